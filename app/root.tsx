@@ -1,0 +1,39 @@
+import { type ReactNode, use } from "react";
+import { Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
+import type { Route } from "./+types/root";
+import stylesheet from "./app.css?url";
+import { ErrorPage } from "./ui/error-page.tsx";
+import { NonceContext } from "./ui/nonce.ts";
+
+export const links: Route.LinksFunction = () => [
+  { rel: "stylesheet", href: stylesheet },
+  { rel: "icon", href: "/icon.svg", type: "image/svg+xml" },
+];
+
+export function Layout({ children }: { children: ReactNode }) {
+  const nonce = use(NonceContext);
+  return (
+    <html lang="en">
+      <head>
+        <meta charSet="utf-8" />
+        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <meta name="color-scheme" content="light dark" />
+        <Meta />
+        <Links />
+      </head>
+      <body>
+        {children}
+        <ScrollRestoration nonce={nonce} />
+        <Scripts nonce={nonce} />
+      </body>
+    </html>
+  );
+}
+
+export default function App() {
+  return <Outlet />;
+}
+
+export function ErrorBoundary({ error }: Route.ErrorBoundaryProps) {
+  return <ErrorPage error={error} />;
+}

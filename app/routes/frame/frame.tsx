@@ -1,0 +1,71 @@
+import { lazy, Suspense, useEffect, useState } from "react";
+import { Form, NavLink, Outlet, useNavigate } from "react-router";
+import { enter } from "#server/access/enter.ts";
+import { listStudents } from "#server/db/students.ts";
+import { shortName } from "#server/db/rows.ts";
+import { useLiveUpdates } from "#app/ui/live-updates.ts";
+import { useKeys } from "#app/ui/keys.ts";
+import type { Route } from "./+types/frame";
+
+const Palette = lazy(() => import("#app/ui/palette.tsx"));
+const KeyHelp = lazy(() => import("#app/ui/key-help.tsx"));
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  return enter(request, context, "caseload.read", null, async (visit) => {
+    const { person } = visit;
+    const students = await listStudents(visit);
+    return {
+      me: shortName(person.givenName, person.familyName),
+      school: person.schoolName,
+      students: students.map(({ studentId, name, initials }) => ({ studentId, name, initials })),
+    };
+  });
+}
+
+export default function Frame({ loaderData: { students, me, school } }: Route.ComponentProps) {
+  const navigate = useNavigate();
+  const [sheet, setSheet] = useState<"palette" | "keys" | null>(null);
+  const [ready, setReady] = useState(false);
+  useEffect(() => setReady(true), []);
+  useLiveUpdates();
+  useKeys({
+    "mod+k": () => setSheet("palette"),
+    "?": () => setSheet("keys"),
+    "g c": () => void navigate("/caseload"),
+  });
+  return (
+    <div className="notebook" data-ready={ready || undefined}>
+      <a href="#page" className="btn btn-primary sr-only z-50 focus:not-sr-only focus:absolute focus:m-2">
+        To the page
+      </a>
+      <nav className="spine" aria-label="Students">
+        <NavLink to="/caseload" aria-label="Caseload" className="wordmark spine-mark px-4 py-4">
+          g<span />m
+        </NavLink>
+        {students.map(({ studentId, name, initials }) => (
+          <NavLink key={studentId} to={`/students/${studentId}`} className="spine-tab" title={name} aria-label={name}>
+            {initials}
+          </NavLink>
+        ))}
+        <div className="spine-foot mt-auto grid gap-1 px-2 pt-4 text-center text-[0.75rem] text-soft max-sm:mt-0 max-sm:flex max-sm:items-center max-sm:pt-0">
+          <button type="button" className="with-scripts min-h-9 cursor-pointer rounded px-1 hover:text-base-content" onClick={() => setSheet("palette")}>
+            Find <kbd className="font-sans">⌘K</kbd>
+          </button>
+          <button type="button" className="with-scripts min-h-9 cursor-pointer rounded px-1 hover:text-base-content" onClick={() => setSheet("keys")} aria-label="Keys">
+            Keys <kbd className="font-sans">?</kbd>
+          </button>
+          <Form method="post" action="/sign-out">
+            <button className="min-h-9 cursor-pointer rounded px-1 leading-tight hover:text-base-content" title={`${me}, ${school}`}>
+              Sign out
+            </button>
+          </Form>
+        </div>
+      </nav>
+      <Outlet />
+      <Suspense>
+        {sheet === "palette" ? <Palette onClose={() => setSheet(null)} /> : null}
+        {sheet === "keys" ? <KeyHelp onClose={() => setSheet(null)} /> : null}
+      </Suspense>
+    </div>
+  );
+}

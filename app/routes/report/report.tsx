@@ -1,0 +1,111 @@
+import { Link } from "react-router";
+import { enter } from "#server/access/enter.ts";
+import { listEntries } from "#server/db/entries.ts";
+import { findStudent, listGoals } from "#server/db/students.ts";
+import { criterionWords } from "#core/criteria/criterion-words.ts";
+import { goalStanding } from "#core/progress/goal-figures.ts";
+import { dateWithYear, longDate } from "#core/words/dates.ts";
+import { percentWithCounts } from "#core/words/numbers.ts";
+import { useArrivals } from "#app/ui/arrivals.ts";
+import { type ReportLine, reportLines } from "#app/ui/report-lines.ts";
+import { StandingMark } from "#app/ui/standing-mark.tsx";
+import type { Route } from "./+types/report";
+
+const reportLength = 500;
+
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  return enter(request, context, "report.read", params.studentId, async (visit) => {
+    const student = await findStudent(visit, params.studentId);
+    const goals = await listGoals(visit, params.studentId);
+    const entries = await listEntries(visit, params.studentId, { limit: reportLength + 1 });
+    return {
+      student,
+      school: visit.person.schoolName,
+      goals: goals.map(({ goalId, number, wording, setup, summary }) => ({
+        goalId,
+        number,
+        wording,
+        criterion: setup.criterion && criterionWords(setup.criterion),
+        due: setup.dueOn && dateWithYear(setup.dueOn),
+        standing: summary && goalStanding(summary, setup),
+        last: summary?.last ? `${percentWithCounts(summary.last)} on ${longDate(summary.last.date)}` : null,
+      })),
+      lines: reportLines(entries.slice(0, reportLength), goals),
+      more: entries.length > reportLength,
+    };
+  });
+}
+
+function byDay(lines: readonly ReportLine[]): [day: string, lines: ReportLine[]][] {
+  return [...Map.groupBy(lines, (line) => line.on)];
+}
+
+export default function Report({ loaderData: { student, school, goals, lines, more } }: Route.ComponentProps) {
+  const arrived = useArrivals(lines.map((line) => line.entryId), null);
+  return (
+    <main id="page" className="page-body min-w-0 px-8 py-6 max-sm:px-4">
+      <title>{`${student.initials} report · Gentle Margin`}</title>
+      <div className="mx-auto max-w-[46rem] font-serif">
+        <header className="border-b border-base-300 pb-4">
+          <div className="flex flex-wrap items-start justify-between gap-3">
+            <div>
+              <h1 className="text-[1.7rem] leading-tight font-semibold">{student.name}</h1>
+              <p className="mt-1 text-soft">
+                {[`Running report`, school, student.grade && `grade ${student.grade}`, student.iepTo && `IEP to ${dateWithYear(student.iepTo)}`].filter(Boolean).join(" · ")}
+              </p>
+            </div>
+            <Link to={`/students/${student.studentId}`} className="btn btn-plain no-print font-sans">
+              To the goals
+            </Link>
+          </div>
+        </header>
+        <section aria-label="Goals">
+          {goals.map((goal) => (
+            <div key={goal.goalId} className="grid grid-cols-[3rem_1fr] border-b border-base-300 py-3">
+              <p className="text-[1.35rem] leading-snug font-semibold">{goal.number}</p>
+              <div>
+                <p className="leading-relaxed break-words" dir="auto">
+                  {goal.wording}
+                </p>
+                <p className="mt-1 flex flex-wrap items-baseline gap-x-3 font-sans text-[0.9rem]">
+                  {goal.standing ? <StandingMark standing={goal.standing} /> : null}
+                  <span className="text-soft">{[goal.last ?? "not measured yet", goal.criterion && `criterion ${goal.criterion}`, goal.due && `due ${goal.due}`].filter(Boolean).join(" · ")}</span>
+                </p>
+                {goal.standing ? <p className="mt-1 text-[0.95rem] leading-snug">{goal.standing.why}</p> : null}
+              </div>
+            </div>
+          ))}
+        </section>
+        <section aria-label="Entries" className="mt-6">
+          {lines.length === 0 ? <p className="text-soft">No entries yet. Each one stands here from the moment it is saved.</p> : null}
+          <div aria-live="polite" aria-relevant="additions">
+            {byDay(lines).map(([day, ofDay]) => (
+              <div key={day} className="mb-4 grid grid-cols-[8.5rem_1fr] gap-x-4 max-sm:grid-cols-1">
+                <h2 className="pt-2 font-sans text-fine font-bold text-soft">{longDate(day)}</h2>
+                <ol>
+                  {ofDay.map((line) => (
+                    <li key={line.entryId} className={`-mx-3 rounded-lg px-3 py-1.5 ${arrived.has(line.entryId) ? "arrived" : ""}`}>
+                      <p className="leading-relaxed">
+                        {line.sentence} {line.note}
+                      </p>
+                      <p className="font-sans text-fine text-soft">
+                        {line.time} · {line.author}
+                        {line.revision > 1 ? " · " : ""}
+                        {line.revision > 1 ? (
+                          <Link className="link" to={`/students/${student.studentId}/entries/${line.entryId}`}>
+                            corrected, see history
+                          </Link>
+                        ) : null}
+                      </p>
+                    </li>
+                  ))}
+                </ol>
+              </div>
+            ))}
+          </div>
+          {more ? <p className="text-fine text-soft">The latest {reportLength} entries are shown.</p> : null}
+        </section>
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,21 @@
+import { redirect } from "react-router";
+import { requirePerson } from "#server/access/enter.ts";
+import { readToken, sessionCookie, signOut } from "#server/auth/session.ts";
+import { guarded } from "#server/failure.ts";
+import type { Route } from "./+types/sign-out";
+
+/** Signing out is a deed, not an address: whoever comes by link is sent on. */
+export function loader({ request, context }: Route.LoaderArgs) {
+  return guarded(async () => {
+    await requirePerson(request, context);
+    throw redirect("/caseload");
+  });
+}
+
+export function action({ request, context }: Route.ActionArgs) {
+  return guarded(async () => {
+    const token = readToken(request, context.secure);
+    if (token !== null) await signOut(context.database, token);
+    throw redirect("/sign-in", { headers: { "Set-Cookie": sessionCookie("", context.secure), "Clear-Site-Data": '"cache", "storage"' } });
+  });
+}

@@ -1,0 +1,13 @@
+import { redirect } from "react-router";
+import { requirePerson } from "#server/access/enter.ts";
+import { anySchool } from "#server/db/sessions.ts";
+import { guarded } from "#server/failure.ts";
+import type { Route } from "./+types/start";
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  return guarded(async () => {
+    if (!(await anySchool(context.database))) throw redirect("/first-run");
+    await requirePerson(request, context);
+    throw redirect("/caseload");
+  });
+}

@@ -1,0 +1,158 @@
+import * as z from "zod/mini";
+import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { enter, isId, notFound } from "#server/access/enter.ts";
+import { may } from "#server/access/table.ts";
+import { changeEntryState, correctEntry, findEntry, listRevisions, schoolNow } from "#server/db/entries.ts";
+import { findGoal } from "#server/db/students.ts";
+import { entryLine } from "#core/report/entry-line.ts";
+import { dateWithYear, shortDate } from "#core/words/dates.ts";
+import { percentWithCounts } from "#core/words/numbers.ts";
+import { contentOf, entryFields } from "#app/recording/entry-form.server.ts";
+import { keepTyped } from "#app/recording/keep-typed.server.ts";
+import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
+import { optionalText, readForm, typedValues } from "#app/ui/form-data.ts";
+import type { Route } from "./+types/entry";
+
+const changeFields = { revision: z.pipe(z.string().check(z.regex(/^\d{1,6}$/)), z.transform(Number)), reason: optionalText(500) };
+const correctForm = z.object({ ...entryFields, ...changeFields });
+const stateForm = z.object({ ...changeFields, intent: z.enum(["remove", "restore"]) });
+
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  return enter(request, context, "entry.read", params.studentId, async (visit) => {
+    const entry = (isId(params.entryId) ? await findEntry(visit, params.studentId, params.entryId) : null) ?? notFound();
+    const goal = await findGoal(visit, params.studentId, entry.goalId);
+    const tie = { part: visit.part, authorId: entry.authorId };
+    const revisions = await listRevisions(visit, entry.entryId);
+    return {
+      entry,
+      goal: { goalId: goal.goalId, number: goal.number, title: goal.title },
+      line: entryLine(goal.title, entry.score, entry.note),
+      mayChange: may(visit.person, "entry.correct", tie) && may(visit.person, "entry.remove", tie),
+      history: revisions.map((revision) => ({
+        revision: revision.revision,
+        act: revision.act,
+        by: revision.by,
+        when: `${dateWithYear(revision.on)}, ${revision.time}`,
+        reason: revision.reason,
+        figure: percentWithCounts(revision.score),
+        note: revision.note,
+      })),
+    };
+  });
+}
+
+export async function action({ request, context, params }: Route.ActionArgs) {
+  const form = await request.formData();
+  const typed = typedValues(form);
+  const { studentId } = params;
+  const ids = { studentId, entryId: isId(params.entryId) ? params.entryId : notFound() };
+  const changedMeanwhile = () => data({ problems: { form: "This entry was changed meanwhile. What stands now is shown above; please look and decide again." } as Record<string, string>, typed }, { status: 409 });
+  return keepTyped(typed, () => {
+    if (form.get("intent") === "correct") {
+      return enter(request, context, "entry.correct", studentId, async (visit) => {
+        const read = readForm(form, correctForm);
+        if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
+        const { revision, reason, ...fields } = read.values;
+        const now = await schoolNow(visit.trx, visit.person.timeZone);
+        const outcome = await correctEntry(visit, ids, { expectedRevision: revision, reason }, (goal) => contentOf(fields, goal.measure, now));
+        if (outcome === "conflict") return changedMeanwhile();
+        throw redirect(await goalPath(visit, ids, `saved=${ids.entryId}`));
+      });
+    }
+    return enter(request, context, "entry.remove", studentId, async (visit) => {
+      const read = readForm(form, stateForm);
+      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
+      const { intent, revision, reason } = read.values;
+      const outcome = await changeEntryState(visit, ids, { expectedRevision: revision, reason }, intent === "remove" ? "removed" : "kept");
+      if (outcome === "conflict") return changedMeanwhile();
+      throw redirect(await goalPath(visit, ids, intent === "remove" ? `removed=${ids.entryId}` : `saved=${ids.entryId}`));
+    });
+  });
+}
+
+async function goalPath(visit: Parameters<typeof findEntry>[0], ids: { studentId: string; entryId: string }, query: string): Promise<string> {
+  const entry = await findEntry(visit, ids.studentId, ids.entryId);
+  return `/students/${ids.studentId}/goals/${entry?.goalId ?? ""}?${query}`;
+}
+
+export async function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction());
+}
+
+const acts = { made: "Recorded", corrected: "Corrected", removed: "Removed", restored: "Put back" };
+
+export default function EntryPage({ loaderData: { entry, goal, line, mayChange, history }, actionData, params }: Route.ComponentProps) {
+  const busy = useNavigation().state !== "idle";
+  const problems: Record<string, string> = actionData?.problems ?? {};
+  const typed = actionData?.typed;
+  const removed = entry.state === "removed";
+  return (
+    <section aria-label="Entry" className="max-w-2xl py-5">
+      <p className="text-fine text-soft">
+        <Link className="link" to={`/students/${params.studentId}/goals/${goal.goalId}`}>
+          {goal.number} {goal.title}
+        </Link>{" "}
+        · {shortDate(entry.on)}, {entry.time} · {entry.author}
+      </p>
+      <p className={`mt-2 font-serif text-xl leading-relaxed ${removed ? "text-soft line-through" : ""}`}>
+        {line.sentence} {line.note}
+      </p>
+      <FormProblem>{problems["form"] ?? problems["revision"]}</FormProblem>
+      {removed ? (
+        <div className="mt-3 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-2">
+          <p>This entry is removed: it does not count and does not stand in the report.</p>
+          {mayChange ? (
+            <Form method="post">
+              <input type="hidden" name="intent" value="restore" />
+              <input type="hidden" name="revision" value={entry.revision} />
+              <button className="btn btn-plain btn-sm" disabled={busy}>
+                Put it back
+              </button>
+            </Form>
+          ) : null}
+        </div>
+      ) : null}
+      {mayChange && !removed ? (
+        <Form method="post" key={entry.revision} className="mt-6 grid gap-4 border-t border-base-300 pt-5" noValidate>
+          <h2 className="text-lg font-bold">Correct it</h2>
+          <input type="hidden" name="revision" value={entry.revision} />
+          <input type="hidden" name="purpose" value={entry.purpose} />
+          <div className="grid grid-cols-[7rem_7rem_1fr] gap-3 max-sm:grid-cols-2">
+            <Field label="Correct" name="correct" inputMode="numeric" defaultValue={typed?.["correct"] ?? entry.entry.correct} problem={problems["correct"]} />
+            <Field label="Out of" name="attempted" inputMode="numeric" defaultValue={typed?.["attempted"] ?? entry.entry.attempted} problem={problems["attempted"]} />
+            <Field label="Observed" name="observedAt" type="datetime-local" className="max-sm:col-span-2" defaultValue={typed?.["observedAt"] ?? `${entry.on}T${entry.time}`} problem={problems["observedAt"]} />
+          </div>
+          <TextArea label="Note" name="note" maxLength={2000} defaultValue={typed?.["note"] ?? entry.note ?? ""} problem={problems["note"]} hint="Stands in the report as you write it. Name no other student." />
+          <Field label="Reason for the change" name="reason" maxLength={500} defaultValue={typed?.["reason"]} problem={problems["reason"]} hint="Kept with the history, not shown in the report. May be left empty." />
+          <div className="flex flex-wrap gap-3">
+            <button className="btn btn-primary" name="intent" value="correct" disabled={busy}>
+              {busy ? "Saving …" : "Save the correction"}
+            </button>
+            <button className="btn btn-plain" name="intent" value="remove" disabled={busy}>
+              Remove this entry
+            </button>
+          </div>
+        </Form>
+      ) : null}
+      <h2 className="mt-8 border-t border-base-300 pt-5 text-lg font-bold">History</h2>
+      <ol className="mt-2">
+        {history.map((step) => (
+          <li key={step.revision} className="grid grid-cols-[10rem_1fr] gap-x-4 border-b border-base-300 py-2 max-sm:grid-cols-1">
+            <span className="text-fine text-soft">
+              {step.when}
+              <br />
+              {step.by}
+            </span>
+            <span>
+              <b>{acts[step.act]}</b>
+              {step.act === "removed" || step.act === "restored" ? "" : `: ${step.figure}`}
+              {step.note && step.act !== "removed" && step.act !== "restored" ? <span className="font-serif"> {step.note}</span> : null}
+              {step.reason ? <span className="block text-fine text-soft">Reason: {step.reason}</span> : null}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,32 @@
+import * as z from "zod/mini";
+
+export type Problems = Record<string, string>;
+
+/** Reads a form at the edge: the values in their schema's shape, or one message for each field that is wrong. */
+export function readForm<Schema extends z.ZodMiniType>(
+  form: FormData,
+  schema: Schema,
+): { ok: true; values: z.output<Schema> } | { ok: false; problems: Problems } {
+  const parsed = schema.safeParse(Object.fromEntries(form));
+  return parsed.success ? { ok: true, values: parsed.data } : { ok: false, problems: problemsOf(parsed.error.issues.map(({ path, message }) => ({ field: path.join("."), message }))) };
+}
+
+/** The first problem of each field. */
+export function problemsOf(list: readonly { field: string; message: string }[]): Problems {
+  return Object.fromEntries([...list].reverse().map(({ field, message }) => [field, message]));
+}
+
+/** What was typed, to give it back beside the problems. Passwords are not given back. */
+export function typedValues(form: FormData): Record<string, string> {
+  return Object.fromEntries([...form].flatMap(([name, value]) => (typeof value === "string" && name !== "password" ? [[name, value]] : [])));
+}
+
+export const text = (limit: number, missing: string) =>
+  z.string().check(z.trim(), z.minLength(1, missing), z.maxLength(limit, `At most ${limit} characters.`));
+export const optionalText = (limit: number) =>
+  z.pipe(
+    z.optional(z.string().check(z.trim(), z.maxLength(limit, `At most ${limit} characters.`))),
+    z.transform((value) => value || null),
+  );
+export const email = z.string().check(z.trim(), z.toLowerCase(), z.maxLength(254, "At most 254 characters."), z.email("This is not a complete e-mail address."));
+export const id = z.uuid();

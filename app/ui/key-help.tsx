@@ -1,0 +1,42 @@
+import { Sheet } from "./sheet.tsx";
+
+const keys: [keys: string[], does: string][] = [
+  [["Ctrl/⌘", "K"], "Find a student, a goal or an action"],
+  [["g", "c"], "Caseload"],
+  [["r"], "Record the open goal"],
+  [["1"], "While recording: correct"],
+  [["0"], "While recording: not yet"],
+  [["u"], "While recording: undo the last mark"],
+  [["n"], "While recording: write a note"],
+  [["?"], "This list"],
+];
+
+export default function KeyHelp({ onClose }: { onClose: () => void }) {
+  return (
+    <Sheet label="Keys" onClose={onClose}>
+      <div className="p-6">
+        <div className="mb-3 flex items-center justify-between">
+          <h2 className="font-serif text-xl font-semibold">Keys</h2>
+          <button type="button" className="btn btn-plain btn-sm" onClick={onClose}>
+            Close
+          </button>
+        </div>
+        <dl className="grid grid-cols-[8rem_1fr] gap-y-2.5">
+          {keys.map(([chord, does]) => (
+            <div key={does} className="contents">
+              <dt className="flex gap-1">
+                {chord.map((key) => (
+                  <kbd key={key} className="kbd kbd-sm">
+                    {key}
+                  </kbd>
+                ))}
+              </dt>
+              <dd>{does}</dd>
+            </div>
+          ))}
+        </dl>
+        <p className="mt-4 text-fine text-soft">Single letters never fire while you type.</p>
+      </div>
+    </Sheet>
+  );
+}

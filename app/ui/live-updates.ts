@@ -1,0 +1,109 @@
+import { useEffect } from "react";
+import { useRevalidator } from "react-router";
+
+const channelName = "gentle-margin-live";
+
+/**
+ * Keeps what is shown up to date. Of all tabs that are visible, the one holding a browser-wide lock keeps the one stream and
+ * passes what it hears to the others; a tab that is hidden lets go of it and reads again when it is seen.
+ */
+function followChanges(onChange: () => void): () => void {
+  const channel = new BroadcastChannel(channelName);
+  let leave: (() => void) | null = null;
+  let over = false;
+
+  const tell = () => {
+    channel.postMessage("changed");
+    onChange();
+  };
+  channel.onmessage = () => onChange();
+
+  function keepStream(): Promise<void> {
+    return new Promise((resolve) => {
+      let source: EventSource;
+      let timer: number | undefined;
+      let patience = 2000;
+      function open() {
+        source = new EventSource("/live");
+        source.onopen = () => {
+          patience = 2000;
+          tell();
+        };
+        source.addEventListener("changed", tell);
+        source.addEventListener("resync", tell);
+        // The browser tries again by itself after a cut, but not after an answer such as 502 from a proxy.
+        source.onerror = () => {
+          if (source.readyState !== EventSource.CLOSED) return;
+          timer = window.setTimeout(open, patience);
+          patience = Math.min(60_000, patience * 2);
+        };
+      }
+      open();
+      leave = () => {
+        window.clearTimeout(timer);
+        source.close();
+        resolve();
+      };
+    });
+  }
+
+  let waiting: AbortController | null = null;
+  function join() {
+    if (over || waiting) return;
+    const controller = new AbortController();
+    waiting = controller;
+    navigator.locks
+      .request(channelName, { signal: controller.signal }, () => (document.visibilityState === "visible" && !over ? keepStream() : undefined))
+      .catch(() => undefined);
+  }
+  function part() {
+    waiting?.abort();
+    waiting = null;
+    leave?.();
+    leave = null;
+  }
+  function onVisibility() {
+    if (document.visibilityState === "hidden") return part();
+    onChange();
+    join();
+  }
+  function onPageShow(event: PageTransitionEvent) {
+    if (event.persisted) onVisibility();
+  }
+  document.addEventListener("visibilitychange", onVisibility);
+  window.addEventListener("pagehide", part);
+  window.addEventListener("pageshow", onPageShow);
+  if (document.visibilityState === "visible") join();
+  return () => {
+    over = true;
+    part();
+    channel.close();
+    document.removeEventListener("visibilitychange", onVisibility);
+    window.removeEventListener("pagehide", part);
+    window.removeEventListener("pageshow", onPageShow);
+  };
+}
+
+/** Reads the page's data again whenever something on it may have changed, never twice at once. */
+export function useLiveUpdates(): void {
+  const { revalidate, state } = useRevalidator();
+  useEffect(() => {
+    if (!("locks" in navigator)) return;
+    let running = false;
+    let again = false;
+    async function readAgain() {
+      again = true;
+      if (running) return;
+      running = true;
+      while (again) {
+        again = false;
+        await revalidate();
+      }
+      running = false;
+    }
+    return followChanges(() => void readAgain());
+  }, [revalidate]);
+  useEffect(() => {
+    document.documentElement.dataset["live"] = state;
+  }, [state]);
+}

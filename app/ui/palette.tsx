@@ -1,0 +1,100 @@
+import { useEffect, useId, useState } from "react";
+import { useFetcher, useNavigate } from "react-router";
+import type { loader } from "#app/routes/frame/find.ts";
+import { Sheet } from "./sheet.tsx";
+
+interface Place {
+  label: string;
+  hint: string;
+  to: string;
+}
+
+const actions: Place[] = [{ label: "Caseload", hint: "all my students", to: "/caseload" }];
+
+function placesOf(found: Awaited<ReturnType<typeof loader>> | undefined): Place[] {
+  if (!found) return actions;
+  const names = new Map(found.students.map(({ studentId, name }) => [studentId, name]));
+  return [
+    ...actions,
+    ...found.students.flatMap(({ studentId, name, initials }) => [
+      { label: name, hint: `${initials} goals`, to: `/students/${studentId}` },
+      { label: `${name}: report`, hint: initials, to: `/students/${studentId}/report` },
+    ]),
+    ...found.goals.flatMap(({ studentId, goalId, number, title }) => [
+      { label: `${number} ${title}`, hint: names.get(studentId) ?? "", to: `/students/${studentId}/goals/${goalId}` },
+      { label: `Record ${number} ${title}`, hint: names.get(studentId) ?? "", to: `/students/${studentId}/goals/${goalId}/record` },
+    ]),
+  ];
+}
+
+const fold = (text: string) => text.normalize("NFKD").replace(/\p{M}/gu, "").toLocaleLowerCase();
+
+function matching(places: Place[], typed: string): Place[] {
+  const words = fold(typed).split(/\s+/).filter(Boolean);
+  return places.filter((place) => words.every((word) => fold(`${place.label} ${place.hint}`).includes(word))).slice(0, 9);
+}
+
+/** One field that finds any student, goal or action by any part of its words. */
+export default function Palette({ onClose }: { onClose: () => void }) {
+  const fetcher = useFetcher<typeof loader>();
+  const navigate = useNavigate();
+  const listId = useId();
+  const [typed, setTyped] = useState("");
+  const [chosen, setChosen] = useState(0);
+  const { load, state, data } = fetcher;
+  useEffect(() => void load("/find"), [load]);
+  const places = matching(placesOf(data), typed);
+  const current = Math.min(chosen, Math.max(0, places.length - 1));
+
+  function go(place: Place | undefined) {
+    if (!place) return;
+    onClose();
+    void navigate(place.to);
+  }
+  return (
+    <Sheet label="Find" onClose={onClose}>
+      <input
+        className="w-full rounded-t-xl border-b border-base-300 bg-transparent px-5 py-4 text-lg outline-none"
+        placeholder="Student, goal or action"
+        aria-label="Find a student, a goal or an action"
+        role="combobox"
+        aria-expanded="true"
+        aria-controls={listId}
+        aria-activedescendant={places[current] ? `${listId}-${current}` : undefined}
+        autoComplete="off"
+        autoFocus
+        value={typed}
+        onChange={(event) => {
+          setTyped(event.target.value);
+          setChosen(0);
+        }}
+        onKeyDown={(event) => {
+          if (event.key === "ArrowDown") setChosen((current + 1) % Math.max(1, places.length));
+          else if (event.key === "ArrowUp") setChosen((current - 1 + places.length) % Math.max(1, places.length));
+          else if (event.key === "Enter") go(places[current]);
+          else return;
+          event.preventDefault();
+        }}
+      />
+      <ul id={listId} role="listbox" aria-label="Places" className="p-2">
+        {places.map((place, index) => (
+          <li
+            key={`${place.to} ${place.label}`}
+            id={`${listId}-${index}`}
+            role="option"
+            aria-selected={index === current}
+            className={`flex min-h-11 cursor-pointer items-center justify-between gap-4 rounded-lg px-3 ${index === current ? "bg-base-200" : ""}`}
+            onPointerMove={() => setChosen(index)}
+            onClick={() => go(place)}
+          >
+            <span className="truncate">{place.label}</span>
+            <span className="shrink-0 text-fine text-soft">{place.hint}</span>
+          </li>
+        ))}
+      </ul>
+      <p role="status" className="px-5 pb-4 text-fine text-soft">
+        {data ? (places.length === 0 ? "Nothing of yours has these words. Students appear here once you are in their circle." : "") : state === "loading" ? "Looking …" : ""}
+      </p>
+    </Sheet>
+  );
+}

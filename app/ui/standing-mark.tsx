@@ -1,0 +1,44 @@
+import type { Standing, StandingKey } from "#core/progress/standing.ts";
+
+/** A shape for each standing, so that color is never alone. Drawn in a 16 × 16 box. */
+function Shape({ standing }: { standing: StandingKey }) {
+  switch (standing) {
+    case "met":
+      return (
+        <g fill="none" stroke="currentColor" strokeWidth="2" strokeLinecap="round" strokeLinejoin="round">
+          <circle cx="8" cy="8" r="6.5" />
+          <path d="M5 8.4 7.2 10.6 11.2 5.8" />
+        </g>
+      );
+    case "ahead":
+      return <path d="M8 2.5 14.5 13h-13Z" fill="currentColor" />;
+    case "on":
+      return <rect x="1.5" y="6.4" width="13" height="3.4" rx="1" fill="currentColor" />;
+    case "behind":
+      return <path d="M8 13.5 1.5 3h13Z" fill="currentColor" />;
+    case "too-few":
+      return <circle cx="8" cy="8" r="5.7" fill="none" stroke="currentColor" strokeWidth="2" strokeDasharray="2.2 2.3" />;
+    case "no-line":
+      return <path d="M2 10.5C4.5 4 6.5 4 8 8s3.5 4 6-2.5" fill="none" stroke="currentColor" strokeWidth="2" strokeLinecap="round" />;
+  }
+}
+
+const tones: Record<StandingKey, string> = {
+  met: "text-primary",
+  ahead: "text-primary",
+  on: "text-base-content",
+  behind: "text-behind",
+  "too-few": "text-soft",
+  "no-line": "text-soft",
+};
+
+export function StandingMark({ standing, wordless = false }: { standing: Pick<Standing, "key" | "word">; wordless?: boolean }) {
+  return (
+    <span className="inline-flex items-center gap-2 whitespace-nowrap">
+      <svg viewBox="0 0 16 16" className={`size-[0.875rem] shrink-0 ${tones[standing.key]}`} aria-hidden="true">
+        <Shape standing={standing.key} />
+      </svg>
+      <span className={wordless ? "sr-only" : "font-bold"}>{standing.word}</span>
+    </span>
+  );
+}

@@ -1,0 +1,145 @@
+import { parse } from "csv-parse/sync";
+import { readWindow, type Direction, type MasteryWindow } from "#core/criteria/criterion.ts";
+import { isDate } from "#core/progress/day-number.ts";
+import { type Observation, progress, type Progress } from "#core/progress/progress.ts";
+import { InputError } from "./input-error.ts";
+
+interface Series {
+  name: string;
+  observations: Observation[];
+  constants: { direction: Direction; criterion: number | null; window: MasteryWindow; due: string | null };
+  texts: Record<"direction" | "criterion" | "window" | "due", string>;
+}
+
+interface Row {
+  cells: Record<string, string>;
+  line: number;
+}
+
+const required = ["series", "date", "phase", "value"] as const;
+const decimal = /^[+-]?(\d+(\.\d*)?|\.\d+)(e[+-]?\d+)?$/i;
+
+function readRows(text: string): Row[] {
+  let records: { record: string[]; info: { lines: number } }[];
+  const starts = recordStarts(text);
+  try {
+    records = parse(text, { bom: true, info: true, relax_column_count: true, skip_empty_lines: false, record_delimiter: ["\r\n", "\n"] });
+  } catch (error) {
+    const line = error instanceof Error && "lines" in error ? Number(error.lines) : 1;
+    throw new InputError(line, `is not CSV: ${error instanceof Error ? error.message : "unreadable"}`);
+  }
+  const header = (records[0]?.record ?? []).map((name) => name.trim());
+  const missing = required.filter((name) => !header.includes(name));
+  if (missing.length > 0) throw new InputError(1, `column ${missing.join(", ")} is missing`);
+  return records.slice(1).flatMap(({ record }, index) => {
+    if (record.every((cell) => cell.trim() === "")) return [];
+    const cells = Object.fromEntries(header.map((name, column) => [name, (record[column] ?? "").trim()]));
+    return [{ cells, line: starts[index + 1] ?? index + 2 }];
+  });
+}
+
+/** The physical line, from 1, on which each record begins; line ends inside quotes do not begin one. */
+function recordStarts(text: string): number[] {
+  const starts = [1];
+  let quoted = false;
+  let line = 1;
+  for (const character of text) {
+    if (character === '"') quoted = !quoted;
+    if (character === "\n") {
+      line += 1;
+      if (!quoted) starts.push(line);
+    }
+  }
+  return starts;
+}
+
+function readConstants({ cells, line }: Row): Series["constants"] {
+  const direction = cells["direction"] || "increase";
+  if (direction !== "increase" && direction !== "decrease") throw new InputError(line, `direction ${direction} is neither increase nor decrease`);
+  const criterionText = cells["criterion"] ?? "";
+  if (criterionText !== "" && !decimal.test(criterionText)) throw new InputError(line, `criterion ${criterionText} is not a number`);
+  const window = readWindow(cells["window"] || "1");
+  if (!window) throw new InputError(line, `window ${cells["window"]} is not k of n, k consecutive or 1`);
+  const due = cells["due"] || null;
+  if (due !== null && !isDate(due)) throw new InputError(line, `due ${due} is not a date (YYYY-MM-DD)`);
+  return { direction, criterion: criterionText === "" ? null : Number(criterionText), window, due };
+}
+
+function readSeries(rows: Row[]): Series[] {
+  const all = new Map<string, Series>();
+  for (const row of rows) {
+    const { cells, line } = row;
+    const name = cells["series"] ?? "";
+    if (name === "") throw new InputError(line, "series is empty");
+    const texts = {
+      direction: cells["direction"] ?? "",
+      criterion: cells["criterion"] ?? "",
+      window: cells["window"] ?? "",
+      due: cells["due"] ?? "",
+    };
+    const known = all.get(name);
+    if (known) {
+      for (const field of ["direction", "criterion", "window", "due"] as const) {
+        if (known.texts[field] !== texts[field]) throw new InputError(line, `${field} differs within series ${name}`);
+      }
+    }
+    const series = known ?? { name, observations: [], constants: readConstants(row), texts };
+    all.set(name, series);
+    const date = cells["date"] ?? "";
+    if (!isDate(date)) throw new InputError(line, `date ${date || "is empty"}${date ? " is not a date (YYYY-MM-DD)" : ""}`);
+    const value = cells["value"] ?? "";
+    if (value === "") continue;
+    if (!decimal.test(value)) throw new InputError(line, `value ${value} is not a number`);
+    series.observations.push({ date, phase: cells["phase"] ?? "", value: Number(value) });
+  }
+  return [...all.values()];
+}
+
+function theilSenFields(figures: Progress) {
+  const trend = figures.theilSen;
+  if (!trend) return null;
+  const why =
+    trend.low === null
+      ? { lowPerDay: figures.nInPhase < 5 ? "fewer than 5 points" : "too many ties", highPerDay: figures.nInPhase < 5 ? "fewer than 5 points" : "too many ties" }
+      : undefined;
+  return { slopePerDay: trend.slope, slopePerWeek: 7 * trend.slope, intercept: trend.intercept, lowPerDay: trend.low, highPerDay: trend.high, why };
+}
+
+function report(series: Series) {
+  const { constants, texts } = series;
+  const figures = progress(series.observations, constants);
+  const why: Record<string, string> = {};
+  if (!figures.theilSen) why["theilSen"] = figures.n === 0 ? "no measured row" : "fewer than 2 different dates";
+  if (!figures.mastery) why["mastery"] = "no criterion";
+  if (!figures.aim) {
+    why["aim"] =
+      constants.criterion === null ? "no criterion" : constants.due === null ? "no due date"
+        : series.observations.some(({ phase }) => phase === "baseline") ? "due on or before the last baseline date" : "no baseline";
+    why["fourPoint"] = "no aim line";
+  }
+  const mastery = series.observations.length === 0 ? null : figures.mastery;
+  return {
+    series: series.name,
+    n: figures.n,
+    from: figures.from,
+    to: figures.to,
+    theilSen: theilSenFields(figures),
+    mastery: mastery && { ...mastery, window: texts.window || "1" },
+    aim: figures.aim,
+    fourPoint: figures.fourPoint,
+    why: Object.keys(why).length > 0 ? why : undefined,
+  };
+}
+
+/** `figures progress`: a CSV of series in; trend, mastery, aim line and the four-point rule of each out. */
+export function figuresProgress(text: string, { json }: { json: boolean }): string {
+  const series = readSeries(readRows(text)).map(report);
+  if (json) return `${JSON.stringify({ series }, null, 2)}\n`;
+  return series
+    .map((one) => {
+      const trend = one.theilSen ? `${one.theilSen.slopePerWeek.toFixed(2)} a week` : "no trend";
+      const met = one.mastery ? (one.mastery.met ? `criterion reached ${one.mastery.on}` : "criterion not reached") : "no criterion";
+      return `${one.series}: ${one.n} points, ${one.from ?? "–"} to ${one.to ?? "–"}; ${trend}; ${met}; four-point ${one.fourPoint ?? "–"}\n`;
+    })
+    .join("");
+}

@@ -1,0 +1,36 @@
+import type { GoalPoint } from "../progress/goal-figures.ts";
+import { slopeWords } from "../progress/standing.ts";
+import { wilsonInterval } from "../measures/wilson-interval.ts";
+import { longDate } from "../words/dates.ts";
+import { counts, percent } from "../words/numbers.ts";
+
+/** The latest figure of a goal, ready to be read beside its chart. */
+export interface LatestFigure {
+  value: string;
+  /** "7 of 10, Tuesday 24 November" */
+  about: string;
+  /** "95 % interval 40–89", or null where the opportunities are no sample */
+  interval: string | null;
+  /** "Rising 5½ points a week since place-value mat began" */
+  trend: string | null;
+}
+
+/**
+ * @param points the goal's points in date order
+ * @param slopePerWeek of the current phase, in points a week
+ * @param phaseName the current phase, when there was one before it
+ */
+export function latestFigure(points: readonly GoalPoint[], slopePerWeek: number | null, phaseName: string | null): LatestFigure | null {
+  const last = points.at(-1);
+  if (!last) return null;
+  const { numerator, denominator } = last.entry;
+  const counted = numerator !== null && denominator !== null;
+  const [low, high] = counted ? wilsonInterval(numerator, denominator).map((end) => Math.round(100 * end)) : [];
+  const slope = slopeWords(slopePerWeek);
+  return {
+    value: percent(last.value),
+    about: `${counted ? `${counts(numerator, denominator)}, ` : ""}${longDate(last.date)}`,
+    interval: counted ? `95\u00a0% interval ${low}–${high}` : null,
+    trend: slope && `${slope}${phaseName ? ` since ${phaseName} began` : ""}.`,
+  };
+}

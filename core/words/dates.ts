@@ -1,0 +1,44 @@
+import { dayNumber } from "../progress/day-number.ts";
+
+const weekdays = ["Thursday", "Friday", "Saturday", "Sunday", "Monday", "Tuesday", "Wednesday"];
+const months = [
+  "January", "February", "March", "April", "May", "June",
+  "July", "August", "September", "October", "November", "December",
+];
+
+function parts(date: string) {
+  const weekday = weekdays[((dayNumber(date) % 7) + 7) % 7] ?? "";
+  const month = months[Number(date.slice(5, 7)) - 1] ?? "";
+  return { weekday, month, day: Number(date.slice(8, 10)), year: date.slice(0, 4) };
+}
+
+/** "Tue 24 Nov": the same in every browser and on the server, since the names are ours. */
+export function shortDate(date: string): string {
+  const { weekday, day, month } = parts(date);
+  return `${weekday.slice(0, 3)} ${day} ${month.slice(0, 3)}`;
+}
+
+/** "24 Nov 2026" */
+export function dateWithYear(date: string): string {
+  const { day, month, year } = parts(date);
+  return `${day} ${month.slice(0, 3)} ${year}`;
+}
+
+/** "Tuesday 24 November" */
+export function longDate(date: string): string {
+  const { weekday, day, month } = parts(date);
+  return `${weekday} ${day} ${month}`;
+}
+
+export function monthName(date: string): string {
+  return parts(date).month.slice(0, 3);
+}
+
+/** "today", "yesterday", "5 days ago"; in school terms a date ahead is "in 5 days". */
+export function daysAgo(date: string, today: string): string {
+  const days = dayNumber(today) - dayNumber(date);
+  if (days === 0) return "today";
+  if (days === 1) return "yesterday";
+  if (days === -1) return "tomorrow";
+  return days > 0 ? `${days} days ago` : `in ${-days} days`;
+}

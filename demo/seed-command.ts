@@ -1,0 +1,15 @@
+import { connect } from "#server/db/connection.ts";
+import { school } from "./scenario.ts";
+import { seedDemo } from "./seed.ts";
+
+const owner = connect(process.argv[2] ?? "", { max: 2 });
+try {
+  const { rows } = await owner.raw<{ rows: { there: boolean; today: string }[] }>(
+    "select exists (select 1 from schools) as there, (now() at time zone ?)::date as today",
+    [school.timeZone],
+  );
+  const row = rows[0];
+  if (row && !row.there) await seedDemo(owner, { today: row.today });
+} finally {
+  await owner.destroy();
+}

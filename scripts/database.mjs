@@ -1,0 +1,47 @@
+/** Which database the commands use: one in our own cluster, or the server that DATABASE_URL names. */
+import { SetupError, step } from "./console.mjs";
+import { readSecrets, startCluster } from "./postgres.mjs";
+import { ensurePackages, ensurePrograms, runTypeScript } from "./setup.mjs";
+
+/** Where things are, from the environment alone. */
+export function databasePlan(env, { demo, fresh }) {
+  if (!env.DATABASE_URL) return { kind: "own", database: demo ? "gentle_margin_demo" : "gentle_margin", fresh };
+  if (fresh) throw new SetupError("--fresh only starts over a database of our own; DATABASE_URL is set, so nothing was touched.");
+  return { kind: "given", ownerUrl: env.DATABASE_URL, appUrl: env.APP_DATABASE_URL || null };
+}
+
+async function prepare(ask) {
+  try {
+    return (await runTypeScript("cli/prepare.ts", [JSON.stringify(ask)])).trim();
+  } catch (error) {
+    throw new SetupError(`The database could not be prepared.\n${error.message}`);
+  }
+}
+
+/** Makes sure of the database and its tables. Answers with its addresses and how to let go of it. */
+export async function openDatabase({ demo = false, fresh = false, keepRunning = true } = {}) {
+  const plan = databasePlan(process.env, { demo, fresh });
+  await ensurePrograms(plan.kind === "own" ? ["postgres"] : []);
+  await ensurePackages();
+  if (plan.kind === "given") {
+    const ask = { ownerUrl: plan.ownerUrl, appUrl: plan.appUrl ?? undefined, appPassword: readSecrets().app };
+    const appUrl = await step("Bringing the tables up to date", () => prepare(ask));
+    return { ownerUrl: plan.ownerUrl, appUrl, close: async () => undefined };
+  }
+  const cluster = await step("Starting the database", () => startCluster());
+  const close = () => (cluster.adopted && !keepRunning ? Promise.resolve() : cluster.stop());
+  try {
+    const ownerUrl = cluster.urls.owner(plan.database);
+    const appUrl = await step("Bringing the tables up to date", () =>
+      prepare({
+        own: { admin: cluster.urls.admin, database: plan.database, ownerPassword: cluster.secrets.owner, appPassword: cluster.secrets.app, fresh },
+        ownerUrl,
+        appUrl: cluster.urls.app(plan.database),
+      }),
+    );
+    return { ownerUrl, appUrl, close };
+  } catch (error) {
+    await close();
+    throw error;
+  }
+}

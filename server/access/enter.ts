@@ -1,0 +1,71 @@
+import { data, redirect } from "react-router";
+import { guarded } from "../failure.ts";
+import { personOf, readToken } from "../auth/session.ts";
+import type { Database, Transaction } from "../db/connection.ts";
+import { type Part, type Person, withSchool } from "../db/school.ts";
+import { may, type Permission } from "./table.ts";
+
+/** What a request brings along from the web server. */
+export interface ServerContext {
+  database: Database;
+  /** Is the person's connection encrypted, as far as the trusted proxy says? */
+  secure: boolean;
+  /** The person's network address, for rate limits only. */
+  address: string;
+}
+
+export interface Visit {
+  person: Person;
+  part: Part | null;
+  trx: Transaction;
+}
+
+const idPattern = /^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;
+
+export function isId(text: unknown): text is string {
+  return typeof text === "string" && idPattern.test(text);
+}
+
+/** "Not found" is also the answer to whoever may not know that something is there. */
+export function notFound(): never {
+  throw data({ kind: "not-found" }, { status: 404 });
+}
+
+export async function requirePerson(request: Request, context: ServerContext): Promise<Person> {
+  const person = await personOf(context.database, readToken(request, context.secure));
+  if (person) return person;
+  const { pathname, search } = new URL(request.url);
+  const back = request.method === "GET" && pathname !== "/" ? `?to=${encodeURIComponent(pathname + search)}` : "";
+  throw redirect(`/sign-in${back}`);
+}
+
+/** Ends with 404 for whoever is outside the circle, with 403 for whoever is inside and may only look. */
+export function requirePermission(visit: Visit, permission: Permission, authorId?: string): void {
+  if (may(visit.person, permission, { part: visit.part, authorId })) return;
+  if (visit.part === null) notFound();
+  throw data({ kind: "not-allowed" }, { status: 403 });
+}
+
+/**
+ * The door of every loader, action, resource route and stream: who is it, may they, and then one transaction in their
+ * school. Signed out: to the sign-in page. Outside the student's circle, or another school's: "not found".
+ */
+export async function enter<T>(
+  request: Request,
+  context: ServerContext,
+  permission: Permission,
+  studentId: string | null,
+  work: (visit: Visit) => Promise<T>,
+): Promise<T> {
+  return guarded(async () => {
+    const person = await requirePerson(request, context);
+    if (studentId !== null && !isId(studentId)) notFound();
+    return withSchool(context.database, person, studentId, (trx, part) => {
+      const visit = { person, part, trx };
+      // Whether an author may is known once the entry is read: the query that changes it asks again, with its author.
+      const needsAuthor = permission === "entry.correct" || permission === "entry.remove";
+      requirePermission(visit, needsAuthor ? "entry.read" : permission);
+      return work(visit);
+    });
+  });
+}

@@ -1,0 +1,51 @@
+import { createHash, randomBytes } from "node:crypto";
+import type { Database } from "../db/connection.ts";
+import { endSession, findCredentials, findSession, insertSession } from "../db/sessions.ts";
+import type { Person } from "../db/school.ts";
+import { passwordMatches } from "./password.ts";
+import { signInAllowed, type SignInVerdict } from "./rate-limit.ts";
+
+const cookieName = (secure: boolean) => (secure ? "__Host-gentle-margin" : "gentle-margin");
+
+function hashToken(token: string): Buffer {
+  return createHash("sha256").update(token).digest();
+}
+
+export function readToken(request: Request, secure: boolean): string | null {
+  const wanted = `${cookieName(secure)}=`;
+  const found = (request.headers.get("Cookie") ?? "").split(/;\s*/).find((pair) => pair.startsWith(wanted));
+  const token = found?.slice(wanted.length);
+  return token && /^[\w-]{43}$/.test(token) ? token : null;
+}
+
+export function sessionCookie(token: string, secure: boolean): string {
+  const age = token === "" ? "; Max-Age=0" : "";
+  return `${cookieName(secure)}=${token}; Path=/; HttpOnly; SameSite=Lax${secure ? "; Secure" : ""}${age}`;
+}
+
+export async function personOf(database: Database, token: string | null, { touch = true } = {}): Promise<Person | null> {
+  return token === null ? null : findSession(database, hashToken(token), touch);
+}
+
+export type SignIn = { ok: true; token: string } | { ok: false; verdict: Exclude<SignInVerdict, "allowed"> | "wrong" };
+
+/**
+ * Signs a person in. Unknown e-mail and wrong password take the same path, the same time and give the same answer.
+ * A new token is made at each sign-in, and the one that came with the request is ended.
+ */
+export async function signIn(
+  database: Database,
+  { email, password, address, oldToken }: { email: string; password: string; address: string; oldToken: string | null },
+): Promise<SignIn> {
+  const verdict = await signInAllowed(database, email, address);
+  if (verdict !== "allowed") return { ok: false, verdict };
+  const credentials = await findCredentials(database, email);
+  if (!(await passwordMatches(password, credentials?.password_hash ?? null)) || !credentials) return { ok: false, verdict: "wrong" };
+  const token = randomBytes(32).toString("base64url");
+  await insertSession(database, hashToken(token), credentials, oldToken === null ? null : hashToken(oldToken));
+  return { ok: true, token };
+}
+
+export async function signOut(database: Database, token: string): Promise<void> {
+  await endSession(database, hashToken(token));
+}

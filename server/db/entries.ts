@@ -1,0 +1,278 @@
+import { createHash } from "node:crypto";
+import type { Purpose } from "#core/criteria/criterion.ts";
+import type { ObservedEntry } from "#core/measures/measure.ts";
+import type { Score } from "#core/measures/score.ts";
+import { notFound, requirePermission, type Visit } from "../access/enter.ts";
+import type { Transaction } from "./connection.ts";
+import { type Entry, entryColumns, type EntryRow, entryTables, type Goal, shortName, toEntry } from "./rows.ts";
+import { computeSummary, liveChannel, lockGoal } from "./summaries.ts";
+
+/** What was observed, when and in which words; times are the school's own, `YYYY-MM-DDTHH:MM`. */
+export interface EntryContent {
+  observedLocal: string;
+  purpose: Purpose;
+  entry: ObservedEntry;
+  score: Score;
+  note: string | null;
+}
+
+export interface NewEntry extends EntryContent {
+  entryId: string;
+  goalId: string;
+  studentId: string;
+}
+
+export type SaveOutcome = "saved" | "already" | "conflict";
+
+/** Two saves with the same id are the same save if this text is: it holds what a person entered, not what we made of it. */
+export function contentHash(goalId: string, content: Omit<EntryContent, "score">): string {
+  const { observedLocal, purpose, entry, note } = content;
+  const sorted = Object.entries(entry).filter(([, value]) => value !== undefined).sort(([a], [b]) => (a < b ? -1 : 1));
+  return createHash("sha256").update(JSON.stringify([goalId, observedLocal, purpose, sorted, note])).digest("base64url");
+}
+
+function contentBindings(visit: Visit, content: EntryContent) {
+  const { score } = content;
+  return {
+    schoolId: visit.person.schoolId,
+    personId: visit.person.personId,
+    timeZone: visit.person.timeZone,
+    observedLocal: content.observedLocal,
+    purpose: content.purpose,
+    entry: JSON.stringify(content.entry),
+    score: JSON.stringify(score),
+    value: score.value,
+    numerator: score.numerator,
+    denominator: score.denominator,
+    note: content.note,
+  };
+}
+
+/** Keeps the summary, the audit line and the live notification in one statement with each other. */
+async function settle(visit: Visit, goal: Goal, act: string, entryId: string): Promise<void> {
+  const { trx, person } = visit;
+  const summary = await computeSummary(trx, person.schoolId, goal);
+  await trx.raw(
+    `with kept as (
+       update goal_summaries set summary = :summary where school_id = :schoolId and goal_id = :goalId
+     ), noted as (
+       insert into audit (school_id, person_id, act, thing, thing_id, student_id)
+       values (:schoolId, :personId, :act, 'entry', :entryId, :studentId)
+     )
+     select pg_notify(:channel, :payload)`,
+    {
+      summary: JSON.stringify(summary),
+      schoolId: person.schoolId,
+      personId: person.personId,
+      goalId: goal.goalId,
+      studentId: goal.studentId,
+      act,
+      entryId,
+      channel: liveChannel,
+      payload: JSON.stringify({ school: person.schoolId, student: goal.studentId }),
+    },
+  );
+}
+
+/**
+ * Saves an entry. The id was made by whoever recorded it: the same id with the same content is one entry however often it
+ * is sent, also after the entry has been corrected; the same id with other content is a conflict and changes nothing.
+ */
+export async function saveEntry(
+  visit: Visit,
+  draft: NewEntry | ((goal: Goal) => NewEntry),
+  ids: { goalId: string; studentId: string },
+): Promise<SaveOutcome> {
+  requirePermission(visit, "entry.record");
+  const { trx, person } = visit;
+  const goal = (await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId)) ?? notFound();
+  const entry = typeof draft === "function" ? draft(goal) : draft;
+  const hash = contentHash(goal.goalId, entry);
+  const { rows } = await trx.raw<{ rows: unknown[] }>(
+    `with made as (
+       insert into entries (school_id, entry_id, goal_id, student_id, measure_version, author_id, observed_at, observed_on,
+         purpose, entry, score, value, numerator, denominator, note, made_hash)
+       values (:schoolId, :entryId, :goalId, :studentId, :measureVersion, :personId,
+         :observedLocal::timestamp at time zone :timeZone, :observedLocal::date,
+         :purpose, :entry, :score, :value, :numerator, :denominator, :note, :hash)
+       on conflict do nothing returning *)
+     insert into entry_revisions (school_id, entry_id, revision, act, person_id, observed_at, entry, score, note, content_hash)
+     select school_id, entry_id, 1, 'made', author_id, observed_at, entry, score, note, made_hash from made
+     returning entry_id`,
+    {
+      ...contentBindings(visit, entry),
+      entryId: entry.entryId,
+      goalId: goal.goalId,
+      studentId: goal.studentId,
+      measureVersion: goal.measureVersion,
+      hash,
+    },
+  );
+  if (rows.length === 0) {
+    const there = await trx.raw<{ rows: { made_hash: string }[] }>(
+      "select made_hash from entries where school_id = ? and entry_id = ? and student_id = ?",
+      [person.schoolId, entry.entryId, goal.studentId],
+    );
+    return there.rows[0]?.made_hash === hash ? "already" : "conflict";
+  }
+  await settle(visit, goal, "made", entry.entryId);
+  return "saved";
+}
+
+interface LockedEntry {
+  goal_id: string;
+  author_id: string;
+  state: "kept" | "removed";
+  revision: number;
+}
+
+async function lockEntry(visit: Visit, studentId: string, entryId: string): Promise<{ goal: Goal; entry: LockedEntry }> {
+  const { trx, person } = visit;
+  const read = async () => {
+    const { rows } = await trx.raw<{ rows: LockedEntry[] }>(
+      "select goal_id, author_id, state, revision from entries where school_id = ? and entry_id = ? and student_id = ?",
+      [person.schoolId, entryId, studentId],
+    );
+    return rows[0] ?? notFound();
+  };
+  const { goal_id } = await read();
+  const goal = (await lockGoal(trx, person.schoolId, goal_id, studentId)) ?? notFound();
+  return { goal, entry: await read() };
+}
+
+export type Change = { expectedRevision: number; reason: string | null };
+
+/**
+ * Corrects an entry: what stands changes, the earlier version stays in its history. Sent twice it is one correction; a
+ * correction made against a version that no longer stands is a conflict.
+ */
+export async function correctEntry(
+  visit: Visit,
+  ids: { studentId: string; entryId: string },
+  change: Change,
+  makeContent: (goal: Goal) => EntryContent,
+): Promise<SaveOutcome> {
+  const { goal, entry } = await lockEntry(visit, ids.studentId, ids.entryId);
+  requirePermission(visit, "entry.correct", entry.author_id);
+  const content = makeContent(goal);
+  const hash = contentHash(goal.goalId, content);
+  if (entry.state === "removed" || entry.revision !== change.expectedRevision) {
+    const { rows } = await visit.trx.raw<{ rows: { content_hash: string }[] }>(
+      "select content_hash from entry_revisions where school_id = ? and entry_id = ? and revision = ?",
+      [visit.person.schoolId, ids.entryId, entry.revision],
+    );
+    return entry.state === "kept" && rows[0]?.content_hash === hash ? "already" : "conflict";
+  }
+  await visit.trx.raw(
+    `with changed as (
+       update entries set observed_at = :observedLocal::timestamp at time zone :timeZone, observed_on = :observedLocal::date,
+         purpose = :purpose, entry = :entry, score = :score, value = :value, numerator = :numerator,
+         denominator = :denominator, note = :note, revision = revision + 1
+       where school_id = :schoolId and entry_id = :entryId returning *)
+     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, entry, score, note, content_hash)
+     select school_id, entry_id, revision, 'corrected', :personId, :reason, observed_at, entry, score, note, :hash from changed`,
+    { ...contentBindings(visit, content), entryId: ids.entryId, reason: change.reason, hash },
+  );
+  await settle(visit, goal, "corrected", ids.entryId);
+  return "saved";
+}
+
+/** Marks an entry as removed, or takes that back. Nothing observed is lost: both are steps in its history. */
+export async function changeEntryState(
+  visit: Visit,
+  ids: { studentId: string; entryId: string },
+  change: Change,
+  state: "kept" | "removed",
+): Promise<SaveOutcome> {
+  const { goal, entry } = await lockEntry(visit, ids.studentId, ids.entryId);
+  requirePermission(visit, "entry.remove", entry.author_id);
+  if (entry.state === state) return "already";
+  if (entry.revision !== change.expectedRevision) return "conflict";
+  const act = state === "removed" ? "removed" : "restored";
+  await visit.trx.raw(
+    `with changed as (
+       update entries set state = :state, revision = revision + 1
+       where school_id = :schoolId and entry_id = :entryId returning *)
+     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, entry, score, note, content_hash)
+     select c.school_id, c.entry_id, c.revision, :act, :personId, :reason, c.observed_at, c.entry, c.score, c.note,
+       (select content_hash from entry_revisions r where r.school_id = c.school_id and r.entry_id = c.entry_id and r.revision = c.revision - 1)
+     from changed c`,
+    { state, act, schoolId: visit.person.schoolId, entryId: ids.entryId, personId: visit.person.personId, reason: change.reason },
+  );
+  await settle(visit, goal, act, ids.entryId);
+  return "saved";
+}
+
+/** A student's kept entries, newest first, as the report holds them. */
+export async function listEntries(visit: Visit, studentId: string, { limit }: { limit: number }): Promise<Entry[]> {
+  const { rows } = await visit.trx.raw<{ rows: EntryRow[] }>(
+    `select ${entryColumns} from ${entryTables}
+     where e.school_id = :schoolId and e.student_id = :studentId and e.state = 'kept'
+     order by e.observed_at desc, e.entry_id desc limit :limit`,
+    { schoolId: visit.person.schoolId, timeZone: visit.person.timeZone, studentId, limit },
+  );
+  return rows.map(toEntry);
+}
+
+/** One goal's kept entries in the order observed. */
+export async function listGoalEntries(visit: Visit, goalId: string): Promise<Entry[]> {
+  const { rows } = await visit.trx.raw<{ rows: EntryRow[] }>(
+    `select ${entryColumns} from ${entryTables}
+     where e.school_id = :schoolId and e.goal_id = :goalId and e.state = 'kept' order by e.observed_at, e.entry_id`,
+    { schoolId: visit.person.schoolId, timeZone: visit.person.timeZone, goalId },
+  );
+  return rows.map(toEntry);
+}
+
+export async function findEntry(visit: Visit, studentId: string, entryId: string): Promise<Entry | null> {
+  const { rows } = await visit.trx.raw<{ rows: EntryRow[] }>(
+    `select ${entryColumns} from ${entryTables}
+     where e.school_id = :schoolId and e.student_id = :studentId and e.entry_id = :entryId`,
+    { schoolId: visit.person.schoolId, timeZone: visit.person.timeZone, studentId, entryId },
+  );
+  return rows[0] ? toEntry(rows[0]) : null;
+}
+
+export interface Revision {
+  revision: number;
+  act: "made" | "corrected" | "removed" | "restored";
+  by: string;
+  on: string;
+  time: string;
+  reason: string | null;
+  observedOn: string;
+  score: Score;
+  note: string | null;
+}
+
+interface RevisionRow extends Omit<Revision, "by" | "observedOn"> {
+  given_name: string;
+  family_name: string;
+  observed_on: string;
+}
+
+/** Everything that happened to an entry, first version first. */
+export async function listRevisions(visit: Visit, entryId: string): Promise<Revision[]> {
+  const { rows } = await visit.trx.raw<{ rows: RevisionRow[] }>(
+    `select r.revision, r.act, r.reason, r.score, r.note, p.given_name, p.family_name,
+       (r.observed_at at time zone :timeZone)::date as observed_on,
+       (r.at at time zone :timeZone)::date as on, to_char(r.at at time zone :timeZone, 'HH24:MI') as time
+     from entry_revisions r join people p on p.school_id = r.school_id and p.person_id = r.person_id
+     where r.school_id = :schoolId and r.entry_id = :entryId order by r.revision`,
+    { schoolId: visit.person.schoolId, timeZone: visit.person.timeZone, entryId },
+  );
+  return rows.map(({ given_name, family_name, observed_on, ...row }) => ({
+    ...row,
+    by: shortName(given_name, family_name),
+    observedOn: observed_on,
+  }));
+}
+
+/** The school's own date and time now, `YYYY-MM-DDTHH:MM`. */
+export async function schoolNow(trx: Transaction, timeZone: string): Promise<string> {
+  const { rows } = await trx.raw<{ rows: { now: string }[] }>(
+    `select to_char(now() at time zone ?, 'YYYY-MM-DD"T"HH24:MI') as now`,
+    [timeZone],
+  );
+  return rows[0]?.now ?? "";
+}

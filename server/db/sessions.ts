@@ -1,0 +1,80 @@
+import type { Database } from "./connection.ts";
+import type { Person } from "./school.ts";
+
+interface SessionRow {
+  school_id: string;
+  person_id: string;
+  role: Person["role"];
+  given_name: string;
+  family_name: string;
+  school_name: string;
+  time_zone: string;
+}
+
+/** The person behind a session token's hash; null when the session is over in any way. `touch`: does asking count as use? */
+export async function findSession(database: Database, tokenHash: Buffer, touch: boolean): Promise<Person | null> {
+  const { rows } = await database.raw<{ rows: SessionRow[] }>("select * from gate.session_of(?, ?)", [tokenHash, touch]);
+  const row = rows[0];
+  return row
+    ? {
+        schoolId: row.school_id,
+        personId: row.person_id,
+        role: row.role,
+        givenName: row.given_name,
+        familyName: row.family_name,
+        schoolName: row.school_name,
+        timeZone: row.time_zone,
+      }
+    : null;
+}
+
+export interface Credentials {
+  account_id: string;
+  password_hash: string;
+  school_id: string;
+  person_id: string;
+}
+
+export async function findCredentials(database: Database, email: string): Promise<Credentials | null> {
+  const { rows } = await database.raw<{ rows: Credentials[] }>("select * from gate.credentials_of(?)", [email]);
+  return rows[0] ?? null;
+}
+
+export async function insertSession(
+  database: Database,
+  tokenHash: Buffer,
+  { account_id, school_id, person_id }: Omit<Credentials, "password_hash">,
+  replacedHash: Buffer | null,
+): Promise<void> {
+  await database.raw("select gate.open_session(?, ?, ?, ?, ?)", [tokenHash, account_id, school_id, person_id, replacedHash]);
+}
+
+export async function endSession(database: Database, tokenHash: Buffer): Promise<void> {
+  await database.raw("select gate.close_session(?)", [tokenHash]);
+}
+
+export async function anySchool(database: Database): Promise<boolean> {
+  const { rows } = await database.raw<{ rows: { any_school: boolean }[] }>("select gate.any_school()");
+  return rows[0]?.any_school ?? false;
+}
+
+export interface FirstSchool {
+  schoolId: string;
+  name: string;
+  timeZone: string;
+  personId: string;
+  givenName: string;
+  familyName: string;
+  accountId: string;
+  email: string;
+  passwordHash: string;
+}
+
+/** Makes the school and its first account; false when a school is there already. */
+export async function makeFirstSchool(database: Database, first: FirstSchool): Promise<boolean> {
+  const { rows } = await database.raw<{ rows: { made: boolean }[] }>(
+    "select gate.make_first_school(?, ?, ?, ?, ?, ?, ?, ?, ?) as made",
+    [first.schoolId, first.name, first.timeZone, first.personId, first.givenName, first.familyName, first.accountId, first.email, first.passwordHash],
+  );
+  return rows[0]?.made ?? false;
+}

@@ -1,0 +1,72 @@
+import type { Purpose } from "#core/criteria/criterion.ts";
+import { type EntryFigure, type GoalSummary, goalSummary } from "#core/progress/goal-figures.ts";
+import type { Database, Transaction } from "./connection.ts";
+import { type Goal, goalColumns, type GoalRow, goalTables, toGoal } from "./rows.ts";
+
+interface FigureRow {
+  entry_id: string;
+  observed_on: string;
+  value: number | null;
+  numerator: number | null;
+  denominator: number | null;
+  purpose: Purpose;
+}
+
+export const liveChannel = "gentle_margin";
+
+/** Locks a goal's row of kept facts, so that saves to one goal take turns, and reads the goal. */
+export async function lockGoal(trx: Transaction, schoolId: string, goalId: string, studentId: string): Promise<Goal | null> {
+  const { rows } = await trx.raw<{ rows: GoalRow[] }>(
+    `select ${goalColumns} from ${goalTables}
+     where g.school_id = :schoolId and g.goal_id = :goalId and g.student_id = :studentId for update of s`,
+    { schoolId, goalId, studentId },
+  );
+  return rows[0] ? toGoal(rows[0]) : null;
+}
+
+async function readFigures(trx: Transaction, schoolId: string, goalId: string): Promise<EntryFigure[]> {
+  const { rows } = await trx.raw<{ rows: FigureRow[] }>(
+    `select entry_id, observed_on, value, numerator, denominator, purpose from entries
+     where school_id = ? and goal_id = ? and state = 'kept' order by observed_at, entry_id`,
+    [schoolId, goalId],
+  );
+  return rows.map((row) => ({
+    entryId: row.entry_id,
+    date: row.observed_on,
+    value: row.value,
+    numerator: row.numerator,
+    denominator: row.denominator,
+    purpose: row.purpose,
+  }));
+}
+
+/** Makes the kept facts of a locked goal anew from its entries. */
+export async function computeSummary(trx: Transaction, schoolId: string, goal: Goal): Promise<GoalSummary> {
+  return goalSummary(goal.setup, await readFigures(trx, schoolId, goal.goalId));
+}
+
+/** Rebuilds the kept facts of every goal of every school, as the tables' owner. Answers how many rows changed. */
+export async function rebuildSummaries(owner: Database): Promise<{ goals: number; changed: number }> {
+  const { rows } = await owner.raw<{ rows: { school_id: string; goal_id: string; student_id: string }[] }>(
+    "select school_id, goal_id, student_id from goals order by school_id, goal_id",
+  );
+  let changed = 0;
+  for (const { school_id, goal_id, student_id } of rows) {
+    changed += await owner.transaction(async (trx) => {
+      await trx.raw(
+        "insert into goal_summaries (school_id, goal_id, student_id) values (?, ?, ?) on conflict do nothing",
+        [school_id, goal_id, student_id],
+      );
+      const goal = await lockGoal(trx, school_id, goal_id, student_id);
+      if (!goal) return 0;
+      const summary = await computeSummary(trx, school_id, goal);
+      const updated = await trx.raw<{ rowCount: number }>(
+        `update goal_summaries set summary = :summary::jsonb
+         where school_id = :school_id and goal_id = :goal_id and summary is distinct from :summary::jsonb`,
+        { summary: JSON.stringify(summary), school_id, goal_id },
+      );
+      return updated.rowCount;
+    });
+  }
+  return { goals: rows.length, changed };
+}

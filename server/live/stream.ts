@@ -1,0 +1,76 @@
+import { failure } from "../failure.ts";
+import type { Hub } from "./hub.ts";
+
+export interface StreamOptions {
+  hub: Hub;
+  schoolId: string;
+  /** Of these students, those the viewer may read of now; null when the viewer's session is over. */
+  readable(studentIds: string[]): Promise<string[] | null>;
+  signal: AbortSignal;
+  /** Milliseconds between refreshes of one viewer, and between heartbeats. */
+  pace?: { refresh: number; heartbeat: number };
+}
+
+/**
+ * One viewer's stream of server-sent events: `changed` names the students whose record changed, at most once a second;
+ * `resync` asks for everything to be read again. It ends with the session, the connection or the server.
+ */
+export function liveStream({ hub, schoolId, readable, signal, pace = { refresh: 1000, heartbeat: 20_000 } }: StreamOptions): Response {
+  const encoder = new TextEncoder();
+  let end: () => void = () => undefined;
+  const body = new ReadableStream<Uint8Array>({
+    start(controller) {
+      const pending = new Set<string>();
+      let timer: NodeJS.Timeout | undefined;
+      let lastRefresh = 0;
+      let open = true;
+      const send = (text: string) => {
+        if (open) controller.enqueue(encoder.encode(text));
+      };
+      const refresh = async () => {
+        timer = undefined;
+        lastRefresh = Date.now();
+        const asked = [...pending];
+        pending.clear();
+        try {
+          const students = await readable(asked);
+          if (students === null) return end();
+          if (students.length > 0) send(`event: changed\ndata: ${JSON.stringify({ students })}\n\n`);
+        } catch (error) {
+          failure(error);
+          send("event: resync\ndata: {}\n\n");
+        }
+      };
+      const heartbeat = setInterval(() => {
+        send(": still here\n\n");
+        readable([]).then(
+          (students) => students === null && end(),
+          () => undefined,
+        );
+      }, pace.heartbeat);
+      const unsubscribe = hub.subscribe({
+        onNotice(notice) {
+          if (notice.school !== schoolId) return;
+          pending.add(notice.student);
+          timer ??= setTimeout(() => void refresh(), Math.max(0, lastRefresh + pace.refresh - Date.now()));
+        },
+        onGap: () => send("event: resync\ndata: {}\n\n"),
+        onClose: () => end(),
+      });
+      end = () => {
+        if (!open) return;
+        open = false;
+        clearInterval(heartbeat);
+        clearTimeout(timer);
+        unsubscribe();
+        controller.close();
+      };
+      signal.addEventListener("abort", () => end());
+      send("retry: 2000\n: welcome\n\n");
+    },
+    cancel: () => end(),
+  });
+  return new Response(body, {
+    headers: { "Content-Type": "text/event-stream", "Cache-Control": "no-store", "X-Accel-Buffering": "no" },
+  });
+}

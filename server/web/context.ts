@@ -1,0 +1,16 @@
+import { AsyncLocalStorage } from "node:async_hooks";
+import type { ServerContext } from "../access/enter.ts";
+import type { Hub } from "../live/hub.ts";
+
+/** What each loader and action receives beside its request. */
+export interface AppContext extends ServerContext {
+  hub: Hub;
+  nonce: string;
+}
+
+declare module "react-router" {
+  interface AppLoadContext extends AppContext {}
+}
+
+/** What the web server knows of the request at hand and a web-standard Request cannot carry. */
+export const requestFacts = new AsyncLocalStorage<{ nonce: string; secure: boolean; address: string }>();
