@@ -55,7 +55,8 @@ export function useMarksDraft(goalId: string, fresh: MarksDraft) {
     draft,
     continued,
     hydrated,
-    change: (part: Partial<MarksDraft>) => setDraft((before) => ({ ...before, ...part })),
+    /** A change is made of what stands at that moment: two marks between two paints are two marks. */
+    change: (make: (before: MarksDraft) => Partial<MarksDraft>) => setDraft((before) => ({ ...before, ...make(before) })),
     startOver() {
       forgetDraft(goalId);
       setDraft(fresh);

@@ -1,8 +1,11 @@
 import { Chart, LinearScale, LineController, LineElement, PointElement, ScatterController, Tooltip, type Plugin } from "chart.js";
 import { useEffect, useRef, useState } from "react";
+import { labelRows } from "#core/chart/label-rows.ts";
 import type { ChartLine, ProgressChart } from "#core/chart/progress-chart.ts";
 import { percent } from "#core/words/numbers.ts";
 
+const family = '"Atkinson Hyperlegible Next Variable", sans-serif';
+Chart.defaults.font.family = family;
 Chart.register(LinearScale, LineController, LineElement, PointElement, ScatterController, Tooltip);
 
 interface Colors {
@@ -20,33 +23,47 @@ function themeColors(element: Element): Colors {
   return { ink: read("--color-base-content"), soft: read("--soft"), hair: read("--color-base-300"), data: read("--data"), aim: read("--aim"), paper: read("--color-base-100") };
 }
 
-const font = (size: number, weight = 400) => `${weight} ${size}px "Atkinson Hyperlegible Next Variable", sans-serif`;
+const font = (size: number, weight = 400) => `${weight} ${size}px ${family}`;
 const toPoints = ({ from, to }: ChartLine) => [from, to].map(([x, y]) => ({ x, y }));
+
+const narrow = (width: number) => width < 520;
+const rowHeight = 14;
+
+/** How many rows the names of the phases take at this width, which is the room to leave above the chart. */
+function phaseRows(ctx: CanvasRenderingContext2D, chart: ProgressChart, toPixel: (day: number) => number): number[] {
+  ctx.font = font(12);
+  return labelRows(chart.phases.map(({ day, label }) => ({ left: toPixel(day) + 6, width: ctx.measureText(label).width })));
+}
 
 /** Phase lines with their names, and the words at the ends of criterion and aim line: none of it covers a point. */
 function annotations(chart: ProgressChart, colors: Colors): Plugin<"scatter"> {
   return {
     id: "annotations",
-    beforeDatasetsDraw({ ctx, chartArea, scales: { x, y } }) {
+    beforeDatasetsDraw({ ctx, chartArea, scales: { x, y }, width }) {
       if (!x || !y) return;
       ctx.save();
-      ctx.font = font(12);
-      for (const phase of chart.phases) {
+      const rows = phaseRows(ctx, chart, (day) => x.getPixelForValue(day));
+      chart.phases.forEach((phase, index) => {
         const left = x.getPixelForValue(phase.day);
+        const baseline = 12 + rowHeight * (rows[index] ?? 0);
+        ctx.strokeStyle = colors.ink;
+        ctx.fillStyle = colors.ink;
         if (phase.line) {
-          ctx.strokeStyle = colors.ink;
           ctx.setLineDash([5, 4]);
           ctx.beginPath();
-          ctx.moveTo(left, 4);
+          ctx.moveTo(left, baseline - 9);
           ctx.lineTo(left, chartArea.bottom);
           ctx.stroke();
         }
-        ctx.fillStyle = colors.ink;
-        ctx.fillText(phase.label, left + 6, 13);
-      }
+        ctx.fillText(phase.label, left + 6, baseline);
+      });
       if (chart.criterion !== null) {
+        const text = `criterion ${Math.round(chart.criterion)}`;
+        const at = y.getPixelForValue(chart.criterion);
         ctx.fillStyle = colors.ink;
-        ctx.fillText(`criterion ${Math.round(chart.criterion)}`, chartArea.right + 7, y.getPixelForValue(chart.criterion) + 4);
+        ctx.textAlign = narrow(width) ? "right" : "left";
+        ctx.fillText(text, narrow(width) ? chartArea.right : chartArea.right + 7, narrow(width) ? at - 5 : at + 4);
+        ctx.textAlign = "left";
       }
       if (chart.aim) {
         const { from, to } = chart.aim;
@@ -62,6 +79,14 @@ function annotations(chart: ProgressChart, colors: Colors): Plugin<"scatter"> {
       ctx.restore();
     },
   };
+}
+
+/** The ticks that have room beside each other at this width. */
+function roomyTicks(chart: ProgressChart, width: number): number[] {
+  const perDay = width / (chart.toDay - chart.fromDay);
+  const kept: number[] = [];
+  for (const { day } of chart.ticks) if (kept.length === 0 || (day - (kept.at(-1) ?? 0)) * perDay >= 40) kept.push(day);
+  return kept;
 }
 
 function draw(canvas: HTMLCanvasElement, chart: ProgressChart, onOpen: (entryId: string) => void): Chart<"scatter"> {
@@ -99,7 +124,13 @@ function draw(canvas: HTMLCanvasElement, chart: ProgressChart, onOpen: (entryId:
       animation: still ? false : { duration: 250 },
       responsive: true,
       maintainAspectRatio: false,
-      layout: { padding: { top: 20, right: 78 } },
+      layout: {
+        padding: ({ chart: { ctx, width } }) => {
+          const right = narrow(width) ? 12 : 78;
+          const rows = phaseRows(ctx, chart, (day) => 34 + ((day - chart.fromDay) / (chart.toDay - chart.fromDay)) * (width - 34 - right));
+          return { top: 6 + rowHeight * Math.max(1, 1 + Math.max(...rows)), right };
+        },
+      },
       onClick: (_event, elements) => {
         const hit = elements[0];
         const point = hit && chart.runs[hit.datasetIndex]?.[hit.index];
@@ -113,7 +144,7 @@ function draw(canvas: HTMLCanvasElement, chart: ProgressChart, onOpen: (entryId:
           grid: { display: false },
           border: { display: false },
           afterBuildTicks: (axis) => {
-            axis.ticks = chart.ticks.map(({ day }) => ({ value: day }));
+            axis.ticks = roomyTicks(chart, axis.maxWidth).map((value) => ({ value }));
           },
           ticks: { autoSkip: false, align: "start", maxRotation: 0, color: colors.ink, font: { size: 12 }, callback: (value) => chart.ticks.find(({ day }) => day === value)?.label ?? "" },
         },

@@ -1,11 +1,16 @@
 import type { ChartLine, ProgressChart as Chart } from "#core/chart/progress-chart.ts";
+import { labelRows } from "#core/chart/label-rows.ts";
 import { percent } from "#core/words/numbers.ts";
 
-const box = { width: 800, height: 252, left: 34, right: 78, top: 20, bottom: 24 };
+const rowHeight = 14;
+const letterWidth = 6.2;
 
 /** The chart as the server draws it: for paper, for the moment before scripts run, and for browsers without them. */
 export function ProgressChartSvg({ chart, description }: { chart: Chart; description: string }) {
+  const box = { width: 800, height: 252, left: 34, right: 78, top: 20, bottom: 24 };
   const x = (day: number) => box.left + ((day - chart.fromDay) / (chart.toDay - chart.fromDay)) * (box.width - box.left - box.right);
+  const rows = labelRows(chart.phases.map(({ day, label }) => ({ left: x(day) + 6, width: label.length * letterWidth })));
+  box.top = 6 + rowHeight * Math.max(1, 1 + Math.max(...rows));
   const y = (value: number) => box.height - box.bottom - ((value - chart.low) / (chart.high - chart.low)) * (box.height - box.top - box.bottom);
   const line = ({ from, to }: ChartLine) => ({ x1: x(from[0]), y1: y(from[1]), x2: x(to[0]), y2: y(to[1]) });
   const last = chart.runs.at(-1)?.at(-1);
@@ -25,10 +30,10 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
           {label}
         </text>
       ))}
-      {chart.phases.map(({ day, label, line: drawn }) => (
+      {chart.phases.map(({ day, label, line: drawn }, index) => (
         <g key={`${day} ${label}`}>
-          {drawn ? <line x1={x(day)} x2={x(day)} y1={6} y2={box.height - box.bottom} className="stroke-base-content" strokeWidth="1" strokeDasharray="5 4" /> : null}
-          <text x={x(day) + 6} y={14} fontSize="11.5">
+          {drawn ? <line x1={x(day)} x2={x(day)} y1={3 + rowHeight * (rows[index] ?? 0)} y2={box.height - box.bottom} className="stroke-base-content" strokeWidth="1" strokeDasharray="5 4" /> : null}
+          <text x={x(day) + 6} y={12 + rowHeight * (rows[index] ?? 0)} fontSize="11.5">
             {label}
           </text>
         </g>

@@ -34,8 +34,8 @@ const tones: Record<StandingKey, string> = {
 
 export function StandingMark({ standing, wordless = false }: { standing: Pick<Standing, "key" | "word">; wordless?: boolean }) {
   return (
-    <span className="inline-flex items-center gap-2 whitespace-nowrap">
-      <svg viewBox="0 0 16 16" className={`size-[0.875rem] shrink-0 ${tones[standing.key]}`} aria-hidden="true">
+    <span className="inline-flex items-baseline gap-2 whitespace-nowrap">
+      <svg viewBox="0 0 16 16" className={`size-[0.8125rem] shrink-0 self-center ${tones[standing.key]}`} aria-hidden="true">
         <Shape standing={standing.key} />
       </svg>
       <span className={wordless ? "sr-only" : "font-bold"}>{standing.word}</span>

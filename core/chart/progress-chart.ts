@@ -1,3 +1,4 @@
+import { groupBy } from "../group-by.ts";
 import { baselinePhase, type Progress } from "../progress/progress.ts";
 import { dateOfDay, dayNumber } from "../progress/day-number.ts";
 import type { GoalPhase, GoalPoint, GoalSetup } from "../progress/goal-figures.ts";
@@ -52,6 +53,11 @@ function phaseMarks(phases: readonly GoalPhase[], fromDay: number, toDay: number
     .map((phase, index) => ({ day: Math.max(phase.day, fromDay), label: phase.label, line: index > 0 }));
 }
 
+function chartPoint({ date, value, phase, entry }: GoalPoint): ChartPoint {
+  const said = entry.numerator !== null && entry.denominator !== null ? `, ${counts(entry.numerator, entry.denominator)}` : "";
+  return { day: dayNumber(date), value, baseline: phase === baselinePhase, entryId: entry.entryId, label: `${shortDate(date)}: ${percent(value)}${said}` };
+}
+
 /**
  * The geometry of a goal's chart after the conventions of single-case graphs: time on x to scale, 0 to 100 for
  * percentages, a line joining the points within a phase and none across a change, a trend line for each phase of
@@ -70,13 +76,8 @@ export function progressChart(setup: GoalSetup, points: readonly GoalPoint[], fi
   const fromDay = firstDay - pad;
   const toDay = lastDay + pad;
 
-  const runs = new Map<string, ChartPoint[]>();
-  for (const { date, value, phase, entry } of points) {
-    const said = entry.numerator !== null && entry.denominator !== null ? `, ${counts(entry.numerator, entry.denominator)}` : "";
-    const point = { day: dayNumber(date), value, baseline: phase === baselinePhase, entryId: entry.entryId, label: `${shortDate(date)}: ${percent(value)}${said}` };
-    runs.set(phase, [...(runs.get(phase) ?? []), point]);
-  }
-  const trends = [...runs.values()].flatMap((run) => {
+  const runs = [...groupBy(points, (point) => point.phase).values()].map((run) => run.map(chartPoint));
+  const trends = runs.flatMap((run) => {
     const trend = run.length >= 3 && !run[0]?.baseline ? theilSen(run.map(({ day, value }) => ({ x: day, y: value }))) : null;
     const [start, end] = [run[0]?.day ?? 0, run.at(-1)?.day ?? 0];
     const at = (day: number): [number, number] => [day, trend ? trend.intercept + trend.slope * day : 0];
@@ -87,7 +88,7 @@ export function progressChart(setup: GoalSetup, points: readonly GoalPoint[], fi
     toDay,
     low: 0,
     high: 100,
-    runs: [...runs.values()],
+    runs,
     phases: phaseMarks(setup.phases, fromDay, toDay),
     trends,
     aim: figures.aim && {

@@ -1,3 +1,4 @@
+import { groupBy } from "../group-by.ts";
 import { dateOfDay, dayNumber } from "../progress/day-number.ts";
 
 export interface Occasion {
@@ -22,11 +23,7 @@ function weekOf(date: string): string {
  */
 export function poolOccasions(entries: readonly Occasion[], unit: "session" | "day" | "week"): Occasion[] {
   if (unit === "session") return [...entries];
-  const groups = new Map<string, Occasion[]>();
-  for (const entry of entries) {
-    const key = unit === "day" ? entry.date : weekOf(entry.date);
-    groups.set(key, [...(groups.get(key) ?? []), entry]);
-  }
+  const groups = groupBy(entries, (entry) => (unit === "day" ? entry.date : weekOf(entry.date)));
   return [...groups.values()].map((group) => {
     const date = group.at(-1)?.date ?? "";
     if (group.some((entry) => entry.numerator === null || entry.denominator === null)) {

@@ -49,6 +49,7 @@ export function requirePermission(visit: Visit, permission: Permission, authorId
 /**
  * The door of every loader, action, resource route and stream: who is it, may they, and then one transaction in their
  * school. Signed out: to the sign-in page. Outside the student's circle, or another school's: "not found".
+ * What `work` returns, redirects included, commits; whatever it throws takes everything back.
  */
 export async function enter<T>(
   request: Request,

@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+import { groupBy } from "#core/group-by.ts";
 import { enter } from "#server/access/enter.ts";
 import { schoolNow } from "#server/db/entries.ts";
 import { listCaseloadGoals, listStudents } from "#server/db/students.ts";
@@ -16,7 +17,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const students = await listStudents(visit);
     const goals = await listCaseloadGoals(visit);
     const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
-    const byStudent = Map.groupBy(
+    const byStudent = groupBy(
       goals.map(({ goalId, studentId, number, title, setup, summary }) => ({
         goalId,
         studentId,
@@ -38,17 +39,17 @@ type CaseloadGoal = Awaited<ReturnType<typeof loader>>["students"][number]["goal
 function GoalCell({ goal }: { goal: CaseloadGoal }) {
   const quiet = goal.last === null || goal.last.days > 14;
   return (
-    <Link to={`/students/${goal.studentId}/goals/${goal.goalId}`} className="grid min-w-0 grid-cols-[2rem_1fr_auto] items-center gap-x-2 rounded-lg px-2 py-1.5 no-underline hover:bg-base-200" title={goal.title}>
+    <Link to={`/students/${goal.studentId}/goals/${goal.goalId}`} className="grid min-w-0 grid-cols-[2rem_1fr_auto] items-center gap-x-2 rounded-lg px-2 py-1 no-underline hover:bg-base-200" title={goal.title}>
       <span className="font-serif text-lg leading-none font-semibold">{goal.number}</span>
       <span className="min-w-0">
         <span className="block truncate text-fine leading-tight">{goal.title}</span>
         <span className="flex items-center gap-1.5 text-fine leading-tight">
           {goal.standing ? <StandingMark standing={goal.standing} wordless /> : null}
-          <span className="truncate font-bold">{goal.last?.figure ?? "not measured yet"}</span>
-          {quiet && goal.last ? <span className="shrink-0 text-soft">{goal.last.when}</span> : null}
+          <span className="shrink-0 font-bold">{goal.last?.figure ?? "not measured yet"}</span>
+          {quiet && goal.last ? <span className="truncate text-soft">{goal.last.when}</span> : null}
         </span>
       </span>
-      <SparkLine recent={goal.recent} criterion={goal.criterion} width={56} height={26} />
+      <SparkLine recent={goal.recent} criterion={goal.criterion} width={72} height={26} />
     </Link>
   );
 }
@@ -82,15 +83,15 @@ export default function Caseload({ loaderData: { students, today } }: Route.Comp
       ) : (
         <ul>
           {students.map((student) => (
-            <li key={student.studentId} className="grid grid-cols-[10.5rem_1fr] items-center gap-x-3 border-b border-base-300 py-0.5 max-md:grid-cols-1">
-              <Link to={`/students/${student.studentId}`} className="rounded-lg px-2 py-1.5 no-underline hover:bg-base-200">
+            <li key={student.studentId} className="grid grid-cols-[10.5rem_1fr] items-center gap-x-3 border-b border-base-300 py-px max-md:grid-cols-1">
+              <Link to={`/students/${student.studentId}`} className="rounded-lg px-2 py-1 no-underline hover:bg-base-200">
                 <span className="block font-serif leading-tight font-semibold">{student.name}</span>
                 <span className="text-fine text-soft">{student.grade ? `grade ${student.grade}` : student.initials}</span>
               </Link>
               {student.goals.length === 0 ? (
                 <p className="px-2 py-2 text-fine text-soft">No goals yet.</p>
               ) : (
-                <div className="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))]">
+                <div className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,17.5rem),1fr))]">
                   {student.goals.map((goal) => (
                     <GoalCell key={goal.goalId} goal={goal} />
                   ))}

@@ -17,6 +17,7 @@ import { useKeys } from "#app/ui/keys.ts";
 import type { Route } from "./+types/record";
 
 const defaultPlan = 10;
+const mostMarks = 200;
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return enter(request, context, "entry.record", params.studentId, async (visit) => {
@@ -51,7 +52,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
         const conflict = there ? { figure: percentWithCounts(there.score), entryId } : { figure: null, entryId: null };
         return data({ problems: {}, typed, conflict, freshId: newId() }, { status: 409 });
       }
-      throw redirect(`/students/${ids.studentId}/goals/${ids.goalId}?saved=${entryId}`);
+      return redirect(`/students/${ids.studentId}/goals/${ids.goalId}?saved=${entryId}`);
     }),
   );
 }
@@ -61,6 +62,7 @@ export async function clientAction({ serverAction, params }: Route.ClientActionA
     try {
       return await serverAction();
     } catch (thrown) {
+      // The way on to the student's page is thrown: the entry is saved and the marks need no keeping.
       if (thrown instanceof Response && thrown.status < 400) forgetDraft(params.goalId);
       throw thrown;
     }
@@ -121,8 +123,8 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
   const { marks } = draft;
   const correct = marks.replaceAll("0", "").length;
   const left = planned - marks.length;
-  const mark = (value: "0" | "1") => marks.length < 200 && change({ marks: marks + value });
-  const undo = () => change({ marks: marks.slice(0, -1) });
+  const mark = (value: "0" | "1") => change(({ marks }) => ({ marks: (marks + value).slice(0, mostMarks) }));
+  const undo = () => change(({ marks }) => ({ marks: marks.slice(0, -1) }));
   useKeys(typing ? {} : { "1": () => mark("1"), "0": () => mark("0"), u: undo, n: () => setNoteOpen(true) });
 
   const problems: Record<string, string> = actionData?.problems ?? {};
@@ -198,8 +200,8 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
           </button>
         </div>
         <div className={noteOpen || problems["note"] || problems["observedAt"] ? "grid gap-3" : "without-scripts"}>
-          <TextArea ref={note} label="Note" name="note" maxLength={2000} value={hydrated ? draft.note : undefined} defaultValue={hydrated ? undefined : draft.note} onChange={(event) => change({ note: event.target.value })} problem={problems["note"]} hint="Stands in the report as you write it. Name no other student." />
-          <Field label="Observed" name="observedAt" type="datetime-local" value={hydrated ? draft.observedAt : undefined} defaultValue={hydrated ? undefined : draft.observedAt} onChange={(event) => change({ observedAt: event.target.value })} problem={problems["observedAt"]} />
+          <TextArea ref={note} label="Note" name="note" maxLength={2000} value={hydrated ? draft.note : undefined} defaultValue={hydrated ? undefined : draft.note} onChange={({ target }) => change(() => ({ note: target.value }))} problem={problems["note"]} hint="Stands in the report as you write it. Name no other student." />
+          <Field label="Observed" name="observedAt" type="datetime-local" value={hydrated ? draft.observedAt : undefined} defaultValue={hydrated ? undefined : draft.observedAt} onChange={({ target }) => change(() => ({ observedAt: target.value }))} problem={problems["observedAt"]} />
         </div>
 
         <div className="sticky bottom-0 mt-auto bg-base-100 pt-4 pb-4">

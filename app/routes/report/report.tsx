@@ -1,4 +1,5 @@
 import { Link } from "react-router";
+import { groupBy } from "#core/group-by.ts";
 import { enter } from "#server/access/enter.ts";
 import { listEntries } from "#server/db/entries.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
@@ -37,7 +38,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 }
 
 function byDay(lines: readonly ReportLine[]): [day: string, lines: ReportLine[]][] {
-  return [...Map.groupBy(lines, (line) => line.on)];
+  return [...groupBy(lines, (line) => line.on)];
 }
 
 export default function Report({ loaderData: { student, school, goals, lines, more } }: Route.ComponentProps) {

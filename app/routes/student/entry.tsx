@@ -57,7 +57,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
         const now = await schoolNow(visit.trx, visit.person.timeZone);
         const outcome = await correctEntry(visit, ids, { expectedRevision: revision, reason }, (goal) => contentOf(fields, goal.measure, now));
         if (outcome === "conflict") return changedMeanwhile();
-        throw redirect(await goalPath(visit, ids, `saved=${ids.entryId}`));
+        return redirect(await goalPath(visit, ids, `saved=${ids.entryId}`));
       });
     }
     return enter(request, context, "entry.remove", studentId, async (visit) => {
@@ -66,7 +66,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       const { intent, revision, reason } = read.values;
       const outcome = await changeEntryState(visit, ids, { expectedRevision: revision, reason }, intent === "remove" ? "removed" : "kept");
       if (outcome === "conflict") return changedMeanwhile();
-      throw redirect(await goalPath(visit, ids, intent === "remove" ? `removed=${ids.entryId}` : `saved=${ids.entryId}`));
+      return redirect(await goalPath(visit, ids, intent === "remove" ? `removed=${ids.entryId}` : `saved=${ids.entryId}`));
     });
   });
 }

@@ -146,7 +146,7 @@ function OpenGoalSection({ goal, studentId, mayRecord }: { goal: OpenGoal; stude
             {goal.criterion ? `Criterion ${goal.criterion}` : "No criterion set yet"}
             {goal.due ? ` · due ${goal.due}` : " · no due date yet"}
           </p>
-          <p className="mt-2 flex flex-wrap gap-x-3 gap-y-1 text-[0.97rem]">
+          <p className="mt-2 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[0.97rem]">
             <StandingMark standing={goal.standing} />
             <span className="min-w-[16rem] flex-1">{goal.standing.why}</span>
           </p>
