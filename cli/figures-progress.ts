@@ -1,8 +1,8 @@
-import { parse } from "csv-parse/sync";
 import { readWindow, type Direction, type MasteryWindow } from "#core/criteria/criterion.ts";
 import { isDate } from "#core/progress/day-number.ts";
 import { type Observation, progress, type Progress } from "#core/progress/progress.ts";
-import { InputError } from "./input-error.ts";
+import { type CsvRow, readCsv } from "#server/imports/csv.ts";
+import { InputError } from "#server/imports/input-error.ts";
 
 interface Series {
   name: string;
@@ -11,46 +11,15 @@ interface Series {
   texts: Record<"direction" | "criterion" | "window" | "due", string>;
 }
 
-interface Row {
-  cells: Record<string, string>;
-  line: number;
-}
+type Row = Pick<CsvRow, "cells" | "line">;
 
 const required = ["series", "date", "phase", "value"] as const;
 const decimal = /^[+-]?(\d+(\.\d*)?|\.\d+)(e[+-]?\d+)?$/i;
 
 function readRows(text: string): Row[] {
-  let records: { record: string[]; info: { lines: number } }[];
-  const starts = recordStarts(text);
-  try {
-    records = parse(text, { bom: true, info: true, relax_column_count: true, skip_empty_lines: false, record_delimiter: ["\r\n", "\n"] });
-  } catch (error) {
-    const line = error instanceof Error && "lines" in error ? Number(error.lines) : 1;
-    throw new InputError(line, `is not CSV: ${error instanceof Error ? error.message : "unreadable"}`);
-  }
-  const header = (records[0]?.record ?? []).map((name) => name.trim());
-  const missing = required.filter((name) => !header.includes(name));
-  if (missing.length > 0) throw new InputError(1, `column ${missing.join(", ")} is missing`);
-  return records.slice(1).flatMap(({ record }, index) => {
-    if (record.every((cell) => cell.trim() === "")) return [];
-    const cells = Object.fromEntries(header.map((name, column) => [name, (record[column] ?? "").trim()]));
-    return [{ cells, line: starts[index + 1] ?? index + 2 }];
-  });
-}
-
-/** The physical line, from 1, on which each record begins; line ends inside quotes do not begin one. */
-function recordStarts(text: string): number[] {
-  const starts = [1];
-  let quoted = false;
-  let line = 1;
-  for (const character of text) {
-    if (character === '"') quoted = !quoted;
-    if (character === "\n") {
-      line += 1;
-      if (!quoted) starts.push(line);
-    }
-  }
-  return starts;
+  return readCsv(text, required)
+    .filter(({ empty }) => !empty)
+    .map(({ cells, line }) => ({ line, cells: Object.fromEntries(Object.entries(cells).map(([name, cell]) => [name, cell.trim()])) }));
 }
 
 function readConstants({ cells, line }: Row): Series["constants"] {

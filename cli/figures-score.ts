@@ -1,6 +1,6 @@
 import { isMeasureKind, scoreEntry } from "#core/measures/measure.ts";
 import { percentWithCounts } from "#core/words/numbers.ts";
-import { InputError } from "./input-error.ts";
+import { InputError } from "#server/imports/input-error.ts";
 
 function isRecord(value: unknown): value is Record<string, unknown> {
   return typeof value === "object" && value !== null && !Array.isArray(value);

@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { figuresProgress } from "./figures-progress.ts";
 import { figuresScore } from "./figures-score.ts";
-import { InputError } from "./input-error.ts";
+import { InputError } from "#server/imports/input-error.ts";
 
 const verbs: Record<string, (text: string, options: { json: boolean }) => string> = {
   score: figuresScore,
