@@ -26,7 +26,7 @@ export const entryFields = {
   note: optionalText(2000),
 };
 
-type EntryFields = { [Name in keyof typeof entryFields]: z.output<(typeof entryFields)[Name]> };
+type EntryFields = z.output<z.ZodMiniObject<typeof entryFields>>;
 
 /** Puts what a form brought into the shape the measure stores, scored. Marks go before typed counts. */
 export function contentOf(fields: EntryFields, measure: Measure, schoolTime: string): EntryContent {

@@ -57,7 +57,7 @@ export function useMarksDraft(goalId: string, fresh: MarksDraft) {
     hydrated,
     /** A change is made of what stands at that moment: two marks between two paints are two marks. */
     change: (make: (before: MarksDraft) => Partial<MarksDraft>) => setDraft((before) => ({ ...before, ...make(before) })),
-    startOver() {
+    startOver: () => {
       forgetDraft(goalId);
       setDraft(fresh);
       setContinued(false);

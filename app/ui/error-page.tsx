@@ -7,7 +7,8 @@ interface ErrorBody {
 }
 
 function explain(error: unknown): { title: string; text: ReactNode; id?: string; retry: boolean } {
-  const body: ErrorBody = isRouteErrorResponse(error) && typeof error.data === "object" && error.data !== null ? error.data : {};
+  const sent: unknown = isRouteErrorResponse(error) ? error.data : null;
+  const body: ErrorBody = typeof sent === "object" && sent !== null ? sent : {};
   const status = isRouteErrorResponse(error) ? error.status : 500;
   if (status === 404) {
     return { title: "Not found", text: "There is no such page, or it is not shared with you. If you expected a student here, ask the case manager to bring you into the circle.", retry: false };

@@ -32,7 +32,6 @@ export function readEntry(
 ): { ok: true; entry: ObservedEntry; score: Score } | { ok: false; problems: Problem[] } {
   const parsed = entrySchema.safeParse(raw);
   if (!parsed.success) return { ok: false, problems: parsed.error.issues.map((issue) => ({ field: issue.path.join("."), message: issue.message })) };
-  if (parsed.data.kind !== measure.kind) return { ok: false, problems: [{ field: "kind", message: `This goal is measured by ${measure.kind}.` }] };
   const scored = scoreEntry(measure.kind, parsed.data);
   if (!scored.ok) return scored;
   const problems = sequenceProblems(parsed.data);

@@ -1,6 +1,5 @@
 import pg from "pg";
 import { connect } from "./connection.ts";
-import { migrate } from "./migrate.ts";
 
 export const appRole = "gentle_margin_app";
 export const ownerRole = "gentle_margin_owner";
@@ -66,11 +65,21 @@ export async function ensureAppRole(ownerUrl: string, appPassword: string): Prom
   return url.toString();
 }
 
+const migrationLock = 7_205_759_403;
+
+/**
+ * Brings the database's tables up to date. An advisory lock makes concurrent starts take turns; whoever holds it knows that
+ * a lock row in knex's own table was left by a process that is no more, and clears it. The lock ends with its connection.
+ */
 export async function migrateAt(ownerUrl: string): Promise<void> {
-  const owner = connect(ownerUrl, { max: 3 });
-  try {
-    await migrate(owner);
-  } finally {
-    await owner.destroy();
-  }
+  await withClient(ownerUrl, async (client) => {
+    await client.query("select pg_advisory_lock($1)", [migrationLock]);
+    const owner = connect(ownerUrl, { max: 2 });
+    try {
+      await owner.migrate.forceFreeMigrationsLock();
+      await owner.migrate.latest();
+    } finally {
+      await owner.destroy();
+    }
+  });
 }

@@ -5,7 +5,7 @@ export interface StreamOptions {
   hub: Hub;
   schoolId: string;
   /** Of these students, those the viewer may read of now; null when the viewer's session is over. */
-  readable(studentIds: string[]): Promise<string[] | null>;
+  readable: (studentIds: string[]) => Promise<string[] | null>;
   signal: AbortSignal;
   /** Milliseconds between refreshes of one viewer, and between heartbeats. */
   pace?: { refresh: number; heartbeat: number };

@@ -4,9 +4,7 @@ import { fileURLToPath } from "node:url";
 import { createRequestListener } from "@react-router/node";
 import compression from "compression";
 import helmet from "helmet";
-import type { ServerBuild } from "react-router";
 import sirv from "sirv";
-// @ts-expect-error the build of the application itself, made by its Vite plugin
 import * as build from "virtual:react-router/server-build";
 import { warmPasswords } from "../auth/password.ts";
 import { connect } from "../db/connection.ts";
@@ -24,7 +22,7 @@ const database = connect(url, { max: Number(process.env["POOL"] ?? 10) });
 const hub = openHub(url);
 
 const listener = createRequestListener({
-  build: build as ServerBuild,
+  build,
   mode: "production",
   getLoadContext() {
     const facts = requestFacts.getStore();

@@ -47,7 +47,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const typed = typedValues(form);
   const { studentId } = params;
   const ids = { studentId, entryId: isId(params.entryId) ? params.entryId : notFound() };
-  const changedMeanwhile = () => data({ problems: { form: "This entry was changed meanwhile. What stands now is shown above; please look and decide again." } as Record<string, string>, typed }, { status: 409 });
+  const changedMeanwhile = () => data({ problems: { form: "This entry was changed meanwhile. What stands now is shown above; please look and decide again." }, typed }, { status: 409 });
   return keepTyped(typed, () => {
     if (form.get("intent") === "correct") {
       return enter(request, context, "entry.correct", studentId, async (visit) => {

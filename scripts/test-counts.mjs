@@ -1,0 +1,20 @@
+/** Decisions of the test script that are worth a test of their own: which parts run, and what their results count as. */
+const allParts = ["types", "lint", "unit", "db", "browser"];
+
+export function partsOf(only) {
+  const wished = only === undefined ? allParts : only.split(",").map((part) => part.trim());
+  const unknown = wished.filter((part) => !allParts.includes(part));
+  if (unknown.length > 0) throw new Error(`--only takes ${allParts.join(", ")}; not ${unknown.join(", ")}`);
+  return new Set(wished);
+}
+
+/** A test file that could not even be loaded counts as one failure: it has no tests to fail. */
+export function vitestCounts({ numPassedTests, numFailedTests, testResults = [] }) {
+  const unloaded = testResults.filter((file) => file.status === "failed" && file.assertionResults.length === 0).length;
+  return { passed: numPassedTests, failed: numFailedTests + unloaded };
+}
+
+/** A test that passed only at a second try is no pass. */
+export function playwrightCounts({ stats, errors = [] }) {
+  return { passed: stats.expected, failed: stats.unexpected + stats.flaky + errors.length };
+}

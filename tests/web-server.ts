@@ -1,0 +1,35 @@
+import { spawn } from "node:child_process";
+import { createInterface } from "node:readline";
+import { fileURLToPath } from "node:url";
+
+export interface WebServer {
+  url: string;
+  /** Everything it logged, one line each. */
+  log: string[];
+  kill: (signal: NodeJS.Signals) => Promise<void>;
+  stop: () => Promise<void>;
+}
+
+/** Starts the built application on a free port and waits until it listens. */
+export async function startWebServer(appUrl: string, env: Record<string, string> = {}): Promise<WebServer> {
+  const entry = fileURLToPath(new URL("../build/server/index.js", import.meta.url));
+  const child = spawn(process.execPath, [entry], {
+    stdio: ["ignore", "pipe", "inherit"],
+    env: { PATH: process.env["PATH"], NODE_ENV: "production", LOG_LEVEL: "debug", PORT: "0", HOST: "127.0.0.1", APP_DATABASE_URL: appUrl, ...env },
+  });
+  const log: string[] = [];
+  const exited = new Promise<void>((resolve) => child.once("exit", () => resolve()));
+  const port = await new Promise<number>((resolve, reject) => {
+    child.once("exit", (code) => reject(new Error(`the web server ended with ${code}\n${log.join("\n")}`)));
+    createInterface({ input: child.stdout }).on("line", (line) => {
+      log.push(line);
+      const said = line.startsWith("{") ? (JSON.parse(line) as { msg?: string; port?: number }) : {};
+      if (said.msg === "listening" && said.port) resolve(said.port);
+    });
+  });
+  const kill = async (signal: NodeJS.Signals) => {
+    if (child.exitCode === null && child.signalCode === null) child.kill(signal);
+    await exited;
+  };
+  return { url: `http://localhost:${port}`, log, kill, stop: () => kill("SIGTERM") };
+}
