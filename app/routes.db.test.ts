@@ -1,0 +1,172 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { RouteConfigEntry } from "@react-router/dev/routes";
+import { v7 as newId } from "uuid";
+import { hashPassword } from "#server/auth/password.ts";
+import { openThrowaway } from "#tests/database.ts";
+import { demoIds } from "#tests/demo-school.ts";
+import { signedIn, visitor, type Visitor } from "#tests/session.ts";
+import { startWebServer, type WebServer } from "#tests/web-server.ts";
+import routes from "./routes.ts";
+
+/** What these three do is for people who are not signed in, or tells nothing. */
+const open = new Set(["/", "/sign-in", "/first-run"]);
+const own = new Set(["/caseload", "/find", "/live", "/sign-out", "/*"]);
+
+function paths(entries: readonly RouteConfigEntry[], above = ""): string[] {
+  return entries.flatMap((entry) => {
+    const path = entry.path === undefined ? above : `${above}/${entry.path}`;
+    return [...(entry.path !== undefined || entry.index ? [path || "/"] : []), ...paths(entry.children ?? [], path)];
+  });
+}
+const all = [...new Set(paths(await routes))];
+const aboutStudents = all.filter((path) => path.includes(":studentId"));
+
+let db: Awaited<ReturnType<typeof openThrowaway>>;
+let web: WebServer;
+let fill: (path: string) => string;
+let stranger: Visitor;
+let outsider: Visitor;
+let insider: Visitor;
+
+beforeAll(async () => {
+  db = await openThrowaway("demo");
+  web = await startWebServer(db.appUrl);
+  const demo = await demoIds(db.owner);
+  const [entry] = await db.owner<{ entry_id: string }>("entries").where({ goal_id: demo.goal("Wren", "2b") }).limit(1);
+  const ids: Record<string, string> = { studentId: demo.student("Wren"), goalId: demo.goal("Wren", "2b"), entryId: entry?.entry_id ?? "" };
+  fill = (path) => path.replace(/:(\w+)/g, (_, name: string) => ids[name] ?? name).replace("*", "no-such-page");
+  await otherSchool();
+  insider = await signedIn(web.url, "noor");
+  outsider = await signedIn(web.url, "gus");
+  stranger = await signedIn(web.url, { email: "lead@elsewhere.example", password: "a school elsewhere" });
+});
+afterAll(async () => {
+  await web.stop();
+  await db.close();
+});
+
+/** Another school on the same server, whose case manager has accounts and students of her own. */
+async function otherSchool() {
+  const [school_id, person_id, account_id] = [newId(), newId(), newId()];
+  await db.owner("schools").insert({ school_id, name: "Elsewhere", time_zone: "UTC" });
+  await db.owner("people").insert({ school_id, person_id, given_name: "Ada", family_name: "Elsewhere", role: "administrator" });
+  await db.owner("gate.accounts").insert({ account_id, email: "lead@elsewhere.example", password_hash: await hashPassword("a school elsewhere") });
+  await db.owner("gate.memberships").insert({ account_id, school_id, person_id });
+}
+
+const fields = { entryId: newId(), marks: "1", observedAt: "2026-11-20T10:00", intent: "remove", revision: "1" };
+/** A page, its data and its action: the three ways to a route. */
+const ways: [name: string, ask: (who: Visitor, path: string) => Promise<Response>][] = [
+  ["page", (who, path) => who.get(path)],
+  ["data", (who, path) => who.get(`${path}.data`)],
+  ["action", (who, path) => who.post(path, fields)],
+  ["data action", (who, path) => who.post(`${path}.data`, fields)],
+];
+async function revealed(answer: Response): Promise<boolean> {
+  const text = await answer.text();
+  return /Wren|Abara|subtraction/i.test(text);
+}
+
+describe("every route", () => {
+  it("is known to this test", () => {
+    expect(aboutStudents.length).toBe(5);
+    expect(all.filter((path) => !open.has(path) && !own.has(path) && !aboutStudents.includes(path))).toEqual([]);
+  });
+
+  describe.each(ways)("as %s", (name, ask) => {
+    it.each(all.filter((path) => !open.has(path)))("%s sends a signed-out person to the sign-in", async (path) => {
+      const answer = await ask(visitor(web.url), fill(path));
+      const refused = name.includes("data")
+        ? answer.status === 202 || [404, 405].includes(answer.status)
+        : [302, 404, 405].includes(answer.status);
+      expect({ path, status: answer.status, refused, revealed: await revealed(answer) }).toMatchObject({ refused: true, revealed: false });
+    });
+
+    it.each(aboutStudents)("%s is not found for another school's person and for a person outside the circle", async (path) => {
+      for (const who of [stranger, outsider]) {
+        const answer = await ask(who, fill(path));
+        expect({ path, status: answer.status, revealed: await revealed(answer) }).toMatchObject({ status: name.includes("action") ? expect.toSatisfy((status) => status === 404 || status === 405) as number : 404, revealed: false });
+      }
+    });
+  });
+
+  it.each(aboutStudents)("%s is there for the case manager, so that a refusal means something", async (path) => {
+    const answer = await insider.get(fill(path));
+    expect(answer.status).toBe(200);
+    expect(await revealed(answer)).toBe(true);
+  });
+
+  it("answers an id that is none with not found", async () => {
+    for (const path of ["/students/1", "/students/%27/report", `/students/${newId()}`, fill("/students/:studentId/goals/x"), fill("/students/:studentId/entries/x"), "/no-such-page"]) {
+      expect((await insider.get(path)).status).toBe(404);
+    }
+  });
+});
+
+describe("the live stream", () => {
+  const path = () => `/live?student=${fill(":studentId")}`;
+  it("of a student is not found outside the circle, and asks for a sign-in first", async () => {
+    expect((await outsider.get(path())).status).toBe(404);
+    expect((await stranger.get(path())).status).toBe(404);
+    expect((await visitor(web.url).get(path())).headers.get("Location")).toMatch(/^\/sign-in/);
+    const stop = new AbortController();
+    const answer = await insider.get(path(), { signal: stop.signal });
+    expect([answer.status, answer.headers.get("Content-Type")]).toEqual([200, "text/event-stream"]);
+    stop.abort();
+  });
+});
+
+describe("mutations", () => {
+  const record = () => fill("/students/:studentId/goals/:goalId/record");
+  it("come from our own pages or not at all", async () => {
+    const body = new URLSearchParams(fields);
+    const send = (headers: Record<string, string>, path = record()) => insider.get(path, { method: "POST", body, headers });
+    expect((await send({})).status).toBe(403);
+    expect((await send({ Origin: "https://elsewhere.example" })).status).toBe(403);
+    expect((await send({ Origin: web.url, "Sec-Fetch-Site": "cross-site" })).status).toBe(403);
+    expect((await send({ Origin: "null" })).status).toBe(403);
+    expect((await send({}, "/sign-out")).status).toBe(403);
+    expect((await send({}, "/live")).status).toBe(403);
+    expect((await send({ "Sec-Fetch-Site": "same-origin" })).status).toBe(302);
+  });
+
+  it("are refused before they are read when they are too large", async () => {
+    const answer = await insider.post(record(), { ...fields, note: "x".repeat(300_000) }).catch((error: unknown) => error);
+    expect(answer).toSatisfy((got: unknown) => got instanceof Error || (got instanceof Response && got.status === 413));
+  });
+});
+
+describe("answers", () => {
+  it("carry the security headers, with a nonce of their own and no inline style or handler", async () => {
+    const nonces = new Set<string>();
+    for (let count = 0; count < 2; count += 1) {
+      const answer = await insider.get("/caseload");
+      const policy = answer.headers.get("Content-Security-Policy") ?? "";
+      expect(policy).toMatch(/default-src 'none'/);
+      expect(policy).not.toMatch(/unsafe/);
+      expect(answer.headers.get("X-Content-Type-Options")).toBe("nosniff");
+      expect(answer.headers.get("Cache-Control")).toBe("no-store");
+      const html = await answer.text();
+      expect(html).not.toMatch(/<[^>]+\s(style|on[a-z]+)=/);
+      const nonce = /'nonce-([^']+)'/.exec(policy)?.[1] ?? "";
+      for (const [script] of html.matchAll(/<script[^>]*>/g)) expect(script).toContain(`nonce="${nonce}"`);
+      nonces.add(nonce);
+    }
+    expect(nonces.size).toBe(2);
+  });
+
+  it("log neither ids nor names nor what was asked", () => {
+    const lines = web.log.filter((line) => line.includes('"path"'));
+    expect(lines.length).toBeGreaterThan(50);
+    expect(lines.filter((line) => /[0-9a-f]{8}-[0-9a-f]{4}|student=|Wren|@/.test(line))).toEqual([]);
+  });
+
+  it("send assets that never change compressed and for good", async () => {
+    const html = await (await insider.get("/caseload")).text();
+    const asset = /\/assets\/[\w.-]+\.js/.exec(html)?.[0] ?? "";
+    const answer = await insider.get(asset, { headers: { "Accept-Encoding": "br" } });
+    expect([answer.headers.get("Content-Encoding"), answer.headers.get("Cache-Control")]).toEqual(["br", "public, max-age=31536000, immutable"]);
+    expect((await fetch(`${web.url}/health`)).status).toBe(200);
+    expect((await fetch(`${web.url}/ready`)).status).toBe(200);
+  });
+});

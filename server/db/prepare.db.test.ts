@@ -1,0 +1,56 @@
+import { mkdtempSync, rmSync, statSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { openThrowaway, testCluster } from "#tests/database.ts";
+import type { Database } from "./connection.ts";
+import { backUp, restore } from "./dump.ts";
+import { migrateAt } from "./prepare.ts";
+
+let full: Awaited<ReturnType<typeof openThrowaway>>;
+let empty: Awaited<ReturnType<typeof openThrowaway>>;
+beforeAll(async () => {
+  [full, empty] = await Promise.all([openThrowaway("demo"), openThrowaway("empty")]);
+});
+afterAll(() => Promise.all([full.close(), empty.close()]));
+
+/** Every row of every table, as text, in the order of its own words. */
+async function everything(owner: Database): Promise<Record<string, string[]>> {
+  const { rows } = await owner.raw<{ rows: { name: string }[] }>("select schemaname || '.' || tablename as name from pg_tables where schemaname in ('public', 'gate') order by 1");
+  const tables: Record<string, string[]> = {};
+  for (const { name } of rows) tables[name] = (await owner.raw<{ rows: { row: string }[] }>(`select t::text as row from ${name} t order by 1`)).rows.map(({ row }) => row);
+  return tables;
+}
+
+describe("backup and restore", () => {
+  it("give back every row of every table, to an application that can work with them", async () => {
+    const folder = mkdtempSync(join(tmpdir(), "gentle-margin-backup-"));
+    const file = join(folder, "school.backup");
+    try {
+      const { bin } = testCluster();
+      await backUp(full.ownerUrl, file, bin);
+      expect(statSync(file).mode & 0o077).toBe(0);
+      await restore(empty.ownerUrl, file, bin, { replace: false });
+      const before = await everything(full.owner);
+      expect(before["public.entries"]?.length).toBeGreaterThan(400);
+      expect(await everything(empty.owner)).toEqual(before);
+      expect(await empty.app("students").count({ n: "*" }).first()).toMatchObject({ n: "0" });
+      await expect(empty.app.raw("select * from gate.accounts")).rejects.toMatchObject({ code: "42501" });
+      await expect(restore(empty.ownerUrl, file, bin, { replace: false })).rejects.toThrow(/--replace/);
+      await restore(empty.ownerUrl, file, bin, { replace: true });
+      expect(await everything(empty.owner)).toEqual(before);
+      await migrateAt(empty.ownerUrl);
+    } finally {
+      rmSync(folder, { recursive: true });
+    }
+  });
+});
+
+describe("migrating", () => {
+  it("changes nothing the second time, clears a lock that a killed process left, and takes turns", async () => {
+    await full.owner("knex_migrations_lock").update({ is_locked: 1 });
+    await Promise.all([migrateAt(full.ownerUrl), migrateAt(full.ownerUrl), migrateAt(full.ownerUrl)]);
+    expect(await full.owner("knex_migrations").select("name")).toEqual([{ name: "001-foundation" }]);
+    expect(await full.owner("knex_migrations_lock").select("is_locked")).toEqual([{ is_locked: 0 }]);
+  });
+});
