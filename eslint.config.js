@@ -23,7 +23,10 @@ export default tseslint.config(
       "@typescript-eslint/no-non-null-assertion": "error",
       "@typescript-eslint/consistent-type-imports": "error",
       "@typescript-eslint/only-throw-error": "off",
-      "@typescript-eslint/restrict-template-expressions": ["error", { allowNumber: true, allowNullish: true }],
+      "@typescript-eslint/restrict-template-expressions": [
+        "error",
+        { allowNumber: true, allowNullish: true },
+      ],
       "@typescript-eslint/no-confusing-void-expression": "off",
       "@typescript-eslint/no-empty-object-type": ["error", { allowInterfaces: "with-single-extends" }],
       "@typescript-eslint/no-misused-promises": ["error", { checksVoidReturn: { attributes: false } }],
@@ -33,24 +36,50 @@ export default tseslint.config(
     files: ["core/**/*.ts"],
     ignores: ["**/*.test.ts"],
     rules: {
-      "no-restricted-imports": ["error", { paths: [wholeZod], patterns: [upward("server", "app", "demo", "cli"), knexOutsideDb, { group: ["node:*", "react", "react-*"], message: "core/ is plain TypeScript." }] }],
+      "no-restricted-imports": [
+        "error",
+        {
+          paths: [wholeZod],
+          patterns: [
+            upward("server", "app", "demo", "cli"),
+            knexOutsideDb,
+            { group: ["node:*", "react", "react-*"], message: "core/ is plain TypeScript." },
+          ],
+        },
+      ],
       "no-restricted-syntax": [
         "error",
-        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: "core/ has no clock: time comes in as an argument." },
-        { selector: "MemberExpression[object.name='Date'][property.name='now']", message: "core/ has no clock: time comes in as an argument." },
-        { selector: "MemberExpression[object.name='Math'][property.name='random']", message: "core/ is deterministic." },
+        {
+          selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+          message: "core/ has no clock: time comes in as an argument.",
+        },
+        {
+          selector: "MemberExpression[object.name='Date'][property.name='now']",
+          message: "core/ has no clock: time comes in as an argument.",
+        },
+        {
+          selector: "MemberExpression[object.name='Math'][property.name='random']",
+          message: "core/ is deterministic.",
+        },
       ],
     },
   },
   {
     files: ["server/**/*.ts"],
     ignores: ["server/db/**", "server/live/hub.ts", "**/*.test.ts"],
-    rules: { "no-restricted-imports": ["error", { paths: [wholeZod], patterns: [upward("app", "demo", "cli"), knexOutsideDb] }] },
+    rules: {
+      "no-restricted-imports": [
+        "error",
+        { paths: [wholeZod], patterns: [upward("app", "demo", "cli"), knexOutsideDb] },
+      ],
+    },
   },
   {
     files: ["server/db/**/*.ts"],
     ignores: ["**/*.test.ts"],
-    rules: { "no-restricted-imports": ["error", { paths: [wholeZod], patterns: [upward("app", "demo", "cli")] }] },
+    rules: {
+      "no-restricted-imports": ["error", { paths: [wholeZod], patterns: [upward("app", "demo", "cli")] }],
+    },
   },
   {
     files: ["app/**/*.{ts,tsx}"],
@@ -58,9 +87,23 @@ export default tseslint.config(
     rules: {
       ...reactHooks.configs.recommended.rules,
       "react-hooks/set-state-in-effect": "off",
-      "no-restricted-imports": ["error", { paths: [wholeZod], patterns: [upward("demo", "cli"), knexOutsideDb] }],
+      "no-restricted-imports": [
+        "error",
+        { paths: [wholeZod], patterns: [upward("demo", "cli"), knexOutsideDb] },
+      ],
     },
   },
-  { files: ["app/**/*.tsx"], rules: { "no-restricted-syntax": ["error", { selector: "JSXAttribute[name.name='style']", message: "The Content-Security-Policy has no unsafe-inline: use classes." }] } },
+  {
+    files: ["app/**/*.tsx"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "JSXAttribute[name.name='style']",
+          message: "The Content-Security-Policy has no unsafe-inline: use classes.",
+        },
+      ],
+    },
+  },
   { files: ["**/*.test.ts", "e2e/**/*.ts"], rules: { "@typescript-eslint/no-unsafe-assignment": "off" } },
 );

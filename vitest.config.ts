@@ -5,7 +5,14 @@ const shared = { environment: "node" as const, testTimeout: 30_000, hookTimeout:
 export default defineConfig({
   test: {
     projects: [
-      { test: { ...shared, name: "unit", include: ["{core,server,cli,app,scripts,demo}/**/*.test.ts"], exclude: ["**/*.db.test.ts"] } },
+      {
+        test: {
+          ...shared,
+          name: "unit",
+          include: ["{core,server,cli,app,scripts,demo}/**/*.test.ts"],
+          exclude: ["**/*.db.test.ts"],
+        },
+      },
       { test: { ...shared, name: "db", include: ["{server,app,cli,demo,tests}/**/*.db.test.ts"] } },
     ],
   },

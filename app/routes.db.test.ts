@@ -15,7 +15,10 @@ const own = new Set(["/caseload", "/find", "/live", "/sign-out", "/*"]);
 function paths(entries: readonly RouteConfigEntry[], above = ""): string[] {
   return entries.flatMap((entry) => {
     const path = entry.path === undefined ? above : `${above}/${entry.path}`;
-    return [...(entry.path !== undefined || entry.index ? [path || "/"] : []), ...paths(entry.children ?? [], path)];
+    return [
+      ...(entry.path !== undefined || entry.index ? [path || "/"] : []),
+      ...paths(entry.children ?? [], path),
+    ];
   });
 }
 const all = [...new Set(paths(await routes))];
@@ -32,9 +35,17 @@ beforeAll(async () => {
   db = await openThrowaway("demo");
   web = await startWebServer(db.appUrl);
   const demo = await demoIds(db.owner);
-  const [entry] = await db.owner<{ entry_id: string }>("entries").where({ goal_id: demo.goal("Wren", "2b") }).limit(1);
-  const ids: Record<string, string> = { studentId: demo.student("Wren"), goalId: demo.goal("Wren", "2b"), entryId: entry?.entry_id ?? "" };
-  fill = (path) => path.replace(/:(\w+)/g, (_, name: string) => ids[name] ?? name).replace("*", "no-such-page");
+  const [entry] = await db
+    .owner<{ entry_id: string; goal_id: string }>("entries")
+    .where({ goal_id: demo.goal("Wren", "2b") })
+    .limit(1);
+  const ids: Record<string, string> = {
+    studentId: demo.student("Wren"),
+    goalId: demo.goal("Wren", "2b"),
+    entryId: entry?.entry_id ?? "",
+  };
+  fill = (path) =>
+    path.replace(/:(\w+)/g, (_, name: string) => ids[name] ?? name).replace("*", "no-such-page");
   await otherSchool();
   insider = await signedIn(web.url, "noor");
   outsider = await signedIn(web.url, "gus");
@@ -49,12 +60,26 @@ afterAll(async () => {
 async function otherSchool() {
   const [school_id, person_id, account_id] = [newId(), newId(), newId()];
   await db.owner("schools").insert({ school_id, name: "Elsewhere", time_zone: "UTC" });
-  await db.owner("people").insert({ school_id, person_id, given_name: "Ada", family_name: "Elsewhere", role: "administrator" });
-  await db.owner("gate.accounts").insert({ account_id, email: "lead@elsewhere.example", password_hash: await hashPassword("a school elsewhere") });
+  await db
+    .owner("people")
+    .insert({ school_id, person_id, given_name: "Ada", family_name: "Elsewhere", role: "administrator" });
+  await db
+    .owner("gate.accounts")
+    .insert({
+      account_id,
+      email: "lead@elsewhere.example",
+      password_hash: await hashPassword("a school elsewhere"),
+    });
   await db.owner("gate.memberships").insert({ account_id, school_id, person_id });
 }
 
-const fields = { entryId: newId(), marks: "1", observedAt: "2026-11-20T10:00", intent: "remove", revision: "1" };
+const fields = {
+  entryId: newId(),
+  marks: "1",
+  observedAt: "2026-11-20T10:00",
+  intent: "remove",
+  revision: "1",
+};
 /** A page, its data and its action: the three ways to a route. */
 const ways: [name: string, ask: (who: Visitor, path: string) => Promise<Response>][] = [
   ["page", (who, path) => who.get(path)],
@@ -70,34 +95,60 @@ async function revealed(answer: Response): Promise<boolean> {
 describe("every route", () => {
   it("is known to this test", () => {
     expect(aboutStudents.length).toBe(5);
-    expect(all.filter((path) => !open.has(path) && !own.has(path) && !aboutStudents.includes(path))).toEqual([]);
+    expect(all.filter((path) => !open.has(path) && !own.has(path) && !aboutStudents.includes(path))).toEqual(
+      [],
+    );
   });
 
   describe.each(ways)("as %s", (name, ask) => {
-    it.each(all.filter((path) => !open.has(path)))("%s sends a signed-out person to the sign-in", async (path) => {
-      const answer = await ask(visitor(web.url), fill(path));
-      const refused = name.includes("data")
-        ? answer.status === 202 || [404, 405].includes(answer.status)
-        : [302, 404, 405].includes(answer.status);
-      expect({ path, status: answer.status, refused, revealed: await revealed(answer) }).toMatchObject({ refused: true, revealed: false });
-    });
+    it.each(all.filter((path) => !open.has(path)))(
+      "%s sends a signed-out person to the sign-in",
+      async (path) => {
+        const answer = await ask(visitor(web.url), fill(path));
+        const refused = name.includes("data")
+          ? answer.status === 202 || [404, 405].includes(answer.status)
+          : [302, 404, 405].includes(answer.status);
+        expect({ path, status: answer.status, refused, revealed: await revealed(answer) }).toMatchObject({
+          refused: true,
+          revealed: false,
+        });
+      },
+    );
 
-    it.each(aboutStudents)("%s is not found for another school's person and for a person outside the circle", async (path) => {
-      for (const who of [stranger, outsider]) {
-        const answer = await ask(who, fill(path));
-        expect({ path, status: answer.status, revealed: await revealed(answer) }).toMatchObject({ status: name.includes("action") ? expect.toSatisfy((status) => status === 404 || status === 405) as number : 404, revealed: false });
-      }
-    });
+    it.each(aboutStudents)(
+      "%s is not found for another school's person and for a person outside the circle",
+      async (path) => {
+        for (const who of [stranger, outsider]) {
+          const answer = await ask(who, fill(path));
+          expect({ path, status: answer.status, revealed: await revealed(answer) }).toMatchObject({
+            status: name.includes("action")
+              ? (expect.toSatisfy((status) => status === 404 || status === 405) as number)
+              : 404,
+            revealed: false,
+          });
+        }
+      },
+    );
   });
 
-  it.each(aboutStudents)("%s is there for the case manager, so that a refusal means something", async (path) => {
-    const answer = await insider.get(fill(path));
-    expect(answer.status).toBe(200);
-    expect(await revealed(answer)).toBe(true);
-  });
+  it.each(aboutStudents)(
+    "%s is there for the case manager, so that a refusal means something",
+    async (path) => {
+      const answer = await insider.get(fill(path));
+      expect(answer.status).toBe(200);
+      expect(await revealed(answer)).toBe(true);
+    },
+  );
 
   it("answers an id that is none with not found", async () => {
-    for (const path of ["/students/1", "/students/%27/report", `/students/${newId()}`, fill("/students/:studentId/goals/x"), fill("/students/:studentId/entries/x"), "/no-such-page"]) {
+    for (const path of [
+      "/students/1",
+      "/students/%27/report",
+      `/students/${newId()}`,
+      fill("/students/:studentId/goals/x"),
+      fill("/students/:studentId/entries/x"),
+      "/no-such-page",
+    ]) {
       expect((await insider.get(path)).status).toBe(404);
     }
   });
@@ -120,7 +171,8 @@ describe("mutations", () => {
   const record = () => fill("/students/:studentId/goals/:goalId/record");
   it("come from our own pages or not at all", async () => {
     const body = new URLSearchParams(fields);
-    const send = (headers: Record<string, string>, path = record()) => insider.get(path, { method: "POST", body, headers });
+    const send = (headers: Record<string, string>, path = record()) =>
+      insider.get(path, { method: "POST", body, headers });
     expect((await send({})).status).toBe(403);
     expect((await send({ Origin: "https://elsewhere.example" })).status).toBe(403);
     expect((await send({ Origin: web.url, "Sec-Fetch-Site": "cross-site" })).status).toBe(403);
@@ -131,8 +183,12 @@ describe("mutations", () => {
   });
 
   it("are refused before they are read when they are too large", async () => {
-    const answer = await insider.post(record(), { ...fields, note: "x".repeat(300_000) }).catch((error: unknown) => error);
-    expect(answer).toSatisfy((got: unknown) => got instanceof Error || (got instanceof Response && got.status === 413));
+    const answer = await insider
+      .post(record(), { ...fields, note: "x".repeat(300_000) })
+      .catch((error: unknown) => error);
+    expect(answer).toSatisfy(
+      (got: unknown) => got instanceof Error || (got instanceof Response && got.status === 413),
+    );
   });
 });
 
@@ -165,7 +221,10 @@ describe("answers", () => {
     const html = await (await insider.get("/caseload")).text();
     const asset = /\/assets\/[\w.-]+\.js/.exec(html)?.[0] ?? "";
     const answer = await insider.get(asset, { headers: { "Accept-Encoding": "br" } });
-    expect([answer.headers.get("Content-Encoding"), answer.headers.get("Cache-Control")]).toEqual(["br", "public, max-age=31536000, immutable"]);
+    expect([answer.headers.get("Content-Encoding"), answer.headers.get("Cache-Control")]).toEqual([
+      "br",
+      "public, max-age=31536000, immutable",
+    ]);
     expect((await fetch(`${web.url}/health`)).status).toBe(200);
     expect((await fetch(`${web.url}/ready`)).status).toBe(200);
   });

@@ -19,14 +19,19 @@ const decimal = /^[+-]?(\d+(\.\d*)?|\.\d+)(e[+-]?\d+)?$/i;
 function readRows(text: string): Row[] {
   return readCsv(text, required)
     .filter(({ empty }) => !empty)
-    .map(({ cells, line }) => ({ line, cells: Object.fromEntries(Object.entries(cells).map(([name, cell]) => [name, cell.trim()])) }));
+    .map(({ cells, line }) => ({
+      line,
+      cells: Object.fromEntries(Object.entries(cells).map(([name, cell]) => [name, cell.trim()])),
+    }));
 }
 
 function readConstants({ cells, line }: Row): Series["constants"] {
   const direction = cells["direction"] || "increase";
-  if (direction !== "increase" && direction !== "decrease") throw new InputError(line, `direction ${direction} is neither increase nor decrease`);
+  if (direction !== "increase" && direction !== "decrease")
+    throw new InputError(line, `direction ${direction} is neither increase nor decrease`);
   const criterionText = cells["criterion"] ?? "";
-  if (criterionText !== "" && !decimal.test(criterionText)) throw new InputError(line, `criterion ${criterionText} is not a number`);
+  if (criterionText !== "" && !decimal.test(criterionText))
+    throw new InputError(line, `criterion ${criterionText} is not a number`);
   const window = readWindow(cells["window"] || "1");
   if (!window) throw new InputError(line, `window ${cells["window"]} is not k of n, k consecutive or 1`);
   const due = cells["due"] || null;
@@ -49,13 +54,15 @@ function readSeries(rows: Row[]): Series[] {
     const known = all.get(name);
     if (known) {
       for (const field of ["direction", "criterion", "window", "due"] as const) {
-        if (known.texts[field] !== texts[field]) throw new InputError(line, `${field} differs within series ${name}`);
+        if (known.texts[field] !== texts[field])
+          throw new InputError(line, `${field} differs within series ${name}`);
       }
     }
     const series = known ?? { name, observations: [], constants: readConstants(row), texts };
     all.set(name, series);
     const date = cells["date"] ?? "";
-    if (!isDate(date)) throw new InputError(line, `date ${date || "is empty"}${date ? " is not a date (YYYY-MM-DD)" : ""}`);
+    if (!isDate(date))
+      throw new InputError(line, `date ${date || "is empty"}${date ? " is not a date (YYYY-MM-DD)" : ""}`);
     const value = cells["value"] ?? "";
     if (value === "") continue;
     if (!decimal.test(value)) throw new InputError(line, `value ${value} is not a number`);
@@ -69,21 +76,37 @@ function theilSenFields(figures: Progress) {
   if (!trend) return null;
   const why =
     trend.low === null
-      ? { lowPerDay: figures.nInPhase < 5 ? "fewer than 5 points" : "too many ties", highPerDay: figures.nInPhase < 5 ? "fewer than 5 points" : "too many ties" }
+      ? {
+          lowPerDay: figures.nInPhase < 5 ? "fewer than 5 points" : "too many ties",
+          highPerDay: figures.nInPhase < 5 ? "fewer than 5 points" : "too many ties",
+        }
       : undefined;
-  return { slopePerDay: trend.slope, slopePerWeek: 7 * trend.slope, intercept: trend.intercept, lowPerDay: trend.low, highPerDay: trend.high, why };
+  return {
+    slopePerDay: trend.slope,
+    slopePerWeek: 7 * trend.slope,
+    intercept: trend.intercept,
+    lowPerDay: trend.low,
+    highPerDay: trend.high,
+    why,
+  };
 }
 
 function report(series: Series) {
   const { constants, texts } = series;
   const figures = progress(series.observations, constants);
   const why: Record<string, string> = {};
-  if (!figures.theilSen) why["theilSen"] = figures.n === 0 ? "no measured row" : "fewer than 2 different dates";
+  if (!figures.theilSen)
+    why["theilSen"] = figures.n === 0 ? "no measured row" : "fewer than 2 different dates";
   if (!figures.mastery) why["mastery"] = "no criterion";
   if (!figures.aim) {
     why["aim"] =
-      constants.criterion === null ? "no criterion" : constants.due === null ? "no due date"
-        : series.observations.some(({ phase }) => phase === "baseline") ? "due on or before the last baseline date" : "no baseline";
+      constants.criterion === null
+        ? "no criterion"
+        : constants.due === null
+          ? "no due date"
+          : series.observations.some(({ phase }) => phase === "baseline")
+            ? "due on or before the last baseline date"
+            : "no baseline";
     why["fourPoint"] = "no aim line";
   }
   const mastery = series.observations.length === 0 ? null : figures.mastery;
@@ -107,7 +130,11 @@ export function figuresProgress(text: string, { json }: { json: boolean }): stri
   return series
     .map((one) => {
       const trend = one.theilSen ? `${one.theilSen.slopePerWeek.toFixed(2)} a week` : "no trend";
-      const met = one.mastery ? (one.mastery.met ? `criterion reached ${one.mastery.on}` : "criterion not reached") : "no criterion";
+      const met = one.mastery
+        ? one.mastery.met
+          ? `criterion reached ${one.mastery.on}`
+          : "criterion not reached"
+        : "no criterion";
       return `${one.series}: ${one.n} points, ${one.from ?? "–"} to ${one.to ?? "–"}; ${trend}; ${met}; four-point ${one.fourPoint ?? "–"}\n`;
     })
     .join("");

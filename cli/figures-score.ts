@@ -17,10 +17,15 @@ function readLine(line: string, number: number) {
   const { id, measure, entry } = parsed;
   if (typeof id !== "string" && typeof id !== "number") throw new InputError(number, "id is missing");
   if (!isRecord(measure)) throw new InputError(number, "measure is missing");
-  if (!isMeasureKind(measure["kind"])) throw new InputError(number, `measure.kind ${JSON.stringify(measure["kind"])} is not known`);
+  if (!isMeasureKind(measure["kind"]))
+    throw new InputError(number, `measure.kind ${JSON.stringify(measure["kind"])} is not known`);
   if (!isRecord(entry)) throw new InputError(number, "entry is missing");
   const scored = scoreEntry(measure["kind"], entry);
-  if (!scored.ok) throw new InputError(number, scored.problems.map(({ field, message }) => `entry.${field}: ${message}`).join(" "));
+  if (!scored.ok)
+    throw new InputError(
+      number,
+      scored.problems.map(({ field, message }) => `entry.${field}: ${message}`).join(" "),
+    );
   return { id, ...scored.score };
 }
 

@@ -6,15 +6,25 @@ import { figuresScore } from "./figures-score.ts";
 
 const folder = fileURLToPath(new URL("..", import.meta.url));
 function figures(args: string[], input: string) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ["--import", "tsx", "cli/figures.ts", ...args], { cwd: folder, input, encoding: "utf8" });
+  const { status, stdout, stderr } = spawnSync(
+    process.execPath,
+    ["--import", "tsx", "cli/figures.ts", ...args],
+    { cwd: folder, input, encoding: "utf8" },
+  );
   return { status, stdout, stderr };
 }
-const score = (...lines: object[]) => figuresScore(lines.map((line) => JSON.stringify(line)).join("\r\n"), { json: true });
+const score = (...lines: object[]) =>
+  figuresScore(lines.map((line) => JSON.stringify(line)).join("\r\n"), { json: true });
 const trials = (entry: object, id = "a") => ({ id, measure: { kind: "trials" }, entry });
 
 describe("figures score", () => {
   it("prints one line of JSON for each entry, whatever more the entry carries", () => {
-    const lines = score(trials({ correct: 7, attempted: 10, sequence: [1, 1, 0] }), trials({ correct: 0, attempted: 3 }, "b")).trim().split("\n");
+    const lines = score(
+      trials({ correct: 7, attempted: 10, sequence: [1, 1, 0] }),
+      trials({ correct: 0, attempted: 3 }, "b"),
+    )
+      .trim()
+      .split("\n");
     expect(lines.map((line) => JSON.parse(line) as unknown)).toMatchObject([
       { id: "a", value: 70, unit: "percent", numerator: 7, denominator: 10, detail: {} },
       { id: "b", value: 0, numerator: 0, denominator: 3 },
@@ -28,13 +38,26 @@ describe("figures score", () => {
     expect(stderr).toBe("figures: -:3: entry.correct: 3 correct is more than the 2 attempted.\n");
   });
 
-  it.each([["not json", /is not JSON/], ["[]", /not an object/], ['{"id":"a","entry":{}}', /measure is missing/], ['{"id":"a","measure":{"kind":"toString"},"entry":{}}', /is not known/], ['{"measure":{"kind":"trials"},"entry":{}}', /id is missing/]])("refuses %s", (line, message) => {
+  it.each([
+    ["not json", /is not JSON/],
+    ["[]", /not an object/],
+    ['{"id":"a","entry":{}}', /measure is missing/],
+    ['{"id":"a","measure":{"kind":"toString"},"entry":{}}', /is not known/],
+    ['{"measure":{"kind":"trials"},"entry":{}}', /id is missing/],
+  ])("refuses %s", (line, message) => {
     expect(() => figuresScore(line, { json: true })).toThrow(message);
   });
 
   it("says how it is used, and what it cannot read", () => {
-    expect(figures(["guess", "-"], "")).toMatchObject({ status: 2, stdout: "", stderr: expect.stringContaining("usage") as string });
-    expect(figures(["score", "nowhere.jsonl"], "")).toMatchObject({ status: 2, stderr: "figures: nowhere.jsonl: cannot be read\n" });
+    expect(figures(["guess", "-"], "")).toMatchObject({
+      status: 2,
+      stdout: "",
+      stderr: expect.stringContaining("usage") as string,
+    });
+    expect(figures(["score", "nowhere.jsonl"], "")).toMatchObject({
+      status: 2,
+      stderr: "figures: nowhere.jsonl: cannot be read\n",
+    });
   });
 });
 
@@ -43,38 +66,76 @@ interface SeriesFigures {
   n: number;
   from: string | null;
   to: string | null;
-  theilSen: { slopePerDay: number; slopePerWeek: number; intercept: number; lowPerDay: number | null; highPerDay: number | null } | null;
+  theilSen: {
+    slopePerDay: number;
+    slopePerWeek: number;
+    intercept: number;
+    lowPerDay: number | null;
+    highPerDay: number | null;
+  } | null;
   mastery: { met: boolean; on: string | null; window: string; inWindow: number; needed: number } | null;
   aim: { slopePerWeek: number } | null;
   fourPoint: string | null;
   why?: Record<string, string>;
 }
-const progress = (csv: string) => (JSON.parse(figuresProgress(csv, { json: true })) as { series: SeriesFigures[] }).series;
+const progress = (csv: string) =>
+  (JSON.parse(figuresProgress(csv, { json: true })) as { series: SeriesFigures[] }).series;
 
 describe("figures progress", () => {
   const header = "series,date,phase,value,criterion,window,due";
-  const row = (date: string, phase: string, value: string | number, series = "a") => `${series},${date},${phase},${value},80,2 of 3,2026-12-01`;
+  const row = (date: string, phase: string, value: string | number, series = "a") =>
+    `${series},${date},${phase},${value},80,2 of 3,2026-12-01`;
 
   it("computes each series in order of first appearance, rows in any order, unmeasured rows left out", () => {
-    const csv = [header, row("2026-10-20", "p", 90), row("2026-09-01", "baseline", 20), row("2026-10-06", "p", 80, "b"), row("2026-10-06", "p", 60), row("2026-10-13", "p", 80), row("2026-10-14", "p", "")].join("\n");
+    const csv = [
+      header,
+      row("2026-10-20", "p", 90),
+      row("2026-09-01", "baseline", 20),
+      row("2026-10-06", "p", 80, "b"),
+      row("2026-10-06", "p", 60),
+      row("2026-10-13", "p", 80),
+      row("2026-10-14", "p", ""),
+    ].join("\n");
     const [a, b] = progress(`\uFEFF${csv}\r\n`);
-    expect(a).toMatchObject({ series: "a", n: 4, from: "2026-09-01", to: "2026-10-20", mastery: { met: true, on: "2026-10-20", window: "2 of 3", inWindow: 2, needed: 2 }, fourPoint: "too-few" });
+    expect(a).toMatchObject({
+      series: "a",
+      n: 4,
+      from: "2026-09-01",
+      to: "2026-10-20",
+      mastery: { met: true, on: "2026-10-20", window: "2 of 3", inWindow: 2, needed: 2 },
+      fourPoint: "too-few",
+    });
     expect(a?.theilSen).toMatchObject({ slopePerDay: 30 / 14, slopePerWeek: 15, lowPerDay: null });
-    expect(b).toMatchObject({ series: "b", n: 1, theilSen: null, aim: null, why: { theilSen: "fewer than 2 different dates", aim: "no baseline" } });
+    expect(b).toMatchObject({
+      series: "b",
+      n: 1,
+      theilSen: null,
+      aim: null,
+      why: { theilSen: "fewer than 2 different dates", aim: "no baseline" },
+    });
   });
 
   it("lists a series without a measured row with nulls", () => {
-    expect(progress([header, row("2026-10-20", "p", "")].join("\n"))).toMatchObject([{ n: 0, from: null, to: null, theilSen: null, mastery: null, aim: null, fourPoint: null }]);
+    expect(progress([header, row("2026-10-20", "p", "")].join("\n"))).toMatchObject([
+      { n: 0, from: null, to: null, theilSen: null, mastery: null, aim: null, fourPoint: null },
+    ]);
   });
 
   it("says where the input is wrong, by physical line", () => {
     const quoted = `${header},note\n${row("2026-10-20", "p", 5)},"two\nlines"\n${row("2026-10-32", "p", 5)},\n`;
-    expect(figures(["progress", "-", "--json"], quoted)).toMatchObject({ status: 2, stdout: "", stderr: "figures: -:4: date 2026-10-32 is not a date (YYYY-MM-DD)\n" });
+    expect(figures(["progress", "-", "--json"], quoted)).toMatchObject({
+      status: 2,
+      stdout: "",
+      stderr: "figures: -:4: date 2026-10-32 is not a date (YYYY-MM-DD)\n",
+    });
   });
 
   it.each([
     ["series,date,phase\na,2026-01-01,p", /column value is missing/],
-    [`${header}\na,2026-10-01,p,5,80,2 of 3,2026-12-01\na,2026-10-02,p,5,90,2 of 3,2026-12-01`, /criterion differs within series a/],
+    [
+      `${header}\na,2026-10-01,p,5,80,2 of 3,2026-12-01\na,2026-10-02,p,5,90,2 of 3,2026-12-01`,
+      /criterion differs within series a/,
+    ],
     [`${header}\na,2026-10-01,p,five,80,1,2026-12-01`, /value five is not a number/],
     [`${header}\na,2026-10-01,p,5,80,4 of 3,2026-12-01`, /window 4 of 3/],
     [`${header}\na,2026-10-01,p,5,80,1,tomorrow`, /due tomorrow is not a date/],

@@ -16,7 +16,8 @@ function fail(message: string): never {
 const words = process.argv.slice(2).filter((word) => word !== "--json");
 const [verb, file] = words;
 const compute = verb && Object.hasOwn(verbs, verb) ? verbs[verb] : undefined;
-if (!compute || !file || words.length > 2) fail(`usage: figures ${Object.keys(verbs).join("|")} FILE [--json] (FILE - reads standard input)`);
+if (!compute || !file || words.length > 2)
+  fail(`usage: figures ${Object.keys(verbs).join("|")} FILE [--json] (FILE - reads standard input)`);
 
 let text: string;
 try {

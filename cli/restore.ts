@@ -6,7 +6,9 @@ if (!file) {
   process.exit(2);
 }
 try {
-  await restore(process.env["OWNER_DATABASE_URL"] ?? "", file, process.env["POSTGRES_BIN"] ?? "", { replace: process.argv.includes("--replace") });
+  await restore(process.env["OWNER_DATABASE_URL"] ?? "", file, process.env["POSTGRES_BIN"] ?? "", {
+    replace: process.argv.includes("--replace"),
+  });
   console.log(`Restored from ${file}.`);
 } catch (error) {
   console.error(error instanceof Error ? error.message : error);

@@ -1,5 +1,8 @@
 /** Groups things under a key, keys and things in the order they came (`Map.groupBy`, which Node.js 20 lacks). */
-export function groupBy<Key, Thing>(things: Iterable<Thing>, keyOf: (thing: Thing) => Key): Map<Key, Thing[]> {
+export function groupBy<Key, Thing>(
+  things: Iterable<Thing>,
+  keyOf: (thing: Thing) => Key,
+): Map<Key, Thing[]> {
   const groups = new Map<Key, Thing[]>();
   for (const thing of things) {
     const key = keyOf(thing);

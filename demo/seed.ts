@@ -8,7 +8,15 @@ import type { Database } from "#server/db/connection.ts";
 import { contentHash } from "#server/db/entries.ts";
 import { rebuildSummaries } from "#server/db/summaries.ts";
 import { roughlyNormal, seededRandom } from "./random.ts";
-import { demoPassword, emailOf, type GoalStory, people, type PersonKey, school, students } from "./scenario.ts";
+import {
+  demoPassword,
+  emailOf,
+  type GoalStory,
+  people,
+  type PersonKey,
+  school,
+  students,
+} from "./scenario.ts";
 
 /** Days from the first school day to "today" in the story. */
 const daysOfStory = 77;
@@ -26,13 +34,27 @@ export interface SeedOptions {
 export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOptions): Promise<void> {
   const random = seededRandom(seed);
   const firstDay = dayNumber(today) - daysOfStory;
-  const idAt = (day: number) => v7({ msecs: day * 86_400_000, random: Uint8Array.from({ length: 16 }, () => Math.floor(random() * 256)) });
+  const idAt = (day: number) =>
+    v7({
+      msecs: day * 86_400_000,
+      random: Uint8Array.from({ length: 16 }, () => Math.floor(random() * 256)),
+    });
   const newId = () => idAt(firstDay);
   const schoolId = newId();
-  const personIds = Object.fromEntries(Object.keys(people).map((key) => [key, newId()])) as Record<PersonKey, string>;
+  const personIds = Object.fromEntries(Object.keys(people).map((key) => [key, newId()])) as Record<
+    PersonKey,
+    string
+  >;
   const tables: Tables = {
     schools: [{ school_id: schoolId, name: school.name, time_zone: school.timeZone }],
-    people: [], students: [], circle: [], goals: [], goal_measures: [], goal_phases: [], entries: [], entry_revisions: [],
+    people: [],
+    students: [],
+    circle: [],
+    goals: [],
+    goal_measures: [],
+    goal_phases: [],
+    entries: [],
+    entry_revisions: [],
   };
   const add = (table: string, row: Row) => tables[table]?.push({ school_id: schoolId, ...row });
   const passwordHash = await hashPassword(demoPassword);
@@ -42,7 +64,14 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
   for (const [key, person] of Object.entries(people) as [PersonKey, (typeof people)[PersonKey]][]) {
     const person_id = personIds[key];
     const account_id = newId();
-    add("people", { person_id, given_name: person.given, family_name: person.family, position: person.position, role: person.role, email: emailOf(person) });
+    add("people", {
+      person_id,
+      given_name: person.given,
+      family_name: person.family,
+      position: person.position,
+      role: person.role,
+      email: emailOf(person),
+    });
     accounts.push({ account_id, email: emailOf(person), password_hash: passwordHash });
     memberships.push({ account_id, school_id: schoolId, person_id, from_on: dateOfDay(firstDay) });
   }
@@ -57,14 +86,20 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       grade: story.grade,
       iep_to: dateOfDay(firstDay + story.iepToDay),
     });
-    const part = (key: PersonKey, name: string) => add("circle", { student_id, person_id: personIds[key], part: name, from_on: dateOfDay(firstDay) });
+    const part = (key: PersonKey, name: string) =>
+      add("circle", { student_id, person_id: personIds[key], part: name, from_on: dateOfDay(firstDay) });
     part("noor", "lead");
     story.record.forEach((key) => part(key, "record"));
     story.read?.forEach((key) => part(key, "read"));
-    story.goals.forEach((goal, position) => addGoal(goal, { student_id, position, calledName: story.preferred ?? story.given }));
+    story.goals.forEach((goal, position) =>
+      addGoal(goal, { student_id, position, calledName: story.preferred ?? story.given }),
+    );
   }
 
-  function addGoal(story: GoalStory, { student_id, position, calledName }: { student_id: string; position: number; calledName: string }) {
+  function addGoal(
+    story: GoalStory,
+    { student_id, position, calledName }: { student_id: string; position: number; calledName: string },
+  ) {
     const goal_id = newId();
     const dueOn = dateOfDay(firstDay + story.dueDay);
     const measure: Measure = { kind: "trials", planned: story.opportunities };
@@ -89,8 +124,21 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       met_on: story.metDay === undefined ? null : dateOfDay(firstDay + story.metDay),
     });
     add("goal_measures", { goal_id, version: 1, measure: JSON.stringify(measure) });
-    if (story.baseline) add("goal_phases", { phase_id: newId(), goal_id, name: "baseline", is_baseline: true, starts_on: dateOfDay(firstDay) });
-    for (const stretch of story.stretches) add("goal_phases", { phase_id: newId(), goal_id, name: stretch.name, starts_on: dateOfDay(firstDay + stretch.fromDay) });
+    if (story.baseline)
+      add("goal_phases", {
+        phase_id: newId(),
+        goal_id,
+        name: "baseline",
+        is_baseline: true,
+        starts_on: dateOfDay(firstDay),
+      });
+    for (const stretch of story.stretches)
+      add("goal_phases", {
+        phase_id: newId(),
+        goal_id,
+        name: stretch.name,
+        starts_on: dateOfDay(firstDay + stretch.fromDay),
+      });
     for (let day = 0; day < Math.min(daysOfStory, (story.lastDay ?? daysOfStory) + 1); day += 1) {
       const level = levelOn(story, day);
       const weekday = ((firstDay + day + 3) % 7) + 1;
@@ -100,7 +148,11 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     }
   }
 
-  function addEntry(story: GoalStory, measure: Measure, { goal_id, student_id, day, level }: { goal_id: string; student_id: string; day: number; level: number }) {
+  function addEntry(
+    story: GoalStory,
+    measure: Measure,
+    { goal_id, student_id, day, level }: { goal_id: string; student_id: string; day: number; level: number },
+  ) {
     const wanted = ((level + (story.noise ?? 6) * roughlyNormal(random)) / 100) * story.opportunities;
     const correct = Math.min(story.opportunities, Math.max(0, Math.round(wanted)));
     const sequence = marksOf(correct, story.opportunities, random);
@@ -108,12 +160,21 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     if (!read.ok) throw new Error("The scenario made an entry that cannot be scored");
     const hour = 9 + Math.floor(random() * 5);
     const observedLocal = `${dateOfDay(firstDay + day)}T${String(hour).padStart(2, "0")}:${String(5 * Math.floor(random() * 12)).padStart(2, "0")}`;
-    const note = story.notes && random() < 0.22 ? (story.notes[Math.floor(random() * story.notes.length)] ?? null) : null;
+    const note =
+      story.notes && random() < 0.22
+        ? (story.notes[Math.floor(random() * story.notes.length)] ?? null)
+        : null;
     const entry_id = idAt(firstDay + day);
     const author_id = personIds[story.by[Math.floor(random() * story.by.length)] ?? "noor"];
     const hash = contentHash(goal_id, { observedLocal, purpose: "probe", entry: read.entry, note });
     const observed_at = owner.raw("?::timestamp at time zone ?", [observedLocal, school.timeZone]);
-    const shared = { entry_id, observed_at, entry: JSON.stringify(read.entry), score: JSON.stringify(read.score), note };
+    const shared = {
+      entry_id,
+      observed_at,
+      entry: JSON.stringify(read.entry),
+      score: JSON.stringify(read.score),
+      note,
+    };
     add("entries", {
       ...shared,
       goal_id,
@@ -128,7 +189,14 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       made_hash: hash,
       saved_at: observed_at,
     });
-    add("entry_revisions", { ...shared, revision: 1, act: "made", person_id: author_id, at: observed_at, content_hash: hash });
+    add("entry_revisions", {
+      ...shared,
+      revision: 1,
+      act: "made",
+      person_id: author_id,
+      at: observed_at,
+      content_hash: hash,
+    });
   }
 
   await owner.transaction(async (trx) => {
@@ -144,7 +212,8 @@ function levelOn(story: GoalStory, day: number): number | null {
   const index = story.stretches.findLastIndex((stretch) => stretch.fromDay <= day);
   const stretch = story.stretches[index];
   const end = story.stretches[index + 1]?.fromDay ?? daysOfStory;
-  if (stretch) return stretch.from + ((stretch.to - stretch.from) * (day - stretch.fromDay)) / (end - stretch.fromDay);
+  if (stretch)
+    return stretch.from + ((stretch.to - stretch.from) * (day - stretch.fromDay)) / (end - stretch.fromDay);
   if (!story.baseline) return null;
   const until = story.stretches[0]?.fromDay ?? daysOfStory;
   return story.baseline.from + ((story.baseline.to - story.baseline.from) * day) / until;
@@ -152,6 +221,12 @@ function levelOn(story: GoalStory, day: number): number | null {
 
 /** Marks in some order that add up to the score. */
 function marksOf(correct: number, attempted: number, random: () => number): string {
-  const marks = Array.from({ length: attempted }, (_, index) => ({ mark: index < correct ? "1" : "0", at: random() }));
-  return marks.sort((a, b) => a.at - b.at).map(({ mark }) => mark).join("");
+  const marks = Array.from({ length: attempted }, (_, index) => ({
+    mark: index < correct ? "1" : "0",
+    at: random(),
+  }));
+  return marks
+    .sort((a, b) => a.at - b.at)
+    .map(({ mark }) => mark)
+    .join("");
 }

@@ -18,7 +18,9 @@ export function isSource(path) {
 export function sourcesStamp(root = projectFolder, places = sources) {
   const hash = createHash("sha256");
   const visit = (path) => {
-    const entries = readdirSync(join(root, path), { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1));
+    const entries = readdirSync(join(root, path), { withFileTypes: true }).sort((a, b) =>
+      a.name < b.name ? -1 : 1,
+    );
     for (const entry of entries) {
       const inner = join(path, entry.name);
       if (entry.isDirectory()) visit(inner);

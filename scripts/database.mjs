@@ -5,8 +5,12 @@ import { ensurePackages, ensurePrograms, runTypeScript } from "./setup.mjs";
 
 /** Where things are, from the environment alone. */
 export function databasePlan(env, { demo, fresh }) {
-  if (!env.DATABASE_URL) return { kind: "own", database: demo ? "gentle_margin_demo" : "gentle_margin", fresh };
-  if (fresh) throw new SetupError("--fresh only starts over a database of our own; DATABASE_URL is set, so nothing was touched.");
+  if (!env.DATABASE_URL)
+    return { kind: "own", database: demo ? "gentle_margin_demo" : "gentle_margin", fresh };
+  if (fresh)
+    throw new SetupError(
+      "--fresh only starts over a database of our own; DATABASE_URL is set, so nothing was touched.",
+    );
   return { kind: "given", ownerUrl: env.DATABASE_URL, appUrl: env.APP_DATABASE_URL || null };
 }
 
@@ -34,7 +38,13 @@ export async function openDatabase({ demo = false, fresh = false, keepRunning = 
     const ownerUrl = cluster.urls.owner(plan.database);
     const appUrl = await step("Bringing the tables up to date", () =>
       prepare({
-        own: { admin: cluster.urls.admin, database: plan.database, ownerPassword: cluster.secrets.owner, appPassword: cluster.secrets.app, fresh },
+        own: {
+          admin: cluster.urls.admin,
+          database: plan.database,
+          ownerPassword: cluster.secrets.owner,
+          appPassword: cluster.secrets.app,
+          fresh,
+        },
         ownerUrl,
         appUrl: cluster.urls.app(plan.database),
       }),

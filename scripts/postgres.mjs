@@ -56,7 +56,8 @@ function unprivilegedUser() {
     .split("\n")
     .map((line) => line.split(":"));
   const found = users.find(([name]) => name === "postgres") ?? users.find(([name]) => name === "nobody");
-  if (!found) throw new SetupError("There is no unprivileged user (postgres or nobody) to run PostgreSQL as.");
+  if (!found)
+    throw new SetupError("There is no unprivileged user (postgres or nobody) to run PostgreSQL as.");
   return { name: found[0], uid: Number(found[2]), gid: Number(found[3]) };
 }
 
@@ -125,7 +126,12 @@ function serverUrls(port, secrets) {
  * Makes the cluster if there is none, starts it if it is not running, adopts it if a crashed run left it running.
  * Answers with its addresses and with `stop`, which leaves an adopted cluster as it was found unless `own` is set.
  */
-export async function startCluster({ name = "cluster", base = dataFolder, settings = {}, wishedPort = preferredPort } = {}) {
+export async function startCluster({
+  name = "cluster",
+  base = dataFolder,
+  settings = {},
+  wishedPort = preferredPort,
+} = {}) {
   const bin = findPostgresBin();
   if (!bin) throw new SetupError("PostgreSQL is not installed.");
   const secrets = readSecrets(base);
@@ -165,7 +171,17 @@ async function launch(bin, folder, settings, wishedPort) {
     const options = Object.entries({ port, ...all }).map(([key, value]) => `-c ${key}='${value}'`);
     try {
       await asServerUser(join(bin, "pg_ctl"), [
-        "start", "-D", folder, "-w", "-t", "60", "-s", "-l", log, "-o", options.join(" "),
+        "start",
+        "-D",
+        folder,
+        "-w",
+        "-t",
+        "60",
+        "-s",
+        "-l",
+        log,
+        "-o",
+        options.join(" "),
       ]);
       return port;
     } catch (error) {

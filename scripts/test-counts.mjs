@@ -8,13 +8,21 @@ export function partsOf(only) {
   return new Set(wished);
 }
 
-/** A test file that could not even be loaded counts as one failure: it has no tests to fail. */
+/**
+ * A test file that could not even be loaded counts as one failure: it has no tests to fail.
+ * @param {{ numPassedTests: number, numFailedTests: number, testResults?: { status: string, assertionResults: unknown[] }[] }} results
+ */
 export function vitestCounts({ numPassedTests, numFailedTests, testResults = [] }) {
-  const unloaded = testResults.filter((file) => file.status === "failed" && file.assertionResults.length === 0).length;
+  const unloaded = testResults.filter(
+    (file) => file.status === "failed" && file.assertionResults.length === 0,
+  ).length;
   return { passed: numPassedTests, failed: numFailedTests + unloaded };
 }
 
-/** A test that passed only at a second try is no pass. */
+/**
+ * A test that passed only at a second try is no pass.
+ * @param {{ stats: { expected: number, unexpected: number, flaky: number }, errors?: unknown[] }} results
+ */
 export function playwrightCounts({ stats, errors = [] }) {
   return { passed: stats.expected, failed: stats.unexpected + stats.flaky + errors.length };
 }

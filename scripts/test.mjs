@@ -18,14 +18,20 @@ const results = join(projectFolder, "test-results");
 /** Runs a tool with its output shown; true when it ended well. */
 function shown(args, env = {}) {
   return new Promise((resolve) => {
-    const child = spawn(process.execPath, args, { cwd: projectFolder, stdio: ["ignore", "inherit", "inherit"], env: { ...process.env, ...env } });
+    const child = spawn(process.execPath, args, {
+      cwd: projectFolder,
+      stdio: ["ignore", "inherit", "inherit"],
+      env: { ...process.env, ...env },
+    });
     child.once("exit", (code) => resolve(code === 0));
   });
 }
 
 async function check(label, tool, args) {
   try {
-    await step(label, () => run(process.execPath, [join(projectFolder, "node_modules", tool), ...args], { cwd: projectFolder }));
+    await step(label, () =>
+      run(process.execPath, [join(projectFolder, "node_modules", tool), ...args], { cwd: projectFolder }),
+    );
     return { passed: 1, failed: 0 };
   } catch (error) {
     console.error(error.message);
@@ -37,7 +43,13 @@ async function prepareTemplates(cluster) {
   const prepare = async (database) =>
     runTypeScript("cli/prepare.ts", [
       JSON.stringify({
-        own: { admin: cluster.urls.admin, database, ownerPassword: cluster.secrets.owner, appPassword: cluster.secrets.app, fresh: false },
+        own: {
+          admin: cluster.urls.admin,
+          database,
+          ownerPassword: cluster.secrets.owner,
+          appPassword: cluster.secrets.app,
+          fresh: false,
+        },
         ownerUrl: cluster.urls.owner(database),
         appUrl: cluster.urls.app(database),
       }),
@@ -58,7 +70,9 @@ function readResults(file, counts) {
 async function withCluster(work) {
   const base = mkdtempSync(join(tmpdir(), "gentle-margin-test-"));
   const settings = { fsync: "off", full_page_writes: "off", max_connections: "200", shared_buffers: "128MB" };
-  const cluster = await step("Starting a database for the tests", () => startCluster({ base, name: `test-${process.pid}`, settings, wishedPort: 55000 }));
+  const cluster = await step("Starting a database for the tests", () =>
+    startCluster({ base, name: `test-${process.pid}`, settings, wishedPort: 55000 }),
+  );
   let stopped = false;
   const stop = async () => {
     if (stopped) return;
@@ -67,7 +81,8 @@ async function withCluster(work) {
     cluster.remove();
     rmSync(base, { recursive: true, force: true });
   };
-  for (const signal of ["SIGINT", "SIGTERM"]) process.on(signal, () => void stop().then(() => process.exit(130)));
+  for (const signal of ["SIGINT", "SIGTERM"])
+    process.on(signal, () => void stop().then(() => process.exit(130)));
   try {
     return await work(cluster);
   } finally {
@@ -78,16 +93,35 @@ async function withCluster(work) {
 async function withDatabase(cluster) {
   await step("Preparing its templates", () => prepareTemplates(cluster));
   const env = {
-    GENTLE_MARGIN_TEST_CLUSTER: JSON.stringify({ admin: cluster.urls.admin, owner: cluster.urls.owner("postgres"), app: cluster.urls.app("postgres"), bin: cluster.bin }),
+    GENTLE_MARGIN_TEST_CLUSTER: JSON.stringify({
+      admin: cluster.urls.admin,
+      owner: cluster.urls.owner("postgres"),
+      app: cluster.urls.app("postgres"),
+      bin: cluster.bin,
+    }),
   };
   const counts = [];
   const projects = ["unit", "db"].filter((part) => parts.has(part)).map((part) => `--project=${part}`);
   if (projects.length > 0) {
-    await shown(["node_modules/vitest/vitest.mjs", "run", ...projects, "--reporter=default", "--reporter=json", `--outputFile.json=${join(results, "vitest.json")}`, ...positionals], env);
+    await shown(
+      [
+        "node_modules/vitest/vitest.mjs",
+        "run",
+        ...projects,
+        "--reporter=default",
+        "--reporter=json",
+        `--outputFile.json=${join(results, "vitest.json")}`,
+        ...positionals,
+      ],
+      env,
+    );
     counts.push(readResults("vitest.json", vitestCounts));
   }
   if (parts.has("browser")) {
-    await shown(["node_modules/@playwright/test/cli.js", "test", ...positionals], { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: join(results, "playwright.json") });
+    await shown(["node_modules/@playwright/test/cli.js", "test", ...positionals], {
+      ...env,
+      PLAYWRIGHT_JSON_OUTPUT_NAME: join(results, "playwright.json"),
+    });
     counts.push(readResults("playwright.json", playwrightCounts));
   }
   return counts;
@@ -103,14 +137,24 @@ async function main() {
   const counts = [];
   if (parts.has("types")) {
     const projects = ["core", "server", "app", "cli", "e2e"];
-    counts.push(...(await Promise.all(projects.map((project) => check(`Types of ${project}`, "typescript/bin/tsc", ["-p", project])))));
+    counts.push(
+      ...(await Promise.all(
+        projects.map((project) => check(`Types of ${project}`, "typescript/bin/tsc", ["-p", project])),
+      )),
+    );
   }
   if (parts.has("lint")) {
     counts.push(await check("Lint", "eslint/bin/eslint.js", ["."]));
-    counts.push(await check("Formatting", "prettier/bin/prettier.cjs", ["--check", "--log-level", "warn", "."]));
+    counts.push(
+      await check("Formatting", "prettier/bin/prettier.cjs", ["--check", "--log-level", "warn", "."]),
+    );
   }
-  if (["unit", "db", "browser"].some((part) => parts.has(part))) counts.push(...(await withCluster(withDatabase)));
-  const total = counts.reduce((sum, { passed, failed }) => ({ passed: sum.passed + passed, failed: sum.failed + failed }), { passed: 0, failed: 0 });
+  if (["unit", "db", "browser"].some((part) => parts.has(part)))
+    counts.push(...(await withCluster(withDatabase)));
+  const total = counts.reduce(
+    (sum, { passed, failed }) => ({ passed: sum.passed + passed, failed: sum.failed + failed }),
+    { passed: 0, failed: 0 },
+  );
   console.log(`\n${total.passed} passed, ${total.failed} failed`);
   process.exit(total.failed === 0 && total.passed > 0 ? 0 : 1);
 }

@@ -11,14 +11,20 @@ import { endChild, endRunning, isAlive } from "./process.mjs";
 import { checkNode, dataFolder, projectFolder, runTypeScript } from "./setup.mjs";
 
 const { values: options } = parseArgs({
-  options: { demo: { type: "boolean", default: false }, fresh: { type: "boolean", default: false }, port: { type: "string" } },
+  options: {
+    demo: { type: "boolean", default: false },
+    fresh: { type: "boolean", default: false },
+    port: { type: "string" },
+  },
 });
 
 async function webPort() {
   const wished = options.port ?? process.env.PORT;
   if (wished === undefined) return choosePort(4717);
   if (await isPortFree(Number(wished))) return Number(wished);
-  throw new SetupError(`Port ${wished} is taken. Choose another with --port, or leave it out to take a free one.`);
+  throw new SetupError(
+    `Port ${wished} is taken. Choose another with --port, or leave it out to take a free one.`,
+  );
 }
 
 /** One start at a time for this folder: two would stop the database under each other. */
@@ -32,7 +38,10 @@ function claimFolder() {
     } catch {
       ours = false;
     }
-    if (ours) throw new SetupError(`Gentle Margin is already running here: ${address ?? "starting"} (process ${pid}).`);
+    if (ours)
+      throw new SetupError(
+        `Gentle Margin is already running here: ${address ?? "starting"} (process ${pid}).`,
+      );
   }
   mkdirSync(dataFolder, { recursive: true, mode: 0o700 });
   const note = (address) => writeFileSync(file, JSON.stringify({ pid: process.pid, address }));
@@ -42,8 +51,12 @@ function claimFolder() {
 
 async function untilReady(url, child) {
   for (;;) {
-    if (child.exitCode !== null) throw new SetupError("The web server ended before it was ready; its last lines are above.");
-    const ready = await fetch(`${url}/ready`).then((answer) => answer.ok, () => false);
+    if (child.exitCode !== null)
+      throw new SetupError("The web server ended before it was ready; its last lines are above.");
+    const ready = await fetch(`${url}/ready`).then(
+      (answer) => answer.ok,
+      () => false,
+    );
     if (ready) return;
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
@@ -84,7 +97,10 @@ async function main() {
 
   async function setUp() {
     database = await openDatabase(options);
-    if (options.demo) await step("Looking after the demo data", () => runTypeScript("demo/seed-command.ts", [database.ownerUrl]));
+    if (options.demo)
+      await step("Looking after the demo data", () =>
+        runTypeScript("demo/seed-command.ts", [database.ownerUrl]),
+      );
     await ensureBuild();
     const port = await webPort();
     const host = process.env.HOST ?? "127.0.0.1";
@@ -94,7 +110,15 @@ async function main() {
       cwd: projectFolder,
       stdio: ["ignore", "inherit", "inherit"],
       detached: true,
-      env: { ...process.env, NODE_ENV: "production", LOG_LEVEL: process.env.LOG_LEVEL ?? "warn", PORT: String(port), HOST: host, APP_DATABASE_URL: database.appUrl, DATABASE_URL: "" },
+      env: {
+        ...process.env,
+        NODE_ENV: "production",
+        LOG_LEVEL: process.env.LOG_LEVEL ?? "warn",
+        PORT: String(port),
+        HOST: host,
+        APP_DATABASE_URL: database.appUrl,
+        DATABASE_URL: "",
+      },
     });
     web.once("exit", () => void end(1));
     await step("Starting the web server", () => untilReady(`http://${host}:${port}`, web));

@@ -7,11 +7,18 @@ import { checkNode, findPostgresBin, projectFolder } from "./setup.mjs";
 async function main() {
   checkNode();
   const [file, ...args] = process.argv.slice(2);
-  const database = await openDatabase({ demo: process.env.GENTLE_MARGIN_DATABASE === "demo", keepRunning: false });
-  const child = spawn(process.execPath, ["--import", import.meta.resolve("tsx"), `${projectFolder}/${file}`, ...args], {
-    stdio: "inherit",
-    env: { ...process.env, OWNER_DATABASE_URL: database.ownerUrl, POSTGRES_BIN: findPostgresBin() ?? "" },
+  const database = await openDatabase({
+    demo: process.env.GENTLE_MARGIN_DATABASE === "demo",
+    keepRunning: false,
   });
+  const child = spawn(
+    process.execPath,
+    ["--import", import.meta.resolve("tsx"), `${projectFolder}/${file}`, ...args],
+    {
+      stdio: "inherit",
+      env: { ...process.env, OWNER_DATABASE_URL: database.ownerUrl, POSTGRES_BIN: findPostgresBin() ?? "" },
+    },
+  );
   const code = await new Promise((resolve) => child.once("exit", (exit) => resolve(exit ?? 1)));
   await database.close();
   process.exitCode = code;

@@ -2,12 +2,19 @@ import { randomBytes } from "node:crypto";
 import pino from "pino";
 import { data, isRouteErrorResponse } from "react-router";
 
-export const log = pino({ level: process.env["LOG_LEVEL"] ?? "info", base: null, timestamp: pino.stdTimeFunctions.isoTime });
+export const log = pino({
+  level: process.env["LOG_LEVEL"] ?? "info",
+  base: null,
+  timestamp: pino.stdTimeFunctions.isoTime,
+});
 
 /** Ids and what stands in queries never reach the log: `/students/:id/report`. */
 export function loggedPath(url: string): string {
   const path = url.split("?", 1)[0] ?? "";
-  return path.replace(/[0-9a-f]{8}-[0-9a-f-]{27}/gi, ":id").replace(/[^\w/.:*-]/g, "…").slice(0, 120);
+  return path
+    .replace(/[0-9a-f]{8}-[0-9a-f-]{27}/gi, ":id")
+    .replace(/[^\w/.:*-]/g, "…")
+    .slice(0, 120);
 }
 
 interface Detail {
@@ -21,17 +28,41 @@ interface Detail {
 
 /** What of an error may be logged: its kind and its place. Messages can quote what a person typed, so they stay out. */
 export function loggableError(error: unknown): Record<string, unknown> {
-  const { name, code, constraint, routine, stack }: Detail = typeof error === "object" && error !== null ? error : {};
-  const frames = typeof stack === "string" ? stack.split("\n").filter((line) => /^\s+at /.test(line)).slice(0, 12).map((line) => line.trim()) : [];
+  const { name, code, constraint, routine, stack }: Detail =
+    typeof error === "object" && error !== null ? error : {};
+  const frames =
+    typeof stack === "string"
+      ? stack
+          .split("\n")
+          .filter((line) => /^\s+at /.test(line))
+          .slice(0, 12)
+          .map((line) => line.trim())
+      : [];
   return { name, code, constraint, routine, at: frames };
 }
 
-const unavailableCodes = new Set(["ECONNREFUSED", "ECONNRESET", "EPIPE", "ETIMEDOUT", "57P01", "57P02", "57P03", "08000", "08003", "08006", "53300"]);
+const unavailableCodes = new Set([
+  "ECONNREFUSED",
+  "ECONNRESET",
+  "EPIPE",
+  "ETIMEDOUT",
+  "57P01",
+  "57P02",
+  "57P03",
+  "08000",
+  "08003",
+  "08006",
+  "53300",
+]);
 
 /** Is the database away for now (restarting, full, cut off), so that trying again helps? */
 export function isUnavailable(error: unknown): boolean {
   const { name, code, message }: Detail = typeof error === "object" && error !== null ? error : {};
-  return unavailableCodes.has(String(code)) || name === "KnexTimeoutError" || /Connection terminated|timeout exceeded when trying to connect/.test(String(message));
+  return (
+    unavailableCodes.has(String(code)) ||
+    name === "KnexTimeoutError" ||
+    /Connection terminated|timeout exceeded when trying to connect/.test(String(message))
+  );
 }
 
 export interface Failure {
@@ -52,15 +83,28 @@ export async function guarded<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
-    if (error instanceof Response || isRouteErrorResponse(error) || isDataAnswer(error) || error instanceof InputProblems) throw error;
+    if (
+      error instanceof Response ||
+      isRouteErrorResponse(error) ||
+      isDataAnswer(error) ||
+      error instanceof InputProblems
+    )
+      throw error;
     const { body, status } = failure(error);
     throw data(body, { status });
   }
 }
 
 /** Is this what React Router's `data()` makes: an answer meant for the browser? */
-export function isDataAnswer<Body>(thrown: unknown): thrown is { data: Body; init: { status?: number } | null } {
-  return typeof thrown === "object" && thrown !== null && "type" in thrown && thrown.type === "DataWithResponseInit";
+export function isDataAnswer<Body>(
+  thrown: unknown,
+): thrown is { data: Body; init: { status?: number } | null } {
+  return (
+    typeof thrown === "object" &&
+    thrown !== null &&
+    "type" in thrown &&
+    thrown.type === "DataWithResponseInit"
+  );
 }
 
 /** What was entered cannot be kept as it is: one message for each field. It ends the transaction and goes back to the form. */

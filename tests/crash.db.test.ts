@@ -28,10 +28,16 @@ let path: string;
 
 beforeAll(async () => {
   // A cluster of its own, with the settings of a real one: killing it must not disturb the other tests.
-  const { startCluster } = (await import("#scripts/postgres.mjs")) as { startCluster: (options: object) => Promise<Cluster> };
+  const { startCluster } = (await import("#scripts/postgres.mjs")) as {
+    startCluster: (options: object) => Promise<Cluster>;
+  };
   base = mkdtempSync(join(tmpdir(), "gentle-margin-crash-"));
   cluster = await startCluster({ base, name: `crash-${process.pid}`, wishedPort: 56000 });
-  await makeDatabase(cluster.urls.admin, { database, ownerPassword: cluster.secrets.owner, appPassword: cluster.secrets.app });
+  await makeDatabase(cluster.urls.admin, {
+    database,
+    ownerPassword: cluster.secrets.owner,
+    appPassword: cluster.secrets.app,
+  });
   await migrateAt(cluster.urls.owner(database));
   owner = connect(cluster.urls.owner(database), { max: 2 });
   await seedDemo(owner, { today: "2026-11-24" });
@@ -45,10 +51,14 @@ afterAll(async () => {
   rmSync(base, { recursive: true, force: true });
 });
 
-const save = (who: Visitor, entryId: string) => who.post(path, { entryId, marks: "1101", observedAt: "2026-11-20T10:00" });
+const save = (who: Visitor, entryId: string) =>
+  who.post(path, { entryId, marks: "1101", observedAt: "2026-11-20T10:00" });
 
 /** Sends 1,000 saves, sixteen at a time; at the 300th `strike` is called. Answers which were confirmed and which were not. */
-async function thousandSaves(who: Visitor, strike: () => Promise<void>): Promise<{ confirmed: string[]; unanswered: string[] }> {
+async function thousandSaves(
+  who: Visitor,
+  strike: () => Promise<void>,
+): Promise<{ confirmed: string[]; unanswered: string[] }> {
   const left = Array.from({ length: 1000 }, () => newId());
   const confirmed: string[] = [];
   const unanswered: string[] = [];
@@ -59,7 +69,10 @@ async function thousandSaves(who: Visitor, strike: () => Promise<void>): Promise
       for (let id = left.pop(); id; id = left.pop()) {
         sent += 1;
         if (sent === 300) struck = strike();
-        const status = await save(who, id).then((answer) => answer.status, () => 0);
+        const status = await save(who, id).then(
+          (answer) => answer.status,
+          () => 0,
+        );
         (status === 302 ? confirmed : unanswered).push(id);
       }
     }),
@@ -69,7 +82,10 @@ async function thousandSaves(who: Visitor, strike: () => Promise<void>): Promise
 }
 
 async function expectNothingLost(confirmed: readonly string[]) {
-  const { rows } = await owner.raw<{ rows: { n: string }[] }>("select count(*) as n from entries e join entry_revisions r using (school_id, entry_id) where e.entry_id = any(?)", [[...confirmed]]);
+  const { rows } = await owner.raw<{ rows: { n: string }[] }>(
+    "select count(*) as n from entries e join entry_revisions r using (school_id, entry_id) where e.entry_id = any(?)",
+    [[...confirmed]],
+  );
   expect(Number(rows[0]?.n)).toBe(confirmed.length);
   expect(await rebuildSummaries(owner)).toMatchObject({ changed: 0 });
 }
@@ -84,7 +100,9 @@ describe("a kill in the middle of 1,000 saves", () => {
 
   it("of the web process loses no save that was answered, and sending again completes the rest", async () => {
     web = await startWebServer(cluster.urls.app(database));
-    const { confirmed, unanswered } = await thousandSaves(await signedIn(web.url, "noor"), () => web.kill("SIGKILL"));
+    const { confirmed, unanswered } = await thousandSaves(await signedIn(web.url, "noor"), () =>
+      web.kill("SIGKILL"),
+    );
     expect(confirmed.length).toBeGreaterThan(200);
     expect(unanswered.length).toBeGreaterThan(0);
     await expectNothingLost(confirmed);
@@ -101,7 +119,16 @@ describe("a kill in the middle of 1,000 saves", () => {
       expect((await who.get("/caseload")).status).toBe(503);
     });
     expect(confirmed.length).toBeGreaterThan(200);
-    await expect.poll(() => cluster.start().then(() => true, () => false), { timeout: 30_000, interval: 200 }).toBe(true);
+    await expect
+      .poll(
+        () =>
+          cluster.start().then(
+            () => true,
+            () => false,
+          ),
+        { timeout: 30_000, interval: 200 },
+      )
+      .toBe(true);
     await expect.poll(async () => (await fetch(`${web.url}/ready`)).status, { timeout: 20_000 }).toBe(200);
     await sendAgain(who, unanswered.slice(0, 50));
     await expectNothingLost([...confirmed, ...unanswered.slice(0, 50)]);
@@ -117,6 +144,15 @@ describe("SIGTERM", () => {
     const started = Date.now();
     await Promise.all([web.stop(), stream.text()]);
     expect(Date.now() - started).toBeLessThan(5000);
-    await expect.poll(async () => (await owner.raw<{ rows: { n: string }[] }>("select count(*) as n from pg_stat_activity where usename = 'gentle_margin_app'")).rows[0]?.n).toBe("0");
+    await expect
+      .poll(
+        async () =>
+          (
+            await owner.raw<{ rows: { n: string }[] }>(
+              "select count(*) as n from pg_stat_activity where usename = 'gentle_margin_app'",
+            )
+          ).rows[0]?.n,
+      )
+      .toBe("0");
   });
 });

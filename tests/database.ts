@@ -15,7 +15,8 @@ export const templateName = (template: Template) => `gentle_margin_template_${te
 
 export function testCluster(): TestCluster {
   const text = process.env["GENTLE_MARGIN_TEST_CLUSTER"];
-  if (!text) throw new Error("These tests need a database: run them with `npm test`, or `npm test -- --only db`.");
+  if (!text)
+    throw new Error("These tests need a database: run them with `npm test`, or `npm test -- --only db`.");
   return JSON.parse(text) as TestCluster;
 }
 
@@ -39,6 +40,8 @@ export interface TestDatabase {
   ownerUrl: string;
   appUrl: string;
   drop: () => Promise<void>;
+  /** Cuts the application's connections and refuses new ones, or lets them in again. */
+  setReachable: (reachable: boolean) => Promise<void>;
 }
 
 /** A database of one test's own, copied from a migrated template. */
@@ -49,12 +52,23 @@ export async function throwawayDatabase(template: Template = "empty"): Promise<T
   return {
     ownerUrl: urlOf(owner, name),
     appUrl: urlOf(app, name),
+    async setReachable(reachable) {
+      await asAdmin(
+        `${reachable ? "grant" : "revoke"} connect on database ${name} ${reachable ? "to" : "from"} public`,
+      );
+      if (!reachable)
+        await asAdmin(
+          `select pg_terminate_backend(pid) from pg_stat_activity where datname = '${name}' and usename = 'gentle_margin_app'`,
+        );
+    },
     drop: () => asAdmin(`drop database if exists ${name} with (force)`),
   };
 }
 
 /** The same with both connections open; `close` ends them and drops the database. */
-export async function openThrowaway(template: Template = "empty"): Promise<TestDatabase & { owner: Database; app: Database; close: () => Promise<void> }> {
+export async function openThrowaway(
+  template: Template = "empty",
+): Promise<TestDatabase & { owner: Database; app: Database; close: () => Promise<void> }> {
   const database = await throwawayDatabase(template);
   const owner = connect(database.ownerUrl, { max: 4 });
   const app = connect(database.appUrl, { max: 10 });

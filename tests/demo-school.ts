@@ -15,8 +15,18 @@ export interface DemoIds {
 }
 
 export async function demoIds(owner: Database): Promise<DemoIds> {
-  const staff = await owner<{ school_id: string; person_id: string; given_name: string; role: Person["role"] }>("people").select();
-  const goals = await owner<{ student_id: string; given_name: string; goal_id: string | null; number: string | null }>("students as s")
+  const staff = await owner<{
+    school_id: string;
+    person_id: string;
+    given_name: string;
+    role: Person["role"];
+  }>("people").select();
+  const goals = await owner<{
+    student_id: string;
+    given_name: string;
+    goal_id: string | null;
+    number: string | null;
+  }>("students as s")
     .leftJoin("goals as g", "g.student_id", "s.student_id")
     .select("s.student_id", "s.given_name", "g.goal_id", "g.number");
   const schoolId = staff[0]?.school_id ?? "";
@@ -28,25 +38,57 @@ export async function demoIds(owner: Database): Promise<DemoIds> {
     schoolId,
     person: (key) => {
       const { given, family } = people[key];
-      const row = must(staff.find((one) => one.given_name === given), key);
-      return { schoolId, personId: row.person_id, role: row.role, givenName: given, familyName: family, schoolName: school.name, timeZone: school.timeZone };
+      const row = must(
+        staff.find((one) => one.given_name === given),
+        key,
+      );
+      return {
+        schoolId,
+        personId: row.person_id,
+        role: row.role,
+        givenName: given,
+        familyName: family,
+        schoolName: school.name,
+        timeZone: school.timeZone,
+      };
     },
     student: (givenName) => must(goals.find((one) => one.given_name === givenName)?.student_id, givenName),
-    goal: (givenName, number) => must(goals.find((one) => one.given_name === givenName && one.number === number)?.goal_id, `${givenName} ${number}`),
+    goal: (givenName, number) =>
+      must(
+        goals.find((one) => one.given_name === givenName && one.number === number)?.goal_id,
+        `${givenName} ${number}`,
+      ),
   };
 }
 
 /** Runs work as a person in a student's circle, through the same door as the routes. */
-export function visiting<T>(app: Database, person: Person, studentId: string | null, work: (visit: Visit) => Promise<T>): Promise<T> {
+export function visiting<T>(
+  app: Database,
+  person: Person,
+  studentId: string | null,
+  work: (visit: Visit) => Promise<T>,
+): Promise<T> {
   return withSchool(app, person, studentId, (trx, part) => work({ person, part, trx }));
 }
 
 export function content(correct: number, attempted: number, part: Partial<EntryContent> = {}): EntryContent {
   const read = readEntry({ kind: "trials" }, { kind: "trials", correct, attempted });
   if (!read.ok) throw new Error("not an entry");
-  return { observedLocal: "2026-11-20T10:15", purpose: "probe", entry: read.entry, score: read.score, note: null, ...part };
+  return {
+    observedLocal: "2026-11-20T10:15",
+    purpose: "probe",
+    entry: read.entry,
+    score: read.score,
+    note: null,
+    ...part,
+  };
 }
 
-export function draft(ids: { studentId: string; goalId: string }, correct = 7, attempted = 10, part: Partial<NewEntry> = {}): NewEntry {
+export function draft(
+  ids: { studentId: string; goalId: string },
+  correct = 7,
+  attempted = 10,
+  part: Partial<NewEntry> = {},
+): NewEntry {
   return { ...ids, entryId: newId(), ...content(correct, attempted), ...part };
 }

@@ -10,7 +10,14 @@ export interface Visitor {
 export function visitor(baseUrl: string): Visitor {
   let cookie = "";
   async function send(path: string, init: RequestInit): Promise<Response> {
-    const answer = await fetch(baseUrl + path, { redirect: "manual", ...init, headers: { ...(cookie ? { Cookie: cookie } : {}), ...(init.headers as Record<string, string> | undefined) } });
+    const answer = await fetch(baseUrl + path, {
+      redirect: "manual",
+      ...init,
+      headers: {
+        ...(cookie ? { Cookie: cookie } : {}),
+        ...(init.headers as Record<string, string> | undefined),
+      },
+    });
     const set = answer.headers.getSetCookie()[0]?.split(";")[0];
     if (set) cookie = set;
     return answer;
@@ -18,13 +25,22 @@ export function visitor(baseUrl: string): Visitor {
   return {
     get: (path, init = {}) => send(path, init),
     post: (path, fields, init = {}) =>
-      send(path, { method: "POST", body: new URLSearchParams(fields), ...init, headers: { Origin: new URL(baseUrl).origin, ...(init.headers as Record<string, string> | undefined) } }),
+      send(path, {
+        method: "POST",
+        body: new URLSearchParams(fields),
+        ...init,
+        headers: { Origin: new URL(baseUrl).origin, ...(init.headers as Record<string, string> | undefined) },
+      }),
     cookie: () => cookie,
   };
 }
 
-export async function signedIn(baseUrl: string, who: PersonKey | { email: string; password: string }): Promise<Visitor> {
-  const { email, password } = typeof who === "string" ? { email: emailOf(people[who]), password: demoPassword } : who;
+export async function signedIn(
+  baseUrl: string,
+  who: PersonKey | { email: string; password: string },
+): Promise<Visitor> {
+  const { email, password } =
+    typeof who === "string" ? { email: emailOf(people[who]), password: demoPassword } : who;
   const person = visitor(baseUrl);
   const answer = await person.post("/sign-in", { email, password });
   if (answer.status !== 302) throw new Error(`signing in answered ${answer.status}`);

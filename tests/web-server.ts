@@ -15,7 +15,15 @@ export async function startWebServer(appUrl: string, env: Record<string, string>
   const entry = fileURLToPath(new URL("../build/server/index.js", import.meta.url));
   const child = spawn(process.execPath, [entry], {
     stdio: ["ignore", "pipe", "inherit"],
-    env: { PATH: process.env["PATH"], NODE_ENV: "production", LOG_LEVEL: "debug", PORT: "0", HOST: "127.0.0.1", APP_DATABASE_URL: appUrl, ...env },
+    env: {
+      PATH: process.env["PATH"],
+      NODE_ENV: "production",
+      LOG_LEVEL: "debug",
+      PORT: "0",
+      HOST: "127.0.0.1",
+      APP_DATABASE_URL: appUrl,
+      ...env,
+    },
   });
   const log: string[] = [];
   const exited = new Promise<void>((resolve) => child.once("exit", () => resolve()));

@@ -9,7 +9,9 @@ export async function keepTyped<T>(typed: Record<string, string>, work: () => Pr
   } catch (error) {
     if (error instanceof InputProblems) return data({ problems: error.problems, typed }, { status: 422 });
     if (isDataAnswer<Partial<Failure>>(error) && error.data.id) {
-      const problems: Problems = { form: `Not saved yet: the records cannot be reached. What you entered is still here; please save again. (Reference ${error.data.id})` };
+      const problems: Problems = {
+        form: `Not saved yet: the records cannot be reached. What you entered is still here; please save again. (Reference ${error.data.id})`,
+      };
       return data({ problems, typed }, { status: error.init?.status ?? 500 });
     }
     throw error;

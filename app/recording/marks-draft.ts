@@ -16,7 +16,9 @@ function readDraft(goalId: string): MarksDraft | null {
     if (typeof parsed !== "object" || parsed === null) return null;
     const { entryId, observedAt, marks, note } = parsed as Record<string, unknown>;
     const texts = [entryId, observedAt, marks, note];
-    return texts.every((text) => typeof text === "string") ? { entryId: String(entryId), observedAt: String(observedAt), marks: String(marks), note: String(note) } : null;
+    return texts.every((text) => typeof text === "string")
+      ? { entryId: String(entryId), observedAt: String(observedAt), marks: String(marks), note: String(note) }
+      : null;
   } catch {
     return null;
   }
@@ -56,7 +58,8 @@ export function useMarksDraft(goalId: string, fresh: MarksDraft) {
     continued,
     hydrated,
     /** A change is made of what stands at that moment: two marks between two paints are two marks. */
-    change: (make: (before: MarksDraft) => Partial<MarksDraft>) => setDraft((before) => ({ ...before, ...make(before) })),
+    change: (make: (before: MarksDraft) => Partial<MarksDraft>) =>
+      setDraft((before) => ({ ...before, ...make(before) })),
     startOver: () => {
       forgetDraft(goalId);
       setDraft(fresh);

@@ -11,15 +11,43 @@ function explain(error: unknown): { title: string; text: ReactNode; id?: string;
   const body: ErrorBody = typeof sent === "object" && sent !== null ? sent : {};
   const status = isRouteErrorResponse(error) ? error.status : 500;
   if (status === 404) {
-    return { title: "Not found", text: "There is no such page, or it is not shared with you. If you expected a student here, ask the case manager to bring you into the circle.", retry: false };
+    return {
+      title: "Not found",
+      text: "There is no such page, or it is not shared with you. If you expected a student here, ask the case manager to bring you into the circle.",
+      retry: false,
+    };
   }
   if (status === 403) {
-    return { title: "This is for someone else to do", text: "You can read this student’s record. Changing it is for those who record or lead; the case manager can widen your part.", retry: false };
+    return {
+      title: "This is for someone else to do",
+      text: "You can read this student’s record. Changing it is for those who record or lead; the case manager can widen your part.",
+      retry: false,
+    };
   }
   if (body.kind === "unavailable") {
-    return { title: "We cannot reach the records just now", text: "Nothing that was answered as saved is lost. Please try again in a moment; if it lasts, tell whoever runs this server.", id: body.id, retry: true };
+    return {
+      title: "We cannot reach the records just now",
+      text: "Nothing that was answered as saved is lost. Please try again in a moment; if it lasts, tell whoever runs this server.",
+      id: body.id,
+      retry: true,
+    };
   }
-  return { title: "Something went wrong on our side", text: "It is not anything you did. Please try again; if it happens again, give whoever runs this server the reference below.", id: body.id, retry: true };
+  if (error instanceof TypeError && /fetch|network/i.test(error.message)) {
+    return {
+      title: "No connection",
+      text: "This page could not be fetched. Please try again when the device is back on the network.",
+      retry: true,
+    };
+  }
+  const tell = body.id
+    ? "give whoever runs this server the reference below"
+    : "tell whoever runs this server what you were doing";
+  return {
+    title: "Something went wrong on our side",
+    text: `It is not anything you did. Please try again; if it happens again, ${tell}.`,
+    id: body.id,
+    retry: true,
+  };
 }
 
 export function ErrorPage({ error }: { error: unknown }) {

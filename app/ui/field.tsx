@@ -14,7 +14,13 @@ export function Field({ label, hint, problem, className = "", ...input }: FieldP
       <label htmlFor={id} className="mb-1 block text-fine font-bold">
         {label}
       </label>
-      <input {...input} id={id} className="input w-full" aria-invalid={problem ? true : undefined} aria-describedby={problem || hint ? `${id}-says` : undefined} />
+      <input
+        {...input}
+        id={id}
+        className="input w-full"
+        aria-invalid={problem ? true : undefined}
+        aria-describedby={problem || hint ? `${id}-says` : undefined}
+      />
       <FieldNote id={`${id}-says`} hint={hint} problem={problem} />
     </div>
   );
@@ -33,7 +39,14 @@ export function TextArea({ label, hint, problem, className = "", ...area }: Text
       <label htmlFor={id} className="mb-1 block text-fine font-bold">
         {label}
       </label>
-      <textarea rows={3} {...area} id={id} className="textarea w-full leading-snug" aria-invalid={problem ? true : undefined} aria-describedby={problem || hint ? `${id}-says` : undefined} />
+      <textarea
+        rows={3}
+        {...area}
+        id={id}
+        className="textarea w-full leading-snug"
+        aria-invalid={problem ? true : undefined}
+        aria-describedby={problem || hint ? `${id}-says` : undefined}
+      />
       <FieldNote id={`${id}-says`} hint={hint} problem={problem} />
     </div>
   );
@@ -52,7 +65,11 @@ function FieldNote({ id, hint, problem }: { id: string; hint?: string; problem?:
 export function FormProblem({ children }: { children: string | undefined }) {
   return (
     <div role="alert">
-      {children ? <p className="rounded-lg border border-error px-3 py-2 text-[0.9375rem] font-bold text-error">{children}</p> : null}
+      {children ? (
+        <p className="rounded-lg border border-error px-3 py-2 text-[0.9375rem] font-bold text-error">
+          {children}
+        </p>
+      ) : null}
     </div>
   );
 }

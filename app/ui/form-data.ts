@@ -8,7 +8,14 @@ export function readForm<Schema extends z.ZodMiniType>(
   schema: Schema,
 ): { ok: true; values: z.output<Schema> } | { ok: false; problems: Problems } {
   const parsed = schema.safeParse(Object.fromEntries(form));
-  return parsed.success ? { ok: true, values: parsed.data } : { ok: false, problems: problemsOf(parsed.error.issues.map(({ path, message }) => ({ field: path.join("."), message }))) };
+  return parsed.success
+    ? { ok: true, values: parsed.data }
+    : {
+        ok: false,
+        problems: problemsOf(
+          parsed.error.issues.map(({ path, message }) => ({ field: path.join("."), message })),
+        ),
+      };
 }
 
 /** The first problem of each field. */
@@ -18,7 +25,11 @@ export function problemsOf(list: readonly { field: string; message: string }[]):
 
 /** What was typed, to give it back beside the problems. Passwords are not given back. */
 export function typedValues(form: FormData): Record<string, string> {
-  return Object.fromEntries([...form].flatMap(([name, value]) => (typeof value === "string" && name !== "password" ? [[name, value]] : [])));
+  return Object.fromEntries(
+    [...form].flatMap(([name, value]) =>
+      typeof value === "string" && name !== "password" ? [[name, value]] : [],
+    ),
+  );
 }
 
 export const text = (limit: number, missing: string) =>
@@ -28,5 +39,12 @@ export const optionalText = (limit: number) =>
     z.optional(z.string().check(z.trim(), z.maxLength(limit, `At most ${limit} characters.`))),
     z.transform((value) => value || null),
   );
-export const email = z.string().check(z.trim(), z.toLowerCase(), z.maxLength(254, "At most 254 characters."), z.email("This is not a complete e-mail address."));
+export const email = z
+  .string()
+  .check(
+    z.trim(),
+    z.toLowerCase(),
+    z.maxLength(254, "At most 254 characters."),
+    z.email("This is not a complete e-mail address."),
+  );
 export const id = z.uuid();

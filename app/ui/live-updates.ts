@@ -53,7 +53,9 @@ function followChanges(onChange: () => void): () => void {
     const controller = new AbortController();
     waiting = controller;
     navigator.locks
-      .request(channelName, { signal: controller.signal }, () => (document.visibilityState === "visible" && !over ? keepStream() : undefined))
+      .request(channelName, { signal: controller.signal }, () =>
+        document.visibilityState === "visible" && !over ? keepStream() : undefined,
+      )
       .catch(() => undefined);
   }
   function part() {

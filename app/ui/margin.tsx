@@ -10,41 +10,53 @@ interface MarginProps {
   savedId: string | null;
 }
 
+/** On a narrow screen, what opens the margin. */
+export function MarginLink({ count }: { count: number }) {
+  return (
+    <a href="#margin" className="btn btn-plain margin-open">
+      Report · {count}
+    </a>
+  );
+}
+
 /** The right-hand column: what the student's report now says, newest first. On a narrow screen it is a drawer with a count. */
 export function Margin({ calledName, studentId, lines, savedId }: MarginProps) {
-  const arrived = useArrivals(lines.map((line) => line.entryId), savedId);
+  const arrived = useArrivals(
+    lines.map((line) => line.entryId),
+    savedId,
+  );
   return (
-    <>
-      <a href="#margin" className="btn btn-plain margin-open">
-        Report · {lines.length}
-      </a>
-      <aside id="margin" className="margin" aria-label={`${calledName}’s report`}>
-        <div className="mb-2 flex items-center justify-between gap-2 text-fine text-soft">
-          <h2 className="font-bold">{calledName}’s report, as the team reads it</h2>
-          <a href="#page" className="btn btn-plain btn-sm margin-close">
-            Close
-          </a>
-        </div>
-        {lines.length === 0 ? (
-          <p className="mt-4 font-serif leading-relaxed text-soft">Nothing here yet. The first entry you save will stand here as the team will read it.</p>
-        ) : (
-          <ol aria-live="polite" aria-relevant="additions">
-            {lines.map((line) => (
-              <li key={line.entryId}>
-                <Link to={`/students/${studentId}/entries/${line.entryId}`} className={`report-line ${arrived.has(line.entryId) ? "arrived" : ""}`}>
-                  <span className="block text-[0.8rem] font-bold text-soft">
-                    {shortDate(line.on)}, {line.time} · {line.author}
-                  </span>
-                  <span className="mt-0.5 block font-serif text-[0.97rem] leading-snug">
-                    {line.sentence} {line.note}
-                    {line.revision > 1 ? <span className="text-fine text-soft"> (corrected)</span> : null}
-                  </span>
-                </Link>
-              </li>
-            ))}
-          </ol>
-        )}
-      </aside>
-    </>
+    <aside id="margin" className="margin" aria-label={`${calledName}’s report`}>
+      <div className="mb-2 flex items-center justify-between gap-2 text-fine text-soft">
+        <h2 className="font-bold">{calledName}’s report, as the team reads it</h2>
+        <a href="#page" className="btn btn-plain btn-sm margin-close">
+          Close
+        </a>
+      </div>
+      {lines.length === 0 ? (
+        <p className="mt-4 font-serif leading-relaxed text-soft">
+          Nothing here yet. The first entry you save will stand here as the team will read it.
+        </p>
+      ) : (
+        <ol aria-live="polite" aria-relevant="additions">
+          {lines.map((line) => (
+            <li key={line.entryId}>
+              <Link
+                to={`/students/${studentId}/entries/${line.entryId}`}
+                className={`report-line ${arrived.has(line.entryId) ? "arrived" : ""}`}
+              >
+                <span className="block text-[0.8rem] font-bold text-soft">
+                  {shortDate(line.on)}, {line.time} · {line.author}
+                </span>
+                <span className="mt-0.5 block font-serif text-[0.97rem] leading-snug">
+                  {line.sentence} {line.note}
+                  {line.revision > 1 ? <span className="text-fine text-soft"> (corrected)</span> : null}
+                </span>
+              </Link>
+            </li>
+          ))}
+        </ol>
+      )}
+    </aside>
   );
 }

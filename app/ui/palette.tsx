@@ -21,8 +21,16 @@ function placesOf(found: Awaited<ReturnType<typeof loader>> | undefined): Place[
       { label: `${name}: report`, hint: initials, to: `/students/${studentId}/report` },
     ]),
     ...found.goals.flatMap(({ studentId, goalId, number, title }) => [
-      { label: `${number} ${title}`, hint: names.get(studentId) ?? "", to: `/students/${studentId}/goals/${goalId}` },
-      { label: `Record ${number} ${title}`, hint: names.get(studentId) ?? "", to: `/students/${studentId}/goals/${goalId}/record` },
+      {
+        label: `${number} ${title}`,
+        hint: names.get(studentId) ?? "",
+        to: `/students/${studentId}/goals/${goalId}`,
+      },
+      {
+        label: `Record ${number} ${title}`,
+        hint: names.get(studentId) ?? "",
+        to: `/students/${studentId}/goals/${goalId}/record`,
+      },
     ]),
   ];
 }
@@ -31,7 +39,9 @@ const fold = (text: string) => text.normalize("NFKD").replace(/\p{M}/gu, "").toL
 
 function matching(places: Place[], typed: string): Place[] {
   const words = fold(typed).split(/\s+/).filter(Boolean);
-  return places.filter((place) => words.every((word) => fold(`${place.label} ${place.hint}`).includes(word))).slice(0, 9);
+  return places
+    .filter((place) => words.every((word) => fold(`${place.label} ${place.hint}`).includes(word)))
+    .slice(0, 9);
 }
 
 /** One field that finds any student, goal or action by any part of its words. */
@@ -70,7 +80,8 @@ export default function Palette({ onClose }: { onClose: () => void }) {
         }}
         onKeyDown={(event) => {
           if (event.key === "ArrowDown") setChosen((current + 1) % Math.max(1, places.length));
-          else if (event.key === "ArrowUp") setChosen((current - 1 + places.length) % Math.max(1, places.length));
+          else if (event.key === "ArrowUp")
+            setChosen((current - 1 + places.length) % Math.max(1, places.length));
           else if (event.key === "Enter") go(places[current]);
           else return;
           event.preventDefault();
@@ -93,7 +104,13 @@ export default function Palette({ onClose }: { onClose: () => void }) {
         ))}
       </ul>
       <p role="status" className="px-5 pb-4 text-fine text-soft">
-        {data ? (places.length === 0 ? "Nothing of yours has these words. Students appear here once you are in their circle." : "") : state === "loading" ? "Looking …" : ""}
+        {data
+          ? places.length === 0
+            ? "Nothing of yours has these words. Students appear here once you are in their circle."
+            : ""
+          : state === "loading"
+            ? "Looking …"
+            : ""}
       </p>
     </Sheet>
   );

@@ -1,4 +1,13 @@
-import { Chart, LinearScale, LineController, LineElement, PointElement, ScatterController, Tooltip, type Plugin } from "chart.js";
+import {
+  Chart,
+  LinearScale,
+  LineController,
+  LineElement,
+  PointElement,
+  ScatterController,
+  Tooltip,
+  type Plugin,
+} from "chart.js";
 import { useEffect, useRef, useState } from "react";
 import { labelRows } from "#core/chart/label-rows.ts";
 import type { ChartLine, ProgressChart } from "#core/chart/progress-chart.ts";
@@ -20,7 +29,14 @@ interface Colors {
 function themeColors(element: Element): Colors {
   const style = getComputedStyle(element);
   const read = (name: string) => style.getPropertyValue(name).trim();
-  return { ink: read("--color-base-content"), soft: read("--soft"), hair: read("--color-base-300"), data: read("--data"), aim: read("--aim"), paper: read("--color-base-100") };
+  return {
+    ink: read("--color-base-content"),
+    soft: read("--soft"),
+    hair: read("--color-base-300"),
+    data: read("--data"),
+    aim: read("--aim"),
+    paper: read("--color-base-100"),
+  };
 }
 
 const font = (size: number, weight = 400) => `${weight} ${size}px ${family}`;
@@ -30,9 +46,15 @@ const narrow = (width: number) => width < 520;
 const rowHeight = 14;
 
 /** How many rows the names of the phases take at this width, which is the room to leave above the chart. */
-function phaseRows(ctx: CanvasRenderingContext2D, chart: ProgressChart, toPixel: (day: number) => number): number[] {
+function phaseRows(
+  ctx: CanvasRenderingContext2D,
+  chart: ProgressChart,
+  toPixel: (day: number) => number,
+): number[] {
   ctx.font = font(12);
-  return labelRows(chart.phases.map(({ day, label }) => ({ left: toPixel(day) + 6, width: ctx.measureText(label).width })));
+  return labelRows(
+    chart.phases.map(({ day, label }) => ({ left: toPixel(day) + 6, width: ctx.measureText(label).width })),
+  );
 }
 
 /** Phase lines with their names, and the words at the ends of criterion and aim line: none of it covers a point. */
@@ -62,19 +84,31 @@ function annotations(chart: ProgressChart, colors: Colors): Plugin<"scatter"> {
         const at = y.getPixelForValue(chart.criterion);
         ctx.fillStyle = colors.ink;
         ctx.textAlign = narrow(width) ? "right" : "left";
-        ctx.fillText(text, narrow(width) ? chartArea.right : chartArea.right + 7, narrow(width) ? at - 5 : at + 4);
+        ctx.fillText(
+          text,
+          narrow(width) ? chartArea.right : chartArea.right + 7,
+          narrow(width) ? at - 5 : at + 4,
+        );
         ctx.textAlign = "left";
       }
       if (chart.aim) {
         const { from, to } = chart.aim;
         ctx.fillStyle = colors.aim;
-        ctx.fillText("aim line", x.getPixelForValue(from[0] + (to[0] - from[0]) * 0.72), y.getPixelForValue(from[1] + (to[1] - from[1]) * 0.72) + 18);
+        ctx.fillText(
+          "aim line",
+          x.getPixelForValue(from[0] + (to[0] - from[0]) * 0.72),
+          y.getPixelForValue(from[1] + (to[1] - from[1]) * 0.72) + 18,
+        );
       }
       const last = chart.runs.at(-1)?.at(-1);
       if (last) {
         ctx.font = font(13, 700);
         ctx.fillStyle = colors.data;
-        ctx.fillText(String(Math.round(last.value)), x.getPixelForValue(last.day) + 10, y.getPixelForValue(last.value) + 4);
+        ctx.fillText(
+          String(Math.round(last.value)),
+          x.getPixelForValue(last.day) + 10,
+          y.getPixelForValue(last.value) + 4,
+        );
       }
       ctx.restore();
     },
@@ -85,14 +119,25 @@ function annotations(chart: ProgressChart, colors: Colors): Plugin<"scatter"> {
 function roomyTicks(chart: ProgressChart, width: number): number[] {
   const perDay = width / (chart.toDay - chart.fromDay);
   const kept: number[] = [];
-  for (const { day } of chart.ticks) if (kept.length === 0 || (day - (kept.at(-1) ?? 0)) * perDay >= 40) kept.push(day);
+  for (const { day } of chart.ticks)
+    if (kept.length === 0 || (day - (kept.at(-1) ?? 0)) * perDay >= 40) kept.push(day);
   return kept;
 }
 
-function draw(canvas: HTMLCanvasElement, chart: ProgressChart, onOpen: (entryId: string) => void): Chart<"scatter"> {
+function draw(
+  canvas: HTMLCanvasElement,
+  chart: ProgressChart,
+  onOpen: (entryId: string) => void,
+): Chart<"scatter"> {
   const colors = themeColors(canvas);
   const still = matchMedia("(prefers-reduced-motion: reduce)").matches;
-  const plain = { type: "scatter" as const, showLine: true, pointRadius: 0, pointHitRadius: 0, pointHoverRadius: 0 };
+  const plain = {
+    type: "scatter" as const,
+    showLine: true,
+    pointRadius: 0,
+    pointHitRadius: 0,
+    pointHoverRadius: 0,
+  };
   const points = chart.runs.flat();
   return new Chart(canvas, {
     type: "scatter",
@@ -113,11 +158,40 @@ function draw(canvas: HTMLCanvasElement, chart: ProgressChart, onOpen: (entryId:
           pointBackgroundColor: run[0]?.baseline ? colors.paper : colors.data,
           order: 1,
         })),
-        ...chart.trends.map((trend) => ({ ...plain, label: "trend", data: toPoints(trend), borderColor: colors.data, borderWidth: 3, order: 2 })),
-        ...(chart.aim ? [{ ...plain, label: "aim", data: toPoints(chart.aim), borderColor: colors.aim, borderWidth: 1.6, borderDash: [8, 5], order: 3 }] : []),
+        ...chart.trends.map((trend) => ({
+          ...plain,
+          label: "trend",
+          data: toPoints(trend),
+          borderColor: colors.data,
+          borderWidth: 3,
+          order: 2,
+        })),
+        ...(chart.aim
+          ? [
+              {
+                ...plain,
+                label: "aim",
+                data: toPoints(chart.aim),
+                borderColor: colors.aim,
+                borderWidth: 1.6,
+                borderDash: [8, 5],
+                order: 3,
+              },
+            ]
+          : []),
         ...(chart.criterion === null
           ? []
-          : [{ ...plain, label: "criterion", data: [chart.fromDay, chart.toDay].map((x) => ({ x, y: chart.criterion ?? 0 })), borderColor: colors.ink, borderWidth: 1.4, borderDash: [1.5, 4], order: 4 }]),
+          : [
+              {
+                ...plain,
+                label: "criterion",
+                data: [chart.fromDay, chart.toDay].map((x) => ({ x, y: chart.criterion ?? 0 })),
+                borderColor: colors.ink,
+                borderWidth: 1.4,
+                borderDash: [1.5, 4],
+                order: 4,
+              },
+            ]),
       ],
     },
     options: {
@@ -127,7 +201,11 @@ function draw(canvas: HTMLCanvasElement, chart: ProgressChart, onOpen: (entryId:
       layout: {
         padding: ({ chart: { ctx, width } }) => {
           const right = narrow(width) ? 12 : 78;
-          const rows = phaseRows(ctx, chart, (day) => 34 + ((day - chart.fromDay) / (chart.toDay - chart.fromDay)) * (width - 34 - right));
+          const rows = phaseRows(
+            ctx,
+            chart,
+            (day) => 34 + ((day - chart.fromDay) / (chart.toDay - chart.fromDay)) * (width - 34 - right),
+          );
           return { top: 6 + rowHeight * Math.max(1, 1 + Math.max(...rows)), right };
         },
       },
@@ -146,9 +224,22 @@ function draw(canvas: HTMLCanvasElement, chart: ProgressChart, onOpen: (entryId:
           afterBuildTicks: (axis) => {
             axis.ticks = roomyTicks(chart, axis.maxWidth).map((value) => ({ value }));
           },
-          ticks: { autoSkip: false, align: "start", maxRotation: 0, color: colors.ink, font: { size: 12 }, callback: (value) => chart.ticks.find(({ day }) => day === value)?.label ?? "" },
+          ticks: {
+            autoSkip: false,
+            align: "start",
+            maxRotation: 0,
+            color: colors.ink,
+            font: { size: 12 },
+            callback: (value) => chart.ticks.find(({ day }) => day === value)?.label ?? "",
+          },
         },
-        y: { min: chart.low, max: chart.high, border: { display: false }, grid: { color: colors.hair }, ticks: { stepSize: 20, color: colors.ink, font: { size: 12 }, padding: 6 } },
+        y: {
+          min: chart.low,
+          max: chart.high,
+          border: { display: false },
+          grid: { color: colors.hair },
+          ticks: { stepSize: 20, color: colors.ink, font: { size: 12 }, padding: 6 },
+        },
       },
       plugins: {
         legend: { display: false },
@@ -159,7 +250,10 @@ function draw(canvas: HTMLCanvasElement, chart: ProgressChart, onOpen: (entryId:
           titleColor: colors.paper,
           bodyColor: colors.paper,
           callbacks: {
-            label: ({ datasetIndex, dataIndex, parsed }) => chart.runs[datasetIndex]?.[dataIndex]?.label ?? points.find(({ day }) => day === parsed.x)?.label ?? percent(parsed.y ?? 0),
+            label: ({ datasetIndex, dataIndex, parsed }) =>
+              chart.runs[datasetIndex]?.[dataIndex]?.label ??
+              points.find(({ day }) => day === parsed.x)?.label ??
+              percent(parsed.y ?? 0),
           },
         },
       },
@@ -168,12 +262,22 @@ function draw(canvas: HTMLCanvasElement, chart: ProgressChart, onOpen: (entryId:
 }
 
 /** The chart on a canvas: the same geometry as the drawing, with points that tell and open. Arrow keys step through them. */
-export default function ProgressCanvas({ chart, description, onOpen }: { chart: ProgressChart; description: string; onOpen: (entryId: string) => void }) {
+export default function ProgressCanvas({
+  chart,
+  description,
+  onOpen,
+}: {
+  chart: ProgressChart;
+  description: string;
+  onOpen: (entryId: string) => void;
+}) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const drawn = useRef<Chart<"scatter"> | null>(null);
   const open = useRef(onOpen);
   const [at, setAt] = useState<number | null>(null);
-  const places = chart.runs.flatMap((run, datasetIndex) => run.map((point, index) => ({ datasetIndex, index, point })));
+  const places = chart.runs.flatMap((run, datasetIndex) =>
+    run.map((point, index) => ({ datasetIndex, index, point })),
+  );
   useEffect(() => {
     open.current = onOpen;
   });

@@ -8,18 +8,36 @@ const letterWidth = 6.2;
 /** The chart as the server draws it: for paper, for the moment before scripts run, and for browsers without them. */
 export function ProgressChartSvg({ chart, description }: { chart: Chart; description: string }) {
   const box = { width: 800, height: 252, left: 34, right: 78, top: 20, bottom: 24 };
-  const x = (day: number) => box.left + ((day - chart.fromDay) / (chart.toDay - chart.fromDay)) * (box.width - box.left - box.right);
-  const rows = labelRows(chart.phases.map(({ day, label }) => ({ left: x(day) + 6, width: label.length * letterWidth })));
+  const x = (day: number) =>
+    box.left + ((day - chart.fromDay) / (chart.toDay - chart.fromDay)) * (box.width - box.left - box.right);
+  const rows = labelRows(
+    chart.phases.map(({ day, label }) => ({ left: x(day) + 6, width: label.length * letterWidth })),
+  );
   box.top = 6 + rowHeight * Math.max(1, 1 + Math.max(...rows));
-  const y = (value: number) => box.height - box.bottom - ((value - chart.low) / (chart.high - chart.low)) * (box.height - box.top - box.bottom);
+  const y = (value: number) =>
+    box.height -
+    box.bottom -
+    ((value - chart.low) / (chart.high - chart.low)) * (box.height - box.top - box.bottom);
   const line = ({ from, to }: ChartLine) => ({ x1: x(from[0]), y1: y(from[1]), x2: x(to[0]), y2: y(to[1]) });
   const last = chart.runs.at(-1)?.at(-1);
   const rightEdge = box.width - box.right;
   return (
-    <svg viewBox={`0 0 ${box.width} ${box.height}`} className="chart block h-auto w-full" role="img" aria-label={description}>
+    <svg
+      viewBox={`0 0 ${box.width} ${box.height}`}
+      className="chart block h-auto w-full"
+      role="img"
+      aria-label={description}
+    >
       {[0, 20, 40, 60, 80, 100].map((value) => (
         <g key={value}>
-          <line x1={box.left} x2={rightEdge} y1={y(value)} y2={y(value)} className="stroke-base-300" strokeWidth="1" />
+          <line
+            x1={box.left}
+            x2={rightEdge}
+            y1={y(value)}
+            y2={y(value)}
+            className="stroke-base-300"
+            strokeWidth="1"
+          />
           <text x={box.left - 7} y={y(value) + 4} textAnchor="end" fontSize="11.5">
             {value}
           </text>
@@ -32,7 +50,17 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
       ))}
       {chart.phases.map(({ day, label, line: drawn }, index) => (
         <g key={`${day} ${label}`}>
-          {drawn ? <line x1={x(day)} x2={x(day)} y1={3 + rowHeight * (rows[index] ?? 0)} y2={box.height - box.bottom} className="stroke-base-content" strokeWidth="1" strokeDasharray="5 4" /> : null}
+          {drawn ? (
+            <line
+              x1={x(day)}
+              x2={x(day)}
+              y1={3 + rowHeight * (rows[index] ?? 0)}
+              y2={box.height - box.bottom}
+              className="stroke-base-content"
+              strokeWidth="1"
+              strokeDasharray="5 4"
+            />
+          ) : null}
           <text x={x(day) + 6} y={12 + rowHeight * (rows[index] ?? 0)} fontSize="11.5">
             {label}
           </text>
@@ -40,7 +68,16 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
       ))}
       {chart.criterion === null ? null : (
         <g>
-          <line x1={box.left} x2={rightEdge} y1={y(chart.criterion)} y2={y(chart.criterion)} className="stroke-base-content" strokeWidth="1.4" strokeDasharray="1.5 4" strokeLinecap="round" />
+          <line
+            x1={box.left}
+            x2={rightEdge}
+            y1={y(chart.criterion)}
+            y2={y(chart.criterion)}
+            className="stroke-base-content"
+            strokeWidth="1.4"
+            strokeDasharray="1.5 4"
+            strokeLinecap="round"
+          />
           <text x={rightEdge + 7} y={y(chart.criterion) + 4} fontSize="11.5">
             criterion {Math.round(chart.criterion)}
           </text>
@@ -49,7 +86,12 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
       {chart.aim ? (
         <g>
           <line {...line(chart.aim)} className="stroke-aim" strokeWidth="1.6" strokeDasharray="8 5" />
-          <text x={x(chart.aim.from[0] + (chart.aim.to[0] - chart.aim.from[0]) * 0.72)} y={y(chart.aim.from[1] + (chart.aim.to[1] - chart.aim.from[1]) * 0.72) + 18} fontSize="11.5" className="fill-aim!">
+          <text
+            x={x(chart.aim.from[0] + (chart.aim.to[0] - chart.aim.from[0]) * 0.72)}
+            y={y(chart.aim.from[1] + (chart.aim.to[1] - chart.aim.from[1]) * 0.72) + 18}
+            fontSize="11.5"
+            className="fill-aim!"
+          >
             aim line
           </text>
         </g>
@@ -59,16 +101,34 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
       ))}
       {chart.runs.map((run) => (
         <g key={run[0]?.entryId}>
-          <polyline points={run.map((point) => `${x(point.day)},${y(point.value)}`).join(" ")} fill="none" className="stroke-data" strokeWidth="1.2" />
+          <polyline
+            points={run.map((point) => `${x(point.day)},${y(point.value)}`).join(" ")}
+            fill="none"
+            className="stroke-data"
+            strokeWidth="1.2"
+          />
           {run.map((point) => (
-            <circle key={point.entryId} cx={x(point.day)} cy={y(point.value)} r="4.3" className={`stroke-data ${point.baseline ? "fill-base-100" : "fill-data"}`} strokeWidth="1.6">
+            <circle
+              key={point.entryId}
+              cx={x(point.day)}
+              cy={y(point.value)}
+              r="4.3"
+              className={`stroke-data ${point.baseline ? "fill-base-100" : "fill-data"}`}
+              strokeWidth="1.6"
+            >
               <title>{point.label}</title>
             </circle>
           ))}
         </g>
       ))}
       {last ? (
-        <text x={x(last.day) + 10} y={y(last.value) + 4} fontSize="12.5" fontWeight="700" className="fill-data!">
+        <text
+          x={x(last.day) + 10}
+          y={y(last.value) + 4}
+          fontSize="12.5"
+          fontWeight="700"
+          className="fill-data!"
+        >
           {percent(last.value).replace(/\D+$/, "")}
         </text>
       ) : null}

@@ -1,7 +1,15 @@
 import { type ReactNode, useEffect, useRef } from "react";
 
 /** A dialog over the page; Escape, the backdrop and `onClose` end it, and the focus goes back where it was. */
-export function Sheet({ label, onClose, children }: { label: string; onClose: () => void; children: ReactNode }) {
+export function Sheet({
+  label,
+  onClose,
+  children,
+}: {
+  label: string;
+  onClose: () => void;
+  children: ReactNode;
+}) {
   const dialog = useRef<HTMLDialogElement>(null);
   useEffect(() => {
     const before = document.activeElement;
@@ -11,7 +19,13 @@ export function Sheet({ label, onClose, children }: { label: string; onClose: ()
     };
   }, []);
   return (
-    <dialog ref={dialog} className="sheet" aria-label={label} onClose={onClose} onClick={(event) => event.target === dialog.current && onClose()}>
+    <dialog
+      ref={dialog}
+      className="sheet"
+      aria-label={label}
+      onClose={onClose}
+      onClick={(event) => event.target === dialog.current && onClose()}
+    >
       {children}
     </dialog>
   );

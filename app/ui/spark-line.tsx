@@ -11,15 +11,36 @@ interface SparkLineProps {
 export function SparkLine({ recent, criterion, width = 120, height = 26 }: SparkLineProps) {
   const first = recent[0];
   const last = recent.at(-1);
-  if (!first || !last) return <svg viewBox={`0 0 ${width} ${height}`} width={width} height={height} aria-hidden="true" />;
+  if (!first || !last)
+    return <svg viewBox={`0 0 ${width} ${height}`} width={width} height={height} aria-hidden="true" />;
   const [from, to] = [dayNumber(first.date), dayNumber(last.date)];
-  const x = (date: string) => (to === from ? width - 6 : 2 + ((dayNumber(date) - from) / (to - from)) * (width - 8));
+  const x = (date: string) =>
+    to === from ? width - 6 : 2 + ((dayNumber(date) - from) / (to - from)) * (width - 8);
   const y = (value: number) => height - 3 - (Math.min(100, Math.max(0, value)) / 100) * (height - 6);
-  const path = recent.map((point, index) => `${index > 0 && recent[index - 1]?.phase === point.phase ? "L" : "M"}${x(point.date).toFixed(1)} ${y(point.value).toFixed(1)}`).join("");
+  const path = recent
+    .map(
+      (point, index) =>
+        `${index > 0 && recent[index - 1]?.phase === point.phase ? "L" : "M"}${x(point.date).toFixed(1)} ${y(point.value).toFixed(1)}`,
+    )
+    .join("");
   return (
-    <svg viewBox={`0 0 ${width} ${height}`} width={width} height={height} aria-hidden="true" className="overflow-visible">
+    <svg
+      viewBox={`0 0 ${width} ${height}`}
+      width={width}
+      height={height}
+      aria-hidden="true"
+      className="overflow-visible"
+    >
       {criterion === null ? null : (
-        <line x1="0" x2={width} y1={y(criterion)} y2={y(criterion)} className="stroke-soft" strokeWidth="1" strokeDasharray="1.5 3" />
+        <line
+          x1="0"
+          x2={width}
+          y1={y(criterion)}
+          y2={y(criterion)}
+          className="stroke-soft"
+          strokeWidth="1"
+          strokeDasharray="1.5 3"
+        />
       )}
       <path d={path} fill="none" className="stroke-data" strokeWidth="1.6" strokeLinejoin="round" />
       <circle cx={x(last.date)} cy={y(last.value)} r="2.8" className="fill-data" />

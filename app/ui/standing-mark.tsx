@@ -17,9 +17,27 @@ function Shape({ standing }: { standing: StandingKey }) {
     case "behind":
       return <path d="M8 13.5 1.5 3h13Z" fill="currentColor" />;
     case "too-few":
-      return <circle cx="8" cy="8" r="5.7" fill="none" stroke="currentColor" strokeWidth="2" strokeDasharray="2.2 2.3" />;
+      return (
+        <circle
+          cx="8"
+          cy="8"
+          r="5.7"
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="2"
+          strokeDasharray="2.2 2.3"
+        />
+      );
     case "no-line":
-      return <path d="M2 10.5C4.5 4 6.5 4 8 8s3.5 4 6-2.5" fill="none" stroke="currentColor" strokeWidth="2" strokeLinecap="round" />;
+      return (
+        <path
+          d="M2 10.5C4.5 4 6.5 4 8 8s3.5 4 6-2.5"
+          fill="none"
+          stroke="currentColor"
+          strokeWidth="2"
+          strokeLinecap="round"
+        />
+      );
   }
 }
 
@@ -32,10 +50,20 @@ const tones: Record<StandingKey, string> = {
   "no-line": "text-soft",
 };
 
-export function StandingMark({ standing, wordless = false }: { standing: Pick<Standing, "key" | "word">; wordless?: boolean }) {
+export function StandingMark({
+  standing,
+  wordless = false,
+}: {
+  standing: Pick<Standing, "key" | "word">;
+  wordless?: boolean;
+}) {
   return (
     <span className="inline-flex items-baseline gap-2 whitespace-nowrap">
-      <svg viewBox="0 0 16 16" className={`size-[0.8125rem] shrink-0 self-center ${tones[standing.key]}`} aria-hidden="true">
+      <svg
+        viewBox="0 0 16 16"
+        className={`size-[0.8125rem] shrink-0 self-center ${tones[standing.key]}`}
+        aria-hidden="true"
+      >
         <Shape standing={standing.key} />
       </svg>
       <span className={wordless ? "sr-only" : "font-bold"}>{standing.word}</span>

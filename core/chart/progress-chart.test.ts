@@ -5,7 +5,13 @@ import { labelRows } from "./label-rows.ts";
 import { chartDescription, clipToRange, progressChart } from "./progress-chart.ts";
 
 const setup: GoalSetup = {
-  criterion: { value: 80, direction: "increase", window: { k: 3, n: 4 }, windowUnit: "session", purposes: ["probe"] },
+  criterion: {
+    value: 80,
+    direction: "increase",
+    window: { k: 3, n: 4 },
+    windowUnit: "session",
+    purposes: ["probe"],
+  },
   dueOn: "2027-01-29",
   metOn: null,
   enteredBaseline: null,
@@ -15,8 +21,21 @@ const setup: GoalSetup = {
   ],
 };
 const entries = (
-  [["2026-09-14", 2], ["2026-09-21", 3], ["2026-10-02", 5], ["2026-10-09", 6], ["2026-11-20", 7]] as const
-).map(([date, correct], index) => ({ entryId: `e${index}`, date, value: 10 * correct, numerator: correct, denominator: 10, purpose: "probe" as const }));
+  [
+    ["2026-09-14", 2],
+    ["2026-09-21", 3],
+    ["2026-10-02", 5],
+    ["2026-10-09", 6],
+    ["2026-11-20", 7],
+  ] as const
+).map(([date, correct], index) => ({
+  entryId: `e${index}`,
+  date,
+  value: 10 * correct,
+  numerator: correct,
+  denominator: 10,
+  purpose: "probe" as const,
+}));
 const points = goalPoints(setup, entries);
 const chart = progressChart(setup, points, goalProgress(setup, points));
 
@@ -34,7 +53,10 @@ describe("progressChart", () => {
   });
 
   it("labels each phase and draws a line where one begins after another", () => {
-    expect(chart?.phases.map(({ label, line }) => [label, line])).toEqual([["baseline", false], ["place-value mat", true]]);
+    expect(chart?.phases.map(({ label, line }) => [label, line])).toEqual([
+      ["baseline", false],
+      ["place-value mat", true],
+    ]);
   });
 
   it("draws a trend for a phase of instruction, none for the baseline", () => {
@@ -48,7 +70,9 @@ describe("progressChart", () => {
 
   it("says each point and the whole in words", () => {
     expect(chart?.runs[1]?.[2]?.label).toBe("Fri 20 Nov: 70\u00a0%, 7\u00a0of\u00a010");
-    expect(chart && chartDescription(points, chart)).toBe("5 points from Mon 14 Sep to Fri 20 Nov, lowest 20\u00a0%, highest 70\u00a0%, last 70\u00a0%. The criterion is 80\u00a0%. The aim line runs from 25\u00a0% to 80\u00a0% on 29 Jan 2027.");
+    expect(chart && chartDescription(points, chart)).toBe(
+      "5 points from Mon 14 Sep to Fri 20 Nov, lowest 20\u00a0%, highest 70\u00a0%, last 70\u00a0%. The criterion is 80\u00a0%. The aim line runs from 25\u00a0% to 80\u00a0% on 29 Jan 2027.",
+    );
   });
 
   it("is not there without a point", () => {
@@ -65,6 +89,13 @@ describe("clipToRange", () => {
 
 describe("labelRows", () => {
   it("puts a label on the next row only where it would touch its neighbour", () => {
-    expect(labelRows([{ left: 0, width: 50 }, { left: 20, width: 50 }, { left: 60, width: 20 }, { left: 75, width: 20 }])).toEqual([0, 1, 0, 2]);
+    expect(
+      labelRows([
+        { left: 0, width: 50 },
+        { left: 20, width: 50 },
+        { left: 60, width: 20 },
+        { left: 75, width: 20 },
+      ]),
+    ).toEqual([0, 1, 0, 2]);
   });
 });

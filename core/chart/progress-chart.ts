@@ -40,7 +40,8 @@ function monthTicks(fromDay: number, toDay: number): { day: number; label: strin
   const room = (toDay - fromDay) / 14;
   for (let day = fromDay + 1; day <= toDay; day += 1) {
     const date = dateOfDay(day);
-    if (date.endsWith("-01") && day - (ticks.at(-1)?.day ?? 0) > room) ticks.push({ day, label: monthName(date) });
+    if (date.endsWith("-01") && day - (ticks.at(-1)?.day ?? 0) > room)
+      ticks.push({ day, label: monthName(date) });
   }
   return ticks;
 }
@@ -54,8 +55,17 @@ function phaseMarks(phases: readonly GoalPhase[], fromDay: number, toDay: number
 }
 
 function chartPoint({ date, value, phase, entry }: GoalPoint): ChartPoint {
-  const said = entry.numerator !== null && entry.denominator !== null ? `, ${counts(entry.numerator, entry.denominator)}` : "";
-  return { day: dayNumber(date), value, baseline: phase === baselinePhase, entryId: entry.entryId, label: `${shortDate(date)}: ${percent(value)}${said}` };
+  const said =
+    entry.numerator !== null && entry.denominator !== null
+      ? `, ${counts(entry.numerator, entry.denominator)}`
+      : "";
+  return {
+    day: dayNumber(date),
+    value,
+    baseline: phase === baselinePhase,
+    entryId: entry.entryId,
+    label: `${shortDate(date)}: ${percent(value)}${said}`,
+  };
 }
 
 /**
@@ -65,7 +75,11 @@ function chartPoint({ date, value, phase, entry }: GoalPoint): ChartPoint {
  *
  * @returns null when there is nothing to draw: no measured point
  */
-export function progressChart(setup: GoalSetup, points: readonly GoalPoint[], figures: Progress): ProgressChart | null {
+export function progressChart(
+  setup: GoalSetup,
+  points: readonly GoalPoint[],
+  figures: Progress,
+): ProgressChart | null {
   const first = points[0];
   const last = points.at(-1);
   if (!first || !last) return null;
@@ -78,7 +92,10 @@ export function progressChart(setup: GoalSetup, points: readonly GoalPoint[], fi
 
   const runs = [...groupBy(points, (point) => point.phase).values()].map((run) => run.map(chartPoint));
   const trends = runs.flatMap((run) => {
-    const trend = run.length >= 3 && !run[0]?.baseline ? theilSen(run.map(({ day, value }) => ({ x: day, y: value }))) : null;
+    const trend =
+      run.length >= 3 && !run[0]?.baseline
+        ? theilSen(run.map(({ day, value }) => ({ x: day, y: value })))
+        : null;
     const [start, end] = [run[0]?.day ?? 0, run.at(-1)?.day ?? 0];
     const at = (day: number): [number, number] => [day, trend ? trend.intercept + trend.slope * day : 0];
     return trend ? [clipToRange({ from: at(start), to: at(end) }, 0, 100)] : [];
@@ -107,7 +124,9 @@ export function clipToRange(line: ChartLine, low: number, high: number): ChartLi
   const [x1, y1] = line.to;
   const clip = ([x, y]: [number, number]): [number, number] => {
     const bounded = Math.min(high, Math.max(low, y));
-    return y === bounded || y1 === y0 ? [x, bounded] : [x0 + ((bounded - y0) * (x1 - x0)) / (y1 - y0), bounded];
+    return y === bounded || y1 === y0
+      ? [x, bounded]
+      : [x0 + ((bounded - y0) * (x1 - x0)) / (y1 - y0), bounded];
   };
   return { from: clip(line.from), to: clip(line.to) };
 }
@@ -118,7 +137,9 @@ export function chartDescription(points: readonly GoalPoint[], chart: ProgressCh
   const last = points.at(-1);
   if (!first || !last) return "No points yet.";
   const values = points.map((point) => point.value);
-  const aim = chart.aim ? ` The aim line runs from ${percent(chart.aim.from[1])} to ${percent(chart.aim.to[1])} on ${dateWithYear(dateOfDay(chart.aim.to[0]))}.` : "";
+  const aim = chart.aim
+    ? ` The aim line runs from ${percent(chart.aim.from[1])} to ${percent(chart.aim.to[1])} on ${dateWithYear(dateOfDay(chart.aim.to[0]))}.`
+    : "";
   const criterion = chart.criterion === null ? "" : ` The criterion is ${percent(chart.criterion)}.`;
   return `${points.length} points from ${shortDate(first.date)} to ${shortDate(last.date)}, lowest ${percent(Math.min(...values))}, highest ${percent(Math.max(...values))}, last ${percent(last.value)}.${criterion}${aim}`;
 }

@@ -5,40 +5,66 @@ import { criterionWords } from "./criterion-words.ts";
 import { mastery } from "./mastery.ts";
 import { poolOccasions } from "./pool.ts";
 
-const days = (...values: number[]) => values.map((value, index) => ({ date: `2026-10-${String(index + 1).padStart(2, "0")}`, value }));
+const days = (...values: number[]) =>
+  values.map((value, index) => ({ date: `2026-10-${String(index + 1).padStart(2, "0")}`, value }));
 
 describe("mastery", () => {
   it("is reached on the first date on which k of the last n meet the criterion", () => {
-    expect(mastery(days(80, 70, 90, 80, 10), 80, "increase", { k: 3, n: 4 })).toEqual({ met: true, on: "2026-10-04", inWindow: 2, needed: 3 });
+    expect(mastery(days(80, 70, 90, 80, 10), 80, "increase", { k: 3, n: 4 })).toEqual({
+      met: true,
+      on: "2026-10-04",
+      inWindow: 2,
+      needed: 3,
+    });
   });
 
   it("is reached as soon as k meet it, before n occasions have passed", () => {
-    expect(mastery(days(80, 80), 80, "increase", { k: 2, n: 3 })).toMatchObject({ met: true, on: "2026-10-02" });
+    expect(mastery(days(80, 80), 80, "increase", { k: 2, n: 3 })).toMatchObject({
+      met: true,
+      on: "2026-10-02",
+    });
   });
 
   it("asks for an unbroken row where the window is consecutive", () => {
-    expect(mastery(days(90, 90, 10, 90, 90), 80, "increase", { k: 3, n: 3 })).toMatchObject({ met: false, inWindow: 2 });
+    expect(mastery(days(90, 90, 10, 90, 90), 80, "increase", { k: 3, n: 3 })).toMatchObject({
+      met: false,
+      inWindow: 2,
+    });
   });
 
   it("tells reached and lost again apart", () => {
-    expect(mastery(days(90, 90, 90, 0, 0, 0), 80, "increase", { k: 3, n: 3 })).toEqual({ met: true, on: "2026-10-03", inWindow: 0, needed: 3 });
+    expect(mastery(days(90, 90, 90, 0, 0, 0), 80, "increase", { k: 3, n: 3 })).toEqual({
+      met: true,
+      on: "2026-10-03",
+      inWindow: 0,
+      needed: 3,
+    });
   });
 
   it("turns round where less is better", () => {
-    expect(mastery(days(30, 20, 20), 20, "decrease", { k: 2, n: 2 })).toMatchObject({ met: true, on: "2026-10-03" });
+    expect(mastery(days(30, 20, 20), 20, "decrease", { k: 2, n: 2 })).toMatchObject({
+      met: true,
+      on: "2026-10-03",
+    });
   });
 
   it("agrees with counting the window afresh at every date", () => {
     fc.assert(
-      fc.property(fc.array(fc.integer({ min: 0, max: 100 }), { maxLength: 40 }), fc.integer({ min: 1, max: 6 }), fc.integer({ min: 0, max: 4 }), (values, k, more) => {
-        const occasions = values.map((value, index) => ({ date: String(index), value }));
-        const n = k + more;
-        const inWindowAt = (end: number) => values.slice(Math.max(0, end - n), end).filter((value) => value >= 50).length;
-        const first = values.findIndex((_, index) => inWindowAt(index + 1) >= k);
-        const found = mastery(occasions, 50, "increase", { k, n });
-        expect(found.on).toBe(first === -1 ? null : String(first));
-        expect(found.inWindow).toBe(inWindowAt(values.length));
-      }),
+      fc.property(
+        fc.array(fc.integer({ min: 0, max: 100 }), { maxLength: 40 }),
+        fc.integer({ min: 1, max: 6 }),
+        fc.integer({ min: 0, max: 4 }),
+        (values, k, more) => {
+          const occasions = values.map((value, index) => ({ date: String(index), value }));
+          const n = k + more;
+          const inWindowAt = (end: number) =>
+            values.slice(Math.max(0, end - n), end).filter((value) => value >= 50).length;
+          const first = values.findIndex((_, index) => inWindowAt(index + 1) >= k);
+          const found = mastery(occasions, 50, "increase", { k, n });
+          expect(found.on).toBe(first === -1 ? null : String(first));
+          expect(found.inWindow).toBe(inWindowAt(values.length));
+        },
+      ),
     );
   });
 });
@@ -49,7 +75,9 @@ describe("readWindow", () => {
     ["3 consecutive", { k: 3, n: 3 }],
     ["1", { k: 1, n: 1 }],
   ])("reads %o", (text, window) => expect(readWindow(text)).toEqual(window));
-  it.each(["", "4 of 3", "0", "two of three", "2 of", "1.5"])("does not guess at %o", (text) => expect(readWindow(text)).toBeNull());
+  it.each(["", "4 of 3", "0", "two of three", "2 of", "1.5"])("does not guess at %o", (text) =>
+    expect(readWindow(text)).toBeNull(),
+  );
 });
 
 describe("poolOccasions", () => {
@@ -61,24 +89,54 @@ describe("poolOccasions", () => {
   ];
 
   it("makes three probes of one day one day: numerators and denominators are added", () => {
-    expect(poolOccasions(morning, "day").map(({ date, value }) => [date, value])).toEqual([["2026-10-05", 60], ["2026-10-11", 80], ["2026-10-12", 80]]);
+    expect(poolOccasions(morning, "day").map(({ date, value }) => [date, value])).toEqual([
+      ["2026-10-05", 60],
+      ["2026-10-11", 80],
+      ["2026-10-12", 80],
+    ]);
   });
 
   it("pools weeks from Monday to Sunday", () => {
-    expect(poolOccasions(morning, "week").map(({ date, numerator, denominator }) => [date, numerator, denominator])).toEqual([["2026-10-11", 11, 15], ["2026-10-12", 8, 10]]);
+    expect(
+      poolOccasions(morning, "week").map(({ date, numerator, denominator }) => [
+        date,
+        numerator,
+        denominator,
+      ]),
+    ).toEqual([
+      ["2026-10-11", 11, 15],
+      ["2026-10-12", 8, 10],
+    ]);
   });
 
   it("takes the mean of sessions where a measure has no counts", () => {
-    const rates = [10, 20].map((value) => ({ date: "2026-10-05", value, numerator: null, denominator: null }));
+    const rates = [10, 20].map((value) => ({
+      date: "2026-10-05",
+      value,
+      numerator: null,
+      denominator: null,
+    }));
     expect(poolOccasions(rates, "day")).toMatchObject([{ value: 15, denominator: null }]);
   });
 });
 
 describe("criterionWords", () => {
-  const criterion: Criterion = { value: 80, direction: "increase", window: { k: 3, n: 4 }, windowUnit: "session", purposes: ["probe"] };
+  const criterion: Criterion = {
+    value: 80,
+    direction: "increase",
+    window: { k: 3, n: 4 },
+    windowUnit: "session",
+    purposes: ["probe"],
+  };
   it.each([
     [criterion, "80\u00a0% in 3 of 4 sessions"],
-    [{ ...criterion, window: { k: 3, n: 3 }, windowUnit: "day" as const }, "80\u00a0% on three days in a row"],
-    [{ ...criterion, direction: "decrease" as const, window: { k: 1, n: 1 }, minimumOpportunities: 10 }, "at most 80\u00a0% in one session, at least 10 opportunities each"],
+    [
+      { ...criterion, window: { k: 3, n: 3 }, windowUnit: "day" as const },
+      "80\u00a0% on three days in a row",
+    ],
+    [
+      { ...criterion, direction: "decrease" as const, window: { k: 1, n: 1 }, minimumOpportunities: 10 },
+      "at most 80\u00a0% in one session, at least 10 opportunities each",
+    ],
   ])("%#", (given, words) => expect(criterionWords(given)).toBe(words));
 });

@@ -27,7 +27,12 @@ export function poolOccasions(entries: readonly Occasion[], unit: "session" | "d
   return [...groups.values()].map((group) => {
     const date = group.at(-1)?.date ?? "";
     if (group.some((entry) => entry.numerator === null || entry.denominator === null)) {
-      return { date, value: group.reduce((sum, entry) => sum + entry.value, 0) / group.length, numerator: null, denominator: null };
+      return {
+        date,
+        value: group.reduce((sum, entry) => sum + entry.value, 0) / group.length,
+        numerator: null,
+        denominator: null,
+      };
     }
     const numerator = group.reduce((sum, entry) => sum + (entry.numerator ?? 0), 0);
     const denominator = group.reduce((sum, entry) => sum + (entry.denominator ?? 0), 0);

@@ -31,9 +31,15 @@ export function readEntry(
   raw: unknown,
 ): { ok: true; entry: ObservedEntry; score: Score } | { ok: false; problems: Problem[] } {
   const parsed = entrySchema.safeParse(raw);
-  if (!parsed.success) return { ok: false, problems: parsed.error.issues.map((issue) => ({ field: issue.path.join("."), message: issue.message })) };
+  if (!parsed.success)
+    return {
+      ok: false,
+      problems: parsed.error.issues.map((issue) => ({ field: issue.path.join("."), message: issue.message })),
+    };
   const scored = scoreEntry(measure.kind, parsed.data);
   if (!scored.ok) return scored;
   const problems = sequenceProblems(parsed.data);
-  return problems.length > 0 ? { ok: false, problems } : { ok: true, entry: parsed.data, score: scored.score };
+  return problems.length > 0
+    ? { ok: false, problems }
+    : { ok: true, entry: parsed.data, score: scored.score };
 }

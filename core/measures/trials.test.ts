@@ -5,7 +5,10 @@ import { scoreTrials, trialsEntryFromMarks } from "./trials.ts";
 
 describe("scoreTrials", () => {
   it("is the percentage of opportunities with its counts and interval", () => {
-    expect(scoreTrials({ correct: 7, attempted: 10 })).toMatchObject({ ok: true, score: { value: 70, unit: "percent", numerator: 7, denominator: 10 } });
+    expect(scoreTrials({ correct: 7, attempted: 10 })).toMatchObject({
+      ok: true,
+      score: { value: 70, unit: "percent", numerator: 7, denominator: 10 },
+    });
     const scored = scoreTrials({ correct: 7, attempted: 10 });
     expect(scored.ok && scored.score.interval95?.map(Math.round)).toEqual([40, 89]);
   });
@@ -39,7 +42,9 @@ describe("scoreTrials", () => {
   it("does not depend on the order of the marks", () => {
     fc.assert(
       fc.property(fc.array(fc.boolean(), { minLength: 1 }), (marks) => {
-        expect(scoreTrials(trialsEntryFromMarks([...marks].reverse()))).toEqual(scoreTrials(trialsEntryFromMarks(marks)));
+        expect(scoreTrials(trialsEntryFromMarks([...marks].reverse()))).toEqual(
+          scoreTrials(trialsEntryFromMarks(marks)),
+        );
       }),
     );
   });
@@ -55,8 +60,15 @@ describe("readEntry", () => {
   });
 
   it("refuses marks that do not add up to the counts", () => {
-    expect(readEntry(measure, { kind: "trials", correct: 2, attempted: 2, sequence: "101" })).toMatchObject({ ok: false, problems: [{ field: "sequence" }] });
-    expect(readEntry(measure, { kind: "trials", correct: 1, attempted: 3, sequence: "101" })).toMatchObject({ ok: false });
-    expect(readEntry(measure, { kind: "trials", correct: 1, attempted: 1, sequence: "x" })).toMatchObject({ ok: false });
+    expect(readEntry(measure, { kind: "trials", correct: 2, attempted: 2, sequence: "101" })).toMatchObject({
+      ok: false,
+      problems: [{ field: "sequence" }],
+    });
+    expect(readEntry(measure, { kind: "trials", correct: 1, attempted: 3, sequence: "101" })).toMatchObject({
+      ok: false,
+    });
+    expect(readEntry(measure, { kind: "trials", correct: 1, attempted: 1, sequence: "x" })).toMatchObject({
+      ok: false,
+    });
   });
 });

@@ -3,10 +3,15 @@ import type { Problem, Scored } from "./score.ts";
 import { wilsonInterval } from "./wilson-interval.ts";
 
 /** Discrete trials: each opportunity is credited or not. */
-export const trialsMeasure = z.object({ kind: z.literal("trials"), planned: z.optional(z.int().check(z.gte(1), z.lte(200))) });
+export const trialsMeasure = z.object({
+  kind: z.literal("trials"),
+  planned: z.optional(z.int().check(z.gte(1), z.lte(200))),
+});
 export type TrialsMeasure = z.infer<typeof trialsMeasure>;
 
-const wholeCount = z.int("Give a whole number.").check(z.gte(0, "A count cannot be below 0."), z.lte(10_000, "That is more than 10,000."));
+const wholeCount = z
+  .int("Give a whole number.")
+  .check(z.gte(0, "A count cannot be below 0."), z.lte(10_000, "That is more than 10,000."));
 
 /** `sequence` keeps the order in which the trials fell, `1` credited and `0` not; scores ignore it. */
 export const trialsEntry = z.object({
@@ -32,11 +37,23 @@ const counts = z.object({ correct: wholeCount, attempted: wholeCount });
  */
 export function scoreTrials(entry: unknown): Scored {
   const parsed = counts.safeParse(entry);
-  if (!parsed.success) return { ok: false, problems: parsed.error.issues.map((issue) => ({ field: issue.path.join("."), message: issue.message })) };
+  if (!parsed.success)
+    return {
+      ok: false,
+      problems: parsed.error.issues.map((issue) => ({ field: issue.path.join("."), message: issue.message })),
+    };
   const { correct, attempted } = parsed.data;
   const problems: Problem[] = [];
-  if (attempted === 0) problems.push({ field: "attempted", message: "There were no opportunities: nothing measured is nothing stored." });
-  if (correct > attempted) problems.push({ field: "correct", message: `${correct} correct is more than the ${attempted} attempted.` });
+  if (attempted === 0)
+    problems.push({
+      field: "attempted",
+      message: "There were no opportunities: nothing measured is nothing stored.",
+    });
+  if (correct > attempted)
+    problems.push({
+      field: "correct",
+      message: `${correct} correct is more than the ${attempted} attempted.`,
+    });
   if (problems.length > 0) return { ok: false, problems };
   const [low, high] = wilsonInterval(correct, attempted);
   return {
@@ -67,5 +84,10 @@ export function sequenceProblems(entry: TrialsEntry): Problem[] {
   if (!entry.sequence) return [];
   const credited = entry.sequence.replaceAll("0", "").length;
   if (entry.sequence.length === entry.attempted && credited === entry.correct) return [];
-  return [{ field: "sequence", message: `The marks say ${credited} of ${entry.sequence.length}, the counts ${entry.correct} of ${entry.attempted}.` }];
+  return [
+    {
+      field: "sequence",
+      message: `The marks say ${credited} of ${entry.sequence.length}, the counts ${entry.correct} of ${entry.attempted}.`,
+    },
+  ];
 }

@@ -20,7 +20,9 @@ describe("wilsonInterval", () => {
   });
 
   it("holds the proportion, stays within 0 … 1 and mirrors when hits and misses change places", () => {
-    const counts = fc.integer({ min: 1, max: 400 }).chain((n) => fc.tuple(fc.integer({ min: 0, max: n }), fc.constant(n)));
+    const counts = fc
+      .integer({ min: 1, max: 400 })
+      .chain((n) => fc.tuple(fc.integer({ min: 0, max: n }), fc.constant(n)));
     fc.assert(
       fc.property(counts, ([k, n]) => {
         const [low, high] = wilsonInterval(k, n);
@@ -36,6 +38,13 @@ describe("wilsonInterval", () => {
   });
 
   it("is undefined without opportunities and for impossible counts", () => {
-    for (const [k, n] of [[0, 0], [3, 2], [-1, 5], [1.5, 5], [1, Number.NaN]] as const) expect(() => wilsonInterval(k, n)).toThrow(RangeError);
+    for (const [k, n] of [
+      [0, 0],
+      [3, 2],
+      [-1, 5],
+      [1.5, 5],
+      [1, Number.NaN],
+    ] as const)
+      expect(() => wilsonInterval(k, n)).toThrow(RangeError);
   });
 });

@@ -15,7 +15,8 @@ const z95 = 1.959964;
  */
 export function wilsonInterval(k: number, n: number): [low: number, high: number] {
   if (!Number.isInteger(n) || n <= 0) throw new RangeError(`n must be a whole number above 0, not ${n}`);
-  if (!Number.isInteger(k) || k < 0 || k > n) throw new RangeError(`k must be a whole number from 0 to ${n}, not ${k}`);
+  if (!Number.isInteger(k) || k < 0 || k > n)
+    throw new RangeError(`k must be a whole number from 0 to ${n}, not ${k}`);
   const p = k / n;
   const z2 = z95 * z95;
   const center = (p + z2 / (2 * n)) / (1 + z2 / n);

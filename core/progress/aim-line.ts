@@ -22,7 +22,10 @@ export function aimLine(
   criterion: number | null,
   due: string | null,
 ): AimLine | null {
-  const from = baseline.reduce<string | null>((latest, point) => (latest === null || point.date > latest ? point.date : latest), null);
+  const from = baseline.reduce<string | null>(
+    (latest, point) => (latest === null || point.date > latest ? point.date : latest),
+    null,
+  );
   if (from === null || criterion === null || due === null || due <= from) return null;
   const fromValue = median(baseline.map((point) => point.value));
   const days = dayNumber(due) - dayNumber(from);

@@ -8,7 +8,8 @@ const millisecondsPerDay = 86_400_000;
  */
 export function dayNumber(date: string): number {
   const day = Date.parse(`${date}T00:00:00Z`) / millisecondsPerDay;
-  if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || !Number.isInteger(day) || dateOfDay(day) !== date) throw new RangeError(`${date} is not a date`);
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || !Number.isInteger(day) || dateOfDay(day) !== date)
+    throw new RangeError(`${date} is not a date`);
   return day;
 }
 

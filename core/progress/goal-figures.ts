@@ -1,6 +1,13 @@
 import type { Criterion, Purpose } from "../criteria/criterion.ts";
 import { poolOccasions } from "../criteria/pool.ts";
-import { baselinePhase, inDateOrder, latestPhase, type Observation, type Progress, progress } from "./progress.ts";
+import {
+  baselinePhase,
+  inDateOrder,
+  latestPhase,
+  type Observation,
+  type Progress,
+  progress,
+} from "./progress.ts";
 import { type Standing, standing, type StandingFacts } from "./standing.ts";
 
 export interface GoalPhase {
@@ -35,7 +42,9 @@ export interface GoalPoint extends Observation {
 
 /** The phase a date falls in: the latest that had begun, as the name `progress` compares by. */
 export function phaseOn(date: string, phases: readonly GoalPhase[]): string {
-  const begun = inDateOrder(phases.map((phase) => ({ ...phase, date: phase.startsOn }))).filter((phase) => phase.startsOn <= date);
+  const begun = inDateOrder(phases.map((phase) => ({ ...phase, date: phase.startsOn }))).filter(
+    (phase) => phase.startsOn <= date,
+  );
   const phase = begun.at(-1);
   return phase ? (phase.isBaseline ? baselinePhase : phase.phaseId) : "";
 }
@@ -55,7 +64,12 @@ export function goalProgress(setup: GoalSetup, points: readonly GoalPoint[]): Pr
   const minimum = setup.criterion?.minimumOpportunities ?? 0;
   const occasions = points
     .filter((point) => point.phase !== baselinePhase && (point.entry.denominator ?? Infinity) >= minimum)
-    .map(({ date, value, entry }) => ({ date, value, numerator: entry.numerator, denominator: entry.denominator }));
+    .map(({ date, value, entry }) => ({
+      date,
+      value,
+      numerator: entry.numerator,
+      denominator: entry.denominator,
+    }));
   const lastBegun = inDateOrder(setup.phases.map((phase) => ({ ...phase, date: phase.startsOn }))).at(-1);
   const running = lastBegun && (lastBegun.isBaseline ? baselinePhase : lastBegun.phaseId);
   const lastDate = points.at(-1)?.date;
@@ -99,6 +113,9 @@ export function goalSummary(setup: GoalSetup, entries: readonly EntryFigure[]): 
   };
 }
 
-export function goalStanding(summary: StandingFacts, setup: Pick<GoalSetup, "criterion" | "metOn">): Standing {
+export function goalStanding(
+  summary: StandingFacts,
+  setup: Pick<GoalSetup, "criterion" | "metOn">,
+): Standing {
   return standing(summary, setup.criterion, setup.metOn);
 }

@@ -24,7 +24,13 @@ describe("aimLine", () => {
   const baseline = [at("2026-09-14", 20), at("2026-09-21", 30), at("2026-09-18", 40)];
 
   it("runs from the last baseline date at the median baseline value to the due date at the criterion", () => {
-    expect(aimLine(baseline, 80, "2026-11-30")).toEqual({ from: "2026-09-21", fromValue: 30, to: "2026-11-30", toValue: 80, slopePerWeek: 5 });
+    expect(aimLine(baseline, 80, "2026-11-30")).toEqual({
+      from: "2026-09-21",
+      fromValue: 30,
+      to: "2026-11-30",
+      toValue: 80,
+      slopePerWeek: 5,
+    });
   });
 
   it("stays at the criterion after the due date", () => {
@@ -43,7 +49,8 @@ describe("aimLine", () => {
 
 describe("fourPoint", () => {
   const aim = { from: "2026-09-01", fromValue: 50, to: "2026-12-01", toValue: 50, slopePerWeek: 0 };
-  const values = (...list: number[]) => list.map((value, index) => ({ date: dateOfDay(dayNumber("2026-10-01") + index), value }));
+  const values = (...list: number[]) =>
+    list.map((value, index) => ({ date: dateOfDay(dayNumber("2026-10-01") + index), value }));
 
   it("speaks only when all of the last four lie strictly on one side", () => {
     expect(fourPoint(values(10, 60, 60, 60, 60), aim, "increase")).toBe("ahead");
@@ -60,18 +67,48 @@ describe("fourPoint", () => {
 
 describe("progress", () => {
   it("draws the trend over the latest phase that is not the baseline, on days since the series began", () => {
-    const figures = progress([at("2026-10-08", 50, "second"), at("2026-09-14", 20, "baseline"), at("2026-10-01", 40, "second"), at("2026-09-21", 90, "first"), at("2026-09-22", 10, "first")], target);
-    expect(figures).toMatchObject({ n: 5, from: "2026-09-14", to: "2026-10-08", currentPhase: "second", nInPhase: 2 });
+    const figures = progress(
+      [
+        at("2026-10-08", 50, "second"),
+        at("2026-09-14", 20, "baseline"),
+        at("2026-10-01", 40, "second"),
+        at("2026-09-21", 90, "first"),
+        at("2026-09-22", 10, "first"),
+      ],
+      target,
+    );
+    expect(figures).toMatchObject({
+      n: 5,
+      from: "2026-09-14",
+      to: "2026-10-08",
+      currentPhase: "second",
+      nInPhase: 2,
+    });
     expect(figures.theilSen?.slope).toBeCloseTo(10 / 7, 12);
     expect(figures.theilSen?.intercept).toBeCloseTo(45 - (10 / 7) * 20.5, 9);
   });
 
   it("takes the baseline for the phase when there is no other, and keeps it out of mastery", () => {
-    const figures = progress([at("2026-09-14", 90, "baseline"), at("2026-09-15", 90, "baseline"), at("2026-09-16", 90, "baseline")], target);
-    expect(figures).toMatchObject({ currentPhase: "baseline", nInPhase: 3, mastery: { met: false, inWindow: 0, needed: 3 } });
+    const figures = progress(
+      [at("2026-09-14", 90, "baseline"), at("2026-09-15", 90, "baseline"), at("2026-09-16", 90, "baseline")],
+      target,
+    );
+    expect(figures).toMatchObject({
+      currentPhase: "baseline",
+      nInPhase: 3,
+      mastery: { met: false, inWindow: 0, needed: 3 },
+    });
   });
 
   it("says nothing of an empty series", () => {
-    expect(progress([], target)).toMatchObject({ n: 0, from: null, to: null, currentPhase: null, theilSen: null, aim: null, fourPoint: null });
+    expect(progress([], target)).toMatchObject({
+      n: 0,
+      from: null,
+      to: null,
+      currentPhase: null,
+      theilSen: null,
+      aim: null,
+      fourPoint: null,
+    });
   });
 });

@@ -84,7 +84,10 @@ export function progress(observations: readonly Observation[], target: Target): 
     currentPhase,
     nInPhase: inPhase.length,
     theilSen: theilSen(inPhase.map((point) => ({ x: dayNumber(point.date) - dayZero, y: point.value }))),
-    mastery: target.criterion === null ? null : mastery(occasions, target.criterion, target.direction, target.window),
+    mastery:
+      target.criterion === null
+        ? null
+        : mastery(occasions, target.criterion, target.direction, target.window),
     aim,
     fourPoint: aim && fourPoint(inPhase, aim, target.direction),
     medianDifference:

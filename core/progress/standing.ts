@@ -22,7 +22,10 @@ const standingWords: Record<StandingKey, string> = {
   "no-line": "No aim line",
 };
 
-export type StandingFacts = Pick<Progress, "nInPhase" | "fourPoint" | "medianDifference" | "mastery" | "aim"> & {
+export type StandingFacts = Pick<
+  Progress,
+  "nInPhase" | "fourPoint" | "medianDifference" | "mastery" | "aim"
+> & {
   slopePerWeek: number | null;
 };
 
@@ -54,11 +57,14 @@ function lineSentence(facts: StandingFacts, key: StandingKey): string | null {
       ? "Nothing has been recorded in this phase yet."
       : `${capitalise(countWord(facts.nInPhase))} ${plural(facts.nInPhase, "point")} in this phase; four are needed to say more.`;
   }
-  if (key === "no-line") return "Without a baseline, a criterion and a due date there is no aim line to compare with.";
+  if (key === "no-line")
+    return "Without a baseline, a criterion and a due date there is no aim line to compare with.";
   if (facts.fourPoint === "ahead") return "The last four points all lie on the better side of the aim line.";
   if (facts.fourPoint === "behind") return "The last four points all lie on the worse side of the aim line.";
-  if (key === "ahead") return "The last points lie mostly on the better side of the aim line, and the trend is better than it asks.";
-  if (key === "behind") return "The last points lie mostly on the worse side of the aim line, and the trend is short of what it asks.";
+  if (key === "ahead")
+    return "The last points lie mostly on the better side of the aim line, and the trend is better than it asks.";
+  if (key === "behind")
+    return "The last points lie mostly on the worse side of the aim line, and the trend is short of what it asks.";
   return facts.fourPoint === "mixed" ? "The last four points lie around the aim line." : null;
 }
 
@@ -75,8 +81,10 @@ export function criterionSentence(facts: StandingFacts, criterion: Criterion | n
     n === 1
       ? `${capitalise(last)} ${mastery.inWindow === 1 ? "met" : "did not meet"} ${threshold}`
       : `${capitalise(countWord(mastery.inWindow))} of ${last} met ${threshold}`;
-  if (mastery.met && missing <= 0) return `Criterion reached on ${shortDate(mastery.on ?? "")}: ${nowSaid.charAt(0).toLowerCase()}${nowSaid.slice(1)}.`;
-  if (mastery.met) return `Criterion was reached on ${shortDate(mastery.on ?? "")} and is not held now: ${nowSaid.charAt(0).toLowerCase()}${nowSaid.slice(1)}.`;
+  if (mastery.met && missing <= 0)
+    return `Criterion reached on ${shortDate(mastery.on ?? "")}: ${nowSaid.charAt(0).toLowerCase()}${nowSaid.slice(1)}.`;
+  if (mastery.met)
+    return `Criterion was reached on ${shortDate(mastery.on ?? "")} and is not held now: ${nowSaid.charAt(0).toLowerCase()}${nowSaid.slice(1)}.`;
   if (n === 1) return `${nowSaid}.`;
   return `${nowSaid}${mastery.inWindow === 0 ? " yet" : ""}; ${countWord(mastery.inWindow === 0 ? k : missing)} ${mastery.inWindow === 0 ? "" : "more "}${plural(mastery.inWindow === 0 ? k : missing, "is", "are")} needed.`;
 }
@@ -95,6 +103,9 @@ export function criterionSentence(facts: StandingFacts, criterion: Criterion | n
  */
 export function standing(facts: StandingFacts, criterion: Criterion | null, metOn: string | null): Standing {
   const key = keyOf(facts, criterion, metOn);
-  const sentences = [key === "met" ? `Confirmed on ${shortDate(metOn ?? "")}.` : lineSentence(facts, key), criterionSentence(facts, criterion)];
+  const sentences = [
+    key === "met" ? `Confirmed on ${shortDate(metOn ?? "")}.` : lineSentence(facts, key),
+    criterionSentence(facts, criterion),
+  ];
   return { key, word: standingWords[key], why: sentences.filter(Boolean).join(" ") };
 }

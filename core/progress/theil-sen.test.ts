@@ -28,10 +28,17 @@ describe("theilSen", () => {
   });
 
   it("gives no interval where nothing varies", () => {
-    expect(theilSen(zip([0, 0, 0, 0, 1], [5, 5, 5, 5, 5]))).toMatchObject({ slope: 0, low: null, high: null });
+    expect(theilSen(zip([0, 0, 0, 0, 1], [5, 5, 5, 5, 5]))).toMatchObject({
+      slope: 0,
+      low: null,
+      high: null,
+    });
   });
 
-  const series = fc.array(fc.record({ x: fc.integer({ min: 0, max: 200 }), y: fc.integer({ min: 0, max: 100 }) }), { minLength: 2, maxLength: 30 });
+  const series = fc.array(
+    fc.record({ x: fc.integer({ min: 0, max: 200 }), y: fc.integer({ min: 0, max: 100 }) }),
+    { minLength: 2, maxLength: 30 },
+  );
 
   it("moves with its data: shifted values leave the slope, scaled and mirrored ones scale and mirror it", () => {
     fc.assert(

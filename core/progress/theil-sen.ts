@@ -65,7 +65,11 @@ export function theilSen(points: readonly Point[]): TheilSen | null {
   return { slope, intercept: median(ys) - slope * median(xs), ...slopeInterval(sorted, xs, ys) };
 }
 
-function slopeInterval(sorted: Float64Array, xs: readonly number[], ys: readonly number[]): { low: number | null; high: number | null } {
+function slopeInterval(
+  sorted: Float64Array,
+  xs: readonly number[],
+  ys: readonly number[],
+): { low: number | null; high: number | null } {
   const n = xs.length;
   const variance = (n * (n - 1) * (2 * n + 5) - tieTerm(xs) - tieTerm(ys)) / 18;
   if (n < 5 || variance <= 0) return { low: null, high: null };

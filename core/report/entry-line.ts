@@ -7,7 +7,11 @@ export interface EntryLine {
   note: string | null;
 }
 
-export function entryLine(goalTitle: string, score: Pick<Score, "value" | "numerator" | "denominator">, note: string | null): EntryLine {
+export function entryLine(
+  goalTitle: string,
+  score: Pick<Score, "value" | "numerator" | "denominator">,
+  note: string | null,
+): EntryLine {
   const figure =
     score.value === null
       ? "not measured"

@@ -20,12 +20,18 @@ export interface LatestFigure {
  * @param slopePerWeek of the current phase, in points a week
  * @param phaseName the current phase, when there was one before it
  */
-export function latestFigure(points: readonly GoalPoint[], slopePerWeek: number | null, phaseName: string | null): LatestFigure | null {
+export function latestFigure(
+  points: readonly GoalPoint[],
+  slopePerWeek: number | null,
+  phaseName: string | null,
+): LatestFigure | null {
   const last = points.at(-1);
   if (!last) return null;
   const { numerator, denominator } = last.entry;
   const counted = numerator !== null && denominator !== null;
-  const [low, high] = counted ? wilsonInterval(numerator, denominator).map((end) => Math.round(100 * end)) : [];
+  const [low, high] = counted
+    ? wilsonInterval(numerator, denominator).map((end) => Math.round(100 * end))
+    : [];
   const slope = slopeWords(slopePerWeek);
   return {
     value: percent(last.value),

@@ -20,7 +20,11 @@ export function percent(value: number): string {
 }
 
 /** A percentage with the counts it came from: "70 % (7 of 10)". */
-export function percentWithCounts(score: { value: number | null; numerator: number | null; denominator: number | null }): string {
+export function percentWithCounts(score: {
+  value: number | null;
+  numerator: number | null;
+  denominator: number | null;
+}): string {
   if (score.value === null) return "not scored";
   if (score.numerator === null || score.denominator === null) return percent(score.value);
   return `${percent(score.value)} (${counts(score.numerator, score.denominator)})`;

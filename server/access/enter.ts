@@ -35,7 +35,8 @@ export async function requirePerson(request: Request, context: ServerContext): P
   const person = await personOf(context.database, readToken(request, context.secure));
   if (person) return person;
   const { pathname, search } = new URL(request.url);
-  const back = request.method === "GET" && pathname !== "/" ? `?to=${encodeURIComponent(pathname + search)}` : "";
+  const back =
+    request.method === "GET" && pathname !== "/" ? `?to=${encodeURIComponent(pathname + search)}` : "";
   throw redirect(`/sign-in${back}`);
 }
 

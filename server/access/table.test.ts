@@ -4,11 +4,13 @@ import { may, type Permission, permissions } from "./table.ts";
 
 const person = { personId: "me" };
 const parts: (Part | null)[] = ["lead", "record", "read", null];
-const allowed = (permission: Permission, authorId?: string) => parts.filter((part) => may(person, permission, { part, authorId }));
+const allowed = (permission: Permission, authorId?: string) =>
+  parts.filter((part) => may(person, permission, { part, authorId }));
 
 describe("who may do what", () => {
   it("lets the circle read, those who record record, and only author and lead change", () => {
-    for (const permission of ["student.read", "report.read", "entry.read"] as const) expect(allowed(permission)).toEqual(["lead", "record", "read"]);
+    for (const permission of ["student.read", "report.read", "entry.read"] as const)
+      expect(allowed(permission)).toEqual(["lead", "record", "read"]);
     expect(allowed("entry.record")).toEqual(["lead", "record"]);
     for (const permission of ["entry.correct", "entry.remove"] as const) {
       expect(allowed(permission, "someone else")).toEqual(["lead"]);
@@ -18,8 +20,12 @@ describe("who may do what", () => {
   });
 
   it("allows nobody outside the circle anything about a student", () => {
-    const aboutStudents = (Object.keys(permissions) as Permission[]).filter((permission) => /^(student|report|entry)\./.test(permission));
+    const aboutStudents = (Object.keys(permissions) as Permission[]).filter((permission) =>
+      /^(student|report|entry)\./.test(permission),
+    );
     expect(aboutStudents.length).toBeGreaterThan(5);
-    expect(aboutStudents.filter((permission) => may(person, permission, { part: null, authorId: "me" }))).toEqual([]);
+    expect(
+      aboutStudents.filter((permission) => may(person, permission, { part: null, authorId: "me" })),
+    ).toEqual([]);
   });
 });

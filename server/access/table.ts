@@ -30,7 +30,11 @@ export interface Tie {
 }
 
 /** The one decision. Everything else in this folder gathers what it needs or says no in the right way. */
-export function may(person: Pick<Person, "personId">, permission: Permission, { part, authorId }: Tie): boolean {
+export function may(
+  person: Pick<Person, "personId">,
+  permission: Permission,
+  { part, authorId }: Tie,
+): boolean {
   const allowed: readonly Who[] = permissions[permission];
   if (allowed.includes("member")) return true;
   if (part === null) return false;

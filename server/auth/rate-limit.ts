@@ -12,7 +12,11 @@ const rules = [
 ];
 
 /** Counts a try; kept in PostgreSQL, so that every web process counts together. Keys are hashed: no e-mail is stored. */
-export async function signInAllowed(database: Database, email: string, address: string): Promise<SignInVerdict> {
+export async function signInAllowed(
+  database: Database,
+  email: string,
+  address: string,
+): Promise<SignInVerdict> {
   for (const { prefix, points, key } of rules) {
     const limiter = new RateLimiterPostgres({
       storeClient: database,
@@ -25,7 +29,9 @@ export async function signInAllowed(database: Database, email: string, address: 
       clearExpiredByTimeout: false,
     });
     try {
-      await limiter.consume(createHash("sha256").update(key(email.trim().toLowerCase(), address)).digest("base64url"));
+      await limiter.consume(
+        createHash("sha256").update(key(email.trim().toLowerCase(), address)).digest("base64url"),
+      );
     } catch (refused) {
       if (refused instanceof RateLimiterRes) return "slow-down";
       throw refused;

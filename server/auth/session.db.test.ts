@@ -11,7 +11,8 @@ afterAll(() => db.close());
 beforeEach(() => db.owner("rate_limits").delete());
 
 const email = emailOf(people.noor);
-const attempt = (part: Partial<Parameters<typeof signIn>[1]> = {}) => signIn(db.app, { email, password: demoPassword, address: "10.0.0.1", oldToken: null, ...part });
+const attempt = (part: Partial<Parameters<typeof signIn>[1]> = {}) =>
+  signIn(db.app, { email, password: demoPassword, address: "10.0.0.1", oldToken: null, ...part });
 async function token(oldToken: string | null = null): Promise<string> {
   const done = await attempt({ oldToken });
   if (!done.ok) throw new Error("not signed in");
@@ -22,7 +23,10 @@ const age = (set: string) => db.owner.raw(`update gate.sessions set ${set}`);
 describe("signing in", () => {
   it("finds the person behind the new session, whatever the case of the e-mail", async () => {
     const done = await attempt({ email: email.toUpperCase() });
-    expect(done.ok && (await personOf(db.app, done.token))).toMatchObject({ givenName: "Noor", schoolName: "Larkspur Bay School" });
+    expect(done.ok && (await personOf(db.app, done.token))).toMatchObject({
+      givenName: "Noor",
+      schoolName: "Larkspur Bay School",
+    });
   });
 
   it("gives the same answer for an unknown e-mail, a wrong password and a membership that is over", async () => {
@@ -44,14 +48,20 @@ describe("signing in", () => {
 
   it("keeps only a hash of the token", async () => {
     const secret = await token();
-    const { rows } = await db.owner.raw<{ rows: { found: boolean }[] }>("select bool_or(encode(token_hash, 'escape') like ?) as found from gate.sessions", [`%${secret}%`]);
+    const { rows } = await db.owner.raw<{ rows: { found: boolean }[] }>(
+      "select bool_or(encode(token_hash, 'escape') like ?) as found from gate.sessions",
+      [`%${secret}%`],
+    );
     expect(rows[0]?.found).toBe(false);
   });
 
   it("slows down after ten tries for one e-mail from one place, counted for every web process together", async () => {
     const tries = [];
     for (let count = 0; count < 11; count += 1) tries.push(await attempt({ password: "guess" }));
-    expect(tries.map((done) => !done.ok && done.verdict)).toEqual([...Array.from({ length: 10 }, () => "wrong"), "slow-down"]);
+    expect(tries.map((done) => !done.ok && done.verdict)).toEqual([
+      ...Array.from({ length: 10 }, () => "wrong"),
+      "slow-down",
+    ]);
     expect(await attempt()).toEqual({ ok: false, verdict: "slow-down" });
     expect(await attempt({ address: "10.0.0.2" })).toMatchObject({ ok: true });
   });
@@ -77,7 +87,12 @@ describe("a session", () => {
 
   it("is kept alive by use, but not by an open stream", async () => {
     const mine = await token();
-    const seen = async () => (await db.owner.raw<{ rows: { recent: boolean }[] }>("select max(seen_at) > now() - interval '5 minutes' as recent from gate.sessions where ended_at is null and expires_at > now()")).rows[0]?.recent;
+    const seen = async () =>
+      (
+        await db.owner.raw<{ rows: { recent: boolean }[] }>(
+          "select max(seen_at) > now() - interval '5 minutes' as recent from gate.sessions where ended_at is null and expires_at > now()",
+        )
+      ).rows[0]?.recent;
     await age("seen_at = now() - interval '1 hour'");
     await personOf(db.app, mine, { touch: false });
     expect(await seen()).toBe(false);
@@ -102,7 +117,8 @@ describe("the cookie", () => {
 
   it("is read only in its own shape", () => {
     const good = "a".repeat(43);
-    const from = (cookie: string, secure = false) => readToken(new Request("http://x", { headers: { Cookie: cookie } }), secure);
+    const from = (cookie: string, secure = false) =>
+      readToken(new Request("http://x", { headers: { Cookie: cookie } }), secure);
     expect(from(`other=1; gentle-margin=${good}`)).toBe(good);
     expect(from(`gentle-margin=${good}`, true)).toBeNull();
     expect(from("gentle-margin=short")).toBeNull();

@@ -23,11 +23,16 @@ export function sessionCookie(token: string, secure: boolean): string {
   return `${cookieName(secure)}=${token}; Path=/; HttpOnly; SameSite=Lax${secure ? "; Secure" : ""}${age}`;
 }
 
-export async function personOf(database: Database, token: string | null, { touch = true } = {}): Promise<Person | null> {
+export async function personOf(
+  database: Database,
+  token: string | null,
+  { touch = true } = {},
+): Promise<Person | null> {
   return token === null ? null : findSession(database, hashToken(token), touch);
 }
 
-export type SignIn = { ok: true; token: string } | { ok: false; verdict: Exclude<SignInVerdict, "allowed"> | "wrong" };
+export type SignIn =
+  { ok: true; token: string } | { ok: false; verdict: Exclude<SignInVerdict, "allowed"> | "wrong" };
 
 /**
  * Signs a person in. Unknown e-mail and wrong password take the same path, the same time and give the same answer.
@@ -35,14 +40,25 @@ export type SignIn = { ok: true; token: string } | { ok: false; verdict: Exclude
  */
 export async function signIn(
   database: Database,
-  { email, password, address, oldToken }: { email: string; password: string; address: string; oldToken: string | null },
+  {
+    email,
+    password,
+    address,
+    oldToken,
+  }: { email: string; password: string; address: string; oldToken: string | null },
 ): Promise<SignIn> {
   const verdict = await signInAllowed(database, email, address);
   if (verdict !== "allowed") return { ok: false, verdict };
   const credentials = await findCredentials(database, email);
-  if (!(await passwordMatches(password, credentials?.password_hash ?? null)) || !credentials) return { ok: false, verdict: "wrong" };
+  if (!(await passwordMatches(password, credentials?.password_hash ?? null)) || !credentials)
+    return { ok: false, verdict: "wrong" };
   const token = randomBytes(32).toString("base64url");
-  await insertSession(database, hashToken(token), credentials, oldToken === null ? null : hashToken(oldToken));
+  await insertSession(
+    database,
+    hashToken(token),
+    credentials,
+    oldToken === null ? null : hashToken(oldToken),
+  );
   return { ok: true, token };
 }
 

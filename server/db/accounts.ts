@@ -2,9 +2,15 @@ import { v7 as newId } from "uuid";
 import type { Database } from "./connection.ts";
 
 /** As the tables' owner: gives a person of the school an account, or a new password and the end of all sessions. */
-export function setAccount(owner: Database, email: string, passwordHash: string): Promise<"made" | "changed" | null> {
+export function setAccount(
+  owner: Database,
+  email: string,
+  passwordHash: string,
+): Promise<"made" | "changed" | null> {
   return owner.transaction(async (trx) => {
-    const people = await trx<{ school_id: string; person_id: string; email: string }>("people").where({ email }).select("school_id", "person_id");
+    const people = await trx<{ school_id: string; person_id: string; email: string }>("people")
+      .where({ email })
+      .select("school_id", "person_id");
     if (people.length === 0) return null;
     const account_id = newId();
     const [account] = await trx("gate.accounts")
@@ -17,7 +23,10 @@ export function setAccount(owner: Database, email: string, passwordHash: string)
       .insert(people.map(({ school_id, person_id }) => ({ account_id: owned, school_id, person_id })))
       .onConflict()
       .ignore();
-    await trx("gate.sessions").where({ account_id: owned }).whereNull("ended_at").update({ ended_at: trx.fn.now() });
+    await trx("gate.sessions")
+      .where({ account_id: owned })
+      .whereNull("ended_at")
+      .update({ ended_at: trx.fn.now() });
     return owned === account_id ? "made" : "changed";
   });
 }

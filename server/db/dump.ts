@@ -10,7 +10,12 @@ const runProgram = promisify(execFile);
 function clientEnvironment(url: string): { args: string[]; env: NodeJS.ProcessEnv } {
   const { hostname, port, username, password, pathname } = new URL(url);
   return {
-    args: [`--host=${hostname}`, `--port=${port || "5432"}`, `--username=${decodeURIComponent(username)}`, `--dbname=${pathname.slice(1)}`],
+    args: [
+      `--host=${hostname}`,
+      `--port=${port || "5432"}`,
+      `--username=${decodeURIComponent(username)}`,
+      `--dbname=${pathname.slice(1)}`,
+    ],
     env: { ...process.env, PGPASSWORD: decodeURIComponent(password) },
   };
 }
@@ -23,14 +28,28 @@ export async function backUp(ownerUrl: string, file: string, bin: string): Promi
 }
 
 /** Puts a backup back, all or nothing. Only over an empty database, unless it is to be replaced. */
-export async function restore(ownerUrl: string, file: string, bin: string, { replace }: { replace: boolean }): Promise<void> {
+export async function restore(
+  ownerUrl: string,
+  file: string,
+  bin: string,
+  { replace }: { replace: boolean },
+): Promise<void> {
   const owner = connect(ownerUrl, { max: 1 });
   try {
-    const { rows } = await owner.raw<{ rows: { there: boolean }[] }>("select exists (select 1 from schools) as there");
-    if (rows[0]?.there && !replace) throw new Error("This database already holds a school. Nothing was changed; --replace puts the backup in its place.");
+    const { rows } = await owner.raw<{ rows: { there: boolean }[] }>(
+      "select exists (select 1 from schools) as there",
+    );
+    if (rows[0]?.there && !replace)
+      throw new Error(
+        "This database already holds a school. Nothing was changed; --replace puts the backup in its place.",
+      );
   } finally {
     await owner.destroy();
   }
   const { args, env } = clientEnvironment(ownerUrl);
-  await runProgram(join(bin, "pg_restore"), [...args, "--clean", "--if-exists", "--single-transaction", "--no-owner", file], { env });
+  await runProgram(
+    join(bin, "pg_restore"),
+    [...args, "--clean", "--if-exists", "--single-transaction", "--no-owner", file],
+    { env },
+  );
 }

@@ -2,7 +2,15 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openThrowaway } from "#tests/database.ts";
 import { content, type DemoIds, demoIds, draft, visiting } from "#tests/demo-school.ts";
 import type { GoalSummary } from "#core/progress/goal-figures.ts";
-import { changeEntryState, correctEntry, findEntry, listEntries, listRevisions, type NewEntry, saveEntry } from "./entries.ts";
+import {
+  changeEntryState,
+  correctEntry,
+  findEntry,
+  listEntries,
+  listRevisions,
+  type NewEntry,
+  saveEntry,
+} from "./entries.ts";
 import type { Person } from "./school.ts";
 import { rebuildSummaries } from "./summaries.ts";
 
@@ -19,11 +27,17 @@ beforeAll(async () => {
 });
 afterAll(() => db.close());
 
-const save = (entry: NewEntry, person = noor) => visiting(db.app, person, entry.studentId, (visit) => saveEntry(visit, entry, entry));
-const read = (entryId: string) => visiting(db.app, noor, ids.studentId, (visit) => findEntry(visit, ids.studentId, entryId));
-const revisionsOf = (entryId: string) => visiting(db.app, noor, ids.studentId, (visit) => listRevisions(visit, entryId));
+const save = (entry: NewEntry, person = noor) =>
+  visiting(db.app, person, entry.studentId, (visit) => saveEntry(visit, entry, entry));
+const read = (entryId: string) =>
+  visiting(db.app, noor, ids.studentId, (visit) => findEntry(visit, ids.studentId, entryId));
+const revisionsOf = (entryId: string) =>
+  visiting(db.app, noor, ids.studentId, (visit) => listRevisions(visit, entryId));
 async function summaryOf(goalId: string): Promise<GoalSummary | null> {
-  const [row] = await db.owner<{ summary: GoalSummary | null }>("goal_summaries").where({ goal_id: goalId }).select("summary");
+  const [row] = await db
+    .owner<{ goal_id: string; summary: GoalSummary | null }>("goal_summaries")
+    .where({ goal_id: goalId })
+    .select("summary");
   return row?.summary ?? null;
 }
 
@@ -31,7 +45,14 @@ describe("saving an entry", () => {
   it("keeps the observation, its score, the school's own day and a first revision", async () => {
     const entry = draft(ids, 7, 10, { observedLocal: "2026-11-20T23:30", note: "late in the day" });
     expect(await save(entry)).toBe("saved");
-    expect(await read(entry.entryId)).toMatchObject({ on: "2026-11-20", time: "23:30", author: "N. Halloran", note: "late in the day", revision: 1, score: { value: 70, numerator: 7, denominator: 10 } });
+    expect(await read(entry.entryId)).toMatchObject({
+      on: "2026-11-20",
+      time: "23:30",
+      author: "N. Halloran",
+      note: "late in the day",
+      revision: 1,
+      score: { value: 70, numerator: 7, denominator: 10 },
+    });
     expect(await revisionsOf(entry.entryId)).toMatchObject([{ revision: 1, act: "made", by: "N. Halloran" }]);
   });
 
@@ -62,13 +83,25 @@ describe("saving an entry", () => {
   it("takes a late retry for what it is even after the entry was corrected", async () => {
     const entry = draft(ids, 5, 10);
     await save(entry);
-    await visiting(db.app, noor, ids.studentId, (visit) => correctEntry(visit, { ...ids, entryId: entry.entryId }, { expectedRevision: 1, reason: null }, () => content(6, 10)));
+    await visiting(db.app, noor, ids.studentId, (visit) =>
+      correctEntry(visit, { ...ids, entryId: entry.entryId }, { expectedRevision: 1, reason: null }, () =>
+        content(6, 10),
+      ),
+    );
     expect(await save(entry)).toBe("already");
     expect(await read(entry.entryId)).toMatchObject({ score: { numerator: 6 } });
   });
 
   it("leaves a summary equal to its rebuild after fifty saves at once to one goal", async () => {
-    const outcomes = await Promise.all(Array.from({ length: 50 }, (_, index) => save(draft(ids, index % 11, 10, { observedLocal: `2026-10-${String(1 + (index % 28)).padStart(2, "0")}T10:15` }))));
+    const outcomes = await Promise.all(
+      Array.from({ length: 50 }, (_, index) =>
+        save(
+          draft(ids, index % 11, 10, {
+            observedLocal: `2026-10-${String(1 + (index % 28)).padStart(2, "0")}T10:15`,
+          }),
+        ),
+      ),
+    );
     expect(outcomes).toEqual(Array.from({ length: 50 }, () => "saved"));
     const kept = await summaryOf(ids.goalId);
     expect(await rebuildSummaries(db.owner)).toMatchObject({ changed: 0 });
@@ -76,7 +109,9 @@ describe("saving an entry", () => {
   });
 
   it("refuses a goal of another student, and whoever may only read", async () => {
-    await expect(save({ ...draft(ids), studentId: demo.student("Wren") })).rejects.toMatchObject({ init: { status: 404 } });
+    await expect(save({ ...draft(ids), studentId: demo.student("Wren") })).rejects.toMatchObject({
+      init: { status: 404 },
+    });
     const caspian = { studentId: demo.student("Caspian"), goalId: demo.goal("Caspian", "1") };
     await expect(save(draft(caspian), demo.person("hana"))).rejects.toMatchObject({ init: { status: 403 } });
   });
@@ -84,17 +119,29 @@ describe("saving an entry", () => {
 
 describe("correcting and removing", () => {
   const correct = (entryId: string, expectedRevision: number, to: number, person = noor) =>
-    visiting(db.app, person, ids.studentId, (visit) => correctEntry(visit, { ...ids, entryId }, { expectedRevision, reason: "miscounted" }, () => content(to, 10)));
+    visiting(db.app, person, ids.studentId, (visit) =>
+      correctEntry(visit, { ...ids, entryId }, { expectedRevision, reason: "miscounted" }, () =>
+        content(to, 10),
+      ),
+    );
   const change = (entryId: string, expectedRevision: number, state: "kept" | "removed") =>
-    visiting(db.app, noor, ids.studentId, (visit) => changeEntryState(visit, { ...ids, entryId }, { expectedRevision, reason: null }, state));
+    visiting(db.app, noor, ids.studentId, (visit) =>
+      changeEntryState(visit, { ...ids, entryId }, { expectedRevision, reason: null }, state),
+    );
 
   it("shows a corrected entry once, with the earlier version in its history", async () => {
     const entry = draft(ids, 7, 10);
     await save(entry);
     expect(await correct(entry.entryId, 1, 8)).toBe("saved");
-    const shown = await visiting(db.app, noor, ids.studentId, (visit) => listEntries(visit, ids.studentId, { limit: 500 }));
-    expect(shown.filter((one) => one.entryId === entry.entryId)).toMatchObject([{ score: { numerator: 8 }, revision: 2 }]);
-    expect((await revisionsOf(entry.entryId)).map(({ act, score, reason }) => [act, score.numerator, reason])).toEqual([
+    const shown = await visiting(db.app, noor, ids.studentId, (visit) =>
+      listEntries(visit, ids.studentId, { limit: 500 }),
+    );
+    expect(shown.filter((one) => one.entryId === entry.entryId)).toMatchObject([
+      { score: { numerator: 8 }, revision: 2 },
+    ]);
+    expect(
+      (await revisionsOf(entry.entryId)).map(({ act, score, reason }) => [act, score.numerator, reason]),
+    ).toEqual([
       ["made", 7, null],
       ["corrected", 8, "miscounted"],
     ]);
@@ -126,8 +173,19 @@ describe("correcting and removing", () => {
   it("is for the author and the lead, not for others who record", async () => {
     const entry = draft(ids, 7, 10);
     await save(entry, demo.person("mirela"));
-    await db.owner("circle").insert({ school_id: demo.schoolId, student_id: ids.studentId, person_id: demo.person("teo").personId, part: "record" }).onConflict().ignore();
-    await expect(correct(entry.entryId, 1, 8, demo.person("teo"))).rejects.toMatchObject({ init: { status: 403 } });
+    await db
+      .owner("circle")
+      .insert({
+        school_id: demo.schoolId,
+        student_id: ids.studentId,
+        person_id: demo.person("teo").personId,
+        part: "record",
+      })
+      .onConflict()
+      .ignore();
+    await expect(correct(entry.entryId, 1, 8, demo.person("teo"))).rejects.toMatchObject({
+      init: { status: 403 },
+    });
     expect(await correct(entry.entryId, 1, 8, demo.person("mirela"))).toBe("saved");
     expect(await correct(entry.entryId, 2, 9, noor)).toBe("saved");
   });
@@ -137,18 +195,39 @@ describe("the second lock", () => {
   it("shows nothing outside a school, and nothing of another school inside one", async () => {
     expect(await db.app("students").count({ n: "*" }).first()).toMatchObject({ n: "0" });
     const stranger = { ...noor, schoolId: "019a0000-0000-7000-8000-000000000001" };
-    const seen = await visiting(db.app, stranger, ids.studentId, async ({ trx, part }) => ({ part, n: await trx("entries").count({ n: "*" }).first() }));
+    const seen = await visiting(db.app, stranger, ids.studentId, async ({ trx, part }) => ({
+      part,
+      n: await trx("entries").count({ n: "*" }).first(),
+    }));
     expect(seen).toMatchObject({ part: null, n: { n: "0" } });
   });
 
   it("keeps the application from writing into another school, from owning tables and from reading passwords", async () => {
     const other = "019a0000-0000-7000-8000-000000000002";
     await db.owner("schools").insert({ school_id: other, name: "Other", time_zone: "UTC" });
-    await expect(visiting(db.app, noor, null, ({ trx }) => trx("people").insert({ school_id: other, person_id: other, given_name: "A", family_name: "B", role: "staff" }))).rejects.toMatchObject({ code: "42501" });
-    for (const statement of ["select * from gate.accounts", "select * from gate.sessions", "alter table entries disable row level security", "delete from entries", "update entry_revisions set reason = 'x'"]) {
+    await expect(
+      visiting(db.app, noor, null, ({ trx }) =>
+        trx("people").insert({
+          school_id: other,
+          person_id: other,
+          given_name: "A",
+          family_name: "B",
+          role: "staff",
+        }),
+      ),
+    ).rejects.toMatchObject({ code: "42501" });
+    for (const statement of [
+      "select * from gate.accounts",
+      "select * from gate.sessions",
+      "alter table entries disable row level security",
+      "delete from entries",
+      "update entry_revisions set reason = 'x'",
+    ]) {
       await expect(db.app.raw(statement)).rejects.toMatchObject({ code: "42501" });
     }
-    const owned = await db.owner.raw<{ rows: { n: string }[] }>("select count(*) as n from pg_tables where tableowner = 'gentle_margin_app'");
+    const owned = await db.owner.raw<{ rows: { n: string }[] }>(
+      "select count(*) as n from pg_tables where tableowner = 'gentle_margin_app'",
+    );
     expect(owned.rows[0]?.n).toBe("0");
   });
 

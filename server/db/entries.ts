@@ -4,7 +4,15 @@ import type { ObservedEntry } from "#core/measures/measure.ts";
 import type { Score } from "#core/measures/score.ts";
 import { notFound, requirePermission, type Visit } from "../access/enter.ts";
 import type { Transaction } from "./connection.ts";
-import { type Entry, entryColumns, type EntryRow, entryTables, type Goal, shortName, toEntry } from "./rows.ts";
+import {
+  type Entry,
+  entryColumns,
+  type EntryRow,
+  entryTables,
+  type Goal,
+  shortName,
+  toEntry,
+} from "./rows.ts";
 import { computeSummary, liveChannel, lockGoal } from "./summaries.ts";
 
 /** What was observed, when and in which words; times are the school's own, `YYYY-MM-DDTHH:MM`. */
@@ -27,8 +35,12 @@ export type SaveOutcome = "saved" | "already" | "conflict";
 /** Two saves with the same id are the same save if this text is: it holds what a person entered, not what we made of it. */
 export function contentHash(goalId: string, content: Omit<EntryContent, "score">): string {
   const { observedLocal, purpose, entry, note } = content;
-  const sorted = Object.entries(entry).filter(([, value]) => value !== undefined).sort(([a], [b]) => (a < b ? -1 : 1));
-  return createHash("sha256").update(JSON.stringify([goalId, observedLocal, purpose, sorted, note])).digest("base64url");
+  const sorted = Object.entries(entry)
+    .filter(([, value]) => value !== undefined)
+    .sort(([a], [b]) => (a < b ? -1 : 1));
+  return createHash("sha256")
+    .update(JSON.stringify([goalId, observedLocal, purpose, sorted, note]))
+    .digest("base64url");
 }
 
 function contentBindings(visit: Visit, content: EntryContent) {
@@ -126,7 +138,11 @@ interface LockedEntry {
   revision: number;
 }
 
-async function lockEntry(visit: Visit, studentId: string, entryId: string): Promise<{ goal: Goal; entry: LockedEntry }> {
+async function lockEntry(
+  visit: Visit,
+  studentId: string,
+  entryId: string,
+): Promise<{ goal: Goal; entry: LockedEntry }> {
   const { trx, person } = visit;
   const read = async () => {
     const { rows } = await trx.raw<{ rows: LockedEntry[] }>(
@@ -197,14 +213,25 @@ export async function changeEntryState(
      select c.school_id, c.entry_id, c.revision, :act, :personId, :reason, c.observed_at, c.entry, c.score, c.note,
        (select content_hash from entry_revisions r where r.school_id = c.school_id and r.entry_id = c.entry_id and r.revision = c.revision - 1)
      from changed c`,
-    { state, act, schoolId: visit.person.schoolId, entryId: ids.entryId, personId: visit.person.personId, reason: change.reason },
+    {
+      state,
+      act,
+      schoolId: visit.person.schoolId,
+      entryId: ids.entryId,
+      personId: visit.person.personId,
+      reason: change.reason,
+    },
   );
   await settle(visit, goal, act, ids.entryId);
   return "saved";
 }
 
 /** A student's kept entries, newest first, as the report holds them. */
-export async function listEntries(visit: Visit, studentId: string, { limit }: { limit: number }): Promise<Entry[]> {
+export async function listEntries(
+  visit: Visit,
+  studentId: string,
+  { limit }: { limit: number },
+): Promise<Entry[]> {
   const { rows } = await visit.trx.raw<{ rows: EntryRow[] }>(
     `select ${entryColumns} from ${entryTables}
      where e.school_id = :schoolId and e.student_id = :studentId and e.state = 'kept'

@@ -16,9 +16,14 @@ afterAll(() => Promise.all([full.close(), empty.close()]));
 
 /** Every row of every table, as text, in the order of its own words. */
 async function everything(owner: Database): Promise<Record<string, string[]>> {
-  const { rows } = await owner.raw<{ rows: { name: string }[] }>("select schemaname || '.' || tablename as name from pg_tables where schemaname in ('public', 'gate') order by 1");
+  const { rows } = await owner.raw<{ rows: { name: string }[] }>(
+    "select schemaname || '.' || tablename as name from pg_tables where schemaname in ('public', 'gate') order by 1",
+  );
   const tables: Record<string, string[]> = {};
-  for (const { name } of rows) tables[name] = (await owner.raw<{ rows: { row: string }[] }>(`select t::text as row from ${name} t order by 1`)).rows.map(({ row }) => row);
+  for (const { name } of rows)
+    tables[name] = (
+      await owner.raw<{ rows: { row: string }[] }>(`select t::text as row from ${name} t order by 1`)
+    ).rows.map(({ row }) => row);
   return tables;
 }
 

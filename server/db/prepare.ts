@@ -17,7 +17,9 @@ async function withClient<T>(url: string, work: (client: pg.Client) => Promise<T
 async function ensureRole(client: pg.Client, role: string, password: string): Promise<void> {
   const found = await client.query("select 1 from pg_roles where rolname = $1", [role]);
   const verb = found.rowCount === 0 ? "create" : "alter";
-  await client.query(`${verb} role ${pg.escapeIdentifier(role)} login password ${pg.escapeLiteral(password)}`);
+  await client.query(
+    `${verb} role ${pg.escapeIdentifier(role)} login password ${pg.escapeLiteral(password)}`,
+  );
 }
 
 /** In a cluster of our own: makes both roles and the database, owned by the owner role, where they are missing. */

@@ -63,7 +63,10 @@ export function toGoal(row: GoalRow): Goal {
       criterion: row.criterion,
       dueOn: row.due_on,
       metOn: row.met_on,
-      enteredBaseline: row.baseline_on !== null && row.baseline_value !== null ? { date: row.baseline_on, value: row.baseline_value } : null,
+      enteredBaseline:
+        row.baseline_on !== null && row.baseline_value !== null
+          ? { date: row.baseline_on, value: row.baseline_value }
+          : null,
       phases: row.phases,
     },
   };
@@ -104,7 +107,8 @@ export function shortName(given: string, family: string): string {
   return `${firstLetter(given)}. ${family}`;
 }
 
-export const studentColumns = "st.student_id, st.given_name, st.family_name, st.preferred_name, st.alias, st.grade, st.iep_from, st.iep_to";
+export const studentColumns =
+  "st.student_id, st.given_name, st.family_name, st.preferred_name, st.alias, st.grade, st.iep_from, st.iep_to";
 
 export function toStudent(row: StudentRow): Student {
   return {

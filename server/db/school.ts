@@ -26,11 +26,10 @@ export function withSchool<T>(
   work: (trx: Transaction, part: Part | null) => Promise<T>,
 ): Promise<T> {
   return database.transaction(async (trx) => {
-    const { rows } = await trx.raw<{ rows: { part: Part | null }[] }>("select enter_school(?, ?, ?) as part", [
-      person.schoolId,
-      person.personId,
-      studentId,
-    ]);
+    const { rows } = await trx.raw<{ rows: { part: Part | null }[] }>(
+      "select enter_school(?, ?, ?) as part",
+      [person.schoolId, person.personId, studentId],
+    );
     return work(trx, rows[0]?.part ?? null);
   });
 }

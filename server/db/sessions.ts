@@ -12,8 +12,15 @@ interface SessionRow {
 }
 
 /** The person behind a session token's hash; null when the session is over in any way. `touch`: does asking count as use? */
-export async function findSession(database: Database, tokenHash: Buffer, touch: boolean): Promise<Person | null> {
-  const { rows } = await database.raw<{ rows: SessionRow[] }>("select * from gate.session_of(?, ?)", [tokenHash, touch]);
+export async function findSession(
+  database: Database,
+  tokenHash: Buffer,
+  touch: boolean,
+): Promise<Person | null> {
+  const { rows } = await database.raw<{ rows: SessionRow[] }>("select * from gate.session_of(?, ?)", [
+    tokenHash,
+    touch,
+  ]);
   const row = rows[0];
   return row
     ? {
@@ -36,7 +43,9 @@ export interface Credentials {
 }
 
 export async function findCredentials(database: Database, email: string): Promise<Credentials | null> {
-  const { rows } = await database.raw<{ rows: Credentials[] }>("select * from gate.credentials_of(?)", [email]);
+  const { rows } = await database.raw<{ rows: Credentials[] }>("select * from gate.credentials_of(?)", [
+    email,
+  ]);
   return rows[0] ?? null;
 }
 
@@ -46,7 +55,13 @@ export async function insertSession(
   { account_id, school_id, person_id }: Omit<Credentials, "password_hash">,
   replacedHash: Buffer | null,
 ): Promise<void> {
-  await database.raw("select gate.open_session(?, ?, ?, ?, ?)", [tokenHash, account_id, school_id, person_id, replacedHash]);
+  await database.raw("select gate.open_session(?, ?, ?, ?, ?)", [
+    tokenHash,
+    account_id,
+    school_id,
+    person_id,
+    replacedHash,
+  ]);
 }
 
 export async function endSession(database: Database, tokenHash: Buffer): Promise<void> {
@@ -74,7 +89,17 @@ export interface FirstSchool {
 export async function makeFirstSchool(database: Database, first: FirstSchool): Promise<boolean> {
   const { rows } = await database.raw<{ rows: { made: boolean }[] }>(
     "select gate.make_first_school(?, ?, ?, ?, ?, ?, ?, ?, ?) as made",
-    [first.schoolId, first.name, first.timeZone, first.personId, first.givenName, first.familyName, first.accountId, first.email, first.passwordHash],
+    [
+      first.schoolId,
+      first.name,
+      first.timeZone,
+      first.personId,
+      first.givenName,
+      first.familyName,
+      first.accountId,
+      first.email,
+      first.passwordHash,
+    ],
   );
   return rows[0]?.made ?? false;
 }

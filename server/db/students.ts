@@ -1,5 +1,15 @@
 import { notFound, type Visit } from "../access/enter.ts";
-import { type Goal, goalColumns, type GoalRow, goalTables, type Student, studentColumns, type StudentRow, toGoal, toStudent } from "./rows.ts";
+import {
+  type Goal,
+  goalColumns,
+  type GoalRow,
+  goalTables,
+  type Student,
+  studentColumns,
+  type StudentRow,
+  toGoal,
+  toStudent,
+} from "./rows.ts";
 
 const inCircle = `exists (select 1 from circle c where c.school_id = st.school_id and c.student_id = st.student_id
   and c.person_id = :personId and c.from_on <= current_date + 1 and (c.to_on is null or c.to_on >= current_date))`;

@@ -15,7 +15,12 @@ interface FigureRow {
 export const liveChannel = "gentle_margin";
 
 /** Locks a goal's row of kept facts, so that saves to one goal take turns, and reads the goal. */
-export async function lockGoal(trx: Transaction, schoolId: string, goalId: string, studentId: string): Promise<Goal | null> {
+export async function lockGoal(
+  trx: Transaction,
+  schoolId: string,
+  goalId: string,
+  studentId: string,
+): Promise<Goal | null> {
   const { rows } = await trx.raw<{ rows: GoalRow[] }>(
     `select ${goalColumns} from ${goalTables}
      where g.school_id = :schoolId and g.goal_id = :goalId and g.student_id = :studentId for update of s`,

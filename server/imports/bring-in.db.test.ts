@@ -6,7 +6,8 @@ import { bringIn, type BroughtIn } from "./bring-in.ts";
 import { readScore } from "./goal-data.ts";
 import { matchName } from "./match-name.ts";
 
-const sample = (path: string) => readFileSync(new URL(`../../tests/samples/${path}`, import.meta.url), "utf8");
+const sample = (path: string) =>
+  readFileSync(new URL(`../../tests/samples/${path}`, import.meta.url), "utf8");
 const files = {
   users: sample("roster/users.csv"),
   roles: sample("roster/roles.csv"),
@@ -26,19 +27,40 @@ describe("bringing in a school's own files", () => {
   afterAll(() => db.close());
 
   it("makes an entry of each row that is certain and lists every other, adding up to the rows read", () => {
-    expect(first).toMatchObject({ people: 3, students: 8, goals: 8, rows: 201, added: 110, alreadyThere: 0, leadIsSet: true });
+    expect(first).toMatchObject({
+      people: 3,
+      students: 8,
+      goals: 8,
+      rows: 201,
+      added: 110,
+      alreadyThere: 0,
+      leadIsSet: true,
+    });
     expect(first.added + first.listed.length).toBe(201);
   });
 
   it("keeps what the file says: 838 of 1355, with date, author, support and note", async () => {
-    const { rows } = await db.owner.raw<{ rows: Record<string, string>[] }>(`select sum(numerator)::text as correct, sum(denominator)::text as attempted, count(*)::text as n, count(distinct author_id)::text as authors from entries`);
+    const { rows } = await db.owner.raw<{ rows: Record<string, string>[] }>(
+      `select sum(numerator)::text as correct, sum(denominator)::text as attempted, count(*)::text as n, count(distinct author_id)::text as authors from entries`,
+    );
     expect(rows[0]).toEqual({ correct: "838", attempted: "1355", n: "110", authors: "3" });
-    const [entry] = await db.owner("entries as e")
+    const [entry] = await db
+      .owner("entries as e")
       .join("students as s", "s.student_id", "e.student_id")
       .join("people as p", "p.person_id", "e.author_id")
       .where({ "s.given_name": "Juniper", observed_on: "2026-09-08" })
-      .select("p.given_name as author", "e.entry", "e.note", db.owner.raw("to_char(observed_at at time zone ?, 'HH24:MI:SS') as at", [options.timeZone]));
-    expect(entry).toMatchObject({ author: "Teo", at: "10:08:52", entry: { correct: 2, attempted: 5, support: "verbal" }, note: expect.stringMatching(/^2 sets, short break\s+in between$/) as string });
+      .select(
+        "p.given_name as author",
+        "e.entry",
+        "e.note",
+        db.owner.raw("to_char(observed_at at time zone ?, 'HH24:MI:SS') as at", [options.timeZone]),
+      );
+    expect(entry).toMatchObject({
+      author: "Teo",
+      at: "10:08:52",
+      entry: { correct: 2, attempted: 5, support: "verbal" },
+      note: expect.stringMatching(/^2 sets, short break\s+in between$/) as string,
+    });
   });
 
   it("names the line and the reason of what it did not take", () => {
@@ -56,8 +78,17 @@ describe("bringing in a school's own files", () => {
   });
 
   it("puts the teachers of a student's classes into the circle, and the one teacher of all in the lead", async () => {
-    const circles = await db.owner("circle as c").join("people as p", "p.person_id", "c.person_id").select("p.given_name", "c.part").count({ n: "*" }).groupBy("p.given_name", "c.part").orderBy("p.given_name");
-    expect(circles).toEqual([{ given_name: "Ines", part: "record", n: "3" }, { given_name: "Noor", part: "lead", n: "8" }]);
+    const circles = await db
+      .owner("circle as c")
+      .join("people as p", "p.person_id", "c.person_id")
+      .select("p.given_name", "c.part")
+      .count({ n: "*" })
+      .groupBy("p.given_name", "c.part")
+      .orderBy("p.given_name");
+    expect(circles).toEqual([
+      { given_name: "Ines", part: "record", n: "3" },
+      { given_name: "Noor", part: "lead", n: "8" },
+    ]);
     expect(first.outsideCircles.map(({ name }) => name)).toContain("Teo Brandvold");
   });
 
@@ -71,12 +102,20 @@ describe("bringing in a school's own files", () => {
     const again = await bringIn(db.owner, files, options);
     expect(again).toMatchObject({ people: 0, students: 0, goals: 0, rows: 201, added: 0, alreadyThere: 110 });
     const grown = `${files.goalData.trimEnd()}\r\n11/23/2026 9:15:00,Teo,Wren,Moves between activities,5/10,verbal,\r\n`;
-    expect(await bringIn(db.owner, { ...files, goalData: grown }, options)).toMatchObject({ rows: 202, added: 1, alreadyThere: 110 });
+    expect(await bringIn(db.owner, { ...files, goalData: grown }, options)).toMatchObject({
+      rows: 202,
+      added: 1,
+      alreadyThere: 110,
+    });
   });
 
   it("takes nothing of a file that it cannot read", async () => {
-    await expect(bringIn(db.owner, { ...files, goalData: "Timestamp,Student\n" }, options)).rejects.toThrow(/column Staff, Goal, Score/);
-    await expect(bringIn(db.owner, files, { ...options, caseManager: "nobody@nowhere.example" })).rejects.toThrow(/nobody@nowhere.example/);
+    await expect(bringIn(db.owner, { ...files, goalData: "Timestamp,Student\n" }, options)).rejects.toThrow(
+      /column Staff, Goal, Score/,
+    );
+    await expect(
+      bringIn(db.owner, files, { ...options, caseManager: "nobody@nowhere.example" }),
+    ).rejects.toThrow(/nobody@nowhere.example/);
   });
 });
 
@@ -89,14 +128,51 @@ describe("matchName", () => {
     { id: "w2", given: "Wren", family: "Okoro", preferred: null },
   ];
   it.each([
-    ["  wren   ABARA ", "w"], ["Abara, Wren", "w"], ["Wren A.", "w"], ["W.A.", "w"], ["wa", "w"], ["Toby", "t"], ["toby v", "t"], ["T. V.", "t"], ["Venn, Toby", "t"], ["OTIS", "o"],
-  ])("takes %o for one person", (typed, id) => expect(matchName(typed, people, "student")).toEqual({ ok: true, id }));
-  it.each([["Wren", /fits Wren Abara and Wren Okoro/], ["O", /no student is certain/], ["Wren Abarra", /no student is certain/], ["", /no student is named/], ["M.O./O.F.", /more than one student/], ["Abara", /no student is certain/]])("asks about %o", (typed, why) => {
-    expect(matchName(typed, people, "student")).toEqual({ ok: false, why: expect.stringMatching(why) as string });
+    ["  wren   ABARA ", "w"],
+    ["Abara, Wren", "w"],
+    ["Wren A.", "w"],
+    ["W.A.", "w"],
+    ["wa", "w"],
+    ["Toby", "t"],
+    ["toby v", "t"],
+    ["T. V.", "t"],
+    ["Venn, Toby", "t"],
+    ["OTIS", "o"],
+  ])("takes %o for one person", (typed, id) =>
+    expect(matchName(typed, people, "student")).toEqual({ ok: true, id }),
+  );
+  it.each([
+    ["Wren", /fits Wren Abara and Wren Okoro/],
+    ["O", /no student is certain/],
+    ["Wren Abarra", /no student is certain/],
+    ["", /no student is named/],
+    ["M.O./O.F.", /more than one student/],
+    ["Abara", /no student is certain/],
+  ])("asks about %o", (typed, why) => {
+    expect(matchName(typed, people, "student")).toEqual({
+      ok: false,
+      why: expect.stringMatching(why) as string,
+    });
   });
 });
 
 describe("readScore", () => {
-  it.each(["6/10", "6 out of 10", "6 of 10", " 6 / 10 ", "6 OF 10"])("reads %o as six of ten", (cell) => expect(readScore(cell)).toEqual({ ok: true, correct: 6, attempted: 10 }));
-  it.each(["60%", "0.6", ".6", "60", "1", "6-10", "10-Jun", "", "absent", "refused", "six of ten", "0/0", "-1/5"])("does not make counts of %o", (cell) => expect(readScore(cell).ok).toBe(false));
+  it.each(["6/10", "6 out of 10", "6 of 10", " 6 / 10 ", "6 OF 10"])("reads %o as six of ten", (cell) =>
+    expect(readScore(cell)).toEqual({ ok: true, correct: 6, attempted: 10 }),
+  );
+  it.each([
+    "60%",
+    "0.6",
+    ".6",
+    "60",
+    "1",
+    "6-10",
+    "10-Jun",
+    "",
+    "absent",
+    "refused",
+    "six of ten",
+    "0/0",
+    "-1/5",
+  ])("does not make counts of %o", (cell) => expect(readScore(cell).ok).toBe(false));
 });

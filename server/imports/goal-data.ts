@@ -41,14 +41,21 @@ export function readScore(cell: string): ScoreReading {
   if (counts) {
     const [correct, attempted] = [Number(counts[1]), Number(counts[2])];
     const read = readEntry({ kind: "trials" }, { kind: "trials", correct, attempted });
-    return read.ok ? { ok: true, correct, attempted } : { ok: false, why: `'${text}': ${read.problems.map((problem) => problem.message).join(" ")}` };
+    return read.ok
+      ? { ok: true, correct, attempted }
+      : { ok: false, why: `'${text}': ${read.problems.map((problem) => problem.message).join(" ")}` };
   }
   if (text === "") return { ok: false, why: "no score: a session without a measurement" };
-  if (/^(absent|refused)$/i.test(text)) return { ok: false, why: `${text.toLowerCase()}: a session without a measurement` };
-  if (/^\d+(\.\d+)?\s*%$/.test(text) && Number.parseFloat(text) > 100) return { ok: false, why: `'${text}' is more than 100 %` };
-  if (/^\d+(\.\d+)?\s*%$/.test(text) || /^0?\.\d+$/.test(text)) return { ok: false, why: `'${text}' is a percentage without its counts` };
-  if (/^\d{1,2}-[A-Za-z]{3}$/.test(text)) return { ok: false, why: `'${text}' looks like a date that a spreadsheet made of a score` };
-  if (/^\d+(\.\d+)?$/.test(text)) return { ok: false, why: `'${text}' has neither a percent sign nor a total` };
+  if (/^(absent|refused)$/i.test(text))
+    return { ok: false, why: `${text.toLowerCase()}: a session without a measurement` };
+  if (/^\d+(\.\d+)?\s*%$/.test(text) && Number.parseFloat(text) > 100)
+    return { ok: false, why: `'${text}' is more than 100 %` };
+  if (/^\d+(\.\d+)?\s*%$/.test(text) || /^0?\.\d+$/.test(text))
+    return { ok: false, why: `'${text}' is a percentage without its counts` };
+  if (/^\d{1,2}-[A-Za-z]{3}$/.test(text))
+    return { ok: false, why: `'${text}' looks like a date that a spreadsheet made of a score` };
+  if (/^\d+(\.\d+)?$/.test(text))
+    return { ok: false, why: `'${text}' has neither a percent sign nor a total` };
   return { ok: false, why: `'${text}' is not a score` };
 }
 
@@ -78,7 +85,8 @@ const cell = (row: CsvRow, name: (typeof columns)[number]) => row.cells[name] ??
 
 /** The same words as the row before, sent again within two minutes. */
 function secondsAfterSame(row: CsvRow, before: CsvRow | undefined): number | null {
-  if (!before || columns.some((name) => name !== "Timestamp" && cell(row, name) !== cell(before, name))) return null;
+  if (!before || columns.some((name) => name !== "Timestamp" && cell(row, name) !== cell(before, name)))
+    return null;
   const [now, then] = [readTimestamp(cell(row, "Timestamp")), readTimestamp(cell(before, "Timestamp"))];
   if (now === null || then === null) return null;
   const seconds = (Date.parse(`${now}Z`) - Date.parse(`${then}Z`)) / 1000;
@@ -93,7 +101,18 @@ function secondsAfterSame(row: CsvRow, before: CsvRow | undefined): number | nul
  * @param knownGoals folded labels of goals that are there, by student
  * @throws InputError when the file is not such a file
  */
-export function readGoalData(text: string, { students, staff, knownGoals }: { students: readonly Named[]; staff: readonly Named[]; knownGoals: ReadonlyMap<string, ReadonlySet<string>> }): GoalData {
+export function readGoalData(
+  text: string,
+  {
+    students,
+    staff,
+    knownGoals,
+  }: {
+    students: readonly Named[];
+    staff: readonly Named[];
+    knownGoals: ReadonlyMap<string, ReadonlySet<string>>;
+  },
+): GoalData {
   const rows = readCsv(text, columns);
   const studentOf = new Map(rows.map((row) => [row, matchName(cell(row, "Student"), students, "student")]));
   const labelsOf = groupBy(rows, (row) => {
@@ -114,12 +133,16 @@ export function readGoalData(text: string, { students, staff, knownGoals }: { st
     const label = cell(row, "Goal").replace(/\s+/g, " ").trim();
     const labelKey = foldLabel(label);
     if (labelKey === "") return list("no goal is named");
-    const written = (labelsOf.get(student.id) ?? []).filter((other) => foldLabel(cell(other, "Goal")) === labelKey).length;
-    if (written < 2 && !knownGoals.get(student.id)?.has(labelKey)) return list(`'${label}' is written once for this student and is no goal that is known`);
+    const written = (labelsOf.get(student.id) ?? []).filter(
+      (other) => foldLabel(cell(other, "Goal")) === labelKey,
+    ).length;
+    if (written < 2 && !knownGoals.get(student.id)?.has(labelKey))
+      return list(`'${label}' is written once for this student and is no goal that is known`);
     const author = matchName(cell(row, "Staff"), staff, "staff member");
     if (!author.ok) return list(author.why);
     const observedLocal = readTimestamp(cell(row, "Timestamp"));
-    if (observedLocal === null) return list(`'${cell(row, "Timestamp").trim()}' is not a date and time, month first`);
+    if (observedLocal === null)
+      return list(`'${cell(row, "Timestamp").trim()}' is not a date and time, month first`);
     const score = readScore(cell(row, "Score"));
     if (!score.ok) return list(score.why);
     const identity = columns.map((name) => cell(row, name)).join("\u001f");

@@ -17,7 +17,12 @@ function writings({ given, family, preferred }: Named): Set<string> {
   const initials = `${fold(given).charAt(0)}${last.charAt(0)}`;
   return new Set([
     ...first,
-    ...first.flatMap((name) => [`${name} ${last}`, `${last}, ${name}`, `${name} ${last.charAt(0)}`, `${name} ${last.charAt(0)}.`]),
+    ...first.flatMap((name) => [
+      `${name} ${last}`,
+      `${last}, ${name}`,
+      `${name} ${last.charAt(0)}`,
+      `${name} ${last.charAt(0)}.`,
+    ]),
     initials,
     [...initials].map((letter) => `${letter}.`).join(""),
     [...initials].map((letter) => `${letter}.`).join(" "),
@@ -36,7 +41,11 @@ export function matchName(typed: string, people: readonly Named[], kind: string)
   const fitting = people.filter((person) => writings(person).has(name));
   const [only] = fitting;
   if (only && fitting.length === 1) return { ok: true, id: only.id };
-  if (fitting.length > 1) return { ok: false, why: `'${typed.trim()}' fits ${fitting.map((one) => `${one.given} ${one.family}`).join(" and ")}` };
+  if (fitting.length > 1)
+    return {
+      ok: false,
+      why: `'${typed.trim()}' fits ${fitting.map((one) => `${one.given} ${one.family}`).join(" and ")}`,
+    };
   const parts = name.split(/\s*(?:\/|&|\+|;| and )\s*/);
   if (parts.length > 1) return { ok: false, why: `'${typed.trim()}' names more than one ${kind}` };
   return { ok: false, why: `no ${kind} is certain to be meant by '${typed.trim()}'` };

@@ -26,10 +26,24 @@ function gradeOf(text: string): string {
  * @param files text of `users.csv`, `roles.csv`, `orgs.csv` and `enrollments.csv`
  * @throws InputError at its line when a file cannot be read
  */
-export function readRoster(files: { users: string; roles: string; orgs: string; enrollments: string }): Roster {
-  const active = ({ cells, empty }: { cells: Record<string, string>; empty: boolean }) => !empty && cells["status"] !== "tobedeleted";
-  const rows = (text: string, required: string[]) => readCsv(text, required).filter(active).map(({ cells }) => cells);
-  const roleOf = new Map(rows(files.roles, ["userSourcedId", "role"]).map((role) => [role["userSourcedId"] ?? "", role["role"] ?? ""]));
+export function readRoster(files: {
+  users: string;
+  roles: string;
+  orgs: string;
+  enrollments: string;
+}): Roster {
+  const active = ({ cells, empty }: { cells: Record<string, string>; empty: boolean }) =>
+    !empty && cells["status"] !== "tobedeleted";
+  const rows = (text: string, required: string[]) =>
+    readCsv(text, required)
+      .filter(active)
+      .map(({ cells }) => cells);
+  const roleOf = new Map(
+    rows(files.roles, ["userSourcedId", "role"]).map((role) => [
+      role["userSourcedId"] ?? "",
+      role["role"] ?? "",
+    ]),
+  );
   const users = rows(files.users, ["sourcedId", "givenName", "familyName"]).map((user) => ({
     id: user["sourcedId"] ?? "",
     sourceId: user["sourcedId"] ?? "",
@@ -44,11 +58,17 @@ export function readRoster(files: { users: string; roles: string; orgs: string; 
   const enrollments = rows(files.enrollments, ["classSourcedId", "userSourcedId", "role"]);
   const teachers = enrollments.filter((enrollment) => enrollment["role"] === "teacher");
   const teaching = enrollments
-    .filter((enrollment) => enrollment["role"] === "student" && isStudent.has(enrollment["userSourcedId"] ?? ""))
+    .filter(
+      (enrollment) => enrollment["role"] === "student" && isStudent.has(enrollment["userSourcedId"] ?? ""),
+    )
     .flatMap((enrollment) =>
       teachers
         .filter((teacher) => teacher["classSourcedId"] === enrollment["classSourcedId"])
-        .map((teacher) => ({ staff: teacher["userSourcedId"] ?? "", student: enrollment["userSourcedId"] ?? "", primary: teacher["primary"] === "true" })),
+        .map((teacher) => ({
+          staff: teacher["userSourcedId"] ?? "",
+          student: enrollment["userSourcedId"] ?? "",
+          primary: teacher["primary"] === "true",
+        })),
     );
   const org = rows(files.orgs, ["sourcedId", "name", "type"]).find((one) => one["type"] === "school");
   return {
@@ -62,7 +82,11 @@ export function readRoster(files: { users: string; roles: string; orgs: string; 
 /** The one person who, as primary teacher, has every student of the roster; null when there is no such one. */
 export function teacherOfAll(roster: Roster): string | null {
   const fitting = roster.staff.filter(({ sourceId }) =>
-    roster.students.every((student) => roster.teaching.some((one) => one.primary && one.staff === sourceId && one.student === student.sourceId)),
+    roster.students.every((student) =>
+      roster.teaching.some(
+        (one) => one.primary && one.staff === sourceId && one.student === student.sourceId,
+      ),
+    ),
   );
   return fitting.length === 1 ? (fitting[0]?.sourceId ?? null) : null;
 }

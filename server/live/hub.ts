@@ -24,7 +24,8 @@ export interface Hub {
 function readNotice(payload: string | undefined): Notice | null {
   try {
     const parsed: unknown = JSON.parse(payload ?? "");
-    if (typeof parsed !== "object" || parsed === null || !("school" in parsed) || !("student" in parsed)) return null;
+    if (typeof parsed !== "object" || parsed === null || !("school" in parsed) || !("student" in parsed))
+      return null;
     return { school: String(parsed.school), student: String(parsed.student) };
   } catch {
     return null;
@@ -70,7 +71,11 @@ export function openHub(url: string, { retryAfter = 500 }: { retryAfter?: number
   return {
     subscribe(subscriber) {
       subscribers.add(subscriber);
-      return () => subscribers.delete(subscriber);
+      log.debug({ open: subscribers.size }, "live streams");
+      return () => {
+        subscribers.delete(subscriber);
+        log.debug({ open: subscribers.size }, "live streams");
+      };
     },
     isListening: () => listening,
     async close() {

@@ -18,14 +18,21 @@ describe("the hub", () => {
     const hub = openHub(db.appUrl, { retryAfter: 20 });
     const notices: Notice[] = [];
     let gaps = 0;
-    hub.subscribe({ onNotice: (notice) => notices.push(notice), onGap: () => (gaps += 1), onClose: () => undefined });
+    hub.subscribe({
+      onNotice: (notice) => notices.push(notice),
+      onGap: () => (gaps += 1),
+      onClose: () => undefined,
+    });
     await vi.waitFor(() => expect(hub.isListening()).toBe(true));
     const ids = { studentId: demo.student("Elowen"), goalId: demo.goal("Elowen", "1") };
-    const save = () => visiting(db.app, demo.person("noor"), ids.studentId, (visit) => saveEntry(visit, draft(ids), ids));
+    const save = () =>
+      visiting(db.app, demo.person("noor"), ids.studentId, (visit) => saveEntry(visit, draft(ids), ids));
     await save();
     await vi.waitFor(() => expect(notices).toEqual([{ school: demo.schoolId, student: ids.studentId }]));
     const before = gaps;
-    await db.app.raw("select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and query ilike 'listen%'");
+    await db.app.raw(
+      "select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and query ilike 'listen%'",
+    );
     await vi.waitFor(() => expect(gaps).toBe(before + 1), { timeout: 5000 });
     await save();
     await vi.waitFor(() => expect(notices.length).toBe(2));
@@ -37,13 +44,28 @@ describe("a stream", () => {
   function stubHub() {
     type Subscriber = Parameters<Hub["subscribe"]>[0];
     const subscribers = new Set<Subscriber>();
-    const hub: Hub = { subscribe: (one) => (subscribers.add(one), () => subscribers.delete(one)), isListening: () => true, close: () => Promise.resolve() };
-    return { hub, subscribers, tell: (student: string, school = "s") => subscribers.forEach((one) => one.onNotice({ school, student })) };
+    const hub: Hub = {
+      subscribe: (one) => (subscribers.add(one), () => subscribers.delete(one)),
+      isListening: () => true,
+      close: () => Promise.resolve(),
+    };
+    return {
+      hub,
+      subscribers,
+      tell: (student: string, school = "s") =>
+        subscribers.forEach((one) => one.onNotice({ school, student })),
+    };
   }
   async function opened(readable: (students: string[]) => Promise<string[] | null>, heartbeat = 60_000) {
     const stub = stubHub();
     const stop = new AbortController();
-    const answer = liveStream({ hub: stub.hub, schoolId: "s", readable, signal: stop.signal, pace: { refresh: 40, heartbeat } });
+    const answer = liveStream({
+      hub: stub.hub,
+      schoolId: "s",
+      readable,
+      signal: stop.signal,
+      pace: { refresh: 40, heartbeat },
+    });
     const reader = answer.body?.pipeThrough(new TextDecoderStream()).getReader();
     const next = async () => (await reader?.read())?.value;
     await next();
@@ -66,7 +88,9 @@ describe("a stream", () => {
   });
 
   it("says nothing at all when only others' students changed", async () => {
-    const { tell, next, stop } = await opened((students) => Promise.resolve(students.filter((student) => student === "mine")));
+    const { tell, next, stop } = await opened((students) =>
+      Promise.resolve(students.filter((student) => student === "mine")),
+    );
     tell("secret");
     tell("mine");
     expect(await next()).toBe('event: changed\ndata: {"students":["mine"]}\n\n');
@@ -79,6 +103,18 @@ describe("a stream", () => {
     expect(await next()).toBe(": still here\n\n");
     over = true;
     await vi.waitFor(async () => expect(await next()).toBeUndefined());
+    expect(subscribers.size).toBe(0);
+  });
+
+  it("lets go at once of a viewer who had left before it began", async () => {
+    const { hub, subscribers } = stubHub();
+    const answer = liveStream({
+      hub,
+      schoolId: "s",
+      readable: (students) => Promise.resolve(students),
+      signal: AbortSignal.abort(),
+    });
+    expect(await answer.text()).toContain("welcome");
     expect(subscribers.size).toBe(0);
   });
 

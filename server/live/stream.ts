@@ -15,7 +15,13 @@ export interface StreamOptions {
  * One viewer's stream of server-sent events: `changed` names the students whose record changed, at most once a second;
  * `resync` asks for everything to be read again. It ends with the session, the connection or the server.
  */
-export function liveStream({ hub, schoolId, readable, signal, pace = { refresh: 1000, heartbeat: 20_000 } }: StreamOptions): Response {
+export function liveStream({
+  hub,
+  schoolId,
+  readable,
+  signal,
+  pace = { refresh: 1000, heartbeat: 20_000 },
+}: StreamOptions): Response {
   const encoder = new TextEncoder();
   let end: () => void = () => undefined;
   const body = new ReadableStream<Uint8Array>({
@@ -65,8 +71,10 @@ export function liveStream({ hub, schoolId, readable, signal, pace = { refresh: 
         unsubscribe();
         controller.close();
       };
-      signal.addEventListener("abort", () => end());
       send("retry: 2000\n: welcome\n\n");
+      signal.addEventListener("abort", () => end());
+      // Whoever left before the stream began is not waited for: their signal was given already.
+      if (signal.aborted) end();
     },
     cancel: () => end(),
   });

@@ -6,12 +6,21 @@ export const bodyLimit = 256 * 1024;
 export function clientAddress(request: IncomingMessage, hops: number): string {
   const socket = request.socket.remoteAddress ?? "";
   if (hops === 0) return socket;
-  const forwarded = String(request.headers["x-forwarded-for"] ?? "").split(",").map((part) => part.trim()).filter(Boolean);
+  const forwarded = String(request.headers["x-forwarded-for"] ?? "")
+    .split(",")
+    .map((part) => part.trim())
+    .filter(Boolean);
   return forwarded.at(-hops) ?? socket;
 }
 
 export function isSecure(request: IncomingMessage, hops: number): boolean {
-  return hops > 0 && String(request.headers["x-forwarded-proto"] ?? "").split(",").at(-1)?.trim() === "https";
+  return (
+    hops > 0 &&
+    String(request.headers["x-forwarded-proto"] ?? "")
+      .split(",")
+      .at(-1)
+      ?.trim() === "https"
+  );
 }
 
 /**
@@ -34,7 +43,8 @@ export interface Refusal {
 /** Says no to what no page of ours would send, before anything of it is read. */
 export function refusal(request: IncomingMessage, secure: boolean): Refusal | null {
   if (request.method === "GET" || request.method === "HEAD") return null;
-  if (!isSameOrigin(request, secure)) return { status: 403, text: "This request did not come from a page of this site." };
+  if (!isSameOrigin(request, secure))
+    return { status: 403, text: "This request did not come from a page of this site." };
   const length = request.headers["content-length"];
   if (length === undefined) return { status: 411, text: "The length of the request is missing." };
   if (Number(length) > bodyLimit) return { status: 413, text: "The request is too large." };

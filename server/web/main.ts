@@ -36,11 +36,16 @@ const assets = sirv(fileURLToPath(new URL("../client", import.meta.url)), {
   gzip: true,
   brotli: true,
   setHeaders: (response, path) =>
-    response.setHeader("Cache-Control", path.startsWith("/assets/") ? "public, max-age=31536000, immutable" : "public, max-age=300"),
+    response.setHeader(
+      "Cache-Control",
+      path.startsWith("/assets/") ? "public, max-age=31536000, immutable" : "public, max-age=300",
+    ),
 });
 
 const compress = compression({
-  filter: (request, response) => !String(response.getHeader("Content-Type")).startsWith("text/event-stream") && compression.filter(request, response),
+  filter: (request, response) =>
+    !String(response.getHeader("Content-Type")).startsWith("text/event-stream") &&
+    compression.filter(request, response),
 });
 
 const nonceOf = () => `'nonce-${requestFacts.getStore()?.nonce ?? ""}'`;
@@ -69,7 +74,9 @@ const secureHeaders = headers(true);
 const plainHeaders = headers(false);
 
 function answer(response: ServerResponse, status: number, text: string): void {
-  response.writeHead(status, { "Content-Type": "text/plain; charset=utf-8", "Cache-Control": "no-store" }).end(`${text}\n`);
+  response
+    .writeHead(status, { "Content-Type": "text/plain; charset=utf-8", "Cache-Control": "no-store" })
+    .end(`${text}\n`);
 }
 
 async function ready(response: ServerResponse): Promise<void> {
@@ -107,9 +114,19 @@ const server = createServer((request, response) => {
   const facts = { nonce: randomBytes(16).toString("base64"), secure, address: clientAddress(request, hops) };
   const started = performance.now();
   response.once("close", () =>
-    log.debug({ method: request.method, path: loggedPath(request.url ?? ""), status: response.statusCode, ms: Math.round(performance.now() - started) }, "request"),
+    log.debug(
+      {
+        method: request.method,
+        path: loggedPath(request.url ?? ""),
+        status: response.statusCode,
+        ms: Math.round(performance.now() - started),
+      },
+      "request",
+    ),
   );
-  requestFacts.run(facts, () => (secure ? secureHeaders : plainHeaders)(request, response, () => handle(request, response, secure)));
+  requestFacts.run(facts, () =>
+    (secure ? secureHeaders : plainHeaders)(request, response, () => handle(request, response, secure)),
+  );
 });
 server.requestTimeout = 30_000;
 server.headersTimeout = 15_000;
@@ -129,7 +146,9 @@ async function end(): Promise<void> {
 }
 process.on("SIGTERM", () => void end());
 process.on("SIGINT", () => void end());
-process.on("unhandledRejection", (error) => log.error({ error: loggableError(error) }, "unhandled rejection"));
+process.on("unhandledRejection", (error) =>
+  log.error({ error: loggableError(error) }, "unhandled rejection"),
+);
 
 await warmPasswords();
 server.on("error", (error) => {

@@ -26,11 +26,20 @@ export function loader({ request, context }: Route.LoaderArgs) {
         standing: summary && goalStanding(summary, setup),
         criterion: setup.criterion?.value ?? null,
         recent: summary?.recent ?? [],
-        last: summary?.last ? { figure: percentWithCounts(summary.last), when: daysAgo(summary.last.date, today), days: dayNumber(today) - dayNumber(summary.last.date) } : null,
+        last: summary?.last
+          ? {
+              figure: percentWithCounts(summary.last),
+              when: daysAgo(summary.last.date, today),
+              days: dayNumber(today) - dayNumber(summary.last.date),
+            }
+          : null,
       })),
       (goal) => goal.studentId,
     );
-    return { today, students: students.map((student) => ({ ...student, goals: byStudent.get(student.studentId) ?? [] })) };
+    return {
+      today,
+      students: students.map((student) => ({ ...student, goals: byStudent.get(student.studentId) ?? [] })),
+    };
   });
 }
 
@@ -39,7 +48,11 @@ type CaseloadGoal = Awaited<ReturnType<typeof loader>>["students"][number]["goal
 function GoalCell({ goal }: { goal: CaseloadGoal }) {
   const quiet = goal.last === null || goal.last.days > 14;
   return (
-    <Link to={`/students/${goal.studentId}/goals/${goal.goalId}`} className="grid min-w-0 grid-cols-[2rem_1fr_auto] items-center gap-x-2 rounded-lg px-2 py-1 no-underline hover:bg-base-200" title={goal.title}>
+    <Link
+      to={`/students/${goal.studentId}/goals/${goal.goalId}`}
+      className="grid min-w-0 grid-cols-[2rem_1fr_auto] items-center gap-x-2 rounded-lg px-2 py-1 no-underline hover:bg-base-200"
+      title={goal.title}
+    >
       <span className="font-serif text-lg leading-none font-semibold">{goal.number}</span>
       <span className="min-w-0">
         <span className="block truncate text-fine leading-tight">{goal.title}</span>
@@ -72,21 +85,37 @@ export default function Caseload({ loaderData: { students, today } }: Route.Comp
         <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Caseload</h1>
         <p className="text-fine text-soft">{longDate(today)}</p>
         {students.length > 0 ? (
-          <p className="ml-auto text-fine text-soft max-sm:ml-0">{overview(students.flatMap((student) => student.goals), students.length)}</p>
+          <p className="ml-auto text-fine text-soft max-sm:ml-0">
+            {overview(
+              students.flatMap((student) => student.goals),
+              students.length,
+            )}
+          </p>
         ) : null}
       </header>
       {students.length === 0 ? (
         <EmptyState title="No students yet">
           <p>You see the students in whose circle you are. The case manager brings you in.</p>
-          <p>A new school brings its roster and its earlier data in with one command; the operations guide has it under “bring-in”.</p>
+          <p>
+            A new school brings its roster and its earlier data in with one command; the operations guide has
+            it under “bring-in”.
+          </p>
         </EmptyState>
       ) : (
         <ul>
           {students.map((student) => (
-            <li key={student.studentId} className="grid grid-cols-[10.5rem_1fr] items-center gap-x-3 border-b border-base-300 py-px max-md:grid-cols-1">
-              <Link to={`/students/${student.studentId}`} className="rounded-lg px-2 py-1 no-underline hover:bg-base-200">
+            <li
+              key={student.studentId}
+              className="grid grid-cols-[10.5rem_1fr] items-center gap-x-3 border-b border-base-300 py-px max-md:grid-cols-1"
+            >
+              <Link
+                to={`/students/${student.studentId}`}
+                className="rounded-lg px-2 py-1 no-underline hover:bg-base-200"
+              >
                 <span className="block font-serif leading-tight font-semibold">{student.name}</span>
-                <span className="text-fine text-soft">{student.grade ? `grade ${student.grade}` : student.initials}</span>
+                <span className="text-fine text-soft">
+                  {student.grade ? `grade ${student.grade}` : student.initials}
+                </span>
               </Link>
               {student.goals.length === 0 ? (
                 <p className="px-2 py-2 text-fine text-soft">No goals yet.</p>

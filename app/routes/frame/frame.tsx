@@ -43,19 +43,37 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
           g<span />m
         </NavLink>
         {students.map(({ studentId, name, initials }) => (
-          <NavLink key={studentId} to={`/students/${studentId}`} className="spine-tab" title={name} aria-label={name}>
+          <NavLink
+            key={studentId}
+            to={`/students/${studentId}`}
+            className="spine-tab"
+            title={name}
+            aria-label={name}
+          >
             {initials}
           </NavLink>
         ))}
         <div className="spine-foot mt-auto grid gap-1 px-2 pt-4 text-center text-[0.75rem] text-soft max-sm:mt-0 max-sm:flex max-sm:items-center max-sm:pt-0">
-          <button type="button" className="with-scripts min-h-9 cursor-pointer rounded px-1 hover:text-base-content" onClick={() => setSheet("palette")}>
+          <button
+            type="button"
+            className="with-scripts min-h-9 cursor-pointer rounded px-1 hover:text-base-content"
+            onClick={() => setSheet("palette")}
+          >
             Find <kbd className="font-sans">⌘K</kbd>
           </button>
-          <button type="button" className="with-scripts min-h-9 cursor-pointer rounded px-1 hover:text-base-content" onClick={() => setSheet("keys")} aria-label="Keys">
+          <button
+            type="button"
+            className="with-scripts min-h-9 cursor-pointer rounded px-1 hover:text-base-content"
+            onClick={() => setSheet("keys")}
+            aria-label="Keys"
+          >
             Keys <kbd className="font-sans">?</kbd>
           </button>
           <Form method="post" action="/sign-out">
-            <button className="min-h-9 cursor-pointer rounded px-1 leading-tight hover:text-base-content" title={`${me}, ${school}`}>
+            <button
+              className="min-h-9 cursor-pointer rounded px-1 leading-tight hover:text-base-content"
+              title={`${me}, ${school}`}
+            >
               Sign out
             </button>
           </Form>

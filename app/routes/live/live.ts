@@ -21,7 +21,9 @@ export async function loader({ request, context }: Route.LoaderArgs) {
       if (!person || !may(person, "live.read", { part: null })) return null;
       const asked = only === null ? students : students.filter((student) => student === only);
       if (asked.length === 0) return [];
-      return withSchool(context.database, person, null, (trx) => keepReadable({ person, part: null, trx }, asked));
+      return withSchool(context.database, person, null, (trx) =>
+        keepReadable({ person, part: null, trx }, asked),
+      );
     },
   });
 }

@@ -41,8 +41,13 @@ function byDay(lines: readonly ReportLine[]): [day: string, lines: ReportLine[]]
   return [...groupBy(lines, (line) => line.on)];
 }
 
-export default function Report({ loaderData: { student, school, goals, lines, more } }: Route.ComponentProps) {
-  const arrived = useArrivals(lines.map((line) => line.entryId), null);
+export default function Report({
+  loaderData: { student, school, goals, lines, more },
+}: Route.ComponentProps) {
+  const arrived = useArrivals(
+    lines.map((line) => line.entryId),
+    null,
+  );
   return (
     <main id="page" className="page-body min-w-0 px-8 py-6 max-sm:px-4">
       <title>{`${student.initials} report · Gentle Margin`}</title>
@@ -52,7 +57,14 @@ export default function Report({ loaderData: { student, school, goals, lines, mo
             <div>
               <h1 className="text-[1.7rem] leading-tight font-semibold">{student.name}</h1>
               <p className="mt-1 text-soft">
-                {[`Running report`, school, student.grade && `grade ${student.grade}`, student.iepTo && `IEP to ${dateWithYear(student.iepTo)}`].filter(Boolean).join(" · ")}
+                {[
+                  `Running report`,
+                  school,
+                  student.grade && `grade ${student.grade}`,
+                  student.iepTo && `IEP to ${dateWithYear(student.iepTo)}`,
+                ]
+                  .filter(Boolean)
+                  .join(" · ")}
               </p>
             </div>
             <Link to={`/students/${student.studentId}`} className="btn btn-plain no-print font-sans">
@@ -70,22 +82,37 @@ export default function Report({ loaderData: { student, school, goals, lines, mo
                 </p>
                 <p className="mt-1 flex flex-wrap items-baseline gap-x-3 font-sans text-[0.9rem]">
                   {goal.standing ? <StandingMark standing={goal.standing} /> : null}
-                  <span className="text-soft">{[goal.last ?? "not measured yet", goal.criterion && `criterion ${goal.criterion}`, goal.due && `due ${goal.due}`].filter(Boolean).join(" · ")}</span>
+                  <span className="text-soft">
+                    {[
+                      goal.last ?? "not measured yet",
+                      goal.criterion && `criterion ${goal.criterion}`,
+                      goal.due && `due ${goal.due}`,
+                    ]
+                      .filter(Boolean)
+                      .join(" · ")}
+                  </span>
                 </p>
-                {goal.standing ? <p className="mt-1 text-[0.95rem] leading-snug">{goal.standing.why}</p> : null}
+                {goal.standing ? (
+                  <p className="mt-1 text-[0.95rem] leading-snug">{goal.standing.why}</p>
+                ) : null}
               </div>
             </div>
           ))}
         </section>
         <section aria-label="Entries" className="mt-6">
-          {lines.length === 0 ? <p className="text-soft">No entries yet. Each one stands here from the moment it is saved.</p> : null}
+          {lines.length === 0 ? (
+            <p className="text-soft">No entries yet. Each one stands here from the moment it is saved.</p>
+          ) : null}
           <div aria-live="polite" aria-relevant="additions">
             {byDay(lines).map(([day, ofDay]) => (
               <div key={day} className="mb-4 grid grid-cols-[8.5rem_1fr] gap-x-4 max-sm:grid-cols-1">
                 <h2 className="pt-2 font-sans text-fine font-bold text-soft">{longDate(day)}</h2>
                 <ol>
                   {ofDay.map((line) => (
-                    <li key={line.entryId} className={`-mx-3 rounded-lg px-3 py-1.5 ${arrived.has(line.entryId) ? "arrived" : ""}`}>
+                    <li
+                      key={line.entryId}
+                      className={`-mx-3 rounded-lg px-3 py-1.5 ${arrived.has(line.entryId) ? "arrived" : ""}`}
+                    >
                       <p className="leading-relaxed">
                         {line.sentence} {line.note}
                       </p>
@@ -93,7 +120,10 @@ export default function Report({ loaderData: { student, school, goals, lines, mo
                         {line.time} · {line.author}
                         {line.revision > 1 ? " · " : ""}
                         {line.revision > 1 ? (
-                          <Link className="link" to={`/students/${student.studentId}/entries/${line.entryId}`}>
+                          <Link
+                            className="link"
+                            to={`/students/${student.studentId}/entries/${line.entryId}`}
+                          >
                             corrected, see history
                           </Link>
                         ) : null}

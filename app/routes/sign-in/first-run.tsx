@@ -15,17 +15,27 @@ function isTimeZone(name: string): boolean {
 
 const firstForm = z.object({
   school: text(200, "Please give the school’s name."),
-  timeZone: text(60, "Please choose the time zone.").check(z.refine(isTimeZone, "This is not a time zone we know; choose one from the list.")),
+  timeZone: text(60, "Please choose the time zone.").check(
+    z.refine(isTimeZone, "This is not a time zone we know; choose one from the list."),
+  ),
   givenName: text(100, "Please give your given name."),
   familyName: text(100, "Please give your family name."),
   email,
-  password: z.string().check(z.minLength(12, "Please use at least 12 characters; a few words are good."), z.maxLength(200, "At most 200 characters.")),
+  password: z
+    .string()
+    .check(
+      z.minLength(12, "Please use at least 12 characters; a few words are good."),
+      z.maxLength(200, "At most 200 characters."),
+    ),
 });
 
 export function loader({ context }: Route.LoaderArgs) {
   return guarded(async () => {
     if (await anySchool(context.database)) throw redirect("/sign-in");
-    return { timeZones: Intl.supportedValuesOf("timeZone"), here: Intl.DateTimeFormat().resolvedOptions().timeZone };
+    return {
+      timeZones: Intl.supportedValuesOf("timeZone"),
+      here: Intl.DateTimeFormat().resolvedOptions().timeZone,
+    };
   });
 }
 
@@ -55,22 +65,60 @@ export default function FirstRun({ loaderData, actionData }: Route.ComponentProp
   const busy = useNavigation().state !== "idle";
   const { problems = {}, typed } = actionData ?? {};
   return (
-    <TitlePage title="Set up your school" lead="This page is shown once. It makes the school and the first account; everyone else is brought in from there.">
+    <TitlePage
+      title="Set up your school"
+      lead="This page is shown once. It makes the school and the first account; everyone else is brought in from there."
+    >
       <Form method="post" className="grid gap-4" noValidate>
-        <FormProblem>{Object.keys(problems).length > 0 ? "Some fields need another look." : undefined}</FormProblem>
+        <FormProblem>
+          {Object.keys(problems).length > 0 ? "Some fields need another look." : undefined}
+        </FormProblem>
         <Field label="School" name="school" defaultValue={typed?.["school"]} problem={problems["school"]} />
-        <Field label="Time zone" name="timeZone" list="time-zones" defaultValue={typed?.["timeZone"] ?? loaderData.here} problem={problems["timeZone"]} hint="Decides which day and which period an entry belongs to." />
+        <Field
+          label="Time zone"
+          name="timeZone"
+          list="time-zones"
+          defaultValue={typed?.["timeZone"] ?? loaderData.here}
+          problem={problems["timeZone"]}
+          hint="Decides which day and which period an entry belongs to."
+        />
         <datalist id="time-zones">
           {loaderData.timeZones.map((zone) => (
             <option key={zone} value={zone} />
           ))}
         </datalist>
         <div className="grid grid-cols-2 gap-3">
-          <Field label="Given name" name="givenName" autoComplete="given-name" defaultValue={typed?.["givenName"]} problem={problems["givenName"]} />
-          <Field label="Family name" name="familyName" autoComplete="family-name" defaultValue={typed?.["familyName"]} problem={problems["familyName"]} />
+          <Field
+            label="Given name"
+            name="givenName"
+            autoComplete="given-name"
+            defaultValue={typed?.["givenName"]}
+            problem={problems["givenName"]}
+          />
+          <Field
+            label="Family name"
+            name="familyName"
+            autoComplete="family-name"
+            defaultValue={typed?.["familyName"]}
+            problem={problems["familyName"]}
+          />
         </div>
-        <Field label="E-mail" name="email" type="email" autoComplete="username" defaultValue={typed?.["email"]} problem={problems["email"]} />
-        <Field label="Password" name="password" type="password" autoComplete="new-password" problem={problems["password"]} hint="At least 12 characters." />
+        <Field
+          label="E-mail"
+          name="email"
+          type="email"
+          autoComplete="username"
+          defaultValue={typed?.["email"]}
+          problem={problems["email"]}
+        />
+        <Field
+          label="Password"
+          name="password"
+          type="password"
+          autoComplete="new-password"
+          problem={problems["password"]}
+          hint="At least 12 characters."
+        />
         <button className="btn btn-primary mt-1 w-full" disabled={busy}>
           {busy ? "Setting up …" : "Set up the school"}
         </button>

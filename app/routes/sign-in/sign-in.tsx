@@ -10,7 +10,9 @@ import type { Route } from "./+types/sign-in";
 
 const signInForm = z.object({
   email,
-  password: z.string().check(z.minLength(1, "Please type your password."), z.maxLength(200, "At most 200 characters.")),
+  password: z
+    .string()
+    .check(z.minLength(1, "Please type your password."), z.maxLength(200, "At most 200 characters.")),
   to: z.optional(text(500, "")),
 });
 
@@ -30,7 +32,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
 
 const answers = {
   wrong: "E-mail and password do not go together. Please check both and try again.",
-  "slow-down": "Too many tries. Please wait a quarter of an hour, or ask the person who set up the school for help.",
+  "slow-down":
+    "Too many tries. Please wait a quarter of an hour, or ask the person who set up the school for help.",
 };
 
 export function action({ request, context }: Route.ActionArgs) {
@@ -61,14 +64,32 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
     <TitlePage title="Sign in" lead="What you saw in the room, in the report by the time you look up.">
       <Form method="post" className="grid gap-4" noValidate>
         <FormProblem>{problems["form"]}</FormProblem>
-        <Field label="E-mail" name="email" type="email" autoComplete="username" required autoFocus={!typed} defaultValue={typed?.["email"]} problem={problems["email"]} />
-        <Field label="Password" name="password" type="password" autoComplete="current-password" required problem={problems["password"]} />
+        <Field
+          label="E-mail"
+          name="email"
+          type="email"
+          autoComplete="username"
+          required
+          autoFocus={!typed}
+          defaultValue={typed?.["email"]}
+          problem={problems["email"]}
+        />
+        <Field
+          label="Password"
+          name="password"
+          type="password"
+          autoComplete="current-password"
+          required
+          problem={problems["password"]}
+        />
         {loaderData.to ? <input type="hidden" name="to" value={loaderData.to} /> : null}
         <button className="btn btn-primary mt-1 w-full" disabled={busy}>
           {busy ? "Signing in …" : "Sign in"}
         </button>
       </Form>
-      <p className="mt-6 text-fine text-soft">Forgotten it? The person who runs Gentle Margin at your school can set a new one.</p>
+      <p className="mt-6 text-fine text-soft">
+        Forgotten it? The person who runs Gentle Margin at your school can set a new one.
+      </p>
     </TitlePage>
   );
 }

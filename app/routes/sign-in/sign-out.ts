@@ -16,6 +16,8 @@ export function action({ request, context }: Route.ActionArgs) {
   return guarded(async () => {
     const token = readToken(request, context.secure);
     if (token !== null) await signOut(context.database, token);
-    throw redirect("/sign-in", { headers: { "Set-Cookie": sessionCookie("", context.secure), "Clear-Site-Data": '"cache", "storage"' } });
+    throw redirect("/sign-in", {
+      headers: { "Set-Cookie": sessionCookie("", context.secure), "Clear-Site-Data": '"cache", "storage"' },
+    });
   });
 }

@@ -14,13 +14,17 @@ import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
 import { optionalText, readForm, typedValues } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/entry";
 
-const changeFields = { revision: z.pipe(z.string().check(z.regex(/^\d{1,6}$/)), z.transform(Number)), reason: optionalText(500) };
+const changeFields = {
+  revision: z.pipe(z.string().check(z.regex(/^\d{1,6}$/)), z.transform(Number)),
+  reason: optionalText(500),
+};
 const correctForm = z.object({ ...entryFields, ...changeFields });
 const stateForm = z.object({ ...changeFields, intent: z.enum(["remove", "restore"]) });
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return enter(request, context, "entry.read", params.studentId, async (visit) => {
-    const entry = (isId(params.entryId) ? await findEntry(visit, params.studentId, params.entryId) : null) ?? notFound();
+    const entry =
+      (isId(params.entryId) ? await findEntry(visit, params.studentId, params.entryId) : null) ?? notFound();
     const goal = await findGoal(visit, params.studentId, entry.goalId);
     const tie = { part: visit.part, authorId: entry.authorId };
     const revisions = await listRevisions(visit, entry.entryId);
@@ -47,7 +51,16 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const typed = typedValues(form);
   const { studentId } = params;
   const ids = { studentId, entryId: isId(params.entryId) ? params.entryId : notFound() };
-  const changedMeanwhile = () => data({ problems: { form: "This entry was changed meanwhile. What stands now is shown above; please look and decide again." }, typed }, { status: 409 });
+  const changedMeanwhile = () =>
+    data(
+      {
+        problems: {
+          form: "This entry was changed meanwhile. What stands now is shown above; please look and decide again.",
+        },
+        typed,
+      },
+      { status: 409 },
+    );
   return keepTyped(typed, () => {
     if (form.get("intent") === "correct") {
       return enter(request, context, "entry.correct", studentId, async (visit) => {
@@ -55,7 +68,9 @@ export async function action({ request, context, params }: Route.ActionArgs) {
         if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
         const { revision, reason, ...fields } = read.values;
         const now = await schoolNow(visit.trx, visit.person.timeZone);
-        const outcome = await correctEntry(visit, ids, { expectedRevision: revision, reason }, (goal) => contentOf(fields, goal.measure, now));
+        const outcome = await correctEntry(visit, ids, { expectedRevision: revision, reason }, (goal) =>
+          contentOf(fields, goal.measure, now),
+        );
         if (outcome === "conflict") return changedMeanwhile();
         return redirect(await goalPath(visit, ids, `saved=${ids.entryId}`));
       });
@@ -64,14 +79,25 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       const read = readForm(form, stateForm);
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
       const { intent, revision, reason } = read.values;
-      const outcome = await changeEntryState(visit, ids, { expectedRevision: revision, reason }, intent === "remove" ? "removed" : "kept");
+      const outcome = await changeEntryState(
+        visit,
+        ids,
+        { expectedRevision: revision, reason },
+        intent === "remove" ? "removed" : "kept",
+      );
       if (outcome === "conflict") return changedMeanwhile();
-      return redirect(await goalPath(visit, ids, intent === "remove" ? `removed=${ids.entryId}` : `saved=${ids.entryId}`));
+      return redirect(
+        await goalPath(visit, ids, intent === "remove" ? `removed=${ids.entryId}` : `saved=${ids.entryId}`),
+      );
     });
   });
 }
 
-async function goalPath(visit: Parameters<typeof findEntry>[0], ids: { studentId: string; entryId: string }, query: string): Promise<string> {
+async function goalPath(
+  visit: Parameters<typeof findEntry>[0],
+  ids: { studentId: string; entryId: string },
+  query: string,
+): Promise<string> {
   const entry = await findEntry(visit, ids.studentId, ids.entryId);
   return `/students/${ids.studentId}/goals/${entry?.goalId ?? ""}?${query}`;
 }
@@ -82,7 +108,11 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
 
 const acts = { made: "Recorded", corrected: "Corrected", removed: "Removed", restored: "Put back" };
 
-export default function EntryPage({ loaderData: { entry, goal, line, mayChange, history }, actionData, params }: Route.ComponentProps) {
+export default function EntryPage({
+  loaderData: { entry, goal, line, mayChange, history },
+  actionData,
+  params,
+}: Route.ComponentProps) {
   const busy = useNavigation().state !== "idle";
   const problems: Record<string, string> = actionData?.problems ?? {};
   const typed = actionData?.typed;
@@ -114,17 +144,55 @@ export default function EntryPage({ loaderData: { entry, goal, line, mayChange, 
         </div>
       ) : null}
       {mayChange && !removed ? (
-        <Form method="post" key={entry.revision} className="mt-6 grid gap-4 border-t border-base-300 pt-5" noValidate>
+        <Form
+          method="post"
+          key={entry.revision}
+          className="mt-6 grid gap-4 border-t border-base-300 pt-5"
+          noValidate
+        >
           <h2 className="text-lg font-bold">Correct it</h2>
           <input type="hidden" name="revision" value={entry.revision} />
           <input type="hidden" name="purpose" value={entry.purpose} />
           <div className="grid grid-cols-[7rem_7rem_1fr] gap-3 max-sm:grid-cols-2">
-            <Field label="Correct" name="correct" inputMode="numeric" defaultValue={typed?.["correct"] ?? entry.entry.correct} problem={problems["correct"]} />
-            <Field label="Out of" name="attempted" inputMode="numeric" defaultValue={typed?.["attempted"] ?? entry.entry.attempted} problem={problems["attempted"]} />
-            <Field label="Observed" name="observedAt" type="datetime-local" className="max-sm:col-span-2" defaultValue={typed?.["observedAt"] ?? `${entry.on}T${entry.time}`} problem={problems["observedAt"]} />
+            <Field
+              label="Correct"
+              name="correct"
+              inputMode="numeric"
+              defaultValue={typed?.["correct"] ?? entry.entry.correct}
+              problem={problems["correct"]}
+            />
+            <Field
+              label="Out of"
+              name="attempted"
+              inputMode="numeric"
+              defaultValue={typed?.["attempted"] ?? entry.entry.attempted}
+              problem={problems["attempted"]}
+            />
+            <Field
+              label="Observed"
+              name="observedAt"
+              type="datetime-local"
+              className="max-sm:col-span-2"
+              defaultValue={typed?.["observedAt"] ?? `${entry.on}T${entry.time}`}
+              problem={problems["observedAt"]}
+            />
           </div>
-          <TextArea label="Note" name="note" maxLength={2000} defaultValue={typed?.["note"] ?? entry.note ?? ""} problem={problems["note"]} hint="Stands in the report as you write it. Name no other student." />
-          <Field label="Reason for the change" name="reason" maxLength={500} defaultValue={typed?.["reason"]} problem={problems["reason"]} hint="Kept with the history, not shown in the report. May be left empty." />
+          <TextArea
+            label="Note"
+            name="note"
+            maxLength={2000}
+            defaultValue={typed?.["note"] ?? entry.note ?? ""}
+            problem={problems["note"]}
+            hint="Stands in the report as you write it. Name no other student."
+          />
+          <Field
+            label="Reason for the change"
+            name="reason"
+            maxLength={500}
+            defaultValue={typed?.["reason"]}
+            problem={problems["reason"]}
+            hint="Kept with the history, not shown in the report. May be left empty."
+          />
           <div className="flex flex-wrap gap-3">
             <button className="btn btn-primary" name="intent" value="correct" disabled={busy}>
               {busy ? "Saving …" : "Save the correction"}
@@ -138,7 +206,10 @@ export default function EntryPage({ loaderData: { entry, goal, line, mayChange, 
       <h2 className="mt-8 border-t border-base-300 pt-5 text-lg font-bold">History</h2>
       <ol className="mt-2">
         {history.map((step) => (
-          <li key={step.revision} className="grid grid-cols-[10rem_1fr] gap-x-4 border-b border-base-300 py-2 max-sm:grid-cols-1">
+          <li
+            key={step.revision}
+            className="grid grid-cols-[10rem_1fr] gap-x-4 border-b border-base-300 py-2 max-sm:grid-cols-1"
+          >
             <span className="text-fine text-soft">
               {step.when}
               <br />
@@ -147,7 +218,9 @@ export default function EntryPage({ loaderData: { entry, goal, line, mayChange, 
             <span>
               <b>{acts[step.act]}</b>
               {step.act === "removed" || step.act === "restored" ? "" : `: ${step.figure}`}
-              {step.note && step.act !== "removed" && step.act !== "restored" ? <span className="font-serif"> {step.note}</span> : null}
+              {step.note && step.act !== "removed" && step.act !== "restored" ? (
+                <span className="font-serif"> {step.note}</span>
+              ) : null}
               {step.reason ? <span className="block text-fine text-soft">Reason: {step.reason}</span> : null}
             </span>
           </li>

@@ -18,7 +18,14 @@ import { StandingMark } from "#app/ui/standing-mark.tsx";
 import type { Route } from "./+types/goals";
 
 function toFigure({ entryId, on, score, purpose }: Entry): EntryFigure {
-  return { entryId, date: on, value: score.value, numerator: score.numerator, denominator: score.denominator, purpose };
+  return {
+    entryId,
+    date: on,
+    value: score.value,
+    numerator: score.numerator,
+    denominator: score.denominator,
+    purpose,
+  };
 }
 
 function openGoal(goal: Goal, entries: readonly Entry[]) {
@@ -28,7 +35,9 @@ function openGoal(goal: Goal, entries: readonly Entry[]) {
   const slopePerWeek = figures.theilSen && 7 * figures.theilSen.slope;
   const chart = progressChart(setup, points, figures);
   const phase = setup.phases.find((one) => one.phaseId === figures.currentPhase);
-  const phaseNames = new Map(setup.phases.map((one) => [one.isBaseline ? "baseline" : one.phaseId, one.name]));
+  const phaseNames = new Map(
+    setup.phases.map((one) => [one.isBaseline ? "baseline" : one.phaseId, one.name]),
+  );
   const pointOf = new Map(points.map((point) => [point.entry.entryId, point]));
   return {
     goalId: goal.goalId,
@@ -71,9 +80,19 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         standing: summary && goalStanding(summary, setup),
         criterion: setup.criterion?.value ?? null,
         recent: summary?.recent ?? [],
-        last: summary?.last ? { figure: percentWithCounts(summary.last), when: daysAgo(summary.last.date, today) } : null,
+        last: summary?.last
+          ? { figure: percentWithCounts(summary.last), when: daysAgo(summary.last.date, today) }
+          : null,
       })),
-      removed: removed?.state === "removed" ? { entryId: removed.entryId, revision: removed.revision, figure: percentWithCounts(removed.score), date: shortDate(removed.on) } : null,
+      removed:
+        removed?.state === "removed"
+          ? {
+              entryId: removed.entryId,
+              revision: removed.revision,
+              figure: percentWithCounts(removed.score),
+              date: shortDate(removed.on),
+            }
+          : null,
     };
   });
 }
@@ -81,9 +100,20 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 type LoaderData = Awaited<ReturnType<typeof loader>>;
 type OpenGoal = NonNullable<LoaderData["open"]>;
 
-function RemovedNotice({ removed, studentId }: { removed: NonNullable<LoaderData["removed"]>; studentId: string }) {
+function RemovedNotice({
+  removed,
+  studentId,
+}: {
+  removed: NonNullable<LoaderData["removed"]>;
+  studentId: string;
+}) {
   return (
-    <Form method="post" action={`/students/${studentId}/entries/${removed.entryId}`} className="mt-4 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-2" role="status">
+    <Form
+      method="post"
+      action={`/students/${studentId}/entries/${removed.entryId}`}
+      className="mt-4 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-2"
+      role="status"
+    >
       <span>
         Removed: {removed.figure} of {removed.date}. It no longer counts and no longer stands in the report.
       </span>
@@ -97,7 +127,9 @@ function RemovedNotice({ removed, studentId }: { removed: NonNullable<LoaderData
 function EntriesTable({ goal, studentId }: { goal: OpenGoal; studentId: string }) {
   return (
     <details className="mt-3">
-      <summary className="w-fit cursor-pointer py-1 text-fine font-bold text-soft hover:text-base-content">The numbers as a table ({goal.rows.length})</summary>
+      <summary className="w-fit cursor-pointer py-1 text-fine font-bold text-soft hover:text-base-content">
+        The numbers as a table ({goal.rows.length})
+      </summary>
       <div className="overflow-x-auto">
         <table className="mt-2 w-full text-left text-[0.9rem]">
           <thead className="text-fine text-soft">
@@ -130,7 +162,15 @@ function EntriesTable({ goal, studentId }: { goal: OpenGoal; studentId: string }
   );
 }
 
-function OpenGoalSection({ goal, studentId, mayRecord }: { goal: OpenGoal; studentId: string; mayRecord: boolean }) {
+function OpenGoalSection({
+  goal,
+  studentId,
+  mayRecord,
+}: {
+  goal: OpenGoal;
+  studentId: string;
+  mayRecord: boolean;
+}) {
   const navigate = useNavigate();
   const recordPath = `/students/${studentId}/goals/${goal.goalId}/record`;
   useKeys(mayRecord ? { r: () => void navigate(recordPath) } : {});
@@ -154,24 +194,38 @@ function OpenGoalSection({ goal, studentId, mayRecord }: { goal: OpenGoal; stude
       </div>
       {goal.chart ? (
         <div className="mt-2">
-          <GoalChart chart={goal.chart} description={goal.description} onOpen={(entryId) => void navigate(`/students/${studentId}/entries/${entryId}`)} />
+          <GoalChart
+            chart={goal.chart}
+            description={goal.description}
+            onOpen={(entryId) => void navigate(`/students/${studentId}/entries/${entryId}`)}
+          />
         </div>
       ) : (
-        <p className="my-6 ml-[3.4rem] font-serif text-soft">No points yet. The chart begins with the first probe.</p>
+        <p className="my-6 ml-[3.4rem] font-serif text-soft">
+          No points yet. The chart begins with the first probe.
+        </p>
       )}
       <div className="mt-2 flex flex-wrap items-start gap-x-5 gap-y-3">
         {goal.latest ? (
           <p className="flex min-w-[18rem] flex-1 items-baseline gap-3">
-            <span className="font-serif text-[1.7rem] leading-none font-semibold whitespace-nowrap">{goal.latest.value}</span>
+            <span className="font-serif text-[1.7rem] leading-none font-semibold whitespace-nowrap">
+              {goal.latest.value}
+            </span>
             <span>
               {goal.latest.about}
-              {goal.latest.interval ? <span className="text-fine text-soft"> ({goal.latest.interval})</span> : null}. {goal.latest.trend}
+              {goal.latest.interval ? (
+                <span className="text-fine text-soft"> ({goal.latest.interval})</span>
+              ) : null}
+              . {goal.latest.trend}
             </span>
           </p>
         ) : null}
         {mayRecord ? (
           <Link to={recordPath} className="btn btn-primary no-print ml-auto">
-            Record {goal.number} <kbd className="rounded border border-current px-1 text-[0.7rem] font-normal opacity-80 max-sm:hidden">r</kbd>
+            Record {goal.number}{" "}
+            <kbd className="rounded border border-current px-1 text-[0.7rem] font-normal opacity-80 max-sm:hidden">
+              r
+            </kbd>
           </Link>
         ) : null}
       </div>
@@ -180,12 +234,18 @@ function OpenGoalSection({ goal, studentId, mayRecord }: { goal: OpenGoal; stude
   );
 }
 
-export default function Goals({ loaderData: { goals, open, mayRecord, removed }, params }: Route.ComponentProps) {
+export default function Goals({
+  loaderData: { goals, open, mayRecord, removed },
+  params,
+}: Route.ComponentProps) {
   const { studentId } = params;
   if (!open) {
     return (
       <EmptyState title="No goals yet">
-        <p>Once this student’s IEP goals are in, each stands here with its wording, its chart and where it stands.</p>
+        <p>
+          Once this student’s IEP goals are in, each stands here with its wording, its chart and where it
+          stands.
+        </p>
       </EmptyState>
     );
   }
@@ -198,7 +258,10 @@ export default function Goals({ loaderData: { goals, open, mayRecord, removed },
           .filter((goal) => goal.goalId !== open.goalId)
           .map((goal) => (
             <li key={goal.goalId} className="border-t border-base-300 last:border-b">
-              <Link to={`/students/${studentId}/goals/${goal.goalId}`} className="grid min-h-13 grid-cols-[3.4rem_minmax(0,1fr)_8.5rem_8.5rem_11rem] items-center gap-x-3 py-1.5 no-underline hover:bg-base-200 max-lg:grid-cols-[3.4rem_minmax(0,1fr)_9rem] max-sm:grid-cols-[2.6rem_1fr]">
+              <Link
+                to={`/students/${studentId}/goals/${goal.goalId}`}
+                className="grid min-h-13 grid-cols-[3.4rem_minmax(0,1fr)_8.5rem_8.5rem_11rem] items-center gap-x-3 py-1.5 no-underline hover:bg-base-200 max-lg:grid-cols-[3.4rem_minmax(0,1fr)_9rem] max-sm:grid-cols-[2.6rem_1fr]"
+              >
                 <span className="font-serif text-[1.35rem] font-semibold">{goal.number}</span>
                 <span className="truncate">{goal.title}</span>
                 <span className="max-lg:hidden">
@@ -208,7 +271,9 @@ export default function Goals({ loaderData: { goals, open, mayRecord, removed },
                   <b>{goal.last?.figure ?? "not measured yet"}</b>
                   {goal.last ? <span className="block text-fine text-soft">{goal.last.when}</span> : null}
                 </span>
-                <span className="max-lg:col-start-2">{goal.standing ? <StandingMark standing={goal.standing} /> : null}</span>
+                <span className="max-lg:col-start-2">
+                  {goal.standing ? <StandingMark standing={goal.standing} /> : null}
+                </span>
               </Link>
             </li>
           ))}

@@ -3,7 +3,7 @@ import { enter } from "#server/access/enter.ts";
 import { listEntries } from "#server/db/entries.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
 import { dateWithYear } from "#core/words/dates.ts";
-import { Margin } from "#app/ui/margin.tsx";
+import { Margin, MarginLink } from "#app/ui/margin.tsx";
 import { reportLines } from "#app/ui/report-lines.ts";
 import type { Route } from "./+types/student";
 
@@ -27,15 +27,26 @@ export default function StudentPage({ loaderData: { student, lines } }: Route.Co
         <header className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-base-300 pb-4">
           <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">{student.name}</h1>
           <p className="text-fine text-soft">
-            {[student.grade && `grade ${student.grade}`, student.iepTo && `IEP to ${dateWithYear(student.iepTo)}`].filter(Boolean).join(" · ")}
+            {[
+              student.grade && `grade ${student.grade}`,
+              student.iepTo && `IEP to ${dateWithYear(student.iepTo)}`,
+            ]
+              .filter(Boolean)
+              .join(" · ")}
           </p>
           <Link to={`/students/${student.studentId}/report`} className="btn btn-plain no-print ml-auto">
             Report
           </Link>
         </header>
         <Outlet />
+        <MarginLink count={lines.length} />
       </main>
-      <Margin calledName={student.calledName} studentId={student.studentId} lines={lines} savedId={search.get("saved")} />
+      <Margin
+        calledName={student.calledName}
+        studentId={student.studentId}
+        lines={lines}
+        savedId={search.get("saved")}
+      />
     </div>
   );
 }

@@ -2,8 +2,16 @@ import type { Knex } from "knex";
 
 /** Every table here that belongs to a school: `school_id` leads its keys, and row-level security is its second lock. */
 const schoolTables = [
-  "people", "students", "circle", "goals", "goal_measures", "goal_phases",
-  "entries", "entry_revisions", "goal_summaries", "audit",
+  "people",
+  "students",
+  "circle",
+  "goals",
+  "goal_measures",
+  "goal_phases",
+  "entries",
+  "entry_revisions",
+  "goal_summaries",
+  "audit",
 ];
 
 const tables = `
@@ -306,7 +314,8 @@ export async function up(knex: Knex): Promise<void> {
       using (school_id = nullif(current_setting('app.school', true), '')::uuid);
   `);
   for (const table of schoolTables) {
-    const writes = table === "audit" || table === "entry_revisions" ? "select, insert" : "select, insert, update";
+    const writes =
+      table === "audit" || table === "entry_revisions" ? "select, insert" : "select, insert, update";
     await knex.raw(`
       grant ${writes} on ${table} to gentle_margin_app;
       alter table ${table} enable row level security;

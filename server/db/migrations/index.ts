@@ -10,6 +10,9 @@ export const migrationSource: Knex.MigrationSource<string> = {
   getMigration: (name) => {
     const found = migrations[name];
     if (!found) throw new Error(`There is no migration ${name}`);
-    return Promise.resolve({ up: found.up, down: () => Promise.reject(new Error("Migrations go forward only")) });
+    return Promise.resolve({
+      up: found.up,
+      down: () => Promise.reject(new Error("Migrations go forward only")),
+    });
   },
 };

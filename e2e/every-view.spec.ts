@@ -1,0 +1,109 @@
+import AxeBuilder from "@axe-core/playwright";
+import type { Page } from "@playwright/test";
+import { awake, expect, recording, margin, signIn, test } from "./site.ts";
+
+type Views = Record<string, (page: Page) => Promise<void>>;
+
+const sizes = [
+  { width: 1280, height: 800 },
+  { width: 390, height: 844 },
+];
+
+async function expectAccessible(page: Page, view: string) {
+  await page.evaluate(() =>
+    Promise.all(document.getAnimations().map((animation) => animation.finished.catch(() => undefined))),
+  );
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(
+    violations.map(({ id, nodes }) => `${view}: ${id}: ${nodes.map((node) => node.html).join(" ")}`),
+  ).toEqual([]);
+  const overflow = await page.evaluate(
+    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+  );
+  expect({ view, overflow }).toEqual({ view, overflow: 0 });
+}
+
+for (const colorScheme of ["light", "dark"] as const) {
+  for (const viewport of sizes) {
+    test(`axe finds nothing on any view, ${colorScheme}, ${viewport.width}×${viewport.height}`, async ({
+      page,
+      site,
+    }) => {
+      test.setTimeout(240_000);
+      await page.setViewportSize(viewport);
+      await page.emulateMedia({ colorScheme, reducedMotion: "reduce" });
+      await page.goto("/sign-in");
+      await expectAccessible(page, "sign-in");
+      await page.getByRole("button", { name: "Sign in" }).click();
+      await expect(page.getByText("This is not a complete e-mail address.")).toBeVisible();
+      await expectAccessible(page, "sign-in with problems");
+      await signIn(page, "noor");
+      await awake(page);
+
+      const wren = `/students/${site.demo.student("Wren")}`;
+      const views: Views = {
+        caseload: async () => undefined,
+        student: async () => {
+          await page.goto(wren);
+          await awake(page);
+          await page.locator("canvas").waitFor();
+          await page.getByText("The numbers as a table").click();
+        },
+        "student's margin": async () => {
+          if (viewport.width < 1100) await page.getByRole("link", { name: /^Report ·/ }).click();
+          await expect(margin(page)).toBeVisible();
+        },
+        "student without a point": async () => {
+          await page.goto(`/students/${site.demo.student("Yara")}/goals/${site.demo.goal("Yara", "2")}`);
+          await expect(page.getByText("No points yet.")).toBeVisible();
+        },
+        recording: async () => {
+          await page.goto(`${wren}/goals/${site.demo.goal("Wren", "2b")}/record`);
+          await recording(page);
+          await page.keyboard.press("1");
+          await page.keyboard.press("0");
+          await page.keyboard.press("n");
+          await page.getByText("whole wording").click();
+        },
+        "recording by counts": async () => {
+          await page.getByRole("button", { name: "type the counts instead" }).click();
+          await page.getByRole("button", { name: "Save" }).click();
+          await expect(page.getByText("How many were correct?")).toBeVisible();
+        },
+        entry: async () => {
+          await page.goto(wren);
+          const [path] = await margin(page)
+            .getByRole("link", { includeHidden: true })
+            .evaluateAll((links) =>
+              links.flatMap((link) =>
+                link.getAttribute("href")?.includes("/entries/") ? [link.getAttribute("href")] : [],
+              ),
+            );
+          await page.goto(path ?? "");
+          await awake(page);
+        },
+        report: async () => {
+          await page.goto(`${wren}/report`);
+          await awake(page);
+        },
+        palette: async () => {
+          await page.keyboard.press("Control+k");
+          await expect(page.getByRole("option").nth(3)).toBeVisible();
+        },
+        keys: async () => {
+          await page.keyboard.press("Escape");
+          await page.keyboard.press("?");
+          await expect(page.getByRole("heading", { name: "Keys" })).toBeVisible();
+        },
+        "not found": async () => {
+          await page.goto("/nowhere");
+          await expect(page.getByRole("heading", { name: "Not found" })).toBeVisible();
+        },
+      };
+      for (const [view, open] of Object.entries(views)) {
+        await open(page);
+        await expectAccessible(page, view);
+      }
+    });
+  }
+}

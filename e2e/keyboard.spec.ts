@@ -1,0 +1,66 @@
+import { awake, expect, recording, margin, signIn, test } from "./site.ts";
+
+test("a student, a goal or an action is found by any part of its words", async ({ page, site }) => {
+  await signIn(page, "noor");
+  await awake(page);
+  await page.keyboard.press("Control+k");
+  await page.getByRole("combobox").fill("record nobody");
+  await expect(page.getByText("Nothing of yours has these words.")).toBeVisible();
+  await page.getByRole("combobox").fill("otis record mail");
+  await expect(page.getByRole("option")).toHaveText([/Record 1b Sorts mail at the school office/]);
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(new RegExp(`${site.demo.goal("Otis", "1b")}/record`));
+});
+
+test("a probe is recorded from the caseload without a mouse", async ({ page }) => {
+  await signIn(page, "noor");
+  await awake(page);
+  await page.keyboard.press("Control+k");
+  await page.getByRole("combobox").fill("elowen");
+  await expect(page.getByRole("option").first()).toContainText("Elowen Kerr");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Elowen Kerr" })).toBeVisible();
+  await page.keyboard.press("r");
+  await recording(page);
+  await expect(page.getByRole("heading", { name: "Recording" })).toBeVisible();
+  for (const key of ["1", "1", "0", "u", "0", "1"]) await page.keyboard.press(key);
+  await page.keyboard.press("n");
+  await page.keyboard.type("u10: letters are letters while typing");
+  await expect(page.getByText("3 of 4 so far").or(page.getByText("of 4 so far")).first()).toBeVisible();
+  await page.getByRole("button", { name: /^Save 3.of.4/ }).focus();
+  await page.keyboard.press("Enter");
+  await expect(margin(page).getByRole("listitem").first()).toContainText(
+    "3 of 4 correct (75 %). u10: letters are letters while typing",
+  );
+  await page.keyboard.press("g");
+  await page.keyboard.press("c");
+  await expect(page.getByRole("heading", { name: "Caseload" })).toBeVisible();
+});
+
+test("the chart is stepped through with arrow keys and opens an entry", async ({ page, site }) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Wren")}`);
+  const chart = page.locator("canvas");
+  await chart.focus();
+  await page.keyboard.press("End");
+  const said = page.getByRole("status").filter({ hasText: "%" });
+  const last = await said.textContent();
+  await page.keyboard.press("ArrowLeft");
+  await expect(said).not.toHaveText(last ?? "");
+  await page.keyboard.press("Home");
+  await expect(said).toHaveText(/^\w{3} \d+ \w{3}: \d+\s%, \d+\sof\s10$/);
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("region", { name: "Entry" })).toBeVisible();
+});
+
+test("a dialog gives the focus back, and a key pressed in it does nothing behind it", async ({ page }) => {
+  await signIn(page, "noor");
+  await awake(page);
+  await page.getByRole("button", { name: "Keys" }).click();
+  await page.keyboard.press("g");
+  await page.keyboard.press("?");
+  await expect(page.getByRole("dialog")).toHaveCount(1);
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await expect(page.getByRole("button", { name: "Keys" })).toBeFocused();
+});

@@ -1,0 +1,98 @@
+import { startWebServer, type WebServer } from "../tests/web-server.ts";
+import { content, visiting } from "../tests/demo-school.ts";
+import { saveEntry } from "../server/db/entries.ts";
+import { v7 as newId } from "uuid";
+import { awake, expect, recording, margin, signIn, test } from "./site.ts";
+
+/** How many live streams the server has open, and the most it ever had: as it logs them. */
+function streams({ log }: WebServer): { open: number; most: number } {
+  const counts = log.flatMap((line) => {
+    const said = line.startsWith("{") ? (JSON.parse(line) as { msg?: string; open?: number }) : {};
+    return said.msg === "live streams" ? [said.open ?? 0] : [];
+  });
+  return { open: counts.at(-1) ?? 0, most: Math.max(0, ...counts) };
+}
+
+test("two web processes on one database behave as one", async ({ page, browser, site }) => {
+  const second = await startWebServer(site.appUrl);
+  const other = await browser.newContext({ baseURL: second.url });
+  const ines = await other.newPage();
+  await signIn(ines, "ines");
+  await ines.goto(`/students/${site.demo.student("Priya")}`);
+  await awake(ines);
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Priya")}/goals/${site.demo.goal("Priya", "1")}/record`);
+  await recording(page);
+  await page.keyboard.press("1");
+  await page.keyboard.press("0");
+  await page.keyboard.press("1");
+  await page.getByRole("button", { name: /^Save 2.of.3/ }).click();
+  await expect(margin(ines).getByRole("listitem").first()).toContainText(
+    "/r/ at the start of words: 2 of 3 correct (67 %).",
+  );
+  await other.close();
+  await second.stop();
+});
+
+test("seven open tabs share one stream over HTTP/1.1 and all of them hear", async ({
+  page,
+  context,
+  site,
+}) => {
+  await signIn(page, "noor");
+  const path = `/students/${site.demo.student("Rafi")}`;
+  const tabs = [page];
+  for (let count = 1; count < 7; count += 1) tabs.push(await context.newPage());
+  await Promise.all(tabs.map((tab) => tab.goto(path)));
+  await Promise.all(tabs.map(awake));
+  await expect.poll(() => streams(site.web).open).toBe(1);
+
+  const ids = { studentId: site.demo.student("Rafi"), goalId: site.demo.goal("Rafi", "1") };
+  await visiting(site.app, site.demo.person("noor"), ids.studentId, (visit) =>
+    saveEntry(
+      visit,
+      { ...ids, entryId: newId(), ...content(3, 4, { observedLocal: "2026-11-23T08:00" }) },
+      ids,
+    ),
+  );
+  for (const tab of tabs)
+    await expect(
+      margin(tab).getByRole("listitem").filter({ hasText: "3 of 4 correct (75 %)" }),
+    ).toBeVisible();
+
+  // The tab that kept the stream goes; another takes it over.
+  for (const tab of tabs.slice(0, 6)) await tab.close();
+  await expect.poll(() => streams(site.web).open).toBe(1);
+  expect(streams(site.web).most).toBeLessThanOrEqual(2);
+});
+
+test("a hidden tab closes its stream, and reads again what it missed when it is seen", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Rafi")}`);
+  await awake(page);
+  await expect.poll(() => streams(site.web).open).toBe(1);
+  const setHidden = (hidden: boolean) =>
+    page.evaluate((value) => {
+      Object.defineProperty(document, "visibilityState", {
+        configurable: true,
+        get: () => (value ? "hidden" : "visible"),
+      });
+      document.dispatchEvent(new Event("visibilitychange"));
+    }, hidden);
+  await setHidden(true);
+  await expect.poll(() => streams(site.web).open).toBe(0);
+  const ids = { studentId: site.demo.student("Rafi"), goalId: site.demo.goal("Rafi", "1") };
+  await visiting(site.app, site.demo.person("noor"), ids.studentId, (visit) =>
+    saveEntry(
+      visit,
+      { ...ids, entryId: newId(), ...content(1, 5, { observedLocal: "2026-11-23T08:00" }) },
+      ids,
+    ),
+  );
+  await setHidden(false);
+  await expect(margin(page).getByRole("listitem").filter({ hasText: "1 of 5 correct (20 %)" })).toBeVisible();
+  await expect.poll(() => streams(site.web).open).toBe(1);
+});

@@ -1,0 +1,125 @@
+import { expect, recording, margin, signIn, test } from "./site.ts";
+
+const recordPath = (site: {
+  demo: { student: (name: string) => string; goal: (name: string, number: string) => string };
+}) => `/students/${site.demo.student("Rafi")}/goals/${site.demo.goal("Rafi", "1")}/record`;
+
+test.describe("without scripts", () => {
+  test.use({ javaScriptEnabled: false });
+
+  test("counts are typed and saved; the same sheet sent again is one entry, with other counts a visible conflict", async ({
+    page,
+    site,
+  }) => {
+    await signIn(page, "noor");
+    await page.goto(recordPath(site));
+    await expect(page.getByRole("button", { name: "Not yet" })).toBeHidden();
+    await page.getByLabel("Correct").fill("6");
+    await page.getByLabel("Out of").fill("8");
+    await page.getByLabel("Note").fill("typed without scripts");
+    await page.getByRole("button", { name: "Save" }).click();
+    await expect(margin(page).getByRole("listitem").first()).toContainText(
+      "6 of 8 correct (75 %). typed without scripts",
+    );
+    const lines = await margin(page).getByRole("listitem").count();
+
+    // Back to the same sheet, unchanged: still one entry.
+    await page.goBack();
+    await page.getByRole("button", { name: "Save" }).click();
+    await expect(margin(page).getByRole("listitem")).toHaveCount(lines);
+
+    // Back again, with other counts: nothing is changed in silence, and both ways on are offered.
+    await page.goBack();
+    await page.getByLabel("Correct").fill("7");
+    await page.getByRole("button", { name: "Save" }).click();
+    await expect(
+      page.getByRole("alert").filter({ hasText: "This sheet was already saved, as 75 % (6 of 8)." }),
+    ).toBeVisible();
+    await expect(page.getByLabel("Correct")).toHaveValue("7");
+    await expect(page.getByLabel("Note")).toHaveValue("typed without scripts");
+    await page.getByRole("button", { name: "Save this as one more entry" }).click();
+    await expect(margin(page).getByRole("listitem").first()).toContainText(/[67]\sof\s8 correct/);
+    await expect(margin(page).getByText(/6\sof\s8 correct/)).toBeVisible();
+    await expect(margin(page).getByText(/7\sof\s8 correct/)).toBeVisible();
+  });
+
+  test("wrong counts come back with a message beside the field", async ({ page, site }) => {
+    await signIn(page, "noor");
+    await page.goto(recordPath(site));
+    await page.getByLabel("Correct").fill("9");
+    await page.getByLabel("Out of").fill("8");
+    await page.getByRole("button", { name: "Save" }).click();
+    await expect(page.getByText("9 correct is more than the 8 attempted.")).toBeVisible();
+    await expect(page.getByLabel("Out of")).toHaveValue("8");
+  });
+});
+
+test("marks survive a reload and a wrong turn, and can be started over", async ({ page, site }) => {
+  await signIn(page, "noor");
+  await page.goto(recordPath(site));
+  await recording(page);
+  for (const key of ["1", "1", "0"]) await page.keyboard.press(key);
+  await page.reload();
+  await recording(page);
+  await expect(page.getByText("Continued from what you had marked")).toBeVisible();
+  await expect(page.getByRole("button", { name: /^Save 2.of.3/ })).toBeVisible();
+  await page.keyboard.press("u");
+  await expect(page.getByRole("button", { name: /^Save 2.of.2/ })).toBeVisible();
+  await page.getByRole("link", { name: "Leave" }).click();
+  await page.getByRole("link", { name: /^Record 1/ }).click();
+  await expect(page.getByRole("button", { name: /^Save 2.of.2/ })).toBeVisible();
+  await page.getByRole("button", { name: "Start over" }).click();
+  await expect(page.getByText("0", { exact: true }).first()).toBeVisible();
+  await expect(page.getByRole("button", { name: "Save" })).toBeDisabled();
+});
+
+test("the back button after saving does not bring the sheet back to be saved twice", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Rafi")}`);
+  await page.getByRole("link", { name: /^Record 1/ }).click();
+  await recording(page);
+  await page.keyboard.press("1");
+  await page.getByRole("button", { name: /^Save 1.of.1/ }).click();
+  await expect(page).toHaveURL(/saved=/);
+  await page.goBack();
+  await recording(page);
+  await expect(page.getByRole("button", { name: "Save" })).toBeDisabled();
+});
+
+test("a save that finds no server keeps the marks and says what to do", async ({ page, site, context }) => {
+  await signIn(page, "noor");
+  await page.goto(recordPath(site));
+  await recording(page);
+  for (const key of ["1", "0", "1", "1"]) await page.keyboard.press(key);
+  await page.keyboard.press("n");
+  await page.getByLabel("Note").fill("kept through the outage");
+  await context.setOffline(true);
+  await page.getByRole("button", { name: /^Save 3.of.4/ }).click();
+  await expect(page.getByRole("alert")).toContainText("Not saved yet: there is no connection.");
+  await expect(page.getByLabel("Note")).toHaveValue("kept through the outage");
+  await context.setOffline(false);
+  await page.getByRole("button", { name: /^Save 3.of.4/ }).click();
+  await expect(margin(page).getByRole("listitem").first()).toContainText(
+    "3 of 4 correct (75 %). kept through the outage",
+  );
+});
+
+test("a save that finds no database keeps the marks too, with a reference", async ({ page, site }) => {
+  await signIn(page, "noor");
+  await page.goto(recordPath(site));
+  await recording(page);
+  await page.keyboard.press("1");
+  // The application's own connections are refused, as while a database restarts.
+  await site.setReachable(false);
+  await page.getByRole("button", { name: /^Save 1.of.1/ }).click();
+  await expect(page.getByRole("alert")).toContainText(
+    /Not saved yet: the records cannot be reached\. .*\(Reference [0-9a-f]{8}\)/,
+  );
+  expect((await page.request.get("/caseload")).status()).toBeGreaterThanOrEqual(500);
+  await site.setReachable(true);
+  await page.getByRole("button", { name: /^Save 1.of.1/ }).click();
+  await expect(margin(page).getByRole("listitem").first()).toContainText("1 of 1 correct");
+});

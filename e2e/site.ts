@@ -1,0 +1,41 @@
+import { test as base, expect, type Page } from "@playwright/test";
+import { demoPassword, emailOf, people, type PersonKey } from "../demo/scenario.ts";
+import { openThrowaway } from "../tests/database.ts";
+import { type DemoIds, demoIds } from "../tests/demo-school.ts";
+import { startWebServer, type WebServer } from "../tests/web-server.ts";
+
+type Site = Awaited<ReturnType<typeof openThrowaway>> & { web: WebServer; demo: DemoIds };
+
+/** The demo school on a database and a server of one test's own. */
+export const test = base.extend<{ site: Site; baseURL: string }>({
+  site: async ({}, use) => {
+    const db = await openThrowaway("demo");
+    const web = await startWebServer(db.appUrl);
+    await use({ ...db, web, demo: await demoIds(db.owner) });
+    await web.stop();
+    await db.close();
+  },
+  baseURL: async ({ site }, use) => use(site.web.url),
+});
+
+export { expect };
+
+export async function signIn(page: Page, who: PersonKey): Promise<void> {
+  await page.goto("/sign-in");
+  await page.getByLabel("E-mail").fill(emailOf(people[who]));
+  await page.getByLabel("Password").fill(demoPassword);
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("heading", { name: "Caseload" })).toBeVisible();
+}
+
+/** Waits until scripts have taken over the page, so that keys and taps are heard. */
+export async function awake(page: Page): Promise<void> {
+  await page.locator("[data-ready]").first().waitFor();
+}
+
+/** The recording page, once it hears keys and taps. */
+export async function recording(page: Page): Promise<void> {
+  await page.locator("main[data-ready]").waitFor();
+}
+
+export const margin = (page: Page) => page.getByRole("complementary");

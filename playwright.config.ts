@@ -1,0 +1,29 @@
+import { defineConfig } from "@playwright/test";
+
+export default defineConfig({
+  testDir: "e2e",
+  fullyParallel: true,
+  workers: 2,
+  retries: 0,
+  timeout: 60_000,
+  expect: { timeout: 10_000 },
+  reporter: [["list"], ["json"]],
+  outputDir: "test-results/browser",
+  use: {
+    viewport: { width: 1280, height: 800 },
+    actionTimeout: 10_000,
+    screenshot: "only-on-failure",
+    launchOptions: {
+      executablePath: "/usr/bin/chromium",
+      args: [
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-component-update",
+        "--disable-sync",
+      ],
+    },
+  },
+});

@@ -1,0 +1,181 @@
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { createServer } from "node:net";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { describe, expect, it } from "vitest";
+import { isSource, sourcesStamp } from "./build.mjs";
+import { databasePlan } from "./database.mjs";
+import {
+  choosePort,
+  clusterFolder,
+  isPortFree,
+  isStaleLock,
+  readLockFile,
+  readSecrets,
+} from "./postgres.mjs";
+import { checkNode, installPlan, missingPackages, newestPostgresFolder, packagesStamp } from "./setup.mjs";
+import { partsOf, playwrightCounts, vitestCounts } from "./test-counts.mjs";
+
+describe("what a machine lacks", () => {
+  it("is only what the task at hand needs", () => {
+    expect(missingPackages({ postgres: null, chromium: null }, ["postgres"])).toEqual(["postgresql"]);
+    expect(missingPackages({ postgres: "/bin", chromium: null }, ["postgres", "chromium"])).toEqual([
+      "chromium",
+    ]);
+    expect(missingPackages({ postgres: "/bin", chromium: "/bin" }, ["postgres", "chromium"])).toEqual([]);
+  });
+
+  const lacking = { missing: ["postgresql"], hasApt: true, isRoot: false, canSudo: false };
+  it("is installed by root, or through sudo where it asks for no password", () => {
+    expect(
+      installPlan({ ...lacking, isRoot: true }).commands?.map((command: string[]) => command[0]),
+    ).toEqual(["apt-get", "apt-get"]);
+    expect(
+      installPlan({ ...lacking, canSudo: true }).commands?.every(
+        (command: string[]) => command[0] === "sudo" && command[1] === "-n",
+      ),
+    ).toBe(true);
+    expect(installPlan({ ...lacking, missing: [] })).toEqual({ commands: [] });
+  });
+
+  it("is otherwise asked for with the exact line to run", () => {
+    expect(installPlan(lacking).ask).toContain(
+      "apt-get update && apt-get install -y --no-install-recommends postgresql",
+    );
+    expect(installPlan({ ...lacking, hasApt: false }).ask).toContain("Please install: postgresql");
+  });
+
+  it("takes the newest PostgreSQL that Debian installed side by side", () => {
+    expect(newestPostgresFolder(["9", "15", "common", "13"])).toBe("15");
+    expect(newestPostgresFolder([])).toBeNull();
+  });
+
+  it("includes Node.js 20.19 or later", () => {
+    expect(() => checkNode("20.19.0")).not.toThrow();
+    expect(() => checkNode("24.1.0")).not.toThrow();
+    expect(() => checkNode("20.11.1")).toThrow(/20\.11\.1/);
+  });
+
+  it("is installed anew when lock file, Node's ABI or platform change", () => {
+    const stamp = { lockFile: "a", nodeVersion: "115", platform: "linux-x64" };
+    expect(packagesStamp(stamp)).toBe(packagesStamp({ ...stamp }));
+    for (const change of [{ lockFile: "b" }, { nodeVersion: "127" }, { platform: "linux-arm64" }])
+      expect(packagesStamp({ ...stamp, ...change })).not.toBe(packagesStamp(stamp));
+  });
+});
+
+describe("the cluster", () => {
+  const lock = readLockFile("4242\n/data/cluster\n1700000000\n54717\n\n127.0.0.1\n");
+  it("reads PostgreSQL's lock file", () => {
+    expect(lock).toEqual({ pid: 4242, folder: "/data/cluster", port: 54717 });
+    expect(readLockFile("")).toBeNull();
+  });
+
+  it("takes a lock for stale when its process is gone or has become something else", () => {
+    const running = { alive: true, commandLine: "/usr/lib/postgresql/15/bin/postgres -D /data/cluster " };
+    expect(isStaleLock(lock, "/data/cluster", running)).toBe(false);
+    expect(isStaleLock(lock, "/data/cluster", { ...running, alive: false })).toBe(true);
+    expect(isStaleLock(lock, "/data/cluster", { alive: true, commandLine: "node server.js" })).toBe(true);
+    expect(
+      isStaleLock(lock, "/data/cluster", { alive: true, commandLine: "postgres -D /another/cluster" }),
+    ).toBe(true);
+    expect(isStaleLock(null, "/data/cluster", running)).toBe(true);
+  });
+
+  it("lives in the project for a person, and where an unprivileged server can reach it for root", () => {
+    expect(clusterFolder({ root: false, base: "/home/noor/app/.data", name: "cluster" })).toBe(
+      "/home/noor/app/.data/cluster",
+    );
+    const forRoot = (base: string) => clusterFolder({ root: true, base, name: "cluster" });
+    expect(forRoot("/root/a")).toMatch(/^\/var\/lib\/gentle-margin\/[0-9a-f]{12}-cluster$/);
+    expect(forRoot("/root/a")).not.toBe(forRoot("/root/b"));
+  });
+
+  it("steps aside for a port that is taken", async () => {
+    expect(await choosePort(100, (port: number) => Promise.resolve(port === 103))).toBe(103);
+    await expect(choosePort(100, () => Promise.resolve(false), 5)).rejects.toThrow(
+      /No free port between 100 and 104/,
+    );
+    const taken = createServer();
+    const port = await new Promise<number>((resolve) =>
+      taken.listen(0, "127.0.0.1", () => resolve((taken.address() as { port: number }).port)),
+    );
+    expect(await isPortFree(port)).toBe(false);
+    await new Promise((resolve) => taken.close(resolve));
+    expect(await isPortFree(port)).toBe(true);
+  });
+
+  it("makes its passwords once, for this user's eyes only", () => {
+    const folder = mkdtempSync(join(tmpdir(), "gentle-margin-secrets-"));
+    const secrets = readSecrets(folder);
+    expect(new Set(Object.values(secrets)).size).toBe(3);
+    expect(readSecrets(folder)).toEqual(secrets);
+    expect(readFileSync(join(folder, "secrets.json"), "utf8")).toContain(secrets.app);
+    rmSync(folder, { recursive: true });
+  });
+});
+
+describe("which database", () => {
+  it("is one of our own, the demo's apart from the school's", () => {
+    expect(databasePlan({}, { demo: true, fresh: true })).toEqual({
+      kind: "own",
+      database: "gentle_margin_demo",
+      fresh: true,
+    });
+    expect(databasePlan({}, { demo: false, fresh: false })).toMatchObject({ database: "gentle_margin" });
+  });
+
+  it("is the given one where DATABASE_URL is set, and that one is never started over", () => {
+    const env = { DATABASE_URL: "postgres://owner@db/school" };
+    expect(databasePlan(env, { demo: false, fresh: false })).toEqual({
+      kind: "given",
+      ownerUrl: env.DATABASE_URL,
+      appUrl: null,
+    });
+    expect(
+      databasePlan({ ...env, APP_DATABASE_URL: "postgres://app@db/school" }, { demo: false, fresh: false }),
+    ).toMatchObject({ appUrl: "postgres://app@db/school" });
+    expect(() => databasePlan(env, { demo: true, fresh: true })).toThrow(/nothing was touched/);
+  });
+});
+
+describe("building", () => {
+  it("is done again when a source changes, not when a test does", () => {
+    const root = mkdtempSync(join(tmpdir(), "gentle-margin-sources-"));
+    mkdirSync(join(root, "app"));
+    const stampAfter = (name: string, text: string) => {
+      writeFileSync(join(root, "app", name), text);
+      return sourcesStamp(root, ["app"]);
+    };
+    const first = stampAfter("a.ts", "1");
+    expect(stampAfter("a.test.ts", "1")).toBe(first);
+    expect(stampAfter("a.ts", "2")).not.toBe(first);
+    expect([isSource("app/a.tsx"), isSource("app/a.test.tsx")]).toEqual([true, false]);
+    rmSync(root, { recursive: true });
+  });
+});
+
+describe("counting results", () => {
+  it("runs all parts, or those that are named", () => {
+    expect([...partsOf(undefined)]).toEqual(["types", "lint", "unit", "db", "browser"]);
+    expect([...partsOf("unit, db")]).toEqual(["unit", "db"]);
+    expect(() => partsOf("units")).toThrow(/units/);
+  });
+
+  it("takes a file that did not load and a test that needed a second try for failures", () => {
+    expect(
+      vitestCounts({
+        numPassedTests: 3,
+        numFailedTests: 1,
+        testResults: [
+          { status: "failed", assertionResults: [] },
+          { status: "passed", assertionResults: [{}] },
+        ],
+      }),
+    ).toEqual({ passed: 3, failed: 2 });
+    expect(playwrightCounts({ stats: { expected: 5, unexpected: 1, flaky: 1 }, errors: [{}] })).toEqual({
+      passed: 5,
+      failed: 3,
+    });
+  });
+});
