@@ -9,7 +9,7 @@ export default defineConfig({
         test: {
           ...shared,
           name: "unit",
-          include: ["{core,server,cli,app,scripts,demo}/**/*.test.ts"],
+          include: ["{core,server,cli,app,scripts,demo,tests}/**/*.test.ts"],
           exclude: ["**/*.db.test.ts"],
         },
       },

@@ -21,7 +21,7 @@ function paths(entries: readonly RouteConfigEntry[], above = ""): string[] {
     ];
   });
 }
-const all = [...new Set(paths(await routes))];
+const all = [...new Set(paths(routes))];
 const aboutStudents = all.filter((path) => path.includes(":studentId"));
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;

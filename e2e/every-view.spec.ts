@@ -38,11 +38,10 @@ for (const colorScheme of ["light", "dark"] as const) {
       await expect(page.getByText("This is not a complete e-mail address.")).toBeVisible();
       await expectAccessible(page, "sign-in with problems");
       await signIn(page, "noor");
-      await awake(page);
 
       const wren = `/students/${site.demo.student("Wren")}`;
       const views: Views = {
-        caseload: async () => undefined,
+        caseload: () => awake(page),
         student: async () => {
           await page.goto(wren);
           await awake(page);

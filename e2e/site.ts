@@ -8,6 +8,8 @@ type Site = Awaited<ReturnType<typeof openThrowaway>> & { web: WebServer; demo: 
 
 /** The demo school on a database and a server of one test's own. */
 export const test = base.extend<{ site: Site; baseURL: string }>({
+  // Playwright asks for a destructuring pattern even where a fixture needs no other.
+  // eslint-disable-next-line no-empty-pattern
   site: async ({}, use) => {
     const db = await openThrowaway("demo");
     const web = await startWebServer(db.appUrl);

@@ -9,12 +9,12 @@ export function partsOf(only) {
 }
 
 /**
- * A test file that could not even be loaded counts as one failure: it has no tests to fail.
- * @param {{ numPassedTests: number, numFailedTests: number, testResults?: { status: string, assertionResults: unknown[] }[] }} results
+ * A test file that failed without a failed test (it could not be loaded, its set-up failed) counts as one failure.
+ * @param {{ numPassedTests: number, numFailedTests: number, testResults?: { status: string, assertionResults: { status: string }[] }[] }} results
  */
 export function vitestCounts({ numPassedTests, numFailedTests, testResults = [] }) {
   const unloaded = testResults.filter(
-    (file) => file.status === "failed" && file.assertionResults.length === 0,
+    (file) => file.status === "failed" && !file.assertionResults.some((test) => test.status === "failed"),
   ).length;
   return { passed: numPassedTests, failed: numFailedTests + unloaded };
 }

@@ -21,14 +21,10 @@ export async function demoIds(owner: Database): Promise<DemoIds> {
     given_name: string;
     role: Person["role"];
   }>("people").select();
-  const goals = await owner<{
-    student_id: string;
-    given_name: string;
-    goal_id: string | null;
-    number: string | null;
-  }>("students as s")
-    .leftJoin("goals as g", "g.student_id", "s.student_id")
-    .select("s.student_id", "s.given_name", "g.goal_id", "g.number");
+  const goals: { student_id: string; given_name: string; goal_id: string | null; number: string | null }[] =
+    await owner("students as s")
+      .leftJoin("goals as g", "g.student_id", "s.student_id")
+      .select("s.student_id", "s.given_name", "g.goal_id", "g.number");
   const schoolId = staff[0]?.school_id ?? "";
   const must = <T>(found: T | null | undefined, what: string): T => {
     if (found === null || found === undefined) throw new Error(`the demo has no ${what}`);

@@ -10,10 +10,15 @@ export interface WebServer {
   stop: () => Promise<void>;
 }
 
-/** Starts the built application on a free port and waits until it listens. */
-export async function startWebServer(appUrl: string, env: Record<string, string> = {}): Promise<WebServer> {
-  const entry = fileURLToPath(new URL("../build/server/index.js", import.meta.url));
-  const child = spawn(process.execPath, [entry], {
+const builtServer = fileURLToPath(new URL("../build/server/index.js", import.meta.url));
+
+/** Starts the built application (or another server that says `listening` as it does) on a free port, and waits until it listens. */
+export async function startWebServer(
+  appUrl: string,
+  env: Record<string, string> = {},
+  entry = builtServer,
+): Promise<WebServer> {
+  const child = spawn(process.execPath, [...(entry.endsWith(".ts") ? ["--import", "tsx"] : []), entry], {
     stdio: ["ignore", "pipe", "inherit"],
     env: {
       PATH: process.env["PATH"],

@@ -1,0 +1,31 @@
+/** `npm run bench`: each benchmark of bench/ against its reference, in one run. `npm run bench -- caseload` runs one. */
+import { spawn } from "node:child_process";
+import { readdirSync } from "node:fs";
+import { join } from "node:path";
+import { ensureBuild } from "./build.mjs";
+import { exitOnSetupError } from "./console.mjs";
+import { checkNode, ensurePackages, ensurePrograms, projectFolder } from "./setup.mjs";
+import { withTestCluster } from "./test-cluster.mjs";
+
+async function main() {
+  checkNode();
+  await ensurePrograms(["postgres"]);
+  await ensurePackages();
+  await ensureBuild();
+  const [only] = process.argv.slice(2);
+  const files = readdirSync(join(projectFolder, "bench")).filter(
+    (name) => name.endsWith(".bench.ts") && name.includes(only ?? ""),
+  );
+  await withTestCluster({}, async (env) => {
+    for (const file of files) {
+      const child = spawn(process.execPath, ["--import", "tsx", join("bench", file)], {
+        cwd: projectFolder,
+        stdio: "inherit",
+        env: { ...process.env, ...env },
+      });
+      await new Promise((resolve) => child.once("exit", resolve));
+    }
+  });
+}
+
+main().catch(exitOnSetupError);

@@ -1,0 +1,64 @@
+/** A cluster that lives as long as a run of the tests or benchmarks, with migrated template databases to copy. */
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { step } from "./console.mjs";
+import { startCluster } from "./postgres.mjs";
+import { runTypeScript } from "./setup.mjs";
+
+async function prepareTemplates({ urls, secrets }) {
+  const prepare = (database) =>
+    runTypeScript("cli/prepare.ts", [
+      JSON.stringify({
+        own: {
+          admin: urls.admin,
+          database,
+          ownerPassword: secrets.owner,
+          appPassword: secrets.app,
+          fresh: false,
+        },
+        ownerUrl: urls.owner(database),
+        appUrl: urls.app(database),
+      }),
+    ]);
+  await prepare("gentle_margin_template_empty");
+  await prepare("gentle_margin_template_demo");
+  await runTypeScript("demo/seed-command.ts", [urls.owner("gentle_margin_template_demo")]);
+}
+
+/** Runs `work` with the environment that `tests/database.ts` reads. The cluster is gone afterwards, also after Ctrl-C. */
+export async function withTestCluster(settings, work) {
+  const base = mkdtempSync(join(tmpdir(), "gentle-margin-test-"));
+  const cluster = await step("Starting a database of its own", () =>
+    startCluster({
+      base,
+      name: `test-${process.pid}`,
+      settings: { max_connections: "200", ...settings },
+      wishedPort: 55000,
+    }),
+  );
+  let stopped = false;
+  const stop = async () => {
+    if (stopped) return;
+    stopped = true;
+    await cluster.stop().catch(() => undefined);
+    cluster.remove();
+    rmSync(base, { recursive: true, force: true });
+  };
+  for (const signal of ["SIGINT", "SIGTERM"])
+    process.on(signal, () => void stop().then(() => process.exit(130)));
+  try {
+    await step("Preparing its templates", () => prepareTemplates(cluster));
+    const { urls, bin } = cluster;
+    return await work({
+      GENTLE_MARGIN_TEST_CLUSTER: JSON.stringify({
+        admin: urls.admin,
+        owner: urls.owner("postgres"),
+        app: urls.app("postgres"),
+        bin,
+      }),
+    });
+  } finally {
+    await stop();
+  }
+}

@@ -1,0 +1,98 @@
+import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { spawnSync } from "node:child_process";
+import { join } from "node:path";
+import { fileURLToPath } from "node:url";
+import { gzipSync } from "node:zlib";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+
+const project = fileURLToPath(new URL("..", import.meta.url));
+const emptyApp = join(project, "build", "empty-page");
+
+interface Manifest {
+  entry: { module: string; imports: string[] };
+  routes: Record<
+    string,
+    { id: string; parentId?: string; path?: string; module: string; imports?: string[]; css?: string[] }
+  >;
+}
+
+function readManifest(client: string): Manifest {
+  const file = readdirSync(join(client, "assets")).find((name) => /^manifest-.*\.js$/.test(name)) ?? "";
+  const text = readFileSync(join(client, "assets", file), "utf8")
+    .replace(/^window\.__reactRouterManifest=/, "")
+    .replace(/;\s*$/, "");
+  return JSON.parse(text) as Manifest;
+}
+
+/** The scripts a page loads at first, gzipped: the entry's and those of its chain of routes, with all they import at once. */
+function firstLoad(client: string, routeId: string): number {
+  const { entry, routes } = readManifest(client);
+  const files = new Set([entry.module, ...entry.imports]);
+  for (let route = routes[routeId]; route; route = routes[route.parentId ?? ""])
+    for (const file of [route.module, ...(route.imports ?? [])]) files.add(file);
+  expect(files.size).toBeGreaterThan(2);
+  return [...files].reduce((sum, file) => sum + gzipSync(readFileSync(join(client, file))).length, 0);
+}
+
+/** An empty React Router page, built now with the same tools: what the page weighs without us. */
+function buildEmptyPage(): void {
+  mkdirSync(join(emptyApp, "app", "routes"), { recursive: true });
+  const write = (path: string, text: string) => writeFileSync(join(emptyApp, path), text);
+  write(
+    "package.json",
+    '{ "type": "module", "private": true, "dependencies": { "@react-router/node": "*", "isbot": "*" } }',
+  );
+  write(
+    "vite.config.js",
+    'import { reactRouter } from "@react-router/dev/vite";\nexport default { plugins: [reactRouter()], build: { target: "es2023" } };\n',
+  );
+  write(
+    "app/routes.js",
+    'import { index } from "@react-router/dev/routes";\nexport default [index("routes/home.jsx")];\n',
+  );
+  write("app/routes/home.jsx", "export default function Home() {\n  return <p>Empty</p>;\n}\n");
+  write(
+    "app/root.jsx",
+    'import { Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";\nexport default function App() {\n  return <html lang="en"><head><Meta /><Links /></head><body><Outlet /><ScrollRestoration /><Scripts /></body></html>;\n}\n',
+  );
+  const built = spawnSync(
+    process.execPath,
+    [join(project, "node_modules/@react-router/dev/bin.js"), "build"],
+    { cwd: emptyApp, encoding: "utf8", env: { ...process.env, NODE_ENV: "production" } },
+  );
+  if (built.status !== 0) throw new Error(`the empty page was not built\n${built.stderr}`);
+}
+
+let emptyPage = 0;
+beforeAll(() => {
+  buildEmptyPage();
+  emptyPage = firstLoad(join(emptyApp, "build", "client"), "routes/home");
+});
+afterAll(() => rmSync(emptyApp, { recursive: true, force: true }));
+
+describe("our own scripts on the first load, beyond an empty page", () => {
+  const client = join(project, "build", "client");
+  it.each([
+    ["student-goals", 30_000],
+    ["routes/record/record", 30_000],
+    ["routes/caseload/caseload", 30_000],
+  ])("of %s are at most %i bytes, gzipped", (route, limit) => {
+    const own = firstLoad(client, route) - emptyPage;
+    console.log(`${route}: ${own} bytes of ours beyond ${emptyPage} of an empty page`);
+    expect(own).toBeGreaterThan(0);
+    expect(own).toBeLessThanOrEqual(limit);
+  });
+
+  it("leave the chart to be loaded on its own, and never hold the whole of zod", () => {
+    const { routes, entry } = readManifest(client);
+    const atOnce = new Set([
+      entry.module,
+      ...entry.imports,
+      ...Object.values(routes).flatMap((route) => [route.module, ...(route.imports ?? [])]),
+    ]);
+    const holding = (text: string) =>
+      [...atOnce].filter((file) => readFileSync(join(client, file), "utf8").includes(text));
+    expect(holding("scatter")).toEqual([]);
+    expect(holding("invalid_format").length).toBeLessThanOrEqual(1);
+  });
+});
