@@ -63,13 +63,11 @@ async function otherSchool() {
   await db
     .owner("people")
     .insert({ school_id, person_id, given_name: "Ada", family_name: "Elsewhere", role: "administrator" });
-  await db
-    .owner("gate.accounts")
-    .insert({
-      account_id,
-      email: "lead@elsewhere.example",
-      password_hash: await hashPassword("a school elsewhere"),
-    });
+  await db.owner("gate.accounts").insert({
+    account_id,
+    email: "lead@elsewhere.example",
+    password_hash: await hashPassword("a school elsewhere"),
+  });
   await db.owner("gate.memberships").insert({ account_id, school_id, person_id });
 }
 

@@ -10,8 +10,8 @@ import { compare } from "./rounds.ts";
 const saves = 640;
 const connections = 16;
 const db = await openThrowaway("demo");
-const goals: { goal_id: string; student_id: string }[] = await db
-  .owner("goals")
+const goals = await db
+  .owner<{ goal_id: string; student_id: string }>("goals")
   .select("goal_id", "student_id")
   .orderBy("goal_id");
 const web = await startWebServer(db.appUrl, { LOG_LEVEL: "info" });

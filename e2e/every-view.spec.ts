@@ -1,6 +1,5 @@
-import AxeBuilder from "@axe-core/playwright";
 import type { Page } from "@playwright/test";
-import { awake, expect, recording, margin, signIn, test } from "./site.ts";
+import { awake, expect, expectAccessible, margin, recording, signIn, test } from "./site.ts";
 
 type Views = Record<string, (page: Page) => Promise<void>>;
 
@@ -8,20 +7,6 @@ const sizes = [
   { width: 1280, height: 800 },
   { width: 390, height: 844 },
 ];
-
-async function expectAccessible(page: Page, view: string) {
-  await page.evaluate(() =>
-    Promise.all(document.getAnimations().map((animation) => animation.finished.catch(() => undefined))),
-  );
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(
-    violations.map(({ id, nodes }) => `${view}: ${id}: ${nodes.map((node) => node.html).join(" ")}`),
-  ).toEqual([]);
-  const overflow = await page.evaluate(
-    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
-  );
-  expect({ view, overflow }).toEqual({ view, overflow: 0 });
-}
 
 for (const colorScheme of ["light", "dark"] as const) {
   for (const viewport of sizes) {

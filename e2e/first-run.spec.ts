@@ -1,7 +1,7 @@
 import { test as base } from "@playwright/test";
 import { throwawayDatabase } from "../tests/database.ts";
 import { startWebServer } from "../tests/web-server.ts";
-import { expect, test } from "./site.ts";
+import { expect, expectAccessible, test } from "./site.ts";
 
 base("the first person makes the school and the first account, once", async ({ page, browser }) => {
   const db = await throwawayDatabase("empty");
@@ -15,6 +15,10 @@ base("the first person makes the school and the first account, once", async ({ p
   await expect(page.getByText("Please use at least 12 characters")).toBeVisible();
   await expect(page.getByText("Please give your family name.")).toBeVisible();
   await expect(page.getByLabel("School")).toHaveValue("Heron Point School");
+  for (const colorScheme of ["light", "dark"] as const) {
+    await page.emulateMedia({ colorScheme });
+    await expectAccessible(page, "first run");
+  }
 
   // A second person on the same page, a moment later.
   const late = await (await browser.newContext()).newPage();
@@ -30,6 +34,7 @@ base("the first person makes the school and the first account, once", async ({ p
   await page.getByLabel("Password").fill("four calm small words");
   await page.getByRole("button", { name: "Sign in" }).click();
   await expect(page.getByRole("heading", { name: "No students yet" })).toBeVisible();
+  await expectAccessible(page, "a caseload without students");
 
   await late.getByLabel("School").fill("Mine now");
   await late.getByRole("button", { name: "Set up the school" }).click();

@@ -1,4 +1,4 @@
-import { expect, recording, margin, signIn, test } from "./site.ts";
+import { expect, expectAccessible, margin, recording, signIn, test } from "./site.ts";
 
 const recordPath = (site: {
   demo: { student: (name: string) => string; goal: (name: string, number: string) => string };
@@ -118,7 +118,11 @@ test("a save that finds no database keeps the marks too, with a reference", asyn
   await expect(page.getByRole("alert")).toContainText(
     /Not saved yet: the records cannot be reached\. .*\(Reference [0-9a-f]{8}\)/,
   );
-  expect((await page.request.get("/caseload")).status()).toBeGreaterThanOrEqual(500);
+  const elsewhere = await page.context().newPage();
+  expect((await elsewhere.goto("/caseload"))?.status()).toBeGreaterThanOrEqual(500);
+  await expect(elsewhere.getByText(/Reference [0-9a-f]{8}/)).toBeVisible();
+  await expect(elsewhere.getByText(/permission|postgres|at \w+ \(/i)).toHaveCount(0);
+  await expectAccessible(elsewhere, "a failure");
   await site.setReachable(true);
   await page.getByRole("button", { name: /^Save 1.of.1/ }).click();
   await expect(margin(page).getByRole("listitem").first()).toContainText("1 of 1 correct");

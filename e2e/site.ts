@@ -1,3 +1,4 @@
+import AxeBuilder from "@axe-core/playwright";
 import { test as base, expect, type Page } from "@playwright/test";
 import { demoPassword, emailOf, people, type PersonKey } from "../demo/scenario.ts";
 import { openThrowaway } from "../tests/database.ts";
@@ -41,3 +42,18 @@ export async function recording(page: Page): Promise<void> {
 }
 
 export const margin = (page: Page) => page.getByRole("complementary");
+
+/** Nothing for axe to find, and nothing wider than the window. */
+export async function expectAccessible(page: Page, view: string) {
+  await page.evaluate(() =>
+    Promise.all(document.getAnimations().map((animation) => animation.finished.catch(() => undefined))),
+  );
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(
+    violations.map(({ id, nodes }) => `${view}: ${id}: ${nodes.map((node) => node.html).join(" ")}`),
+  ).toEqual([]);
+  const overflow = await page.evaluate(
+    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+  );
+  expect({ view, overflow }).toEqual({ view, overflow: 0 });
+}

@@ -3,6 +3,7 @@ import { guarded } from "../failure.ts";
 import { personOf, readToken } from "../auth/session.ts";
 import type { Database, Transaction } from "../db/connection.ts";
 import { type Part, type Person, withSchool } from "../db/school.ts";
+import { listParts } from "../db/students.ts";
 import { may, type Permission } from "./table.ts";
 
 /** What a request brings along from the web server. */
@@ -70,4 +71,22 @@ export async function enter<T>(
       return work(visit);
     });
   });
+}
+
+/**
+ * What a live stream may tell its viewer: of the students that changed, those the viewer may read of now. Null once the
+ * session is over. Asking is no use of the session: an open stream keeps nobody signed in.
+ */
+export async function readableNow(
+  request: Request,
+  context: ServerContext,
+  studentIds: readonly string[],
+): Promise<string[] | null> {
+  const person = await personOf(context.database, readToken(request, context.secure), { touch: false });
+  if (!person || !may(person, "live.read", { part: null })) return null;
+  if (studentIds.length === 0) return [];
+  const parts = await withSchool(context.database, person, null, (trx, part) =>
+    listParts({ person, part, trx }, studentIds),
+  );
+  return parts.filter(({ part }) => may(person, "student.read", { part })).map(({ studentId }) => studentId);
 }

@@ -1,4 +1,5 @@
 import { notFound, type Visit } from "../access/enter.ts";
+import type { Part } from "./school.ts";
 import {
   type Goal,
   goalColumns,
@@ -11,8 +12,10 @@ import {
   toStudent,
 } from "./rows.ts";
 
+/** Is a row `c` of a circle in force? A day of grace covers schools whose date is ahead of the database's. */
+const isCurrent = "c.from_on <= current_date + 1 and (c.to_on is null or c.to_on >= current_date)";
 const inCircle = `exists (select 1 from circle c where c.school_id = st.school_id and c.student_id = st.student_id
-  and c.person_id = :personId and c.from_on <= current_date + 1 and (c.to_on is null or c.to_on >= current_date))`;
+  and c.person_id = :personId and ${isCurrent})`;
 
 /** The students in whose circle the person is, by first name, as on the spine. */
 export async function listStudents({ trx, person }: Visit): Promise<Student[]> {
@@ -57,12 +60,15 @@ export async function findGoal(visit: Visit, studentId: string, goalId: string):
   return (await listGoals(visit, studentId)).find((goal) => goal.goalId === goalId) ?? notFound();
 }
 
-/** Which of these students the person may read of: asked for each live notification. */
-export async function keepReadable({ trx, person }: Visit, studentIds: readonly string[]): Promise<string[]> {
-  const { rows } = await trx.raw<{ rows: { student_id: string }[] }>(
-    `select st.student_id from students st
-     where st.school_id = :schoolId and st.student_id = any(:studentIds) and ${inCircle}`,
+/** Which part the person has in the circle of each of these students; those outside are left out. */
+export async function listParts(
+  { trx, person }: Visit,
+  studentIds: readonly string[],
+): Promise<{ studentId: string; part: Part }[]> {
+  const { rows } = await trx.raw<{ rows: { student_id: string; part: Part }[] }>(
+    `select c.student_id, c.part from circle c
+     where c.school_id = :schoolId and c.student_id = any(:studentIds) and c.person_id = :personId and ${isCurrent}`,
     { schoolId: person.schoolId, personId: person.personId, studentIds: [...studentIds] },
   );
-  return rows.map((row) => row.student_id);
+  return rows.map((row) => ({ studentId: row.student_id, part: row.part }));
 }
