@@ -2,6 +2,8 @@ import { defineConfig } from "@playwright/test";
 
 export default defineConfig({
   testDir: "e2e",
+  // With a folder to put them in, the pictures of the guide are taken instead of the tests run.
+  testMatch: process.env["GENTLE_MARGIN_PICTURES"] ? "pictures.ts" : "*.spec.ts",
   fullyParallel: true,
   workers: 2,
   retries: 0,

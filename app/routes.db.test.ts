@@ -132,7 +132,7 @@ describe("every route", () => {
   it.each(aboutStudents)(
     "%s is there for the case manager, so that a refusal means something",
     async (path) => {
-      const answer = await insider.get(fill(path));
+      const answer = await insider.get(fill(path), { redirect: "follow" });
       expect(answer.status).toBe(200);
       expect(await revealed(answer)).toBe(true);
     },

@@ -76,6 +76,7 @@ for (const colorScheme of ["light", "dark"] as const) {
         },
         keys: async () => {
           await page.keyboard.press("Escape");
+          await expect(page.getByRole("dialog")).toHaveCount(0);
           await page.keyboard.press("?");
           await expect(page.getByRole("heading", { name: "Keys" })).toBeVisible();
         },

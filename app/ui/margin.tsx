@@ -10,11 +10,11 @@ interface MarginProps {
   savedId: string | null;
 }
 
-/** On a narrow screen, what opens the margin. */
-export function MarginLink({ count }: { count: number }) {
+/** On a narrow screen, what opens the margin; it says when a line has just arrived there. */
+export function MarginLink({ count, more, arrived }: { count: number; more: boolean; arrived: boolean }) {
   return (
-    <a href="#margin" className="btn btn-plain margin-open">
-      Report · {count}
+    <a href="#margin" className={`btn btn-plain margin-open ${arrived ? "bg-arrival" : ""}`}>
+      Report · {arrived ? "new line" : `${count}${more ? "+" : ""}`}
     </a>
   );
 }

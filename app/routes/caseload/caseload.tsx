@@ -55,11 +55,13 @@ function GoalCell({ goal }: { goal: CaseloadGoal }) {
     >
       <span className="font-serif text-lg leading-none font-semibold">{goal.number}</span>
       <span className="min-w-0">
-        <span className="block truncate text-fine leading-tight">{goal.title}</span>
+        <span className="flex gap-2 text-fine leading-tight">
+          <span className="truncate">{goal.title}</span>
+          {quiet && goal.last ? <span className="shrink-0 text-soft">{goal.last.when}</span> : null}
+        </span>
         <span className="flex items-center gap-1.5 text-fine leading-tight">
           {goal.standing ? <StandingMark standing={goal.standing} wordless /> : null}
           <span className="shrink-0 font-bold">{goal.last?.figure ?? "not measured yet"}</span>
-          {quiet && goal.last ? <span className="truncate text-soft">{goal.last.when}</span> : null}
         </span>
       </span>
       <SparkLine recent={goal.recent} criterion={goal.criterion} width={72} height={26} />

@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect, useState } from "react";
-import { Form, NavLink, Outlet, useNavigate } from "react-router";
+import { Form, NavLink, Outlet, useNavigate, useParams } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { listStudents } from "#server/db/students.ts";
 import { shortName } from "#server/db/rows.ts";
@@ -27,6 +27,13 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
   const [sheet, setSheet] = useState<"palette" | "keys" | null>(null);
   const [ready, setReady] = useState(false);
   useEffect(() => setReady(true), []);
+  const { studentId } = useParams();
+  useEffect(() => {
+    // On a phone the spine is a strip that may hold more tabs than it shows.
+    document
+      .querySelector(".spine-tab[aria-current]")
+      ?.scrollIntoView({ block: "nearest", inline: "center" });
+  }, [studentId]);
   useLiveUpdates();
   useKeys({
     "mod+k": () => setSheet("palette"),

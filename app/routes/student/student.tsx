@@ -39,7 +39,7 @@ export default function StudentPage({ loaderData: { student, lines } }: Route.Co
           </Link>
         </header>
         <Outlet />
-        <MarginLink count={lines.length} />
+        <MarginLink count={lines.length} more={lines.length === marginLength} arrived={search.has("saved")} />
       </main>
       <Margin
         calledName={student.calledName}
