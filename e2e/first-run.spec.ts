@@ -17,7 +17,10 @@ base("the first person makes the school and the first account, once", async ({ p
   await expect(page.getByLabel("School")).toHaveValue("Heron Point School");
   for (const colorScheme of ["light", "dark"] as const) {
     await page.emulateMedia({ colorScheme });
-    await expectAccessible(page, "first run");
+    for (const width of [1280, 390]) {
+      await page.setViewportSize({ width, height: 800 });
+      await expectAccessible(page, "first run");
+    }
   }
 
   // A second person on the same page, a moment later.

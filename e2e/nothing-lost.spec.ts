@@ -127,3 +127,24 @@ test("a save that finds no database keeps the marks too, with a reference", asyn
   await page.getByRole("button", { name: /^Save 1.of.1/ }).click();
   await expect(margin(page).getByRole("listitem").first()).toContainText("1 of 1 correct");
 });
+
+test("a session that ended meanwhile leads through the sign-in back to the same marks", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto(recordPath(site));
+  await recording(page);
+  const sheet = page.url();
+  for (const key of ["1", "1", "0"]) await page.keyboard.press(key);
+  await site.owner.raw("update gate.sessions set expires_at = now()");
+  await page.getByRole("button", { name: /^Save 2.of.3/ }).click();
+  await expect(page.getByRole("heading", { name: "Sign in" })).toBeVisible();
+  await page.getByLabel("E-mail").fill("noor.halloran@larkspurbay.example");
+  await page.getByLabel("Password").fill("gentle margin demo");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByText("Continued from what you had marked")).toBeVisible();
+  expect(page.url()).toBe(sheet);
+  await page.getByRole("button", { name: /^Save 2.of.3/ }).click();
+  await expect(margin(page).getByRole("listitem").first()).toContainText("2 of 3 correct (67 %).");
+});

@@ -18,7 +18,8 @@ async function prepare(ask) {
   try {
     return (await runTypeScript("cli/prepare.ts", [JSON.stringify(ask)])).trim();
   } catch (error) {
-    throw new SetupError(`The database could not be prepared.\n${error.message}`);
+    const [, ...said] = error.message.split("\n");
+    throw new SetupError(`The database could not be prepared.\n\n${said.join("\n")}`);
   }
 }
 

@@ -75,6 +75,9 @@ async function main() {
   mkdirSync(results, { recursive: true });
   await ensureBuild();
   const counts = [];
+  if (parts.has("types") || parts.has("lint")) {
+    counts.push(await check("Types of the routes", "@react-router/dev/bin.js", ["typegen"]));
+  }
   if (parts.has("types")) {
     for (const project of ["core", "server", "app", "cli", "e2e"])
       counts.push(await check(`Types of ${project}`, "typescript/bin/tsc", ["-p", project]));

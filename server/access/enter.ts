@@ -35,9 +35,9 @@ export function notFound(): never {
 export async function requirePerson(request: Request, context: ServerContext): Promise<Person> {
   const person = await personOf(context.database, readToken(request, context.secure));
   if (person) return person;
+  // After a form that came too late, the way leads back to its page, where what was marked is waiting.
   const { pathname, search } = new URL(request.url);
-  const back =
-    request.method === "GET" && pathname !== "/" ? `?to=${encodeURIComponent(pathname + search)}` : "";
+  const back = pathname === "/" ? "" : `?to=${encodeURIComponent(pathname + search)}`;
   throw redirect(`/sign-in${back}`);
 }
 

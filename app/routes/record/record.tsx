@@ -8,6 +8,7 @@ import { findGoal, findStudent } from "#server/db/students.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { counts, percentWithCounts } from "#core/words/numbers.ts";
 import { contentOf, entryFields } from "#app/recording/entry-form.server.ts";
+import { Conflict, Marks } from "#app/recording/marks.tsx";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { forgetDraft, useMarksDraft } from "#app/recording/marks-draft.ts";
@@ -74,60 +75,12 @@ export async function clientAction({ serverAction, params }: Route.ClientActionA
     try {
       return await serverAction();
     } catch (thrown) {
-      // The way on to the student's page is thrown: the entry is saved and the marks need no keeping.
-      if (thrown instanceof Response && thrown.status < 400) forgetDraft(params.goalId);
+      // On to the student's page: the entry is saved and the marks need no keeping. On to the sign-in they do.
+      if (thrown instanceof Response && thrown.headers.get("Location")?.includes("saved="))
+        forgetDraft(params.goalId);
       throw thrown;
     }
   });
-}
-
-function Marks({ marks, planned }: { marks: string; planned: number }) {
-  const boxes = Array.from({ length: Math.max(planned, marks.length) }, (_, index) => marks[index]);
-  return (
-    <ol className="flex flex-wrap gap-1.5" aria-hidden="true">
-      {boxes.map((mark, index) => (
-        <li
-          key={index}
-          className={`grid size-7 place-items-center rounded-lg border text-sm font-bold ${mark === "1" ? "border-data bg-data text-base-100" : mark === "0" ? "border-base-content bg-raised" : "border-base-300"}`}
-        >
-          {mark === "1" ? "✓" : mark === "0" ? "–" : ""}
-        </li>
-      ))}
-    </ol>
-  );
-}
-
-function Conflict({
-  conflict,
-  onKeepAsNew,
-  studentId,
-}: {
-  conflict: { figure: string | null; entryId: string | null };
-  onKeepAsNew?: string;
-  studentId: string;
-}) {
-  return (
-    <div role="alert" className="mt-4 rounded-lg border border-warning px-4 py-3">
-      <p className="font-bold text-warning">
-        {conflict.figure
-          ? `This sheet was already saved, as ${conflict.figure}.`
-          : "This sheet’s number is taken by another entry."}{" "}
-        What you have here is different and was not saved.
-      </p>
-      <p className="mt-2 flex flex-wrap gap-2">
-        {onKeepAsNew ? (
-          <button className="btn btn-primary btn-sm" name="entryId" value={onKeepAsNew}>
-            Save this as one more entry
-          </button>
-        ) : null}
-        {conflict.entryId ? (
-          <Link className="btn btn-plain btn-sm" to={`/students/${studentId}/entries/${conflict.entryId}`}>
-            Open the saved one
-          </Link>
-        ) : null}
-      </p>
-    </div>
-  );
 }
 
 export default function Record({ loaderData, actionData, params }: Route.ComponentProps) {
