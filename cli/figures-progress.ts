@@ -15,6 +15,7 @@ type Row = Pick<CsvRow, "cells" | "line">;
 
 const required = ["series", "date", "phase", "value"] as const;
 const decimal = /^[+-]?(\d+(\.\d*)?|\.\d+)(e[+-]?\d+)?$/i;
+const isNumber = (text: string) => decimal.test(text) && Number.isFinite(Number(text));
 
 function readRows(text: string): Row[] {
   return readCsv(text, required)
@@ -30,7 +31,7 @@ function readConstants({ cells, line }: Row): Series["constants"] {
   if (direction !== "increase" && direction !== "decrease")
     throw new InputError(line, `direction ${direction} is neither increase nor decrease`);
   const criterionText = cells["criterion"] ?? "";
-  if (criterionText !== "" && !decimal.test(criterionText))
+  if (criterionText !== "" && !isNumber(criterionText))
     throw new InputError(line, `criterion ${criterionText} is not a number`);
   const window = readWindow(cells["window"] || "1");
   if (!window) throw new InputError(line, `window ${cells["window"]} is not k of n, k consecutive or 1`);
@@ -65,7 +66,7 @@ function readSeries(rows: Row[]): Series[] {
       throw new InputError(line, `date ${date || "is empty"}${date ? " is not a date (YYYY-MM-DD)" : ""}`);
     const value = cells["value"] ?? "";
     if (value === "") continue;
-    if (!decimal.test(value)) throw new InputError(line, `value ${value} is not a number`);
+    if (!isNumber(value)) throw new InputError(line, `value ${value} is not a number`);
     series.observations.push({ date, phase: cells["phase"] ?? "", value: Number(value) });
   }
   return [...all.values()];
@@ -98,6 +99,7 @@ function report(series: Series) {
   if (!figures.theilSen)
     why["theilSen"] = figures.n === 0 ? "no measured row" : "fewer than 2 different dates";
   if (!figures.mastery) why["mastery"] = "no criterion";
+  else if (figures.n === 0) why["mastery"] = "no measured row";
   if (!figures.aim) {
     why["aim"] =
       constants.criterion === null
@@ -109,7 +111,7 @@ function report(series: Series) {
             : "no baseline";
     why["fourPoint"] = "no aim line";
   }
-  const mastery = series.observations.length === 0 ? null : figures.mastery;
+  const mastery = figures.n === 0 ? null : figures.mastery;
   return {
     series: series.name,
     n: figures.n,

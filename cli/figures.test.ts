@@ -117,7 +117,16 @@ describe("figures progress", () => {
 
   it("lists a series without a measured row with nulls", () => {
     expect(progress([header, row("2026-10-20", "p", "")].join("\n"))).toMatchObject([
-      { n: 0, from: null, to: null, theilSen: null, mastery: null, aim: null, fourPoint: null },
+      {
+        n: 0,
+        from: null,
+        to: null,
+        theilSen: null,
+        mastery: null,
+        aim: null,
+        fourPoint: null,
+        why: { mastery: "no measured row" },
+      },
     ]);
   });
 
@@ -137,6 +146,7 @@ describe("figures progress", () => {
       /criterion differs within series a/,
     ],
     [`${header}\na,2026-10-01,p,five,80,1,2026-12-01`, /value five is not a number/],
+    [`${header}\na,2026-10-01,p,1e999,80,1,2026-12-01`, /value 1e999 is not a number/],
     [`${header}\na,2026-10-01,p,5,80,4 of 3,2026-12-01`, /window 4 of 3/],
     [`${header}\na,2026-10-01,p,5,80,1,tomorrow`, /due tomorrow is not a date/],
     [`${header},direction\na,2026-10-01,p,5,80,1,,sideways`, /direction sideways/],
