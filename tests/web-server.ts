@@ -30,6 +30,10 @@ export async function startWebServer(
       ...env,
     },
   });
+  // A test that fails before it stops its server leaves none behind.
+  const withUs = () => child.kill("SIGKILL");
+  process.once("exit", withUs);
+  child.once("exit", () => process.removeListener("exit", withUs));
   const log: string[] = [];
   const exited = new Promise<void>((resolve) => child.once("exit", () => resolve()));
   const port = await new Promise<number>((resolve, reject) => {
