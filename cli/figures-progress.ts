@@ -84,7 +84,7 @@ function theilSenFields(figures: Progress) {
       : undefined;
   return {
     slopePerDay: trend.slope,
-    slopePerWeek: 7 * trend.slope,
+    slopePerWeek: figures.slopePerWeek,
     intercept: trend.intercept,
     lowPerDay: trend.low,
     highPerDay: trend.high,
@@ -131,7 +131,8 @@ export function figuresProgress(text: string, { json }: { json: boolean }): stri
   if (json) return `${JSON.stringify({ series }, null, 2)}\n`;
   return series
     .map((one) => {
-      const trend = one.theilSen ? `${one.theilSen.slopePerWeek.toFixed(2)} a week` : "no trend";
+      const slope = one.theilSen?.slopePerWeek ?? null;
+      const trend = slope === null ? "no trend" : `${slope.toFixed(2)} a week`;
       const met = one.mastery
         ? one.mastery.met
           ? `criterion reached ${one.mastery.on}`

@@ -1,5 +1,5 @@
 import { v7 as newId } from "uuid";
-import type { Visit } from "#server/access/enter.ts";
+import type { Visit } from "#server/access/visit.ts";
 import type { Database } from "#server/db/connection.ts";
 import type { EntryContent, NewEntry } from "#server/db/entries.ts";
 import { type Person, withSchool } from "#server/db/school.ts";

@@ -1,4 +1,5 @@
-import { notFound, requirePerson } from "#server/access/enter.ts";
+import { requirePerson } from "#server/access/enter.ts";
+import { notFound } from "#server/access/visit.ts";
 import { guarded } from "#server/failure.ts";
 import type { Route } from "./+types/not-found";
 

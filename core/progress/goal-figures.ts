@@ -1,13 +1,6 @@
 import type { Criterion, Purpose } from "../criteria/criterion.ts";
 import { poolOccasions } from "../criteria/pool.ts";
-import {
-  baselinePhase,
-  inDateOrder,
-  latestPhase,
-  type Observation,
-  type Progress,
-  progress,
-} from "./progress.ts";
+import { baselinePhase, inDateOrder, type Observation, type Progress, progress } from "./progress.ts";
 import { type Standing, standing, type StandingFacts } from "./standing.ts";
 
 export interface GoalPhase {
@@ -40,23 +33,24 @@ export interface GoalPoint extends Observation {
   entry: EntryFigure;
 }
 
-/** The phase a date falls in: the latest that had begun, as the name `progress` compares by. */
-export function phaseOn(date: string, phases: readonly GoalPhase[]): string {
-  const begun = inDateOrder(phases.map((phase) => ({ ...phase, date: phase.startsOn }))).filter(
-    (phase) => phase.startsOn <= date,
-  );
-  const phase = begun.at(-1);
-  return phase ? (phase.isBaseline ? baselinePhase : phase.phaseId) : "";
+/** A phase by the name that `progress` compares by. */
+function phaseKey(phase: GoalPhase): string {
+  return phase.isBaseline ? baselinePhase : phase.phaseId;
 }
 
-/** The measured entries whose purpose counts, in date order, each with its phase. */
+function inOrderOfStart(phases: readonly GoalPhase[]): GoalPhase[] {
+  return [...phases].sort((a, b) => (a.startsOn < b.startsOn ? -1 : a.startsOn > b.startsOn ? 1 : 0));
+}
+
+/** The measured entries whose purpose counts, in date order, each with the phase that had begun by its date. */
 export function goalPoints(setup: GoalSetup, entries: readonly EntryFigure[]): GoalPoint[] {
   const counted = setup.criterion?.purposes ?? ["probe"];
-  return inDateOrder(entries).flatMap((entry) =>
-    entry.value === null || !counted.includes(entry.purpose)
-      ? []
-      : [{ date: entry.date, value: entry.value, phase: phaseOn(entry.date, setup.phases), entry }],
-  );
+  const phases = inOrderOfStart(setup.phases);
+  return inDateOrder(entries).flatMap((entry) => {
+    if (entry.value === null || !counted.includes(entry.purpose)) return [];
+    const phase = phases.findLast(({ startsOn }) => startsOn <= entry.date);
+    return [{ date: entry.date, value: entry.value, phase: phase ? phaseKey(phase) : "", entry }];
+  });
 }
 
 /** Trend, mastery, aim line and four-point rule of one goal. Entries with too few opportunities stay out of mastery alone. */
@@ -70,16 +64,14 @@ export function goalProgress(setup: GoalSetup, points: readonly GoalPoint[]): Pr
       numerator: entry.numerator,
       denominator: entry.denominator,
     }));
-  const lastBegun = inDateOrder(setup.phases.map((phase) => ({ ...phase, date: phase.startsOn }))).at(-1);
-  const running = lastBegun && (lastBegun.isBaseline ? baselinePhase : lastBegun.phaseId);
-  const lastDate = points.at(-1)?.date;
+  const running = inOrderOfStart(setup.phases).at(-1);
   return progress(points, {
     direction: setup.criterion?.direction ?? "increase",
     criterion: setup.criterion?.value ?? null,
     window: setup.criterion?.window ?? { k: 1, n: 1 },
     due: setup.dueOn,
     enteredBaseline: setup.enteredBaseline,
-    currentPhase: running ?? (lastDate ? (latestPhase(points) ?? undefined) : undefined),
+    currentPhase: running && phaseKey(running),
     occasions: poolOccasions(occasions, setup.criterion?.windowUnit ?? "session"),
   });
 }
@@ -105,7 +97,7 @@ export function goalSummary(setup: GoalSetup, entries: readonly EntryFigure[]): 
     last: points.at(-1)?.entry ?? null,
     recent: points.slice(-recentPoints).map(({ date, value, phase }) => ({ date, value, phase })),
     nInPhase: figures.nInPhase,
-    slopePerWeek: figures.theilSen && 7 * figures.theilSen.slope,
+    slopePerWeek: figures.slopePerWeek,
     fourPoint: figures.fourPoint,
     medianDifference: figures.medianDifference,
     mastery: figures.mastery,

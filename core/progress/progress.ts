@@ -38,6 +38,8 @@ export interface Progress {
   nInPhase: number;
   /** Per day, on days since the series' first measured date; points of the current phase only. */
   theilSen: TheilSen | null;
+  /** The same slope as it is always shown, 7 × per day. */
+  slopePerWeek: number | null;
   mastery: Mastery | null;
   aim: AimLine | null;
   fourPoint: FourPoint | null;
@@ -77,13 +79,15 @@ export function progress(observations: readonly Observation[], target: Target): 
   const dayZero = first ? dayNumber(first.date) : 0;
   const occasions = target.occasions ?? points.filter((point) => point.phase !== baselinePhase);
   const lastFour = inPhase.slice(-4);
+  const trend = theilSen(inPhase.map((point) => ({ x: dayNumber(point.date) - dayZero, y: point.value })));
   return {
     n: points.length,
     from: first?.date ?? null,
     to: points.at(-1)?.date ?? null,
     currentPhase,
     nInPhase: inPhase.length,
-    theilSen: theilSen(inPhase.map((point) => ({ x: dayNumber(point.date) - dayZero, y: point.value }))),
+    theilSen: trend,
+    slopePerWeek: trend && 7 * trend.slope,
     mastery:
       target.criterion === null
         ? null

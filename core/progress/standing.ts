@@ -24,10 +24,8 @@ const standingWords: Record<StandingKey, string> = {
 
 export type StandingFacts = Pick<
   Progress,
-  "nInPhase" | "fourPoint" | "medianDifference" | "mastery" | "aim"
-> & {
-  slopePerWeek: number | null;
-};
+  "nInPhase" | "fourPoint" | "medianDifference" | "mastery" | "aim" | "slopePerWeek"
+>;
 
 function keyOf(facts: StandingFacts, criterion: Criterion | null, metOn: string | null): StandingKey {
   const held = facts.mastery === null || facts.mastery.inWindow >= facts.mastery.needed;

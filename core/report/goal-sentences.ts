@@ -1,6 +1,6 @@
 import type { GoalPoint } from "../progress/goal-figures.ts";
 import { slopeWords } from "../progress/standing.ts";
-import { wilsonInterval } from "../measures/wilson-interval.ts";
+import type { Score } from "../measures/score.ts";
 import { longDate } from "../words/dates.ts";
 import { counts, percent } from "../words/numbers.ts";
 
@@ -17,11 +17,13 @@ export interface LatestFigure {
 
 /**
  * @param points the goal's points in date order
+ * @param interval95 of the last point's score, in percent; null where its opportunities are no sample
  * @param slopePerWeek of the current phase, in points a week
  * @param phaseName the current phase, when there was one before it
  */
 export function latestFigure(
   points: readonly GoalPoint[],
+  interval95: Score["interval95"],
   slopePerWeek: number | null,
   phaseName: string | null,
 ): LatestFigure | null {
@@ -29,14 +31,12 @@ export function latestFigure(
   if (!last) return null;
   const { numerator, denominator } = last.entry;
   const counted = numerator !== null && denominator !== null;
-  const [low, high] = counted
-    ? wilsonInterval(numerator, denominator).map((end) => Math.round(100 * end))
-    : [];
+  const [low, high] = interval95?.map(Math.round) ?? [];
   const slope = slopeWords(slopePerWeek);
   return {
     value: percent(last.value),
     about: `${counted ? `${counts(numerator, denominator)}, ` : ""}${longDate(last.date)}`,
-    interval: counted ? `95\u00a0% interval ${low}–${high}` : null,
+    interval: interval95 ? `95\u00a0% interval ${low}–${high}` : null,
     trend: slope && `${slope}${phaseName ? ` since ${phaseName} began` : ""}.`,
   };
 }

@@ -1,10 +1,11 @@
-import { data, redirect } from "react-router";
+import { redirect } from "react-router";
 import { guarded } from "../failure.ts";
 import { personOf, readToken } from "../auth/session.ts";
-import type { Database, Transaction } from "../db/connection.ts";
-import { type Part, type Person, withSchool } from "../db/school.ts";
+import type { Database } from "../db/connection.ts";
+import { type Person, withSchool } from "../db/school.ts";
 import { listParts } from "../db/students.ts";
 import { may, type Permission } from "./table.ts";
+import { isId, notFound, requirePermission, type Visit } from "./visit.ts";
 
 /** What a request brings along from the web server. */
 export interface ServerContext {
@@ -15,23 +16,6 @@ export interface ServerContext {
   address: string;
 }
 
-export interface Visit {
-  person: Person;
-  part: Part | null;
-  trx: Transaction;
-}
-
-const idPattern = /^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;
-
-export function isId(text: unknown): text is string {
-  return typeof text === "string" && idPattern.test(text);
-}
-
-/** "Not found" is also the answer to whoever may not know that something is there. */
-export function notFound(): never {
-  throw data({ kind: "not-found" }, { status: 404 });
-}
-
 export async function requirePerson(request: Request, context: ServerContext): Promise<Person> {
   const person = await personOf(context.database, readToken(request, context.secure));
   if (person) return person;
@@ -39,13 +23,6 @@ export async function requirePerson(request: Request, context: ServerContext): P
   const { pathname, search } = new URL(request.url);
   const back = pathname === "/" ? "" : `?to=${encodeURIComponent(pathname + search)}`;
   throw redirect(`/sign-in${back}`);
-}
-
-/** Ends with 404 for whoever is outside the circle, with 403 for whoever is inside and may only look. */
-export function requirePermission(visit: Visit, permission: Permission, authorId?: string): void {
-  if (may(visit.person, permission, { part: visit.part, authorId })) return;
-  if (visit.part === null) notFound();
-  throw data({ kind: "not-allowed" }, { status: 403 });
 }
 
 /**

@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import type { Purpose } from "#core/criteria/criterion.ts";
 import type { ObservedEntry } from "#core/measures/measure.ts";
 import type { Score } from "#core/measures/score.ts";
-import { notFound, requirePermission, type Visit } from "../access/enter.ts";
+import { notFound, requirePermission, type Visit } from "../access/visit.ts";
 import type { Transaction } from "./connection.ts";
 import {
   type Entry,

@@ -1,4 +1,4 @@
-import { notFound, type Visit } from "../access/enter.ts";
+import { notFound, type Visit } from "../access/visit.ts";
 import type { Part } from "./school.ts";
 import {
   type Goal,

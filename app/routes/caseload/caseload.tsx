@@ -4,7 +4,7 @@ import { enter } from "#server/access/enter.ts";
 import { schoolNow } from "#server/db/entries.ts";
 import { listCaseloadGoals, listStudents } from "#server/db/students.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
-import { dayNumber } from "#core/progress/day-number.ts";
+import { isQuiet } from "#core/progress/quiet.ts";
 import { daysAgo, longDate } from "#core/words/dates.ts";
 import { percentWithCounts, plural } from "#core/words/numbers.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
@@ -25,12 +25,12 @@ export function loader({ request, context }: Route.LoaderArgs) {
         title,
         standing: summary && goalStanding(summary, setup),
         criterion: setup.criterion?.value ?? null,
+        quiet: isQuiet(summary?.last?.date ?? null, today),
         recent: summary?.recent ?? [],
         last: summary?.last
           ? {
               figure: percentWithCounts(summary.last),
               when: daysAgo(summary.last.date, today),
-              days: dayNumber(today) - dayNumber(summary.last.date),
             }
           : null,
       })),
@@ -46,7 +46,6 @@ export function loader({ request, context }: Route.LoaderArgs) {
 type CaseloadGoal = Awaited<ReturnType<typeof loader>>["students"][number]["goals"][number];
 
 function GoalCell({ goal }: { goal: CaseloadGoal }) {
-  const quiet = goal.last === null || goal.last.days > 14;
   return (
     <Link
       to={`/students/${goal.studentId}/goals/${goal.goalId}`}
@@ -57,7 +56,7 @@ function GoalCell({ goal }: { goal: CaseloadGoal }) {
       <span className="min-w-0">
         <span className="flex gap-2 text-fine leading-tight">
           <span className="truncate">{goal.title}</span>
-          {quiet && goal.last ? <span className="shrink-0 text-soft">{goal.last.when}</span> : null}
+          {goal.quiet && goal.last ? <span className="shrink-0 text-soft">{goal.last.when}</span> : null}
         </span>
         <span className="flex items-center gap-1.5 text-fine leading-tight">
           {goal.standing ? <StandingMark standing={goal.standing} wordless /> : null}
@@ -71,7 +70,7 @@ function GoalCell({ goal }: { goal: CaseloadGoal }) {
 
 function overview(goals: CaseloadGoal[], students: number): string {
   const behind = goals.filter((goal) => goal.standing?.key === "behind").length;
-  const quiet = goals.filter((goal) => goal.last === null || goal.last.days > 14).length;
+  const quiet = goals.filter((goal) => goal.quiet).length;
   return [
     `${students} ${plural(students, "student")}, ${goals.length} ${plural(goals.length, "goal")}`,
     behind > 0 ? `${behind} behind the line` : "none behind the line",

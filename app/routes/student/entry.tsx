@@ -1,6 +1,7 @@
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { enter, isId, notFound } from "#server/access/enter.ts";
+import { enter } from "#server/access/enter.ts";
+import { isId, notFound } from "#server/access/visit.ts";
 import { may } from "#server/access/table.ts";
 import { changeEntryState, correctEntry, findEntry, listRevisions, schoolNow } from "#server/db/entries.ts";
 import { findGoal } from "#server/db/students.ts";

@@ -1,5 +1,6 @@
 import { Form, Link, useNavigate } from "react-router";
-import { enter, isId, notFound } from "#server/access/enter.ts";
+import { enter } from "#server/access/enter.ts";
+import { isId, notFound } from "#server/access/visit.ts";
 import { may } from "#server/access/table.ts";
 import { findEntry, listGoalEntries, schoolNow } from "#server/db/entries.ts";
 import type { Entry, Goal } from "#server/db/rows.ts";
@@ -32,7 +33,7 @@ function openGoal(goal: Goal, entries: readonly Entry[]) {
   const { setup } = goal;
   const points = goalPoints(setup, entries.map(toFigure));
   const figures = goalProgress(setup, points);
-  const slopePerWeek = figures.theilSen && 7 * figures.theilSen.slope;
+  const last = entries.find((entry) => entry.entryId === points.at(-1)?.entry.entryId);
   const chart = progressChart(setup, points, figures);
   const phase = setup.phases.find((one) => one.phaseId === figures.currentPhase);
   const phaseNames = new Map(
@@ -46,8 +47,13 @@ function openGoal(goal: Goal, entries: readonly Entry[]) {
     wording: goal.wording,
     criterion: setup.criterion && criterionWords(setup.criterion),
     due: setup.dueOn && dateWithYear(setup.dueOn),
-    standing: goalStanding({ ...figures, slopePerWeek }, setup),
-    latest: latestFigure(points, slopePerWeek, phase && setup.phases.length > 1 ? phase.name : null),
+    standing: goalStanding(figures, setup),
+    latest: latestFigure(
+      points,
+      last?.score.interval95 ?? null,
+      figures.slopePerWeek,
+      phase && setup.phases.length > 1 ? phase.name : null,
+    ),
     chart,
     description: chart ? chartDescription(points, chart) : "",
     rows: [...entries].reverse().map((entry) => ({
