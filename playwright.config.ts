@@ -7,13 +7,13 @@ export default defineConfig({
   fullyParallel: true,
   workers: 2,
   retries: 0,
-  timeout: 60_000,
-  expect: { timeout: 10_000 },
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
   reporter: [["list"], ["json"]],
   outputDir: "test-results/browser",
   use: {
     viewport: { width: 1280, height: 800 },
-    actionTimeout: 10_000,
+    actionTimeout: 20_000,
     screenshot: "only-on-failure",
     launchOptions: {
       executablePath: "/usr/bin/chromium",

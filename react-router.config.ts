@@ -4,4 +4,7 @@ export default {
   appDirectory: "app",
   buildDirectory: "build",
   ssr: true,
+  // The whole map comes with the first page. Asked for route by route, it may come too late on a slow machine, and what
+  // is there is then taken for a page that is not.
+  routeDiscovery: { mode: "initial" },
 } satisfies Config;

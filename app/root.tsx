@@ -3,6 +3,7 @@ import { Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
 import type { Route } from "./+types/root";
 import stylesheet from "./app.css?url";
 import { ErrorPage } from "./ui/error-page.tsx";
+import { useFocusOnProblem } from "./ui/focus-problem.ts";
 import { NonceContext } from "./ui/nonce.ts";
 
 export const links: Route.LinksFunction = () => [
@@ -31,6 +32,7 @@ export function Layout({ children }: { children: ReactNode }) {
 }
 
 export default function App() {
+  useFocusOnProblem();
   return <Outlet />;
 }
 

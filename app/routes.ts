@@ -9,16 +9,34 @@ export default [
 
   layout("routes/frame/frame.tsx", [
     route("caseload", "routes/caseload/caseload.tsx"),
+    route("school", "routes/school/school.tsx", [
+      index("routes/school/start.ts", { id: "school-start" }),
+      route("calendar", "routes/school/calendar.tsx"),
+      route("week", "routes/school/week.tsx"),
+      route("groups/:groupId?", "routes/school/groups.tsx"),
+      route("staff/:personId?", "routes/school/staff.tsx"),
+      route("templates", "routes/school/templates.tsx"),
+      route("templates/:templateId", "routes/school/template.tsx"),
+      route("lists", "routes/school/lists.tsx"),
+    ]),
+    route("students/new", "routes/student/edit-student.tsx", { id: "new-student" }),
     route("students/:studentId", "routes/student/student.tsx", [
       index("routes/student/goals.tsx", { id: "student-goals" }),
       route("goals/:goalId", "routes/student/goals.tsx", { id: "student-goal" }),
       route("entries/:entryId", "routes/student/entry.tsx"),
     ]),
+    route("students/:studentId/edit", "routes/student/edit-student.tsx", { id: "edit-student" }),
+    route("students/:studentId/order", "routes/student/order.tsx"),
+    route("students/:studentId/copy", "routes/student/copy.tsx"),
+    route("students/:studentId/absent-today", "routes/student/absent-today.ts"),
+    route("students/:studentId/goals/new", "routes/student/set-up.tsx", { id: "new-goal" }),
+    route("students/:studentId/goals/:goalId/set-up", "routes/student/set-up.tsx", { id: "goal-set-up" }),
     route("students/:studentId/report", "routes/report/report.tsx"),
   ]),
 
   route("students/:studentId/goals/:goalId/record", "routes/record/record.tsx"),
 
+  route("wording", "routes/student/wording.ts"),
   route("find", "routes/frame/find.ts"),
   route("live", "routes/live/live.ts"),
   route("*", "routes/not-found.tsx"),

@@ -42,7 +42,7 @@ describe("figures score", () => {
     ["not json", /is not JSON/],
     ["[]", /not an object/],
     ['{"id":"a","entry":{}}', /measure is missing/],
-    ['{"id":"a","measure":{"kind":"toString"},"entry":{}}', /is not known/],
+    ['{"id":"a","measure":{"kind":"toString"},"entry":{}}', /measure\.kind/],
     ['{"measure":{"kind":"trials"},"entry":{}}', /id is missing/],
   ])("refuses %s", (line, message) => {
     expect(() => figuresScore(line, { json: true })).toThrow(message);

@@ -1,11 +1,13 @@
 import { readFileSync } from "node:fs";
-import { figuresProgress } from "./figures-progress.ts";
-import { figuresScore } from "./figures-score.ts";
 import { InputError } from "#server/imports/input-error.ts";
 
-const verbs: Record<string, (text: string, options: { json: boolean }) => string> = {
-  score: figuresScore,
-  progress: figuresProgress,
+type Compute = (text: string, options: { json: boolean }) => string;
+
+/** Each verb loads what it needs and nothing else: the command starts in a moment. */
+const verbs: Record<string, () => Promise<Compute>> = {
+  score: async () => (await import("./figures-score.ts")).figuresScore,
+  progress: async () => (await import("./figures-progress.ts")).figuresProgress,
+  "read-goal": async () => (await import("./figures-read-goal.ts")).figuresReadGoal,
 };
 
 function fail(message: string): never {
@@ -15,8 +17,8 @@ function fail(message: string): never {
 
 const words = process.argv.slice(2).filter((word) => word !== "--json");
 const [verb, file] = words;
-const compute = verb && Object.hasOwn(verbs, verb) ? verbs[verb] : undefined;
-if (!compute || !file || words.length > 2)
+const load = verb && Object.hasOwn(verbs, verb) ? verbs[verb] : undefined;
+if (!load || !file || words.length > 2)
   fail(`usage: figures ${Object.keys(verbs).join("|")} FILE [--json] (FILE - reads standard input)`);
 
 let text: string;
@@ -26,7 +28,7 @@ try {
   fail(`${file}: ${error instanceof TypeError ? "is not UTF-8 text" : "cannot be read"}`);
 }
 try {
-  process.stdout.write(compute(text, { json: process.argv.includes("--json") }));
+  process.stdout.write((await load())(text, { json: process.argv.includes("--json") }));
 } catch (error) {
   if (error instanceof InputError) fail(`${file}:${error.line}: ${error.message}`);
   throw error;

@@ -1,27 +1,7 @@
-/** The demo school. Every name and every number in it is invented. */
-export const school = { name: "Larkspur Bay School", timeZone: "America/Los_Angeles" };
-
-export const demoPassword = "gentle margin demo";
-
-export type PersonKey = "noor" | "teo" | "mirela" | "ines" | "paloma" | "gus" | "hana" | "desmond";
-
-export const people: Record<
-  PersonKey,
-  { given: string; family: string; position: string; role: "administrator" | "staff" }
-> = {
-  noor: { given: "Noor", family: "Halloran", position: "Case manager", role: "staff" },
-  teo: { given: "Teo", family: "Brandvold", position: "Paraeducator", role: "staff" },
-  mirela: { given: "Mirela", family: "Castellan", position: "Paraeducator", role: "staff" },
-  ines: { given: "Ines", family: "Okafor", position: "Speech-language pathologist", role: "staff" },
-  paloma: { given: "Paloma", family: "Ruiz", position: "Occupational therapist", role: "staff" },
-  gus: { given: "Gus", family: "Lindqvist", position: "Adapted PE", role: "staff" },
-  hana: { given: "Hana", family: "Whitlock", position: "Psychologist", role: "staff" },
-  desmond: { given: "Desmond", family: "Achterberg", position: "Principal", role: "administrator" },
-};
-
-export function emailOf({ given, family }: { given: string; family: string }): string {
-  return `${given}.${family}@larkspurbay.example`.toLowerCase();
-}
+import type { Criterion } from "#core/criteria/criterion.ts";
+import type { Measure } from "#core/measures/measure.ts";
+import type { PersonKey } from "./school.ts";
+import { measures } from "./measures.ts";
 
 /** A stretch of the goal's history: from which day of the year on, under which name, from which level to which. */
 interface Stretch {
@@ -37,8 +17,12 @@ export interface GoalStory {
   area: string;
   /** `{due}` and `{name}` are filled in when seeding. */
   wording: string;
+  /** Trials with so many opportunities, unless a measure of another kind is given. */
   opportunities: number;
-  criterion: { value: number; k: number; n: number } | null;
+  measure?: Measure;
+  /** How much easier or harder each part of a grid or chain is, in points. */
+  spread?: number[];
+  criterion: ({ value: number; k: number; n: number } & Partial<Criterion>) | null;
   dueDay: number;
   /** Weekdays on which it is probed, Monday = 1, and by whom. */
   weekdays: number[];
@@ -50,6 +34,8 @@ export interface GoalStory {
   metDay?: number;
   noise?: number;
   notes?: string[];
+  /** How it is taught. */
+  strategy?: string;
 }
 
 export interface StudentStory {
@@ -63,7 +49,7 @@ export interface StudentStory {
   goals: GoalStory[];
 }
 
-const practice = (fromDay: number, from: number, to: number, name = "teaching begins"): Stretch => ({
+const practice = (fromDay: number, from: number, to: number, name = "teaching"): Stretch => ({
   name,
   fromDay,
   from,
@@ -103,9 +89,10 @@ export const students: StudentStory[] = [
         title: "Asks for a break with a card",
         area: "Behavior",
         opportunities: 5,
+        measure: measures.breakCard,
         wording:
-          "By {due}, when work becomes hard, {name} will hand over her break card before leaving the table in 4 of 5 opportunities on 3 consecutive days.",
-        criterion: { value: 80, k: 3, n: 3 },
+          "By {due}, when work becomes hard, {name} will hand over her break card before leaving the table with no more than a gestural prompt in 4 of 5 opportunities on 3 consecutive days.",
+        criterion: { value: 80, k: 3, n: 3, windowUnit: "day" },
         dueDay: 185,
         weekdays: [1, 3, 5],
         by: ["mirela", "teo"],
@@ -119,6 +106,7 @@ export const students: StudentStory[] = [
         title: "Moves to the next activity",
         area: "Behavior",
         opportunities: 8,
+        measure: measures.nextActivity,
         wording:
           "By {due}, {name} will begin to move to the next activity within 45 seconds of the signal in 7 of 8 transitions.",
         criterion: { value: 87.5, k: 3, n: 4 },
@@ -158,18 +146,35 @@ export const students: StudentStory[] = [
       },
       {
         number: "2",
-        title: "Asks for help",
-        area: "Communication",
-        opportunities: 5,
+        title: "Raises a hand instead of calling out",
+        area: "Behavior",
+        opportunities: 1,
+        measure: measures.callOuts,
         wording:
-          "By {due}, {name} will ask an adult for help in words instead of pushing work away in 4 of 5 occasions.",
-        criterion: { value: 80, k: 3, n: 4 },
+          "By {due}, {name} will raise his hand before speaking and call out no more than 2 times per class period on 4 of 5 days.",
+        criterion: { value: 2, k: 4, n: 5, direction: "decrease", windowUnit: "day" },
         dueDay: 200,
-        weekdays: [2, 5],
+        weekdays: [1, 2, 3, 4],
+        by: ["teo", "noor"],
+        baseline: { from: 9, to: 10 },
+        noise: 1.4,
+        stretches: [practice(20, 8, 7), practice(42, 5, 2.4, "waiting card")],
+        notes: ["Most of them in the last ten minutes.", "Pointed to the card himself."],
+      },
+      {
+        number: "3",
+        title: "Keyboard practice",
+        area: "Writing",
+        opportunities: 1,
+        measure: measures.keyboard,
+        wording: "By {due}, {name} will practice the keyboard for a total of 300 minutes each month.",
+        criterion: { value: 300, k: 1, n: 1 },
+        dueDay: 240,
+        weekdays: [1, 2, 4, 5],
         by: ["teo"],
-        baseline: { from: 20, to: 30 },
-        noise: 12,
-        stretches: [practice(20, 40, 70)],
+        baseline: null,
+        noise: 6,
+        stretches: [practice(10, 12, 22)],
       },
     ],
   },
@@ -233,6 +238,23 @@ export const students: StudentStory[] = [
         baseline: { from: 60, to: 62 },
         noise: 5,
         stretches: [practice(12, 70, 90)],
+      },
+      {
+        number: "2",
+        title: "Names cooking tools",
+        area: "Vocational",
+        opportunities: 10,
+        measure: measures.cookingTools,
+        spread: [45, 30, -45, 20, 5, -10, 25, 15, -20, -35],
+        wording:
+          "By {due}, shown ten tools of the class kitchen, {name} will name 9 of 10 tools in 2 consecutive sessions.",
+        criterion: { value: 90, k: 2, n: 2 },
+        dueDay: 215,
+        weekdays: [4],
+        by: ["mirela", "teo"],
+        baseline: { from: 30, to: 34 },
+        noise: 3,
+        stretches: [practice(18, 45, 76)],
       },
     ],
   },
@@ -314,6 +336,23 @@ export const students: StudentStory[] = [
         noise: 10,
         stretches: [practice(20, 40, 62)],
       },
+      {
+        number: "5",
+        title: "Writes a paragraph with reasons",
+        area: "Writing",
+        opportunities: 1,
+        measure: measures.paragraph,
+        spread: [12, 0, -14, 4],
+        wording:
+          "By {due}, {name} will write a paragraph that gives reasons, scoring at least 12 of 16 points on the class rubric in 3 of 4 writing samples.",
+        criterion: { value: 75, k: 3, n: 4 },
+        dueDay: 205,
+        weekdays: [5],
+        by: ["noor", "teo"],
+        baseline: { from: 38, to: 40 },
+        noise: 4,
+        stretches: [practice(16, 48, 70, "planning sheet")],
+      },
     ],
   },
   {
@@ -341,18 +380,23 @@ export const students: StudentStory[] = [
       },
       {
         number: "2",
-        title: "Washes hands when told",
+        title: "Packs the school bag",
         area: "Daily living",
-        opportunities: 4,
+        opportunities: 1,
+        measure: measures.packingABag,
+        spread: [20, 15, 8, 2, -38, -12, 4],
+        strategy:
+          "Backward chaining with the picture list on the bag's flap; step back behind her once she reaches for it.",
         wording:
-          "By {due}, {name} will begin washing her hands when told, without another reminder, on 4 of 4 occasions.",
-        criterion: { value: 100, k: 3, n: 4 },
-        dueDay: 160,
+          "By {due}, {name} will pack the school bag, completing all 7 steps of the task analysis independently on 3 of 4 days.",
+        criterion: { value: 100, k: 3, n: 4, windowUnit: "day" },
+        dueDay: 190,
         weekdays: [1, 3, 5],
-        by: ["mirela"],
-        baseline: { from: 30, to: 40 },
-        noise: 14,
-        stretches: [practice(14, 55, 92)],
+        by: ["teo", "paloma"],
+        baseline: { from: 24, to: 28 },
+        noise: 4,
+        stretches: [practice(14, 40, 86)],
+        notes: ["Found the list by herself.", "The zip was stuck today."],
       },
     ],
   },
@@ -392,6 +436,22 @@ export const students: StudentStory[] = [
         noise: 7,
         stretches: [practice(16, 45, 68)],
       },
+      {
+        number: "3",
+        title: "Ends a disagreement in words",
+        area: "Social",
+        opportunities: 1,
+        measure: measures.disagreement,
+        wording:
+          "By {due}, {name} will end a disagreement in words, alone or after one prompt, in 4 of 5 disagreements.",
+        criterion: { value: 60, k: 4, n: 5 },
+        dueDay: 225,
+        weekdays: [1, 4],
+        by: ["noor"],
+        baseline: { from: 20, to: 20 },
+        noise: 1,
+        stretches: [practice(18, 40, 74)],
+      },
     ],
   },
   {
@@ -430,6 +490,27 @@ export const students: StudentStory[] = [
         stretches: [practice(14, 40, 58)],
         lastDay: 55,
       },
+      {
+        number: "3",
+        title: "Reads a grade passage aloud",
+        area: "Reading",
+        opportunities: 1,
+        measure: measures.passage,
+        wording:
+          "By {due}, given a grade-level passage, {name} will read aloud at 90 words per minute with 95% accuracy across three consecutive sessions.",
+        criterion: {
+          value: 90,
+          k: 3,
+          n: 3,
+          joined: [{ figure: "accuracy", value: 95, direction: "increase" }],
+        },
+        dueDay: 210,
+        weekdays: [1, 3],
+        by: ["noor"],
+        baseline: { from: 48, to: 52 },
+        noise: 4,
+        stretches: [practice(14, 55, 84)],
+      },
     ],
   },
   {
@@ -453,6 +534,23 @@ export const students: StudentStory[] = [
         baseline: { from: 35, to: 40 },
         noise: 6,
         stretches: [practice(16, 42, 70)],
+      },
+      {
+        number: "2",
+        title: "Orders lunch",
+        area: "Daily living",
+        opportunities: 1,
+        measure: measures.orderingLunch,
+        spread: [30, 5, 10, -40, 25, -5],
+        wording:
+          "By {due}, {name} will order her lunch, showing 5 of 6 skills independently: waits in line, greets the cook, says what she wants, answers a question, takes the tray, says thank you, on four consecutive days.",
+        criterion: { value: 83, k: 4, n: 4, windowUnit: "day" },
+        dueDay: 195,
+        weekdays: [1, 2, 4],
+        by: ["mirela"],
+        baseline: { from: 25, to: 30 },
+        noise: 3,
+        stretches: [practice(15, 40, 64), practice(50, 66, 80, "picture menu")],
       },
     ],
   },
@@ -479,18 +577,19 @@ export const students: StudentStory[] = [
       },
       {
         number: "3",
-        title: "Starts work without a reminder",
+        title: "On task in group work",
         area: "Behavior",
-        opportunities: 6,
+        opportunities: 1,
+        measure: measures.onTask,
         wording:
-          "By {due}, {name} will begin written work within two minutes and without a reminder in 5 of 6 lessons.",
-        criterion: { value: 83, k: 3, n: 4 },
-        dueDay: 200,
+          "By {due}, {name} will be on task during group work for 80% of one-minute intervals in 3 of 4 sessions.",
+        criterion: { value: 80, k: 3, n: 4 },
+        dueDay: 180,
         weekdays: [2, 5],
         by: ["teo"],
-        baseline: { from: 33, to: 33 },
-        noise: 10,
-        stretches: [practice(16, 50, 74)],
+        baseline: { from: 45, to: 45 },
+        noise: 7,
+        stretches: [practice(16, 52, 76)],
       },
     ],
   },
@@ -515,6 +614,21 @@ export const students: StudentStory[] = [
         baseline: { from: 17, to: 33 },
         noise: 9,
         stretches: [practice(17, 35, 50)],
+      },
+      {
+        number: "2",
+        title: "Stays with the group",
+        area: "Behavior",
+        opportunities: 1,
+        measure: measures.withTheGroup,
+        wording: "By {due}, {name} will stay with the group for at least 10 minutes in 3 of 4 sessions.",
+        criterion: { value: 600, k: 3, n: 4 },
+        dueDay: 215,
+        weekdays: [1, 3],
+        by: ["noor"],
+        baseline: { from: 150, to: 170 },
+        noise: 50,
+        stretches: [practice(16, 220, 520)],
       },
     ],
   },

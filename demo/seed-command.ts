@@ -1,5 +1,5 @@
 import { connect } from "#server/db/connection.ts";
-import { school } from "./scenario.ts";
+import { school } from "./school.ts";
 import { seedDemo } from "./seed.ts";
 
 const owner = connect(process.argv[2] ?? "", { max: 2 });

@@ -1,22 +1,31 @@
 import { v7 } from "uuid";
 import type { Criterion } from "#core/criteria/criterion.ts";
 import { readEntry, type Measure } from "#core/measures/measure.ts";
+import { weekOf } from "#core/criteria/pool.ts";
 import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
+import { slotsOf } from "#core/schedule/timetable.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { hashPassword } from "#server/auth/password.ts";
 import type { Database } from "#server/db/connection.ts";
 import { contentHash } from "#server/db/entries.ts";
 import { rebuildSummaries } from "#server/db/summaries.ts";
+import { ladders } from "./measures.ts";
+import { observed } from "./observed.ts";
 import { roughlyNormal, seededRandom } from "./random.ts";
+import { type GoalStory, type StudentStory, students } from "./scenario.ts";
 import {
   demoPassword,
   emailOf,
-  type GoalStory,
+  groups,
+  lists,
   people,
   type PersonKey,
   school,
-  students,
-} from "./scenario.ts";
+  timetable,
+  year,
+} from "./school.ts";
+
+import { templates } from "./templates.ts";
 
 /** Days from the first school day to "today" in the story. */
 const daysOfStory = 77;
@@ -47,12 +56,23 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
   >;
   const tables: Tables = {
     schools: [{ school_id: schoolId, name: school.name, time_zone: school.timeZone }],
+    ladders: [],
+    school_lists: [],
+    school_years: [],
+    reporting_periods: [],
+    closures: [],
+    timetable: [],
     people: [],
     students: [],
+    groups: [],
+    group_members: [],
+    goal_templates: [],
+    absences: [],
     circle: [],
     goals: [],
     goal_measures: [],
     goal_phases: [],
+    goal_revisions: [],
     entries: [],
     entry_revisions: [],
   };
@@ -60,6 +80,45 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
   const passwordHash = await hashPassword(demoPassword);
   const accounts: Row[] = [];
   const memberships: Row[] = [];
+
+  Object.values(ladders).forEach(({ name, levels, misses }, position) =>
+    add("ladders", {
+      ladder_id: newId(),
+      name,
+      levels: JSON.stringify(levels),
+      misses: JSON.stringify(misses),
+      position,
+    }),
+  );
+  for (const [list, names] of Object.entries(lists))
+    names.forEach((name, position) => add("school_lists", { list, item_id: newId(), name, position }));
+
+  // What came into the story after its first numbers has ids of another stream, so that those numbers stay.
+  const firstMonday = dayNumber(weekOf(dateOfDay(firstDay)));
+  const apart = seededRandom(seed + 1);
+  const laterId = () =>
+    v7({
+      msecs: firstDay * 86_400_000,
+      random: Uint8Array.from({ length: 16 }, () => Math.floor(apart() * 256)),
+    });
+  const span = ({ name, fromDay, toDay }: { name: string; fromDay: number; toDay: number }) => ({
+    name,
+    from_on: dateOfDay(Math.max(firstDay, firstMonday + fromDay)),
+    to_on: dateOfDay(firstMonday + toDay),
+  });
+  const isClosed = (day: number) =>
+    year.closures.some(
+      ({ fromDay, toDay }) =>
+        firstMonday + fromDay <= firstDay + day && firstDay + day <= firstMonday + toDay,
+    );
+  const [first, last] = [dateOfDay(firstDay), dateOfDay(firstMonday + year.lastDay)];
+  const yearName = `${first.slice(0, 4)}–${last.slice(2, 4)}`;
+  add("school_years", { year_id: laterId(), ...span({ name: yearName, fromDay: 0, toDay: year.lastDay }) });
+  for (const period of year.reportingPeriods)
+    add("reporting_periods", { period_id: laterId(), ...span(period) });
+  for (const closure of year.closures) add("closures", { closure_id: laterId(), ...span(closure) });
+  for (const { weekday, name, startsAt, endsAt } of slotsOf(timetable))
+    add("timetable", { slot_id: laterId(), weekday, name, starts_at: startsAt, ends_at: endsAt });
 
   for (const [key, person] of Object.entries(people) as [PersonKey, (typeof people)[PersonKey]][]) {
     const person_id = personIds[key];
@@ -70,6 +129,7 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       family_name: person.family,
       position: person.position,
       role: person.role,
+      case_manager: key === "noor",
       email: emailOf(person),
     });
     accounts.push({ account_id, email: emailOf(person), password_hash: passwordHash });
@@ -92,24 +152,48 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     story.record.forEach((key) => part(key, "record"));
     story.read?.forEach((key) => part(key, "read"));
     story.goals.forEach((goal, position) =>
-      addGoal(goal, { student_id, position, calledName: story.preferred ?? story.given }),
+      addGoal(goal, {
+        student_id,
+        position,
+        calledName: story.preferred ?? story.given,
+        iepToDay: story.iepToDay,
+      }),
     );
+    addAbsences(story, student_id);
   }
+
+  for (const group of groups) {
+    const group_id = laterId();
+    add("groups", { group_id, name: group.name, meets: JSON.stringify(slotsOf(group.meets)) });
+    for (const given of group.students) {
+      const student = tables["students"]?.find(({ given_name }) => given_name === given);
+      if (!student) throw new Error(`The scenario has no ${given}`);
+      add("group_members", { group_id, student_id: student["student_id"] });
+    }
+  }
+
+  for (const { by, setUp, ...words } of templates)
+    add("goal_templates", {
+      template_id: laterId(),
+      ...words,
+      set_up: JSON.stringify(setUp),
+      made_by: personIds[by],
+    });
 
   function addGoal(
     story: GoalStory,
-    { student_id, position, calledName }: { student_id: string; position: number; calledName: string },
+    {
+      student_id,
+      position,
+      calledName,
+      iepToDay,
+    }: { student_id: string; position: number; calledName: string; iepToDay: number },
   ) {
     const goal_id = newId();
     const dueOn = dateOfDay(firstDay + story.dueDay);
-    const measure: Measure = { kind: "trials", planned: story.opportunities };
-    const criterion: Criterion | null = story.criterion && {
-      value: story.criterion.value,
-      direction: "increase",
-      window: { k: story.criterion.k, n: story.criterion.n },
-      windowUnit: "session",
-      purposes: ["probe"],
-    };
+    const measure: Measure = story.measure ?? { kind: "trials", planned: story.opportunities };
+    const wording = story.wording.replace("{due}", dateWithYear(dueOn)).replaceAll("{name}", calledName);
+    const criterion: Criterion | null = story.criterion && criterionOf(story.criterion);
     add("goals", {
       goal_id,
       student_id,
@@ -117,13 +201,34 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       position,
       area: story.area,
       title: story.title,
-      wording: story.wording.replace("{due}", dateWithYear(dueOn)).replaceAll("{name}", calledName),
+      wording,
       criterion: criterion && JSON.stringify(criterion),
       start_on: dateOfDay(firstDay),
+      annual_review_on: dateOfDay(firstDay + iepToDay),
+      schedule: story.weekdays.length > 0 ? JSON.stringify({ weekdays: story.weekdays }) : null,
+      measured_by: personIds[story.by[0] ?? "noor"],
+      strategy: story.strategy ?? "",
       due_on: criterion ? dueOn : null,
       met_on: story.metDay === undefined ? null : dateOfDay(firstDay + story.metDay),
     });
     add("goal_measures", { goal_id, version: 1, measure: JSON.stringify(measure) });
+    add("goal_revisions", {
+      goal_id,
+      revision: 1,
+      act: "made",
+      person_id: personIds.noor,
+      at: owner.raw("?::timestamp at time zone ?", [`${dateOfDay(firstDay)}T08:00`, school.timeZone]),
+      from_on: dateOfDay(firstDay),
+      set_up: JSON.stringify({
+        number: story.number,
+        title: story.title,
+        area: story.area,
+        wording,
+        criterion,
+        measure,
+        dueOn: criterion ? dueOn : null,
+      }),
+    });
     if (story.baseline)
       add("goal_phases", {
         phase_id: newId(),
@@ -148,15 +253,32 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     }
   }
 
+  /** A day on which several goals of a student were due and none was measured: the student was away. */
+  function addAbsences(story: StudentStory, student_id: string) {
+    const measured = new Set(
+      tables["entries"]?.flatMap((entry) => (entry["student_id"] === student_id ? entry["observed_on"] : [])),
+    );
+    for (let day = 0; day < daysOfStory; day += 1) {
+      const weekday = ((firstDay + day + 3) % 7) + 1;
+      const due = story.goals.filter(
+        (goal) =>
+          goal.weekdays.includes(weekday) &&
+          levelOn(goal, day) !== null &&
+          day <= (goal.lastDay ?? daysOfStory),
+      );
+      const absent_on = dateOfDay(firstDay + day);
+      if (due.length > 0 && !isClosed(day) && !measured.has(absent_on))
+        add("absences", { student_id, absent_on, person_id: personIds.noor });
+    }
+  }
+
   function addEntry(
     story: GoalStory,
     measure: Measure,
     { goal_id, student_id, day, level }: { goal_id: string; student_id: string; day: number; level: number },
   ) {
-    const wanted = ((level + (story.noise ?? 6) * roughlyNormal(random)) / 100) * story.opportunities;
-    const correct = Math.min(story.opportunities, Math.max(0, Math.round(wanted)));
-    const sequence = marksOf(correct, story.opportunities, random);
-    const read = readEntry(measure, { kind: "trials", correct, attempted: story.opportunities, sequence });
+    const about = level + (story.noise ?? 6) * roughlyNormal(random);
+    const read = readEntry(measure, observed(measure, about, random, story.spread));
     if (!read.ok) throw new Error("The scenario made an entry that cannot be scored");
     const hour = 9 + Math.floor(random() * 5);
     const observedLocal = `${dateOfDay(firstDay + day)}T${String(hour).padStart(2, "0")}:${String(5 * Math.floor(random() * 12)).padStart(2, "0")}`;
@@ -166,6 +288,7 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
         : null;
     const entry_id = idAt(firstDay + day);
     const author_id = personIds[story.by[Math.floor(random() * story.by.length)] ?? "noor"];
+    if (isClosed(day)) return;
     const hash = contentHash(goal_id, { observedLocal, purpose: "probe", entry: read.entry, note });
     const observed_at = owner.raw("?::timestamp at time zone ?", [observedLocal, school.timeZone]);
     const shared = {
@@ -219,14 +342,12 @@ function levelOn(story: GoalStory, day: number): number | null {
   return story.baseline.from + ((story.baseline.to - story.baseline.from) * day) / until;
 }
 
-/** Marks in some order that add up to the score. */
-function marksOf(correct: number, attempted: number, random: () => number): string {
-  const marks = Array.from({ length: attempted }, (_, index) => ({
-    mark: index < correct ? "1" : "0",
-    at: random(),
-  }));
-  return marks
-    .sort((a, b) => a.at - b.at)
-    .map(({ mark }) => mark)
-    .join("");
+function criterionOf({ k, n, ...story }: NonNullable<GoalStory["criterion"]>): Criterion {
+  return {
+    direction: "increase",
+    windowUnit: "session",
+    purposes: ["probe"],
+    ...story,
+    window: { k, n },
+  };
 }

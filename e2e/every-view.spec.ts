@@ -54,6 +54,103 @@ for (const colorScheme of ["light", "dark"] as const) {
           await page.getByRole("button", { name: "Save" }).click();
           await expect(page.getByText("How many were correct?")).toBeVisible();
         },
+        "recording a chain of steps": async () => {
+          await page.goto(
+            `/students/${site.demo.student("Juniper")}/goals/${site.demo.goal("Juniper", "2")}/record`,
+          );
+          await recording(page);
+          await page.getByRole("radio").first().check();
+        },
+        "recording counted levels": async () => {
+          await page.goto(`${wren}/goals/${site.demo.goal("Wren", "3")}/record`);
+          await recording(page);
+          await page.getByRole("button", { name: "gestural" }).click();
+        },
+        "recording delays": async () => {
+          await page.goto(`${wren}/goals/${site.demo.goal("Wren", "4")}/record`);
+          await recording(page);
+        },
+        "recording a rubric": async () => {
+          await page.goto(
+            `/students/${site.demo.student("Tobias")}/goals/${site.demo.goal("Tobias", "5")}/record`,
+          );
+          await recording(page);
+          await page.getByRole("radio").nth(2).check();
+        },
+        "a task analysis": async () => {
+          await page.goto(
+            `/students/${site.demo.student("Juniper")}/goals/${site.demo.goal("Juniper", "2")}`,
+          );
+          await awake(page);
+          await page.locator("canvas").waitFor();
+        },
+        "a student's details": async () => {
+          await page.goto(`${wren}/edit`);
+          await awake(page);
+          await page.getByRole("button", { name: "Note it" }).click();
+          await expect(page.getByRole("button", { name: "was present after all" })).toBeVisible();
+        },
+        "a student who is absent": async () => {
+          await page.goto(wren);
+          await expect(page.getByText("Absent today: nothing is due.")).toBeVisible();
+          await page.getByRole("button", { name: "Here after all" }).click();
+          await expect(page.getByText("Absent today")).toHaveCount(0);
+        },
+        "order of goals": async () => {
+          await page.goto(`${wren}/order`);
+          await awake(page);
+        },
+        "new student with problems": async () => {
+          await page.goto("/students/new");
+          await awake(page);
+          await page.getByRole("button", { name: "Add the student" }).click();
+          await expect(page.getByText("What is the student’s given name?")).toBeVisible();
+        },
+        "goal set-up": async () => {
+          await page.goto(`${wren}/goals/${site.demo.goal("Wren", "3")}/set-up`);
+          await awake(page);
+          await page.getByText("Settings, people, purposes").click();
+        },
+        "new goal from a template": async () => {
+          await page.goto("/school/templates");
+          await page.getByText("Use it for …").nth(1).click();
+          await page.getByRole("main").getByRole("link", { name: "Wren Abara" }).click();
+          await awake(page);
+        },
+        calendar: async () => {
+          await page.goto("/school/calendar");
+          await expect(page.getByRole("img", { name: /The days of the year/ })).toBeVisible();
+        },
+        timetable: async () => {
+          await page.goto("/school/week");
+          await expect(page.getByText("Periods of the week")).toBeVisible();
+        },
+        groups: async () => {
+          await page.goto("/school/groups");
+          await page.getByRole("link", { name: "Kitchen crew" }).click();
+          await expect(page.getByRole("button", { name: "Save the group" })).toBeVisible();
+        },
+        staff: async () => {
+          await page.goto("/school/staff");
+          await expect(page.getByText("Speech-language pathologist")).toBeVisible();
+        },
+        templates: async () => {
+          await page.goto("/school/templates");
+          await page.getByText("Use it for …").first().click();
+        },
+        "a template": async () => {
+          await page.getByRole("link", { name: "Packs a bag" }).click();
+          await awake(page);
+        },
+        lists: async () => {
+          await page.goto("/school/lists");
+          await expect(page.getByText("Prompt ladders")).toBeVisible();
+        },
+        "copying goals": async () => {
+          await page.goto(`${wren}/copy`);
+          await awake(page);
+          await page.getByLabel("For", { exact: true }).selectOption("Lumi Sato");
+        },
         entry: async () => {
           await page.goto(wren);
           const [path] = await margin(page)

@@ -1,3 +1,4 @@
+import type { Locator } from "@playwright/test";
 import { awake, expect, recording, margin, signIn, test } from "./site.ts";
 
 test("a student, a goal or an action is found by any part of its words", async ({ page, site }) => {
@@ -32,6 +33,7 @@ test("a probe is recorded from the caseload without a mouse", async ({ page }) =
   await expect(margin(page).getByRole("listitem").first()).toContainText(
     "3 of 4 correct (75 %). u10: letters are letters while typing",
   );
+  await awake(page);
   await page.keyboard.press("g");
   await page.keyboard.press("c");
   await expect(page.getByRole("heading", { name: "Caseload" })).toBeVisible();
@@ -63,4 +65,60 @@ test("a dialog gives the focus back, and a key pressed in it does nothing behind
   await page.keyboard.press("Escape");
   await expect(page.getByRole("dialog")).toHaveCount(0);
   await expect(page.getByRole("button", { name: "Keys" })).toBeFocused();
+});
+
+test("a goal is set up, put in order and taken along without a mouse", async ({ page, site }) => {
+  await signIn(page, "noor");
+  await page.keyboard.press("Control+k");
+  await expect(page.getByRole("combobox")).toBeFocused();
+  await page.keyboard.type("wren new goal");
+  await expect(page.getByRole("option", { name: /Wren Abara: new goal/ })).toBeVisible();
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "New goal" })).toBeVisible();
+  await awake(page);
+  /** Tab on to a field, as a person would, and no further than the page is long. */
+  const tabTo = async (field: Locator) => {
+    for (let steps = 0; steps < 60; steps += 1) {
+      await page.keyboard.press("Tab");
+      if (await field.evaluate((element) => element === document.activeElement)) return;
+    }
+    throw new Error("it cannot be reached with Tab");
+  };
+  await tabTo(page.getByLabel("Wording", { exact: true }));
+  await page.keyboard.type(
+    "By 14 May 2027, Wren will line up within 30 seconds of the bell in 4 of 5 transitions on 3 of 4 days.",
+  );
+  await expect(page.getByLabel("Kind")).toHaveValue("latency");
+  await tabTo(page.getByLabel("Short name"));
+  await page.keyboard.press("Control+a");
+  await page.keyboard.type("Lines up at the bell");
+  await tabTo(page.getByLabel("Thursday"));
+  await page.keyboard.press("Space");
+  await tabTo(page.getByRole("button", { name: "Save the goal" }));
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Wren Abara" })).toBeVisible();
+  await expect(page.getByText(/measured on Thursdays/)).toBeVisible();
+
+  await page.goto(`/students/${site.demo.student("Wren")}/order`);
+  await awake(page);
+  await tabTo(page.getByRole("button", { name: "Lines up at the bell one up" }));
+  await page.keyboard.press("Enter");
+  await page.keyboard.press("Enter");
+  await tabTo(page.getByRole("button", { name: "Save order and numbers" }));
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("list", { name: "Other goals" }).getByRole("listitem").first()).toContainText(
+    "Lines up at the bell",
+  );
+
+  await page.goto(`/students/${site.demo.student("Wren")}/copy`);
+  await awake(page);
+  await tabTo(page.getByLabel("For", { exact: true }));
+  await page.keyboard.type("Yara");
+  await expect(page.getByLabel(/^Wording of 2b/)).toHaveValue(/Yara will solve/);
+  await tabTo(page.getByRole("checkbox", { name: /Two-digit subtraction/ }));
+  await page.keyboard.press("Space");
+  await tabTo(page.getByRole("button", { name: "Copy 3 goals" }));
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("heading", { name: "Yara Dimitrov" })).toBeVisible();
+  await expect(page.getByRole("region", { name: /^Goal/ })).toContainText("Yara will");
 });

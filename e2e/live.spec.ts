@@ -64,7 +64,7 @@ test("seven open tabs share one stream over HTTP/1.1 and all of them hear", asyn
 
   // The tab that kept the stream goes; another takes it over.
   for (const tab of tabs.slice(0, 6)) await tab.close();
-  await expect.poll(() => openStreams(site.web)).toBe(1);
+  await expect.poll(() => openStreams(site.web), { timeout: 25_000 }).toBe(1);
 });
 
 test("a hidden tab closes its stream, and reads again what it missed when it is seen", async ({

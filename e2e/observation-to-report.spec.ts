@@ -60,8 +60,8 @@ test("a goal observation becomes a percentage, a trend and a line in a shared re
   await line.getByRole("link", { name: "corrected, see history" }).click();
   const history = ines.getByRole("region", { name: "Entry" }).getByRole("listitem");
   await expect(history).toHaveText([
-    /Recorded: 70\s% \(7\sof\s10\)/,
-    /Corrected: 80\s% \(8\sof\s10\).*Reason: Miscounted the last one\./,
+    /Recorded: 7\sof\s10 correct \(70\s%\)/,
+    /Corrected: 8\sof\s10 correct \(80\s%\).*Reason: Miscounted the last one\./,
   ]);
   await ines.goBack();
   await expect(line).toContainText("8 of 10 correct");

@@ -48,4 +48,39 @@ test("the pictures of the guide", async ({ page, site }) => {
   await take(page, "entry");
   await page.goto(`${wren}/report`);
   await take(page, "report");
+
+  await page.goto(`/students/${site.demo.student("Juniper")}`);
+  await page.goto(`/students/${site.demo.student("Juniper")}/goals/${site.demo.goal("Juniper", "2")}`);
+  await page.locator("canvas").waitFor();
+  await take(page, "task-analysis");
+  await page.goto(`/students/${site.demo.student("Elowen")}/goals/${site.demo.goal("Elowen", "2")}`);
+  await page.locator("canvas").waitFor();
+  await take(page, "grid");
+  await page.goto(`${wren}/goals/new`);
+  await page.locator("[data-ready] textarea").first().waitFor();
+  await page
+    .getByLabel("Wording", { exact: true })
+    .fill(
+      "By 14 March 2027, given a third-grade passage, Wren will read aloud at 90 words per minute with 95% accuracy across three consecutive sessions.",
+    );
+  await page.locator("q", { hasText: "90 words per minute" }).first().waitFor();
+  await take(page, "goal-set-up");
+  await page.goto("/school/calendar");
+  await take(page, "calendar");
+  await page.goto("/school/templates");
+  await page.locator("[data-ready]").first().waitFor();
+  await take(page, "templates");
+  await page.goto(`${wren}/copy`);
+  await page.locator("main[data-ready]").waitFor();
+  await page.getByLabel("For", { exact: true }).selectOption("Priya Nandakumar");
+  await take(page, "copy-goals");
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`/students/${site.demo.student("Elowen")}/goals/${site.demo.goal("Elowen", "2")}/record`);
+  await recording(page);
+  await page
+    .getByRole("group", { name: "waits in line" })
+    .getByRole("radio", { name: "independent" })
+    .check();
+  await page.getByRole("group", { name: "greets the cook" }).getByRole("radio", { name: "minimal" }).check();
+  await take(page, "grid-phone");
 });

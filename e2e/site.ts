@@ -1,6 +1,6 @@
 import AxeBuilder from "@axe-core/playwright";
 import { test as base, expect, type Page } from "@playwright/test";
-import { demoPassword, emailOf, people, type PersonKey } from "../demo/scenario.ts";
+import { demoPassword, emailOf, people, type PersonKey } from "../demo/school.ts";
 import { openThrowaway } from "../tests/database.ts";
 import { type DemoIds, demoIds } from "../tests/demo-school.ts";
 import { startWebServer, type WebServer } from "../tests/web-server.ts";

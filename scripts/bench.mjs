@@ -1,4 +1,4 @@
-/** `npm run bench`: each benchmark of bench/ against its reference, in one run. `npm run bench -- caseload` runs one. */
+/** `npm run bench`: each benchmark of bench/ against its reference, in one run. `npm run bench -- pages` runs one. */
 import { spawn } from "node:child_process";
 import { readdirSync } from "node:fs";
 import { join } from "node:path";

@@ -4,7 +4,7 @@ import type { Database } from "#server/db/connection.ts";
 import type { EntryContent, NewEntry } from "#server/db/entries.ts";
 import { type Person, withSchool } from "#server/db/school.ts";
 import { readEntry } from "#core/measures/measure.ts";
-import { people, type PersonKey, school } from "#demo/scenario.ts";
+import { people, type PersonKey, school } from "#demo/school.ts";
 
 /** Ids of the demo school that tests ask for by the names of the story. */
 export interface DemoIds {
@@ -20,6 +20,7 @@ export async function demoIds(owner: Database): Promise<DemoIds> {
     person_id: string;
     given_name: string;
     role: Person["role"];
+    case_manager: boolean;
   }>("people").select();
   const goals: { student_id: string; given_name: string; goal_id: string | null; number: string | null }[] =
     await owner("students as s")
@@ -42,6 +43,7 @@ export async function demoIds(owner: Database): Promise<DemoIds> {
         schoolId,
         personId: row.person_id,
         role: row.role,
+        caseManager: row.case_manager,
         givenName: given,
         familyName: family,
         schoolName: school.name,
@@ -87,4 +89,19 @@ export function draft(
   part: Partial<NewEntry> = {},
 ): NewEntry {
   return { ...ids, entryId: newId(), ...content(correct, attempted), ...part };
+}
+
+/** As many copies of a goal on its student's page, none with an entry. */
+export async function copiesOfGoal(owner: Database, goalId: string, count: number): Promise<void> {
+  await owner.raw(
+    `with made as (
+       insert into goals (school_id, goal_id, student_id, number, position, area, title, wording, criterion, start_on, due_on)
+       select school_id, gen_random_uuid(), student_id, 'x' || n, 10 + n, area, title || ' ' || n, wording, criterion, start_on, due_on
+       from goals, generate_series(1, ?) n where goal_id = ? returning school_id, goal_id, student_id),
+     measured as (
+       insert into goal_measures (school_id, goal_id, version, measure)
+       select made.school_id, made.goal_id, 1, m.measure from made, goal_measures m where m.goal_id = ? and m.version = 1)
+     insert into goal_summaries (school_id, goal_id, student_id) select school_id, goal_id, student_id from made`,
+    [count, goalId, goalId],
+  );
 }

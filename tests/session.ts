@@ -1,4 +1,4 @@
-import { demoPassword, emailOf, people, type PersonKey } from "#demo/scenario.ts";
+import { demoPassword, emailOf, people, type PersonKey } from "#demo/school.ts";
 
 /** A person at a browser without a browser: keeps the cookie, sends what our own pages would send. */
 export interface Visitor {

@@ -10,7 +10,7 @@ import {
 } from "chart.js";
 import { labelRows } from "#core/chart/label-rows.ts";
 import type { ChartLine, ProgressChart } from "#core/chart/progress-chart.ts";
-import { percent } from "#core/words/numbers.ts";
+import { figure, plainFigure } from "#core/words/amounts.ts";
 
 const family = '"Atkinson Hyperlegible Next Variable", sans-serif';
 Chart.defaults.font.family = family;
@@ -79,7 +79,7 @@ function annotations(chart: ProgressChart, colors: Colors): Plugin<"scatter"> {
         ctx.fillText(phase.label, left + 6, baseline);
       });
       if (chart.criterion !== null) {
-        const text = `criterion ${Math.round(chart.criterion)}`;
+        const text = `criterion ${plainFigure(chart.criterion, chart.unit)}`;
         const at = y.getPixelForValue(chart.criterion);
         ctx.fillStyle = colors.ink;
         ctx.textAlign = narrow(width) ? "right" : "left";
@@ -104,7 +104,7 @@ function annotations(chart: ProgressChart, colors: Colors): Plugin<"scatter"> {
         ctx.font = font(13, 700);
         ctx.fillStyle = colors.data;
         ctx.fillText(
-          String(Math.round(last.value)),
+          plainFigure(last.value, chart.unit),
           x.getPixelForValue(last.day) + 10,
           y.getPixelForValue(last.value) + 4,
         );
@@ -234,11 +234,20 @@ export function drawProgress(
           },
         },
         y: {
-          min: chart.low,
-          max: chart.high,
+          min: chart.axis.low,
+          max: chart.axis.high,
+          afterBuildTicks: (axis) => {
+            axis.ticks = chart.axis.ticks.map(({ value }) => ({ value }));
+          },
           border: { display: false },
           grid: { color: colors.hair },
-          ticks: { stepSize: 20, color: colors.ink, font: { size: 12 }, padding: 6 },
+          ticks: {
+            autoSkip: false,
+            color: colors.ink,
+            font: { size: 12 },
+            padding: 6,
+            callback: (value) => chart.axis.ticks.find((tick) => tick.value === value)?.label ?? "",
+          },
         },
       },
       plugins: {
@@ -253,7 +262,7 @@ export function drawProgress(
             label: ({ datasetIndex, dataIndex, parsed }) =>
               chart.runs[datasetIndex]?.[dataIndex]?.label ??
               points.find(({ day }) => day === parsed.x)?.label ??
-              percent(parsed.y ?? 0),
+              figure(parsed.y ?? 0, chart.unit),
           },
         },
       },

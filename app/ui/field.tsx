@@ -26,6 +26,18 @@ export function Field({ label, hint, problem, className = "", ...input }: FieldP
   );
 }
 
+/** What a field of a form shares with all others: its name, what was typed or else what stands there, and its problem. */
+export function fieldProps(
+  typed: Readonly<Record<string, string>> | undefined,
+  problems: Readonly<Record<string, string>>,
+) {
+  return (name: string, there?: string | null) => ({
+    name,
+    defaultValue: typed?.[name] ?? there ?? "",
+    problem: problems[name],
+  });
+}
+
 interface TextAreaProps extends ComponentProps<"textarea"> {
   label: string;
   hint?: string;
@@ -47,6 +59,38 @@ export function TextArea({ label, hint, problem, className = "", ...area }: Text
         aria-invalid={problem ? true : undefined}
         aria-describedby={problem || hint ? `${id}-says` : undefined}
       />
+      <FieldNote id={`${id}-says`} hint={hint} problem={problem} />
+    </div>
+  );
+}
+
+interface SelectProps extends ComponentProps<"select"> {
+  label: string;
+  hint?: string;
+  problem?: string | undefined;
+  options: readonly (readonly [value: string, label: string])[];
+}
+
+export function Select({ label, hint, problem, options, className = "", ...select }: SelectProps) {
+  const id = useId();
+  return (
+    <div className={className}>
+      <label htmlFor={id} className="mb-1 block text-fine font-bold">
+        {label}
+      </label>
+      <select
+        {...select}
+        id={id}
+        className="select w-full"
+        aria-invalid={problem ? true : undefined}
+        aria-describedby={problem || hint ? `${id}-says` : undefined}
+      >
+        {options.map(([value, text]) => (
+          <option key={value} value={value}>
+            {text}
+          </option>
+        ))}
+      </select>
       <FieldNote id={`${id}-says`} hint={hint} problem={problem} />
     </div>
   );

@@ -1,4 +1,5 @@
 import * as z from "zod/mini";
+import { isDate } from "#core/progress/day-number.ts";
 
 export type Problems = Record<string, string>;
 
@@ -48,3 +49,9 @@ export const email = z
     z.email("This is not a complete e-mail address."),
   );
 export const id = z.uuid();
+export const date = z.string().check(z.refine(isDate, "There is no such date."));
+/** A date that may be left empty: null then. */
+export const optionalDate = z.pipe(
+  z.optional(z.string().check(z.refine((value) => value === "" || isDate(value), "There is no such date."))),
+  z.transform((value) => value || null),
+);

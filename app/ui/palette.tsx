@@ -9,16 +9,28 @@ interface Place {
   to: string;
 }
 
-const actions: Place[] = [{ label: "Caseload", hint: "all my students", to: "/caseload" }];
+const actions: Place[] = [
+  { label: "Caseload", hint: "all my students", to: "/caseload" },
+  { label: "Calendar", hint: "of the school", to: "/school/calendar" },
+  { label: "Timetable", hint: "of the school", to: "/school/week" },
+  { label: "Groups", hint: "of the school", to: "/school/groups" },
+  { label: "Staff", hint: "of the school", to: "/school/staff" },
+  { label: "Goal templates", hint: "of the school", to: "/school/templates" },
+];
+const lists: Place = { label: "Lists", hint: "areas, settings, ladders of the school", to: "/school/lists" };
+const newStudent: Place = { label: "New student", hint: "onto my caseload", to: "/students/new" };
 
 function placesOf(found: Awaited<ReturnType<typeof loader>> | undefined): Place[] {
   if (!found) return actions;
   const names = new Map(found.students.map(({ studentId, name }) => [studentId, name]));
   return [
     ...actions,
+    ...(found.mayEditSchool ? [lists] : []),
+    ...(found.mayAddStudents ? [newStudent] : []),
     ...found.students.flatMap(({ studentId, name, initials }) => [
       { label: name, hint: `${initials} goals`, to: `/students/${studentId}` },
       { label: `${name}: report`, hint: initials, to: `/students/${studentId}/report` },
+      { label: `${name}: new goal`, hint: initials, to: `/students/${studentId}/goals/new` },
     ]),
     ...found.goals.flatMap(({ studentId, goalId, number, title }) => [
       {

@@ -1,13 +1,21 @@
 import type { ChartLine, ProgressChart as Chart } from "#core/chart/progress-chart.ts";
 import { labelRows } from "#core/chart/label-rows.ts";
-import { percent } from "#core/words/numbers.ts";
+import { plainFigure } from "#core/words/amounts.ts";
 
 const rowHeight = 14;
 const letterWidth = 6.2;
 
 /** The chart as the server draws it: for paper, for the moment before scripts run, and for browsers without them. */
 export function ProgressChartSvg({ chart, description }: { chart: Chart; description: string }) {
-  const box = { width: 800, height: 252, left: 34, right: 78, top: 20, bottom: 24 };
+  const { axis } = chart;
+  const box = {
+    width: 800,
+    height: 252,
+    left: chart.unit === "seconds" ? 48 : 34,
+    right: 78,
+    top: 20,
+    bottom: 24,
+  };
   const x = (day: number) =>
     box.left + ((day - chart.fromDay) / (chart.toDay - chart.fromDay)) * (box.width - box.left - box.right);
   const rows = labelRows(
@@ -17,7 +25,7 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
   const y = (value: number) =>
     box.height -
     box.bottom -
-    ((value - chart.low) / (chart.high - chart.low)) * (box.height - box.top - box.bottom);
+    ((value - axis.low) / (axis.high - axis.low)) * (box.height - box.top - box.bottom);
   const line = ({ from, to }: ChartLine) => ({ x1: x(from[0]), y1: y(from[1]), x2: x(to[0]), y2: y(to[1]) });
   const last = chart.runs.at(-1)?.at(-1);
   const rightEdge = box.width - box.right;
@@ -28,7 +36,7 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
       role="img"
       aria-label={description}
     >
-      {[0, 20, 40, 60, 80, 100].map((value) => (
+      {axis.ticks.map(({ value, label }) => (
         <g key={value}>
           <line
             x1={box.left}
@@ -39,7 +47,7 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
             strokeWidth="1"
           />
           <text x={box.left - 7} y={y(value) + 4} textAnchor="end" fontSize="11.5">
-            {value}
+            {label}
           </text>
         </g>
       ))}
@@ -79,7 +87,7 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
             strokeLinecap="round"
           />
           <text x={rightEdge + 7} y={y(chart.criterion) + 4} fontSize="11.5">
-            criterion {Math.round(chart.criterion)}
+            criterion {plainFigure(chart.criterion, chart.unit)}
           </text>
         </g>
       )}
@@ -129,7 +137,7 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
           fontWeight="700"
           className="fill-data!"
         >
-          {percent(last.value).replace(/\D+$/, "")}
+          {plainFigure(last.value, chart.unit)}
         </text>
       ) : null}
     </svg>

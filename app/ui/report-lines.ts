@@ -14,12 +14,12 @@ export interface ReportLine {
 
 export function reportLines(entries: readonly Entry[], goals: readonly Goal[]): ReportLine[] {
   const titles = new Map(goals.map((goal) => [goal.goalId, goal.title]));
-  return entries.map(({ entryId, goalId, on, time, author, score, note, revision }) => ({
+  return entries.map(({ entryId, goalId, on, time, author, note, revision, ...recorded }) => ({
     entryId,
     on,
     time,
     author,
     revision,
-    ...entryLine(titles.get(goalId) ?? "Goal", score, note),
+    ...entryLine(titles.get(goalId) ?? "Goal", recorded, note),
   }));
 }

@@ -5,6 +5,7 @@ import { labelRows } from "./label-rows.ts";
 import { chartDescription, clipToRange, progressChart } from "./progress-chart.ts";
 
 const setup: GoalSetup = {
+  measure: { kind: "trials" },
   criterion: {
     value: 80,
     direction: "increase",

@@ -4,7 +4,10 @@ import { dateOfDay, dayNumber } from "../progress/day-number.ts";
 import type { GoalPhase, GoalPoint, GoalSetup } from "../progress/goal-figures.ts";
 import { theilSen } from "../progress/theil-sen.ts";
 import { dateWithYear, monthName, shortDate } from "../words/dates.ts";
-import { counts, percent } from "../words/numbers.ts";
+import { unitOf } from "../measures/measure.ts";
+import { figure } from "../words/amounts.ts";
+import { counts } from "../words/numbers.ts";
+import { type ValueAxis, valueAxis } from "./value-axis.ts";
 
 export interface ChartPoint {
   day: number;
@@ -19,12 +22,12 @@ export interface ChartLine {
   to: [day: number, value: number];
 }
 
-/** A chart in the units of the data (days and percent), so that the drawing on paper and on screen is the same. */
+/** A chart in the units of the data (days and the unit of the measure), so that the drawing on paper and on screen is the same. */
 export interface ProgressChart {
   fromDay: number;
   toDay: number;
-  low: number;
-  high: number;
+  axis: ValueAxis;
+  unit: string;
   /** Points joined by a line: one run for each phase, since no line is drawn across a change. */
   runs: ChartPoint[][];
   phases: { day: number; label: string; line: boolean }[];
@@ -54,7 +57,7 @@ function phaseMarks(phases: readonly GoalPhase[], fromDay: number, toDay: number
     .map((phase, index) => ({ day: Math.max(phase.day, fromDay), label: phase.label, line: index > 0 }));
 }
 
-function chartPoint({ date, value, phase, entry }: GoalPoint): ChartPoint {
+function chartPoint({ date, value, phase, entry }: GoalPoint, unit: string): ChartPoint {
   const said =
     entry.numerator !== null && entry.denominator !== null
       ? `, ${counts(entry.numerator, entry.denominator)}`
@@ -64,7 +67,7 @@ function chartPoint({ date, value, phase, entry }: GoalPoint): ChartPoint {
     value,
     baseline: phase === baselinePhase,
     entryId: entry.entryId,
-    label: `${shortDate(date)}: ${percent(value)}${said}`,
+    label: `${shortDate(date)}: ${figure(value, unit)}${said}`,
   };
 }
 
@@ -73,24 +76,35 @@ function chartPoint({ date, value, phase, entry }: GoalPoint): ChartPoint {
  * percentages, a line joining the points within a phase and none across a change, a trend line for each phase of
  * instruction with at least three points, aim line and criterion apart from the data.
  *
- * @returns null when there is nothing to draw: no measured point
+ * @returns null when there is nothing to draw: neither a measured point nor an aim line
  */
 export function progressChart(
   setup: GoalSetup,
   points: readonly GoalPoint[],
   figures: Progress,
 ): ProgressChart | null {
-  const first = points[0];
-  const last = points.at(-1);
-  if (!first || !last) return null;
+  const firstDate = points[0]?.date ?? figures.aim?.from;
+  const lastDate = points.at(-1)?.date ?? figures.aim?.to;
+  if (firstDate === undefined || lastDate === undefined) return null;
+  const unit = unitOf(setup.measure);
   const dueDay = setup.dueOn ? dayNumber(setup.dueOn) : null;
-  const firstDay = dayNumber(first.date);
-  const lastDay = Math.max(dayNumber(last.date), dueDay ?? 0);
+  const firstDay = dayNumber(firstDate);
+  const lastDay = Math.max(dayNumber(lastDate), dueDay ?? 0);
   const pad = Math.max(1, Math.round((lastDay - firstDay) * 0.015));
   const fromDay = firstDay - pad;
   const toDay = lastDay + pad;
 
-  const runs = [...groupBy(points, (point) => point.phase).values()].map((run) => run.map(chartPoint));
+  const runs = [...groupBy(points, (point) => point.phase).values()].map((run) =>
+    run.map((point) => chartPoint(point, unit)),
+  );
+  const axis = valueAxis(
+    [
+      ...points.map((point) => point.value),
+      ...(setup.criterion ? [setup.criterion.value] : []),
+      ...(figures.aim ? [figures.aim.fromValue, figures.aim.toValue] : []),
+    ],
+    unit,
+  );
   const trends = runs.flatMap((run) => {
     const trend =
       run.length >= 3 && !run[0]?.baseline
@@ -98,13 +112,13 @@ export function progressChart(
         : null;
     const [start, end] = [run[0]?.day ?? 0, run.at(-1)?.day ?? 0];
     const at = (day: number): [number, number] => [day, trend ? trend.intercept + trend.slope * day : 0];
-    return trend ? [clipToRange({ from: at(start), to: at(end) }, 0, 100)] : [];
+    return trend ? [clipToRange({ from: at(start), to: at(end) }, axis.low, axis.high)] : [];
   });
   return {
     fromDay,
     toDay,
-    low: 0,
-    high: 100,
+    axis,
+    unit,
     runs,
     phases: phaseMarks(setup.phases, fromDay, toDay),
     trends,
@@ -135,11 +149,12 @@ export function clipToRange(line: ChartLine, low: number, high: number): ChartLi
 export function chartDescription(points: readonly GoalPoint[], chart: ProgressChart): string {
   const first = points[0];
   const last = points.at(-1);
-  if (!first || !last) return "No points yet.";
   const values = points.map((point) => point.value);
+  const said = (value: number) => figure(value, chart.unit);
   const aim = chart.aim
-    ? ` The aim line runs from ${percent(chart.aim.from[1])} to ${percent(chart.aim.to[1])} on ${dateWithYear(dateOfDay(chart.aim.to[0]))}.`
+    ? ` The aim line runs from ${said(chart.aim.from[1])} to ${said(chart.aim.to[1])} on ${dateWithYear(dateOfDay(chart.aim.to[0]))}.`
     : "";
-  const criterion = chart.criterion === null ? "" : ` The criterion is ${percent(chart.criterion)}.`;
-  return `${points.length} points from ${shortDate(first.date)} to ${shortDate(last.date)}, lowest ${percent(Math.min(...values))}, highest ${percent(Math.max(...values))}, last ${percent(last.value)}.${criterion}${aim}`;
+  const criterion = chart.criterion === null ? "" : ` The criterion is ${said(chart.criterion)}.`;
+  if (!first || !last) return `No points yet.${criterion}${aim}`;
+  return `${points.length} points from ${shortDate(first.date)} to ${shortDate(last.date)}, lowest ${said(Math.min(...values))}, highest ${said(Math.max(...values))}, last ${said(last.value)}.${criterion}${aim}`;
 }

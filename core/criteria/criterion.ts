@@ -10,24 +10,65 @@ export const purposes = ["probe", "teaching", "generalisation", "maintenance"] a
 export const purposeSchema = z.enum(purposes);
 export type Purpose = z.infer<typeof purposeSchema>;
 
+export const windowUnits = ["session", "day", "week"] as const;
+const directionSchema = z.enum(["increase", "decrease"]);
+export type Direction = z.infer<typeof directionSchema>;
+
+/** A second threshold joined to the first: "and 95 % accuracy". */
+const joinedSchema = z.object({
+  /** Where the figure stands in a score's detail, as the measure's `sideFigures` name it. */
+  figure: z.string().check(z.minLength(1), z.maxLength(220)),
+  value: z.number(),
+  direction: directionSchema,
+});
+export type Joined = z.infer<typeof joinedSchema>;
+
+const breadth = z.optional(z.int().check(z.gte(2), z.lte(20)));
+
 /** The threshold a goal names, and how often it has to be met. */
 export const criterionSchema = z.object({
+  /** In the unit of the measure's value. */
   value: z.number(),
-  direction: z._default(z.enum(["increase", "decrease"]), "increase"),
+  direction: z._default(directionSchema, "increase"),
   window: windowSchema,
   /** What one occasion is: entries are pooled to it before they are held against the criterion. */
-  windowUnit: z._default(z.enum(["session", "day", "week"]), "session"),
+  windowUnit: z._default(z.enum(windowUnits), "session"),
   /** An entry with fewer opportunities is shown and not counted. */
   minimumOpportunities: z.optional(z.int().check(z.gte(1))),
   /** Which purposes of entry count. */
-  purposes: z._default(z.array(purposeSchema), ["probe"]),
+  purposes: z._default(z.array(purposeSchema).check(z.minLength(1)), ["probe"]),
+  /** Further thresholds that the same occasion has to meet. */
+  joined: z.optional(z.array(joinedSchema).check(z.maxLength(5))),
+  /** In how many different settings, and seen by how many different people, it has to be met. */
+  settings: breadth,
+  people: breadth,
+  /** What no number can show, for a person to confirm. */
+  confirm: z.optional(z.array(z.string().check(z.minLength(1), z.maxLength(200))).check(z.maxLength(10))),
 });
 export type Criterion = z.infer<typeof criterionSchema>;
-export type Direction = Criterion["direction"];
+
+/** Which purposes of entry count for a goal: probes, unless its criterion says otherwise. */
+export function countedPurposes(criterion: Pick<Criterion, "purposes"> | null): readonly Purpose[] {
+  return criterion?.purposes ?? ["probe"];
+}
 
 /** Does this value meet the threshold? At the threshold counts as meeting it. */
 export function meets(value: number, threshold: number, direction: Direction): boolean {
   return direction === "increase" ? value >= threshold : value <= threshold;
+}
+
+/** Does an occasion meet the criterion with everything joined to it? A joined figure that is not there does not. */
+export function meetsAll(
+  { value, side }: { value: number; side?: Readonly<Record<string, number | null>> },
+  criterion: Pick<Criterion, "value" | "direction" | "joined">,
+): boolean {
+  return (
+    meets(value, criterion.value, criterion.direction) &&
+    (criterion.joined ?? []).every((joined) => {
+      const found = side?.[joined.figure];
+      return typeof found === "number" && meets(found, joined.value, joined.direction);
+    })
+  );
 }
 
 /**

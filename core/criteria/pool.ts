@@ -1,41 +1,67 @@
 import { groupBy } from "../group-by.ts";
-import { dateOfDay, dayNumber } from "../progress/day-number.ts";
+import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
 
 export interface Occasion {
   date: string;
   value: number;
   numerator: number | null;
   denominator: number | null;
+  /** Second figures that a joined criterion names. */
+  side?: Readonly<Record<string, number | null>>;
+  setting?: string | null;
+  personId?: string;
+}
+
+export interface PooledOccasion extends Omit<Occasion, "setting" | "personId"> {
+  settings: string[];
+  people: string[];
 }
 
 /** The Monday of a date's week, so that all days of one week share a name. */
-function weekOf(date: string): string {
-  const day = dayNumber(date);
-  return dateOfDay(day - ((((day + 3) % 7) + 7) % 7));
+export function weekOf(date: string): string {
+  return dateOfDay(dayNumber(date) - weekdayOf(date) + 1);
+}
+
+const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+const present = <T>(values: readonly (T | null | undefined)[]) =>
+  values.filter((value): value is T => value !== null && value !== undefined);
+
+function pooled(group: readonly Occasion[]): PooledOccasion {
+  const counted = group.every((entry) => entry.numerator !== null && entry.denominator !== null);
+  const numerator = counted ? group.reduce((sum, entry) => sum + (entry.numerator ?? 0), 0) : null;
+  const denominator = counted ? group.reduce((sum, entry) => sum + (entry.denominator ?? 0), 0) : null;
+  const figures = Object.keys(group[0]?.side ?? {});
+  return {
+    date: group.at(-1)?.date ?? "",
+    value:
+      group.length === 1 || numerator === null || denominator === null
+        ? mean(group.map(({ value }) => value))
+        : (100 * numerator) / denominator,
+    numerator,
+    denominator,
+    side: Object.fromEntries(
+      figures.map((figure) => {
+        const found = present(group.map(({ side }) => side?.[figure]));
+        return [figure, found.length === group.length ? mean(found) : null];
+      }),
+    ),
+    settings: [...new Set(present(group.map(({ setting }) => setting)))],
+    people: [...new Set(present(group.map(({ personId }) => personId)))],
+  };
 }
 
 /**
  * Pools entries to the unit of the window, so that three probes in one morning are one day: numerators and denominators
- * are added; where a measure has none, the mean of the values stands (a mean of sessions).
+ * are added; where a measure has none, the mean of the values stands (a mean of sessions), as for joined figures.
  *
  * @param entries in the order they happened
  * @returns one occasion per session, day or week, dated by its last entry
  */
-export function poolOccasions(entries: readonly Occasion[], unit: "session" | "day" | "week"): Occasion[] {
-  if (unit === "session") return [...entries];
+export function poolOccasions(
+  entries: readonly Occasion[],
+  unit: "session" | "day" | "week",
+): PooledOccasion[] {
+  if (unit === "session") return entries.map((entry) => pooled([entry]));
   const groups = groupBy(entries, (entry) => (unit === "day" ? entry.date : weekOf(entry.date)));
-  return [...groups.values()].map((group) => {
-    const date = group.at(-1)?.date ?? "";
-    if (group.some((entry) => entry.numerator === null || entry.denominator === null)) {
-      return {
-        date,
-        value: group.reduce((sum, entry) => sum + entry.value, 0) / group.length,
-        numerator: null,
-        denominator: null,
-      };
-    }
-    const numerator = group.reduce((sum, entry) => sum + (entry.numerator ?? 0), 0);
-    const denominator = group.reduce((sum, entry) => sum + (entry.denominator ?? 0), 0);
-    return { date, value: (100 * numerator) / denominator, numerator, denominator };
-  });
+  return [...groups.values()].map(pooled);
 }

@@ -1,3 +1,5 @@
+import type * as z from "zod/mini";
+
 /** What a measure makes of one entry. The same shape is stored with the entry and printed by `figures score`. */
 export interface Score {
   /** The figure itself, in `unit`; null where the method does not define one for this entry. */
@@ -9,6 +11,8 @@ export interface Score {
   /** 95 % Wilson interval in percent, `[low, high]`; only where the opportunities are a sample. */
   interval95: [low: number, high: number] | null;
   detail: Record<string, unknown>;
+  /** Field → why it is null. */
+  why?: Record<string, string>;
 }
 
 /** One thing wrong with an entry, said so that the person who typed it knows what to change. */
@@ -18,3 +22,25 @@ export interface Problem {
 }
 
 export type Scored = { ok: true; score: Score } | { ok: false; problems: Problem[] };
+
+/** A score from its figure and whatever more there is; what is left out is not there. */
+export function scored(value: number | null, unit: string, more: Partial<Score> = {}): Scored {
+  return {
+    ok: true,
+    score: { value, unit, numerator: null, denominator: null, interval95: null, detail: {}, ...more },
+  };
+}
+
+/** A percentage of counts: 100 · numerator / denominator. */
+export function scoredShare(numerator: number, denominator: number, more: Partial<Score> = {}): Scored {
+  return scored((100 * numerator) / denominator, "percent", { numerator, denominator, ...more });
+}
+
+export function refused(field: string, message: string): { ok: false; problems: Problem[] } {
+  return { ok: false, problems: [{ field, message }] };
+}
+
+/** What a schema found, as problems. */
+export function problemsFrom(error: z.core.$ZodError): Problem[] {
+  return error.issues.map(({ path, message }) => ({ field: path.join("."), message }));
+}

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { readEntry } from "./measure.ts";
+import { readEntry, scoreEntry } from "./measure.ts";
 import { scoreTrials, trialsEntryFromMarks } from "./trials.ts";
 
 describe("scoreTrials", () => {
@@ -22,7 +22,7 @@ describe("scoreTrials", () => {
     [{ correct: "7", attempted: 10 }, "correct"],
     [{ correct: 1, attempted: Number.POSITIVE_INFINITY }, "attempted"],
   ])("refuses %o and names the field", (entry, field) => {
-    const scored = scoreTrials(entry);
+    const scored = scoreEntry({ kind: "trials" }, entry);
     expect(scored.ok ? [] : scored.problems.map((problem) => problem.field)).toContain(field);
   });
 

@@ -1,29 +1,28 @@
 import * as z from "zod/mini";
-import type { Problem, Scored } from "./score.ts";
-import { wilsonInterval } from "./wilson-interval.ts";
+import { countsWithPercent } from "../words/numbers.ts";
+import { wholeCount } from "./fields.ts";
+import { type Kind, plainKind } from "./kind.ts";
+import { type Problem, refused, type Scored, scoredShare } from "./score.ts";
+import { wilsonPercent } from "./wilson-interval.ts";
 
-/** Discrete trials: each opportunity is credited or not. */
 export const trialsMeasure = z.object({
   kind: z.literal("trials"),
-  planned: z.optional(z.int().check(z.gte(1), z.lte(200))),
+  /** How many opportunities one probe has. */
+  planned: z.optional(
+    z.int("Give a whole number.").check(z.gte(1, "At least 1."), z.lte(200, "At most 200.")),
+  ),
 });
 export type TrialsMeasure = z.infer<typeof trialsMeasure>;
 
-const wholeCount = z
-  .int("Give a whole number.")
-  .check(z.gte(0, "A count cannot be below 0."), z.lte(10_000, "That is more than 10,000."));
+const observed = z.object({ correct: wholeCount, attempted: wholeCount });
 
-/** `sequence` keeps the order in which the trials fell, `1` credited and `0` not; scores ignore it. */
-export const trialsEntry = z.object({
+/** `sequence` keeps the order in which the trials fell, `1` credited and `0` not. */
+export const trialsEntry = z.extend(observed, {
   kind: z.literal("trials"),
-  correct: wholeCount,
-  attempted: wholeCount,
   sequence: z.optional(z.string().check(z.regex(/^[01]*$/, "The marks must be 1 or 0."))),
   support: z.optional(z.string().check(z.maxLength(60))),
 });
 export type TrialsEntry = z.infer<typeof trialsEntry>;
-
-const counts = z.object({ correct: wholeCount, attempted: wholeCount });
 
 /**
  * Scores trials: 100 · correct / attempted, in percent.
@@ -35,38 +34,12 @@ const counts = z.object({ correct: wholeCount, attempted: wholeCount });
  *
  * @example scoreTrials({ correct: 7, attempted: 10 }) // 70 percent, 7 of 10
  */
-export function scoreTrials(entry: unknown): Scored {
-  const parsed = counts.safeParse(entry);
-  if (!parsed.success)
-    return {
-      ok: false,
-      problems: parsed.error.issues.map((issue) => ({ field: issue.path.join("."), message: issue.message })),
-    };
-  const { correct, attempted } = parsed.data;
-  const problems: Problem[] = [];
+export function scoreTrials({ correct, attempted }: z.infer<typeof observed>): Scored {
   if (attempted === 0)
-    problems.push({
-      field: "attempted",
-      message: "There were no opportunities: nothing measured is nothing stored.",
-    });
+    return refused("attempted", "There were no opportunities: nothing measured is nothing stored.");
   if (correct > attempted)
-    problems.push({
-      field: "correct",
-      message: `${correct} correct is more than the ${attempted} attempted.`,
-    });
-  if (problems.length > 0) return { ok: false, problems };
-  const [low, high] = wilsonInterval(correct, attempted);
-  return {
-    ok: true,
-    score: {
-      value: (100 * correct) / attempted,
-      unit: "percent",
-      numerator: correct,
-      denominator: attempted,
-      interval95: [100 * low, 100 * high],
-      detail: {},
-    },
-  };
+    return refused("correct", `${correct} correct is more than the ${attempted} attempted.`);
+  return scoredShare(correct, attempted, { interval95: wilsonPercent(correct, attempted) });
 }
 
 /** The marks of a recording panel, in order, as an entry. */
@@ -79,8 +52,7 @@ export function trialsEntryFromMarks(marks: readonly boolean[]): TrialsEntry {
   };
 }
 
-/** Problems a score does not see: marks that do not add up to the counts beside them. */
-export function sequenceProblems(entry: TrialsEntry): Problem[] {
+function sequenceProblems(entry: TrialsEntry): Problem[] {
   if (!entry.sequence) return [];
   const credited = entry.sequence.replaceAll("0", "").length;
   if (entry.sequence.length === entry.attempted && credited === entry.correct) return [];
@@ -91,3 +63,19 @@ export function sequenceProblems(entry: TrialsEntry): Problem[] {
     },
   ];
 }
+
+/** Discrete trials: each opportunity is credited or not. */
+export const trials: Kind<TrialsMeasure, TrialsEntry> = {
+  ...plainKind,
+  name: "Trials, correct or not",
+  when: "Each opportunity is right or not: problems solved, words spelled, requests made.",
+  measure: trialsMeasure,
+  observed,
+  entry: trialsEntry,
+  score: (_, entry) => scoreTrials(entry),
+  problems: (_, entry) => sequenceProblems(entry),
+  unit: () => "percent",
+  line: (_, __, score) => countsWithPercent(score, "correct"),
+  facts: (_, { sequence }) =>
+    sequence ? [{ label: "In order", value: sequence.replaceAll("1", "✓").replaceAll("0", "–") }] : [],
+};

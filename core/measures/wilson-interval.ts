@@ -23,3 +23,9 @@ export function wilsonInterval(k: number, n: number): [low: number, high: number
   const half = (z95 / (1 + z2 / n)) * Math.sqrt((p * (1 - p)) / n + z2 / (4 * n * n));
   return [k === 0 ? 0 : center - half, k === n ? 1 : center + half];
 }
+
+/** The same in percent, as scores carry it. */
+export function wilsonPercent(k: number, n: number): [low: number, high: number] {
+  const [low, high] = wilsonInterval(k, n);
+  return [100 * low, 100 * high];
+}

@@ -18,6 +18,12 @@ export function dateOfDay(day: number): string {
   return new Date(day * millisecondsPerDay).toISOString().slice(0, 10);
 }
 
+/** Monday = 1 … Sunday = 7. */
+export function weekdayOf(date: string): number {
+  // 1 January 1970 was a Thursday.
+  return ((((dayNumber(date) + 3) % 7) + 7) % 7) + 1;
+}
+
 export function isDate(text: string): boolean {
   try {
     dayNumber(text);

@@ -1,5 +1,6 @@
-import type { Criterion, Purpose } from "../criteria/criterion.ts";
-import { poolOccasions } from "../criteria/pool.ts";
+import { countedPurposes, type Criterion, meetsAll, type Purpose } from "../criteria/criterion.ts";
+import { poolOccasions, weekOf } from "../criteria/pool.ts";
+import { type Measure, unitOf } from "../measures/measure.ts";
 import { baselinePhase, inDateOrder, type Observation, type Progress, progress } from "./progress.ts";
 import { type Standing, standing, type StandingFacts } from "./standing.ts";
 
@@ -8,14 +9,18 @@ export interface GoalPhase {
   name: string;
   isBaseline: boolean;
   startsOn: string;
+  reason?: string;
 }
 
 /** What the figures need to know of a goal. */
 export interface GoalSetup {
+  measure: Measure;
   criterion: Criterion | null;
   dueOn: string | null;
   metOn: string | null;
   enteredBaseline: { date: string; value: number } | null;
+  /** How many of the first counted entries are the baseline, where it is taken from them. */
+  baselineEntries?: number | null;
   phases: readonly GoalPhase[];
 }
 
@@ -27,6 +32,33 @@ export interface EntryFigure {
   numerator: number | null;
   denominator: number | null;
   purpose: Purpose;
+  /** Where it was observed, if that was said, and who observed it. */
+  setting?: string | null;
+  personId?: string;
+  /** The score's detail, where the criterion joins a second figure from it. */
+  detail?: Readonly<Record<string, unknown>> | null;
+}
+
+/** A figure in a score's detail: `accuracy`, `cumulative.verbal`. */
+function sideFigure(detail: EntryFigure["detail"], name: string): number | null {
+  const [outer = "", ...rest] = name.split(".");
+  const found =
+    rest.length === 0 ? detail?.[outer] : (detail?.[outer] as Record<string, unknown>)?.[rest.join(".")];
+  return typeof found === "number" ? found : null;
+}
+
+/** A running total is shown as what has come together so far, from nothing again where its period starts again. */
+function runningTotals(measure: Measure, points: GoalPoint[]): GoalPoint[] {
+  if (measure.kind !== "running-total") return points;
+  const { startsAgain } = measure;
+  const periodOf = (date: string) =>
+    startsAgain === "week" ? weekOf(date) : startsAgain === "month" ? date.slice(0, 7) : "";
+  let [period, total] = ["", 0];
+  return points.map((point) => {
+    if (periodOf(point.date) !== period) [period, total] = [periodOf(point.date), 0];
+    total += point.value;
+    return { ...point, value: total };
+  });
 }
 
 export interface GoalPoint extends Observation {
@@ -44,18 +76,24 @@ function inOrderOfStart(phases: readonly GoalPhase[]): GoalPhase[] {
 
 /** The measured entries whose purpose counts, in date order, each with the phase that had begun by its date. */
 export function goalPoints(setup: GoalSetup, entries: readonly EntryFigure[]): GoalPoint[] {
-  const counted = setup.criterion?.purposes ?? ["probe"];
+  const counted = countedPurposes(setup.criterion);
   const phases = inOrderOfStart(setup.phases);
-  return inDateOrder(entries).flatMap((entry) => {
+  const points = inDateOrder(entries).flatMap((entry) => {
     if (entry.value === null || !counted.includes(entry.purpose)) return [];
     const phase = phases.findLast(({ startsOn }) => startsOn <= entry.date);
     return [{ date: entry.date, value: entry.value, phase: phase ? phaseKey(phase) : "", entry }];
   });
+  const first = setup.baselineEntries ?? 0;
+  return runningTotals(
+    setup.measure,
+    points.map((point, index) => (index < first ? { ...point, phase: baselinePhase } : point)),
+  );
 }
 
 /** Trend, mastery, aim line and four-point rule of one goal. Entries with too few opportunities stay out of mastery alone. */
 export function goalProgress(setup: GoalSetup, points: readonly GoalPoint[]): Progress {
-  const minimum = setup.criterion?.minimumOpportunities ?? 0;
+  const { criterion } = setup;
+  const minimum = criterion?.minimumOpportunities ?? 0;
   const occasions = points
     .filter((point) => point.phase !== baselinePhase && (point.entry.denominator ?? Infinity) >= minimum)
     .map(({ date, value, entry }) => ({
@@ -63,16 +101,29 @@ export function goalProgress(setup: GoalSetup, points: readonly GoalPoint[]): Pr
       value,
       numerator: entry.numerator,
       denominator: entry.denominator,
+      setting: entry.setting ?? null,
+      personId: entry.personId ?? "",
+      side: Object.fromEntries(
+        (criterion?.joined ?? []).map(({ figure }) => [figure, sideFigure(entry.detail, figure)]),
+      ),
     }));
-  const running = inOrderOfStart(setup.phases).at(-1);
   return progress(points, {
-    direction: setup.criterion?.direction ?? "increase",
-    criterion: setup.criterion?.value ?? null,
-    window: setup.criterion?.window ?? { k: 1, n: 1 },
+    direction: criterion?.direction ?? "increase",
+    criterion: criterion?.value ?? null,
+    window: criterion?.window ?? { k: 1, n: 1 },
     due: setup.dueOn,
     enteredBaseline: setup.enteredBaseline,
-    currentPhase: running && phaseKey(running),
-    occasions: poolOccasions(occasions, setup.criterion?.windowUnit ?? "session"),
+    currentPhase: points.at(-1)?.phase,
+    occasions:
+      criterion === null
+        ? []
+        : poolOccasions(occasions, criterion.windowUnit).map((occasion) => ({
+            date: occasion.date,
+            meets: meetsAll(occasion, criterion),
+            settings: occasion.settings,
+            people: occasion.people,
+          })),
+    breadth: { settings: criterion?.settings, people: criterion?.people },
   });
 }
 
@@ -88,13 +139,21 @@ export interface GoalSummary extends StandingFacts {
 
 const recentPoints = 16;
 
+/** The last point as an entry says it, in a running total with what has come together by then. */
+function lastFigure(points: readonly GoalPoint[]): GoalSummary["last"] {
+  const last = points.at(-1);
+  if (!last) return null;
+  const { entryId, date, numerator, denominator, purpose } = last.entry;
+  return { entryId, date, value: last.value, numerator, denominator, purpose };
+}
+
 export function goalSummary(setup: GoalSetup, entries: readonly EntryFigure[]): GoalSummary {
   const points = goalPoints(setup, entries);
   const figures = goalProgress(setup, points);
   return {
     entries: entries.length,
     n: figures.n,
-    last: points.at(-1)?.entry ?? null,
+    last: lastFigure(points),
     recent: points.slice(-recentPoints).map(({ date, value, phase }) => ({ date, value, phase })),
     nInPhase: figures.nInPhase,
     slopePerWeek: figures.slopePerWeek,
@@ -105,9 +164,32 @@ export function goalSummary(setup: GoalSetup, entries: readonly EntryFigure[]): 
   };
 }
 
+/** The phase that has begun last by a date; null when none has. */
+export function phaseOn({ phases }: Pick<GoalSetup, "phases">, date: string): GoalPhase | null {
+  return inOrderOfStart(phases).findLast(({ startsOn }) => startsOn <= date) ?? null;
+}
+
+/**
+ * Where a goal stands today. The kept facts speak of the phase of the last point; a phase begun since, which has no point
+ * yet, leaves nothing to say of line and trend.
+ *
+ * @param facts made from the goal's points, the last of which is of `lastOn`; `today` is the school's own date
+ */
 export function goalStanding(
-  summary: StandingFacts,
-  setup: Pick<GoalSetup, "criterion" | "metOn">,
+  facts: StandingFacts,
+  setup: Pick<GoalSetup, "criterion" | "metOn" | "measure" | "phases">,
+  { lastOn, today }: { lastOn: string | undefined; today: string },
 ): Standing {
-  return standing(summary, setup.criterion, setup.metOn);
+  const begunSince =
+    lastOn !== undefined &&
+    lastOn < today &&
+    phaseOn(setup, today)?.phaseId !== phaseOn(setup, lastOn)?.phaseId;
+  return standing(
+    begunSince
+      ? { ...facts, nInPhase: 0, slopePerWeek: null, fourPoint: null, medianDifference: null }
+      : facts,
+    setup.criterion,
+    setup.metOn,
+    unitOf(setup.measure),
+  );
 }

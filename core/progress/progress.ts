@@ -1,6 +1,6 @@
 import { median } from "simple-statistics";
-import type { Direction, MasteryWindow } from "../criteria/criterion.ts";
-import { type Mastery, mastery } from "../criteria/mastery.ts";
+import { type Direction, type MasteryWindow, meets } from "../criteria/criterion.ts";
+import { type Judged, type Mastery, mastery } from "../criteria/mastery.ts";
 import { type AimLine, aimLine } from "./aim-line.ts";
 import { dayNumber } from "./day-number.ts";
 import { differencesFromAim, type FourPoint, fourPoint } from "./four-point.ts";
@@ -26,7 +26,9 @@ export interface Target {
   /** The phase that is running, when it may not have a point yet; else the latest phase with points is taken. */
   currentPhase?: string;
   /** The occasions held against the criterion, when they are not simply the points outside the baseline. */
-  occasions?: readonly { date: string; value: number }[];
+  occasions?: readonly Judged[];
+  /** Settings and people that the criterion asks for. */
+  breadth?: { settings?: number | undefined; people?: number | undefined };
 }
 
 export interface Progress {
@@ -77,7 +79,7 @@ export function progress(observations: readonly Observation[], target: Target): 
   const currentPhase = target.currentPhase ?? latestPhase(points);
   const inPhase = points.filter((point) => point.phase === currentPhase);
   const dayZero = first ? dayNumber(first.date) : 0;
-  const occasions = target.occasions ?? points.filter((point) => point.phase !== baselinePhase);
+  const { criterion, direction } = target;
   const lastFour = inPhase.slice(-4);
   const trend = theilSen(inPhase.map((point) => ({ x: dayNumber(point.date) - dayZero, y: point.value })));
   return {
@@ -89,9 +91,16 @@ export function progress(observations: readonly Observation[], target: Target): 
     theilSen: trend,
     slopePerWeek: trend && 7 * trend.slope,
     mastery:
-      target.criterion === null
+      criterion === null
         ? null
-        : mastery(occasions, target.criterion, target.direction, target.window),
+        : mastery(
+            target.occasions ??
+              points
+                .filter((point) => point.phase !== baselinePhase)
+                .map(({ date, value }) => ({ date, meets: meets(value, criterion, direction) })),
+            target.window,
+            target.breadth,
+          ),
     aim,
     fourPoint: aim && fourPoint(inPhase, aim, target.direction),
     medianDifference:

@@ -17,6 +17,7 @@ const criterion: Criterion = {
   purposes: ["probe"],
 };
 const setup: GoalSetup = {
+  measure: { kind: "trials" },
   criterion,
   dueOn: "2026-12-01",
   metOn: null,
@@ -46,12 +47,26 @@ const practice = (...scores: number[]) => [
   ...baseline,
   ...scores.map((score, index) => entry(dates[index] ?? "", score)),
 ];
-const standingOf = (entries: EntryFigure[], part: Partial<GoalSetup> = {}) => {
+const standingOf = (entries: EntryFigure[], part: Partial<GoalSetup> = {}, today = "2026-10-20") => {
   const whole = { ...setup, ...part };
-  return goalStanding(goalSummary(whole, entries), whole);
+  const summary = goalSummary(whole, entries);
+  return goalStanding(summary, whole, { lastOn: summary.last?.date, today });
 };
 
 describe("standing", () => {
+  it("speaks of a new phase from its first day, before it has a point, and not a day earlier", () => {
+    const phases = [
+      ...setup.phases,
+      { phaseId: "q", name: "new strategy", isBaseline: false, startsOn: "2026-10-14" },
+    ];
+    const entries = practice(5, 5, 6, 6, 6);
+    expect(standingOf(entries, { phases }, "2026-10-13").key).toBe("ahead");
+    expect(standingOf(entries, { phases }, "2026-10-14")).toMatchObject({
+      key: "too-few",
+      why: expect.stringContaining("Nothing has been recorded in this phase yet.") as string,
+    });
+  });
+
   it("is ahead of, or behind, the line by the four-point rule", () => {
     expect(standingOf(practice(5, 5, 6, 6))).toMatchObject({ key: "ahead", word: "Ahead of the line" });
     expect(standingOf(practice(2, 2, 2, 2))).toMatchObject({ key: "behind", word: "Behind the line" });
@@ -107,14 +122,6 @@ describe("standing", () => {
     expect(standingOf(practice(5, 5, 6, 6), { dueOn: null })).toMatchObject({ key: "no-line" });
     expect(standingOf(practice(5, 5, 6, 6), { criterion: null, dueOn: null })).toMatchObject({
       key: "no-line",
-    });
-  });
-
-  it("speaks of the phase that is running, even before it has a point", () => {
-    const later = { phaseId: "q", name: "new mat", isBaseline: false, startsOn: "2026-10-30" };
-    expect(standingOf(practice(5, 5, 6, 6), { phases: [...setup.phases, later] })).toMatchObject({
-      key: "too-few",
-      why: expect.stringContaining("Nothing has been recorded in this phase") as string,
     });
   });
 });

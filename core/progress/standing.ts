@@ -1,6 +1,9 @@
 import type { Criterion } from "../criteria/criterion.ts";
+import type { Mastery } from "../criteria/mastery.ts";
 import { shortDate } from "../words/dates.ts";
-import { capitalise, countWord, percent, plural, points } from "../words/numbers.ts";
+import { thresholdWords } from "../criteria/criterion-words.ts";
+import { slopeSize } from "../words/amounts.ts";
+import { capitalise, countWord, plural } from "../words/numbers.ts";
 import type { Progress } from "./progress.ts";
 
 export type StandingKey = "met" | "ahead" | "on" | "behind" | "too-few" | "no-line";
@@ -41,12 +44,11 @@ function keyOf(facts: StandingFacts, criterion: Criterion | null, metOn: string 
   return "on";
 }
 
-/** "Rising 5½ points a week"; level when the slope rounds to nothing. */
-export function slopeWords(slopePerWeek: number | null): string | null {
+/** "Rising 5½ points a week", "Falling 4 s a week"; level when the slope rounds to nothing. */
+export function slopeWords(slopePerWeek: number | null, unit: string): string | null {
   if (slopePerWeek === null) return null;
-  const size = points(slopePerWeek);
-  if (size === "0") return "Level";
-  return `${slopePerWeek > 0 ? "Rising" : "Falling"} ${size} ${size === "½" || size === "1" ? "point" : "points"} a week`;
+  const size = slopeSize(Math.abs(slopePerWeek), unit);
+  return size === null ? "Level" : `${slopePerWeek > 0 ? "Rising" : "Falling"} ${size} a week`;
 }
 
 function lineSentence(facts: StandingFacts, key: StandingKey): string | null {
@@ -66,25 +68,50 @@ function lineSentence(facts: StandingFacts, key: StandingKey): string | null {
   return facts.fourPoint === "mixed" ? "The last four points lie around the aim line." : null;
 }
 
+/** What a criterion in several settings or with several people still asks for. */
+function breadthSentence({ settings, people }: Mastery): string | null {
+  const missing = [
+    settings && settings.seen < settings.needed
+      ? `${countWord(settings.seen)} of ${countWord(settings.needed)} settings`
+      : null,
+    people && people.seen < people.needed
+      ? `${countWord(people.seen)} of ${countWord(people.needed)} people`
+      : null,
+  ].filter((part) => part !== null);
+  return missing.length === 0 ? null : `It has been met in ${missing.join(" and with ")} so far.`;
+}
+
 /** What the criterion still asks for: "2 of the last 4 sessions met 80 %; one more is needed." */
-export function criterionSentence(facts: StandingFacts, criterion: Criterion | null): string | null {
+export function criterionSentence(
+  facts: StandingFacts,
+  criterion: Criterion | null,
+  unit: string,
+): string | null {
   const { mastery } = facts;
   if (!criterion || !mastery) return null;
   const { k, n } = criterion.window;
-  const unit = criterion.windowUnit;
-  const threshold = percent(criterion.value);
-  const last = n === 1 ? `the last ${unit}` : `the last ${countWord(n)} ${unit}s`;
+  const occasion = criterion.windowUnit;
+  const threshold = `${thresholdWords(criterion, unit)}${criterion.joined?.length ? " and what is joined to it" : ""}`;
+  const last = n === 1 ? `the last ${occasion}` : `the last ${countWord(n)} ${occasion}s`;
   const missing = k - mastery.inWindow;
-  const nowSaid =
+  const said =
     n === 1
-      ? `${capitalise(last)} ${mastery.inWindow === 1 ? "met" : "did not meet"} ${threshold}`
-      : `${capitalise(countWord(mastery.inWindow))} of ${last} met ${threshold}`;
-  if (mastery.met && missing <= 0)
-    return `Criterion reached on ${shortDate(mastery.on ?? "")}: ${nowSaid.charAt(0).toLowerCase()}${nowSaid.slice(1)}.`;
+      ? `${last} ${mastery.inWindow === 1 ? "met" : "did not meet"} ${threshold}`
+      : `${countWord(mastery.inWindow)} of ${last} met ${threshold}`;
+  const breadth = breadthSentence(mastery);
+  // Where nothing has been recorded yet, nothing has failed to meet it either.
+  if (!mastery.met && facts.nInPhase === 0 && mastery.inWindow === 0) return null;
   if (mastery.met)
-    return `Criterion was reached on ${shortDate(mastery.on ?? "")} and is not held now: ${nowSaid.charAt(0).toLowerCase()}${nowSaid.slice(1)}.`;
-  if (n === 1) return `${nowSaid}.`;
-  return `${nowSaid}${mastery.inWindow === 0 ? " yet" : ""}; ${countWord(mastery.inWindow === 0 ? k : missing)} ${mastery.inWindow === 0 ? "" : "more "}${plural(mastery.inWindow === 0 ? k : missing, "is", "are")} needed.`;
+    return `Criterion ${missing <= 0 ? "" : "was "}reached on ${shortDate(mastery.on ?? "")}${missing <= 0 ? "" : " and is not held now"}: ${said}.`;
+  if (missing <= 0 || n === 1) return [`${capitalise(said)}.`, breadth].filter(Boolean).join(" ");
+  const none = mastery.inWindow === 0;
+  const needed = none ? k : missing;
+  return [
+    `${capitalise(said)}${none ? " yet" : ""}; ${countWord(needed)} ${none ? "" : "more "}${plural(needed, "is", "are")} needed.`,
+    breadth,
+  ]
+    .filter(Boolean)
+    .join(" ");
 }
 
 /**
@@ -95,15 +122,21 @@ export function criterionSentence(facts: StandingFacts, criterion: Criterion | n
  * the aim line and the trend against the aim line's slope say so; else on the line. Without an aim line no line word.
  *
  * @param metOn the date on which the case manager confirmed the goal as met
+ * @param unit of the measure's value
  *
  * Source: four-point and trend rule of the National Center on Intensive Intervention's training, from memory; combining
  * them where the four-point rule is mixed is ours.
  */
-export function standing(facts: StandingFacts, criterion: Criterion | null, metOn: string | null): Standing {
+export function standing(
+  facts: StandingFacts,
+  criterion: Criterion | null,
+  metOn: string | null,
+  unit = "percent",
+): Standing {
   const key = keyOf(facts, criterion, metOn);
   const sentences = [
     key === "met" ? `Confirmed on ${shortDate(metOn ?? "")}.` : lineSentence(facts, key),
-    criterionSentence(facts, criterion),
+    criterionSentence(facts, criterion, unit),
   ];
   return { key, word: standingWords[key], why: sentences.filter(Boolean).join(" ") };
 }

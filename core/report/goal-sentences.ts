@@ -2,7 +2,8 @@ import type { GoalPoint } from "../progress/goal-figures.ts";
 import { slopeWords } from "../progress/standing.ts";
 import type { Score } from "../measures/score.ts";
 import { longDate } from "../words/dates.ts";
-import { counts, percent } from "../words/numbers.ts";
+import { figure } from "../words/amounts.ts";
+import { counts } from "../words/numbers.ts";
 
 /** The latest figure of a goal, ready to be read beside its chart. */
 export interface LatestFigure {
@@ -18,7 +19,8 @@ export interface LatestFigure {
 /**
  * @param points the goal's points in date order
  * @param interval95 of the last point's score, in percent; null where its opportunities are no sample
- * @param slopePerWeek of the current phase, in points a week
+ * @param slopePerWeek of the current phase, in the unit a week (for percentages: points)
+ * @param unit of the measure's value
  * @param phaseName the current phase, when there was one before it
  */
 export function latestFigure(
@@ -26,15 +28,16 @@ export function latestFigure(
   interval95: Score["interval95"],
   slopePerWeek: number | null,
   phaseName: string | null,
+  unit: string,
 ): LatestFigure | null {
   const last = points.at(-1);
   if (!last) return null;
   const { numerator, denominator } = last.entry;
   const counted = numerator !== null && denominator !== null;
   const [low, high] = interval95?.map(Math.round) ?? [];
-  const slope = slopeWords(slopePerWeek);
+  const slope = slopeWords(slopePerWeek, unit);
   return {
-    value: percent(last.value),
+    value: figure(last.value, unit),
     about: `${counted ? `${counts(numerator, denominator)}, ` : ""}${longDate(last.date)}`,
     interval: interval95 ? `95\u00a0% interval ${low}–${high}` : null,
     trend: slope && `${slope}${phaseName ? ` since ${phaseName} began` : ""}.`,

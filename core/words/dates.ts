@@ -34,6 +34,12 @@ export function dateWithYear(date: string): string {
   return `${day} ${month.slice(0, 3)} ${year}`;
 }
 
+/** "24 November 2026", as a goal's wording says a date. */
+export function fullDate(date: string): string {
+  const { day, month, year } = parts(date);
+  return `${day} ${month} ${year}`;
+}
+
 /** "Tuesday 24 November" */
 export function longDate(date: string): string {
   const { weekday, day, month } = parts(date);

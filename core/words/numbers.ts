@@ -19,15 +19,18 @@ export function percent(value: number): string {
   return `${Math.round(value)}${noBreak}%`;
 }
 
-/** A percentage with the counts it came from: "70 % (7 of 10)". */
-export function percentWithCounts(score: {
-  value: number | null;
-  numerator: number | null;
-  denominator: number | null;
-}): string {
-  if (score.value === null) return "not scored";
-  if (score.numerator === null || score.denominator === null) return percent(score.value);
-  return `${percent(score.value)} (${counts(score.numerator, score.denominator)})`;
+/** Counts with the percentage they make: "7 of 10 correct (70 %)". */
+export function countsWithPercent(
+  {
+    value,
+    numerator,
+    denominator,
+  }: { value: number | null; numerator: number | null; denominator: number | null },
+  what: string,
+): string {
+  if (value === null) return "not scored";
+  if (numerator === null || denominator === null) return percent(value);
+  return `${counts(numerator, denominator)} ${what} (${percent(value)})`;
 }
 
 export function counts(numerator: number, denominator: number): string {

@@ -1,8 +1,10 @@
 import { describe, expect, it } from "vitest";
+import { readEntry } from "../measures/measure.ts";
 import { slopeWords } from "../progress/standing.ts";
 import { entryLine } from "../report/entry-line.ts";
 import { dateWithYear, daysAgo, longDate, shortDate } from "./dates.ts";
-import { percentWithCounts, points } from "./numbers.ts";
+import { figure, lengthOfTime, listWords, scoreWords } from "./amounts.ts";
+import { points } from "./numbers.ts";
 
 describe("dates in words", () => {
   it("are the same on every machine", () => {
@@ -28,18 +30,49 @@ describe("dates in words", () => {
 
 describe("figures in words", () => {
   it("never give a percentage without the counts it came from", () => {
-    expect(percentWithCounts({ value: 70, numerator: 7, denominator: 10 })).toBe(
-      "70\u00a0% (7\u00a0of\u00a010)",
-    );
-    expect(percentWithCounts({ value: 200 / 3, numerator: 2, denominator: 3 })).toBe(
-      "67\u00a0% (2\u00a0of\u00a03)",
-    );
-    expect(percentWithCounts({ value: null, numerator: null, denominator: null })).toBe("not scored");
+    const said = (value: number | null, numerator: number | null, denominator: number | null) =>
+      scoreWords({ value, unit: "percent", numerator, denominator });
+    expect(said(70, 7, 10)).toBe("70\u00a0% (7\u00a0of\u00a010)");
+    expect(said(200 / 3, 2, 3)).toBe("67\u00a0% (2\u00a0of\u00a03)");
+    expect(said(null, null, null)).toBe("not scored");
+  });
+
+  it("are said in the unit of their measure", () => {
+    const plain = (text: string) => text.replaceAll("\u00a0", " ");
+    expect(
+      (
+        [
+          [70.4, "percent"],
+          [1, "count"],
+          [2.44, "per minute"],
+          [6, "per hour"],
+          [250, "seconds"],
+          [25, "minutes"],
+        ] as const
+      ).map(([value, unit]) => plain(figure(value, unit))),
+    ).toEqual(["70 %", "1 time", "2.4 a minute", "6 an hour", "4 min 10 s", "25 minutes"]);
+    expect([0, 2.5, 45, 60, 250, 3600, 3900].map((seconds) => plain(lengthOfTime(seconds)))).toEqual([
+      "0 s",
+      "2.5 s",
+      "45 s",
+      "1 min",
+      "4 min 10 s",
+      "1 h",
+      "1 h 5 min",
+    ]);
+    expect([[], ["a"], ["a", "b"], ["a", "b", "c"]].map(listWords)).toEqual([
+      "",
+      "a",
+      "a and b",
+      "a, b and c",
+    ]);
   });
 
   it("round a slope to the half point while it is small", () => {
     expect([0.2, 0.5, 1, 5.4, 5.6, -2.3, 31.2].map(points)).toEqual(["0", "½", "1", "5½", "5½", "2½", "31"]);
-    expect([5.5, -1, 0.1, -0.5, null].map(slopeWords)).toEqual([
+    expect(slopeWords(-4.2, "seconds")).toBe("Falling 4.2\u00a0s a week");
+    expect(slopeWords(0.02, "per minute")).toBe("Level");
+    expect([5.5, -1, 0.1, -0.5, null].map((slope) => slopeWords(slope, "percent"))).toEqual([
       "Rising 5½ points a week",
       "Falling 1 point a week",
       "Level",
@@ -49,18 +82,12 @@ describe("figures in words", () => {
   });
 
   it("make the line of the report, with the note as it was written", () => {
-    expect(
-      entryLine(
-        "Two-digit subtraction",
-        { value: 70, numerator: 7, denominator: 10 },
-        " Checked two answers. ",
-      ),
-    ).toEqual({
+    const measure = { kind: "trials" } as const;
+    const read = readEntry(measure, { kind: "trials", correct: 7, attempted: 10 });
+    if (!read.ok) throw new Error("seven of ten is an entry");
+    expect(entryLine("Two-digit subtraction", { measure, ...read }, " Checked two answers. ")).toEqual({
       sentence: "Two-digit subtraction: 7\u00a0of\u00a010 correct (70\u00a0%).",
       note: "Checked two answers.",
     });
-    expect(
-      entryLine("Letter names", { value: null, numerator: null, denominator: null }, null).sentence,
-    ).toBe("Letter names: not measured.");
   });
 });

@@ -50,6 +50,15 @@ export async function enter<T>(
   });
 }
 
+/** The same visit, turned to another student as well: what is asked of them is asked of that student's circle. */
+export async function alsoEnter(visit: Visit, permission: Permission, studentId: string): Promise<Visit> {
+  if (!isId(studentId)) notFound();
+  const [found] = await listParts(visit, [studentId]);
+  const other = { ...visit, part: found?.part ?? null };
+  requirePermission(other, permission);
+  return other;
+}
+
 /**
  * What a live stream may tell its viewer: of the students that changed, those the viewer may read of now. Null once the
  * session is over. Asking is no use of the session: an open stream keeps nobody signed in.

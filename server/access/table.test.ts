@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Part } from "../db/school.ts";
 import { may, type Permission, permissions } from "./table.ts";
 
-const person = { personId: "me" };
+const person = { personId: "me", role: "staff", caseManager: false } as const;
 const parts: (Part | null)[] = ["lead", "record", "read", null];
 const allowed = (permission: Permission, authorId?: string) =>
   parts.filter((part) => may(person, permission, { part, authorId }));
@@ -19,9 +19,25 @@ describe("who may do what", () => {
     }
   });
 
+  it("lets administrators and case managers keep the school's own lists, and only administrators the staff", () => {
+    const who = {
+      administrator: { ...person, role: "administrator" },
+      manager: { ...person, caseManager: true },
+      other: person,
+    } as const;
+    const may3 = (permission: Permission) =>
+      Object.values(who).map((one) => may(one, permission, { part: null }));
+    expect(may3("school.edit")).toEqual([true, true, false]);
+    expect(may3("student.add")).toEqual([true, true, false]);
+    expect(may3("staff.edit")).toEqual([true, false, false]);
+    expect(may3("goal.edit")).toEqual([false, false, false]);
+    expect(allowed("goal.edit")).toEqual(["lead"]);
+    expect(allowed("absence.mark")).toEqual(["lead", "record"]);
+  });
+
   it("allows nobody outside the circle anything about a student", () => {
     const aboutStudents = (Object.keys(permissions) as Permission[]).filter((permission) =>
-      /^(student|report|entry)\./.test(permission),
+      /^(student\.(read|edit)|report|entry|goal|absence)\b/.test(permission),
     );
     expect(aboutStudents.length).toBeGreaterThan(5);
     expect(

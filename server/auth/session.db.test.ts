@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
-import { demoPassword, emailOf, people } from "#demo/scenario.ts";
+import { demoPassword, emailOf, people } from "#demo/school.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { personOf, readToken, sessionCookie, signIn, signOut } from "./session.ts";
 

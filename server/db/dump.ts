@@ -1,5 +1,5 @@
 import { execFile } from "node:child_process";
-import { chmod } from "node:fs/promises";
+import { chmod, rm } from "node:fs/promises";
 import { join } from "node:path";
 import { promisify } from "node:util";
 import { connect } from "./connection.ts";
@@ -47,9 +47,24 @@ export async function restore(
     await owner.destroy();
   }
   const { args, env } = clientEnvironment(ownerUrl);
-  await runProgram(
-    join(bin, "pg_restore"),
-    [...args, "--clean", "--if-exists", "--single-transaction", "--no-owner", file],
-    { env },
-  );
+  const script = `${file}.${process.pid}.sql`;
+  try {
+    await runProgram(join(bin, "pg_restore"), ["--no-owner", `--file=${script}`, file], { env });
+    // A backup of an earlier release knows nothing of later tables: everything there is makes room first.
+    const emptied = "drop schema if exists gate cascade; drop schema public cascade; create schema public";
+    await runProgram(
+      join(bin, "psql"),
+      [
+        ...args,
+        "--quiet",
+        "--set=ON_ERROR_STOP=1",
+        "--single-transaction",
+        `--command=${emptied}`,
+        `--file=${script}`,
+      ],
+      { env },
+    );
+  } finally {
+    await rm(script, { force: true });
+  }
 }

@@ -1,7 +1,8 @@
 import { createHash } from "node:crypto";
 import type { Purpose } from "#core/criteria/criterion.ts";
-import type { ObservedEntry } from "#core/measures/measure.ts";
+import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
 import type { Score } from "#core/measures/score.ts";
+import type { EntryFigure } from "#core/progress/goal-figures.ts";
 import { notFound, requirePermission, type Visit } from "../access/visit.ts";
 import type { Transaction } from "./connection.ts";
 import {
@@ -19,6 +20,8 @@ import { computeSummary, liveChannel, lockGoal } from "./summaries.ts";
 export interface EntryContent {
   observedLocal: string;
   purpose: Purpose;
+  /** Where it was observed, in the school's own word for it. */
+  setting?: string | null;
   entry: ObservedEntry;
   score: Score;
   note: string | null;
@@ -34,12 +37,12 @@ export type SaveOutcome = "saved" | "already" | "conflict";
 
 /** Two saves with the same id are the same save if this text is: it holds what a person entered, not what we made of it. */
 export function contentHash(goalId: string, content: Omit<EntryContent, "score">): string {
-  const { observedLocal, purpose, entry, note } = content;
+  const { observedLocal, purpose, setting, entry, note } = content;
   const sorted = Object.entries(entry)
     .filter(([, value]) => value !== undefined)
     .sort(([a], [b]) => (a < b ? -1 : 1));
   return createHash("sha256")
-    .update(JSON.stringify([goalId, observedLocal, purpose, sorted, note]))
+    .update(JSON.stringify([goalId, observedLocal, purpose, sorted, note, ...(setting ? [setting] : [])]))
     .digest("base64url");
 }
 
@@ -51,6 +54,7 @@ function contentBindings(visit: Visit, content: EntryContent) {
     timeZone: visit.person.timeZone,
     observedLocal: content.observedLocal,
     purpose: content.purpose,
+    setting: content.setting ?? null,
     entry: JSON.stringify(content.entry),
     score: JSON.stringify(score),
     value: score.value,
@@ -103,13 +107,13 @@ export async function saveEntry(
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `with made as (
        insert into entries (school_id, entry_id, goal_id, student_id, measure_version, author_id, observed_at, observed_on,
-         purpose, entry, score, value, numerator, denominator, note, made_hash)
+         purpose, setting, entry, score, value, numerator, denominator, note, made_hash)
        values (:schoolId, :entryId, :goalId, :studentId, :measureVersion, :personId,
          :observedLocal::timestamp at time zone :timeZone, :observedLocal::date,
-         :purpose, :entry, :score, :value, :numerator, :denominator, :note, :hash)
+         :purpose, :setting, :entry, :score, :value, :numerator, :denominator, :note, :hash)
        on conflict do nothing returning *)
-     insert into entry_revisions (school_id, entry_id, revision, act, person_id, observed_at, entry, score, note, content_hash)
-     select school_id, entry_id, 1, 'made', author_id, observed_at, entry, score, note, made_hash from made
+     insert into entry_revisions (school_id, entry_id, revision, act, person_id, observed_at, setting, entry, score, note, content_hash)
+     select school_id, entry_id, 1, 'made', author_id, observed_at, setting, entry, score, note, made_hash from made
      returning entry_id`,
     {
       ...contentBindings(visit, entry),
@@ -132,6 +136,7 @@ export async function saveEntry(
 }
 
 interface LockedEntry {
+  measure: Measure;
   goal_id: string;
   author_id: string;
   state: "kept" | "removed";
@@ -146,7 +151,9 @@ async function lockEntry(
   const { trx, person } = visit;
   const read = async () => {
     const { rows } = await trx.raw<{ rows: LockedEntry[] }>(
-      "select goal_id, author_id, state, revision from entries where school_id = ? and entry_id = ? and student_id = ?",
+      `select e.goal_id, e.author_id, e.state, e.revision, m.measure from entries e
+       join goal_measures m on m.school_id = e.school_id and m.goal_id = e.goal_id and m.version = e.measure_version
+       where e.school_id = ? and e.entry_id = ? and e.student_id = ?`,
       [person.schoolId, entryId, studentId],
     );
     return rows[0] ?? notFound();
@@ -160,17 +167,17 @@ export type Change = { expectedRevision: number; reason: string | null };
 
 /**
  * Corrects an entry: what stands changes, the earlier version stays in its history. Sent twice it is one correction; a
- * correction made against a version that no longer stands is a conflict.
+ * correction made against a version that no longer stands is a conflict. It is read by the measure it was recorded for.
  */
 export async function correctEntry(
   visit: Visit,
   ids: { studentId: string; entryId: string },
   change: Change,
-  makeContent: (goal: Goal) => EntryContent,
+  makeContent: (measure: Measure) => EntryContent,
 ): Promise<SaveOutcome> {
   const { goal, entry } = await lockEntry(visit, ids.studentId, ids.entryId);
   requirePermission(visit, "entry.correct", entry.author_id);
-  const content = makeContent(goal);
+  const content = makeContent(entry.measure);
   const hash = contentHash(goal.goalId, content);
   if (entry.state === "removed" || entry.revision !== change.expectedRevision) {
     const { rows } = await visit.trx.raw<{ rows: { content_hash: string }[] }>(
@@ -182,11 +189,11 @@ export async function correctEntry(
   await visit.trx.raw(
     `with changed as (
        update entries set observed_at = :observedLocal::timestamp at time zone :timeZone, observed_on = :observedLocal::date,
-         purpose = :purpose, entry = :entry, score = :score, value = :value, numerator = :numerator,
+         purpose = :purpose, setting = :setting, entry = :entry, score = :score, value = :value, numerator = :numerator,
          denominator = :denominator, note = :note, revision = revision + 1
        where school_id = :schoolId and entry_id = :entryId returning *)
-     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, entry, score, note, content_hash)
-     select school_id, entry_id, revision, 'corrected', :personId, :reason, observed_at, entry, score, note, :hash from changed`,
+     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, setting, entry, score, note, content_hash)
+     select school_id, entry_id, revision, 'corrected', :personId, :reason, observed_at, setting, entry, score, note, :hash from changed`,
     { ...contentBindings(visit, content), entryId: ids.entryId, reason: change.reason, hash },
   );
   await settle(visit, goal, "corrected", ids.entryId);
@@ -209,8 +216,8 @@ export async function changeEntryState(
     `with changed as (
        update entries set state = :state, revision = revision + 1
        where school_id = :schoolId and entry_id = :entryId returning *)
-     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, entry, score, note, content_hash)
-     select c.school_id, c.entry_id, c.revision, :act, :personId, :reason, c.observed_at, c.entry, c.score, c.note,
+     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, setting, entry, score, note, content_hash)
+     select c.school_id, c.entry_id, c.revision, :act, :personId, :reason, c.observed_at, c.setting, c.entry, c.score, c.note,
        (select content_hash from entry_revisions r where r.school_id = c.school_id and r.entry_id = c.entry_id and r.revision = c.revision - 1)
      from changed c`,
     {
@@ -251,6 +258,35 @@ export async function listGoalEntries(visit: Visit, goalId: string): Promise<Ent
   return rows.map(toEntry);
 }
 
+/** What the goal's figures are made of: the entries whose measure compares with today's. */
+export function figuresOf(
+  { figuresFromVersion }: Pick<Goal, "figuresFromVersion">,
+  entries: readonly Entry[],
+): EntryFigure[] {
+  return entries
+    .filter(({ measureVersion }) => measureVersion >= figuresFromVersion)
+    .map(({ entryId, on, score, purpose, setting, authorId }) => ({
+      entryId,
+      date: on,
+      value: score.value,
+      numerator: score.numerator,
+      denominator: score.denominator,
+      purpose,
+      setting,
+      personId: authorId,
+      detail: score.detail,
+    }));
+}
+
+/** How many entries a goal ever had, removed ones and those of an earlier measure included. */
+export async function countEverRecorded({ trx, person }: Visit, goalId: string): Promise<number> {
+  const { rows } = await trx.raw<{ rows: { count: number }[] }>(
+    "select count(*)::int as count from entries where school_id = ? and goal_id = ?",
+    [person.schoolId, goalId],
+  );
+  return rows[0]?.count ?? 0;
+}
+
 export async function findEntry(visit: Visit, studentId: string, entryId: string): Promise<Entry | null> {
   const { rows } = await visit.trx.raw<{ rows: EntryRow[] }>(
     `select ${entryColumns} from ${entryTables}
@@ -268,6 +304,7 @@ export interface Revision {
   time: string;
   reason: string | null;
   observedOn: string;
+  entry: ObservedEntry;
   score: Score;
   note: string | null;
 }
@@ -281,7 +318,7 @@ interface RevisionRow extends Omit<Revision, "by" | "observedOn"> {
 /** Everything that happened to an entry, first version first. */
 export async function listRevisions(visit: Visit, entryId: string): Promise<Revision[]> {
   const { rows } = await visit.trx.raw<{ rows: RevisionRow[] }>(
-    `select r.revision, r.act, r.reason, r.score, r.note, p.given_name, p.family_name,
+    `select r.revision, r.act, r.reason, r.entry, r.score, r.note, p.given_name, p.family_name,
        (r.observed_at at time zone :timeZone)::date as observed_on,
        (r.at at time zone :timeZone)::date as on, to_char(r.at at time zone :timeZone, 'HH24:MI') as time
      from entry_revisions r join people p on p.school_id = r.school_id and p.person_id = r.person_id

@@ -1,11 +1,13 @@
 import { mkdtempSync, rmSync, statSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { fileURLToPath } from "node:url";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openThrowaway, testCluster } from "#tests/database.ts";
 import type { Database } from "./connection.ts";
 import { backUp, restore } from "./dump.ts";
 import { migrateAt } from "./prepare.ts";
+import { rebuildSummaries } from "./summaries.ts";
 
 let full: Awaited<ReturnType<typeof openThrowaway>>;
 let empty: Awaited<ReturnType<typeof openThrowaway>>;
@@ -52,10 +54,36 @@ describe("backup and restore", () => {
 });
 
 describe("migrating", () => {
+  it("brings the demo of the first release up to date, with nothing lost and its goals as they were", async () => {
+    const { bin } = testCluster();
+    const file = fileURLToPath(new URL("../../tests/samples/first-release.backup", import.meta.url));
+    await restore(empty.ownerUrl, file, bin, { replace: true });
+    const before = await everything(empty.owner);
+    expect(before["public.entries"]?.length).toBeGreaterThan(400);
+    await migrateAt(empty.ownerUrl);
+    const after = await everything(empty.owner);
+    for (const [table, rows] of Object.entries(before))
+      if (!table.startsWith("public.knex_"))
+        expect([table, after[table]?.length]).toEqual([table, rows.length]);
+    const { rows } = await empty.owner.raw<{ rows: { title: string; said: string }[] }>(
+      `select g.title, r.set_up ->> 'wording' as said from goals g join goal_revisions r
+       on r.school_id = g.school_id and r.goal_id = g.goal_id where g.wording <> r.set_up ->> 'wording' or r.act <> 'made'`,
+    );
+    expect(rows).toEqual([]);
+    expect(after["public.goal_revisions"]?.length).toBe(before["public.goals"]?.length);
+    expect(await rebuildSummaries(empty.owner)).toMatchObject({ goals: before["public.goals"]?.length });
+    expect(await empty.owner("people").where({ case_manager: true }).select("given_name")).toEqual([
+      { given_name: "Noor" },
+    ]);
+  });
+
   it("changes nothing the second time, clears a lock that a killed process left, and takes turns", async () => {
     await full.owner("knex_migrations_lock").update({ is_locked: 1 });
     await Promise.all([migrateAt(full.ownerUrl), migrateAt(full.ownerUrl), migrateAt(full.ownerUrl)]);
-    expect(await full.owner("knex_migrations").select("name")).toEqual([{ name: "001-foundation" }]);
+    expect(await full.owner("knex_migrations").select("name")).toEqual([
+      { name: "001-foundation" },
+      { name: "002-goals" },
+    ]);
     expect(await full.owner("knex_migrations_lock").select("is_locked")).toEqual([{ is_locked: 0 }]);
   });
 });

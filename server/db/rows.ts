@@ -1,4 +1,5 @@
 import type { Criterion, Purpose } from "#core/criteria/criterion.ts";
+import type { Schedule } from "#core/schedule/schedule.ts";
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
 import type { Score } from "#core/measures/score.ts";
 import type { GoalPhase, GoalSetup, GoalSummary } from "#core/progress/goal-figures.ts";
@@ -14,9 +15,22 @@ export interface GoalRow {
   criterion: Criterion | null;
   baseline_on: string | null;
   baseline_value: number | null;
+  baseline_entries: number | null;
+  start_on: string | null;
   due_on: string | null;
+  annual_review_on: string | null;
   met_on: string | null;
+  parent_id: string | null;
+  schedule: Schedule | null;
+  strategy: string;
+  measured_by: string | null;
+  ended: "discontinued" | "continued" | null;
+  ended_on: string | null;
+  ended_reason: string;
+  continues: string | null;
+  revision: number;
   measure_version: number;
+  figures_from_version: number;
   measure: Measure;
   phases: GoalPhase[];
   summary: GoalSummary | null;
@@ -31,16 +45,30 @@ export interface Goal {
   wording: string;
   measure: Measure;
   measureVersion: number;
+  /** The first version of the measure whose entries still compare with today's. */
+  figuresFromVersion: number;
+  /** The goal under which this one is a short-term objective. */
+  parentId: string | null;
+  startOn: string | null;
+  annualReviewOn: string | null;
+  schedule: Schedule | null;
+  strategy: string;
+  measuredBy: string | null;
+  ended: { how: "discontinued" | "continued"; on: string; reason: string } | null;
+  /** The goal of an earlier year that this one continues. */
+  continues: string | null;
+  revision: number;
   setup: GoalSetup;
   summary: GoalSummary | null;
 }
 
 /** The select list of a goal; tables: `goals g`, `goal_measures m`, `goal_summaries s`. */
 export const goalColumns = `
-  g.goal_id, g.student_id, g.number, g.area, g.title, g.wording, g.criterion, g.baseline_on, g.baseline_value, g.due_on, g.met_on,
-  g.measure_version, m.measure, s.summary,
+  g.goal_id, g.student_id, g.number, g.area, g.title, g.wording, g.criterion, g.baseline_on, g.baseline_value,
+  g.baseline_entries, g.start_on, g.due_on, g.annual_review_on, g.met_on, g.parent_id, g.schedule, g.strategy, g.measured_by,
+  g.ended, g.ended_on, g.ended_reason, g.continues, g.revision, g.measure_version, g.figures_from_version, m.measure, s.summary,
   coalesce((select jsonb_agg(jsonb_build_object('phaseId', p.phase_id, 'name', p.name, 'isBaseline', p.is_baseline,
-      'startsOn', p.starts_on) order by p.starts_on)
+      'startsOn', p.starts_on, 'reason', p.reason) order by p.starts_on)
     from goal_phases p where p.school_id = g.school_id and p.goal_id = g.goal_id), '[]') as phases`;
 
 export const goalTables = `
@@ -58,8 +86,22 @@ export function toGoal(row: GoalRow): Goal {
     wording: row.wording,
     measure: row.measure,
     measureVersion: row.measure_version,
+    figuresFromVersion: row.figures_from_version,
+    parentId: row.parent_id,
+    startOn: row.start_on,
+    annualReviewOn: row.annual_review_on,
+    schedule: row.schedule,
+    strategy: row.strategy,
+    measuredBy: row.measured_by,
+    ended:
+      row.ended === null || row.ended_on === null
+        ? null
+        : { how: row.ended, on: row.ended_on, reason: row.ended_reason },
+    continues: row.continues,
+    revision: row.revision,
     summary: row.summary,
     setup: {
+      measure: row.measure,
       criterion: row.criterion,
       dueOn: row.due_on,
       metOn: row.met_on,
@@ -67,6 +109,7 @@ export function toGoal(row: GoalRow): Goal {
         row.baseline_on !== null && row.baseline_value !== null
           ? { date: row.baseline_on, value: row.baseline_value }
           : null,
+      baselineEntries: row.baseline_entries,
       phases: row.phases,
     },
   };
@@ -78,18 +121,31 @@ export interface StudentRow {
   family_name: string;
   preferred_name: string | null;
   alias: string | null;
+  initials: string | null;
   grade: string;
   iep_from: string | null;
   iep_to: string | null;
+  left_on: string | null;
 }
 
 export interface Student {
   studentId: string;
   name: string;
+  givenName: string;
+  familyName: string;
+  preferredName: string | null;
+  /** Stands for the student on screens that others can see. */
+  alias: string | null;
   calledName: string;
+  /** Their own, or made of the name. */
   initials: string;
+  ownInitials: string | null;
+  /** What recording screens show: the alias, or the initials. */
+  screenName: string;
   grade: string;
+  iepFrom: string | null;
   iepTo: string | null;
+  leftOn: string | null;
 }
 
 /** The first letter of a name in any script, whole where a letter takes more than one code unit. */
@@ -108,17 +164,31 @@ export function shortName(given: string, family: string): string {
 }
 
 export const studentColumns =
-  "st.student_id, st.given_name, st.family_name, st.preferred_name, st.alias, st.grade, st.iep_from, st.iep_to";
+  "st.student_id, st.given_name, st.family_name, st.preferred_name, st.alias, st.initials, st.grade, st.iep_from, st.iep_to, st.left_on";
 
 export function toStudent(row: StudentRow): Student {
+  const initials = row.initials ?? initialsOf(row.given_name, row.family_name);
   return {
     studentId: row.student_id,
     name: `${row.given_name} ${row.family_name}`,
+    givenName: row.given_name,
+    familyName: row.family_name,
+    preferredName: row.preferred_name,
+    alias: row.alias,
     calledName: row.preferred_name ?? row.given_name,
-    initials: initialsOf(row.given_name, row.family_name),
+    initials,
+    ownInitials: row.initials,
+    screenName: row.alias ?? initials,
     grade: row.grade,
+    iepFrom: row.iep_from,
     iepTo: row.iep_to,
+    leftOn: row.left_on,
   };
+}
+
+/** Every way in which a text may call a student. */
+export function namesOf({ name, givenName, familyName, calledName, initials }: Student): string[] {
+  return [name, `${calledName} ${familyName}`, givenName, calledName, familyName, initials];
 }
 
 /** An entry as shown: with its author and the school's own date and time. */
@@ -132,6 +202,9 @@ export interface EntryRow {
   observed_on: string;
   local_time: string;
   purpose: Purpose;
+  setting: string | null;
+  measure_version: number;
+  measure: Measure;
   entry: ObservedEntry;
   score: Score;
   note: string | null;
@@ -148,6 +221,10 @@ export interface Entry {
   on: string;
   time: string;
   purpose: Purpose;
+  setting: string | null;
+  measureVersion: number;
+  /** The measure it was recorded for, which may have been changed since. */
+  measure: Measure;
   entry: ObservedEntry;
   score: Score;
   note: string | null;
@@ -155,13 +232,16 @@ export interface Entry {
   revision: number;
 }
 
-/** The select list of an entry; tables: `entries e`, `people p`; binding `:timeZone`. */
+/** The select list of an entry; tables: `entries e`, `people p`, `goal_measures m`; binding `:timeZone`. */
 export const entryColumns = `
   e.entry_id, e.goal_id, e.student_id, e.author_id, p.given_name, p.family_name, e.observed_on,
   to_char(e.observed_at at time zone :timeZone, 'HH24:MI') as local_time,
-  e.purpose, e.entry, e.score, e.note, e.state, e.revision`;
+  e.purpose, e.setting, e.measure_version, m.measure, e.entry, e.score, e.note, e.state, e.revision`;
 
-export const entryTables = `entries e join people p on p.school_id = e.school_id and p.person_id = e.author_id`;
+export const entryTables = `
+  entries e
+  join people p on p.school_id = e.school_id and p.person_id = e.author_id
+  join goal_measures m on m.school_id = e.school_id and m.goal_id = e.goal_id and m.version = e.measure_version`;
 
 export function toEntry(row: EntryRow): Entry {
   return {
@@ -173,6 +253,9 @@ export function toEntry(row: EntryRow): Entry {
     on: row.observed_on,
     time: row.local_time,
     purpose: row.purpose,
+    setting: row.setting,
+    measureVersion: row.measure_version,
+    measure: row.measure,
     entry: row.entry,
     score: row.score,
     note: row.note,

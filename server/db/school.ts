@@ -5,6 +5,8 @@ export interface Person {
   schoolId: string;
   personId: string;
   role: "administrator" | "staff";
+  /** Do they carry a caseload? */
+  caseManager: boolean;
   givenName: string;
   familyName: string;
   schoolName: string;

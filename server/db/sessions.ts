@@ -5,6 +5,7 @@ interface SessionRow {
   school_id: string;
   person_id: string;
   role: Person["role"];
+  case_manager: boolean;
   given_name: string;
   family_name: string;
   school_name: string;
@@ -27,6 +28,7 @@ export async function findSession(
         schoolId: row.school_id,
         personId: row.person_id,
         role: row.role,
+        caseManager: row.case_manager,
         givenName: row.given_name,
         familyName: row.family_name,
         schoolName: row.school_name,

@@ -1,4 +1,5 @@
-import { notFound, type Visit } from "../access/visit.ts";
+import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { noteAct } from "./audit.ts";
 import type { Part } from "./school.ts";
 import {
   type Goal,
@@ -14,7 +15,8 @@ import {
 
 /** Is a row `c` of a circle in force? A day of grace covers schools whose date is ahead of the database's. */
 const isCurrent = "c.from_on <= current_date + 1 and (c.to_on is null or c.to_on >= current_date)";
-const inCircle = `exists (select 1 from circle c where c.school_id = st.school_id and c.student_id = st.student_id
+/** Is the person in the circle of the student `st`? Bindings `:personId`. */
+export const inCircle = `exists (select 1 from circle c where c.school_id = st.school_id and c.student_id = st.student_id
   and c.person_id = :personId and ${isCurrent})`;
 
 /** The students in whose circle the person is, by first name, as on the spine. */
@@ -71,4 +73,104 @@ export async function listParts(
     { schoolId: person.schoolId, personId: person.personId, studentIds: [...studentIds] },
   );
   return rows.map((row) => ({ studentId: row.student_id, part: row.part }));
+}
+
+/** What a person keeps of a student. */
+export interface StudentContent {
+  givenName: string;
+  familyName: string;
+  preferredName: string | null;
+  alias: string | null;
+  /** Where those made of the name do not tell this student from another. */
+  initials: string | null;
+  grade: string;
+  iepFrom: string | null;
+  iepTo: string | null;
+  leftOn: string | null;
+}
+
+function columnsOf(content: StudentContent) {
+  return {
+    given_name: content.givenName,
+    family_name: content.familyName,
+    preferred_name: content.preferredName,
+    alias: content.alias,
+    initials: content.initials,
+    grade: content.grade,
+    iep_from: content.iepFrom,
+    iep_to: content.iepTo,
+    left_on: content.leftOn,
+  };
+}
+
+/** The people of the school who carry a caseload. */
+export async function listCaseManagers({
+  trx,
+  person,
+}: Visit): Promise<{ personId: string; name: string }[]> {
+  const { rows } = await trx.raw<{ rows: { person_id: string; given_name: string; family_name: string }[] }>(
+    `select person_id, given_name, family_name from people
+     where school_id = ? and case_manager and left_on is null order by given_name, family_name`,
+    [person.schoolId],
+  );
+  return rows.map((row) => ({ personId: row.person_id, name: `${row.given_name} ${row.family_name}` }));
+}
+
+/** Adds a student, with the case manager who leads the circle from the first moment. The same id sent twice is one student. */
+export async function addStudent(
+  visit: Visit,
+  studentId: string,
+  content: StudentContent,
+  leadId: string,
+): Promise<"saved" | "already"> {
+  requirePermission(visit, "student.add");
+  const { trx, person } = visit;
+  const key = { school_id: person.schoolId, student_id: studentId };
+  if (await trx("students").where(key).first()) return "already";
+  await trx("students").insert({ ...key, ...columnsOf(content) });
+  await trx("circle").insert({ ...key, person_id: leadId, part: "lead" });
+  await noteAct(visit, { act: "made", thing: "student", thingId: studentId, studentId });
+  return "saved";
+}
+
+export async function changeStudent(visit: Visit, studentId: string, content: StudentContent): Promise<void> {
+  requirePermission(visit, "student.edit");
+  await visit
+    .trx("students")
+    .where({ school_id: visit.person.schoolId, student_id: studentId })
+    .update(columnsOf(content));
+  await noteAct(visit, { act: "changed", thing: "student", thingId: studentId, studentId });
+}
+
+/** The days on which a student was absent, latest first. */
+export async function listAbsences({ trx, person }: Visit, studentId: string): Promise<string[]> {
+  const { rows } = await trx.raw<{ rows: { absent_on: string }[] }>(
+    "select absent_on from absences where school_id = ? and student_id = ? order by absent_on desc limit 400",
+    [person.schoolId, studentId],
+  );
+  return rows.map(({ absent_on }) => absent_on);
+}
+
+/** Notes that a student is absent on a day, or takes that back; either twice is once. */
+export async function markAbsence(
+  visit: Visit,
+  studentId: string,
+  on: string,
+  absent: boolean,
+): Promise<void> {
+  requirePermission(visit, "absence.mark");
+  const { trx, person } = visit;
+  const key = { school_id: person.schoolId, student_id: studentId, absent_on: on };
+  if (absent)
+    await trx("absences")
+      .insert({ ...key, person_id: person.personId })
+      .onConflict()
+      .ignore();
+  else await trx("absences").where(key).delete();
+  await noteAct(visit, {
+    act: absent ? `absent ${on}` : `present ${on}`,
+    thing: "absence",
+    thingId: studentId,
+    studentId,
+  });
 }

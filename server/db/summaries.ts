@@ -10,6 +10,9 @@ interface FigureRow {
   numerator: number | null;
   denominator: number | null;
   purpose: Purpose;
+  setting: string | null;
+  author_id: string;
+  detail: Record<string, unknown> | null;
 }
 
 export const liveChannel = "gentle_margin";
@@ -29,11 +32,19 @@ export async function lockGoal(
   return rows[0] ? toGoal(rows[0]) : null;
 }
 
-async function readFigures(trx: Transaction, schoolId: string, goalId: string): Promise<EntryFigure[]> {
+/** The entries that the goal's figures speak of: kept, and of a measure that compares with today's. */
+async function readFigures(trx: Transaction, schoolId: string, goal: Goal): Promise<EntryFigure[]> {
   const { rows } = await trx.raw<{ rows: FigureRow[] }>(
-    `select entry_id, observed_on, value, numerator, denominator, purpose from entries
-     where school_id = ? and goal_id = ? and state = 'kept' order by observed_at, entry_id`,
-    [schoolId, goalId],
+    `select entry_id, observed_on, value, numerator, denominator, purpose, setting, author_id,
+       case when :withDetail then score -> 'detail' end as detail
+     from entries where school_id = :schoolId and goal_id = :goalId and state = 'kept' and measure_version >= :fromVersion
+     order by observed_at, entry_id`,
+    {
+      schoolId,
+      goalId: goal.goalId,
+      fromVersion: goal.figuresFromVersion,
+      withDetail: (goal.setup.criterion?.joined?.length ?? 0) > 0,
+    },
   );
   return rows.map((row) => ({
     entryId: row.entry_id,
@@ -42,12 +53,15 @@ async function readFigures(trx: Transaction, schoolId: string, goalId: string): 
     numerator: row.numerator,
     denominator: row.denominator,
     purpose: row.purpose,
+    setting: row.setting,
+    personId: row.author_id,
+    detail: row.detail,
   }));
 }
 
 /** Makes the kept facts of a locked goal anew from its entries. */
 export async function computeSummary(trx: Transaction, schoolId: string, goal: Goal): Promise<GoalSummary> {
-  return goalSummary(goal.setup, await readFigures(trx, schoolId, goal.goalId));
+  return goalSummary(goal.setup, await readFigures(trx, schoolId, goal));
 }
 
 /** Rebuilds the kept facts of every goal of every school, as the tables' owner. Answers how many rows changed. */

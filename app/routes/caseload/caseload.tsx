@@ -1,13 +1,19 @@
 import { Link } from "react-router";
 import { groupBy } from "#core/group-by.ts";
 import { enter } from "#server/access/enter.ts";
+import { may } from "#server/access/table.ts";
 import { schoolNow } from "#server/db/entries.ts";
+import { readCalendar } from "#server/db/calendar.ts";
+import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { listCaseloadGoals, listStudents } from "#server/db/students.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
-import { isQuiet } from "#core/progress/quiet.ts";
+import { isQuiet } from "#core/schedule/due-data.ts";
 import { daysAgo, longDate } from "#core/words/dates.ts";
-import { percentWithCounts, plural } from "#core/words/numbers.ts";
+import { unitOf } from "#core/measures/measure.ts";
+import { scoreWords } from "#core/words/amounts.ts";
+import { plural } from "#core/words/numbers.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
+import { DueDot } from "#app/ui/due-dot.tsx";
 import { SparkLine } from "#app/ui/spark-line.tsx";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
 import type { Route } from "./+types/caseload";
@@ -15,21 +21,28 @@ import type { Route } from "./+types/caseload";
 export function loader({ request, context }: Route.LoaderArgs) {
   return enter(request, context, "caseload.read", null, async (visit) => {
     const students = await listStudents(visit);
-    const goals = await listCaseloadGoals(visit);
+    const goals = (await listCaseloadGoals(visit)).filter(({ ended }) => ended === null);
     const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const calendar = await readCalendar(visit);
+    const absences = await listRecentAbsences(visit, today);
+    const due = new Set(
+      (await listDue(visit, calendar, today)).flatMap((one) => (one.due.state === "today" ? one.goalId : [])),
+    );
     const byStudent = groupBy(
-      goals.map(({ goalId, studentId, number, title, setup, summary }) => ({
+      goals.map(({ goalId, studentId, number, title, measure, setup, summary }) => ({
         goalId,
         studentId,
         number,
         title,
-        standing: summary && goalStanding(summary, setup),
+        standing: summary && goalStanding(summary, setup, { lastOn: summary.last?.date, today }),
         criterion: setup.criterion?.value ?? null,
-        quiet: isQuiet(summary?.last?.date ?? null, today),
+        unit: unitOf(measure),
+        quiet: isQuiet(summary?.last?.date ?? null, today, calendar, absences.get(studentId)),
+        dueToday: due.has(goalId),
         recent: summary?.recent ?? [],
         last: summary?.last
           ? {
-              figure: percentWithCounts(summary.last),
+              figure: scoreWords({ ...summary.last, unit: unitOf(measure) }),
               when: daysAgo(summary.last.date, today),
             }
           : null,
@@ -38,6 +51,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     );
     return {
       today,
+      mayAdd: may(visit.person, "student.add", { part: null }),
       students: students.map((student) => ({ ...student, goals: byStudent.get(student.studentId) ?? [] })),
     };
   });
@@ -50,11 +64,12 @@ function GoalCell({ goal }: { goal: CaseloadGoal }) {
     <Link
       to={`/students/${goal.studentId}/goals/${goal.goalId}`}
       className="grid min-w-0 grid-cols-[2rem_1fr_auto] items-center gap-x-2 rounded-lg px-2 py-1 no-underline hover:bg-base-200"
-      title={goal.title}
+      title={goal.dueToday ? `${goal.title}: data due today` : goal.title}
     >
       <span className="font-serif text-lg leading-none font-semibold">{goal.number}</span>
       <span className="min-w-0">
-        <span className="flex gap-2 text-fine leading-tight">
+        <span className="flex items-center gap-2 text-fine leading-tight">
+          {goal.dueToday ? <DueDot /> : null}
           <span className="truncate">{goal.title}</span>
           {goal.quiet && goal.last ? <span className="shrink-0 text-soft">{goal.last.when}</span> : null}
         </span>
@@ -63,7 +78,7 @@ function GoalCell({ goal }: { goal: CaseloadGoal }) {
           <span className="shrink-0 font-bold">{goal.last?.figure ?? "not measured yet"}</span>
         </span>
       </span>
-      <SparkLine recent={goal.recent} criterion={goal.criterion} width={72} height={26} />
+      <SparkLine recent={goal.recent} criterion={goal.criterion} unit={goal.unit} width={72} height={26} />
     </Link>
   );
 }
@@ -71,14 +86,16 @@ function GoalCell({ goal }: { goal: CaseloadGoal }) {
 function overview(goals: CaseloadGoal[], students: number): string {
   const behind = goals.filter((goal) => goal.standing?.key === "behind").length;
   const quiet = goals.filter((goal) => goal.quiet).length;
+  const due = goals.filter((goal) => goal.dueToday).length;
   return [
     `${students} ${plural(students, "student")}, ${goals.length} ${plural(goals.length, "goal")}`,
     behind > 0 ? `${behind} behind the line` : "none behind the line",
-    quiet > 0 ? `${quiet} without an entry for two weeks` : "every goal measured within two weeks",
+    due > 0 ? `${due} due today` : "nothing due today",
+    quiet > 0 ? `${quiet} without an entry for two school weeks` : "every goal measured within two weeks",
   ].join(" · ");
 }
 
-export default function Caseload({ loaderData: { students, today } }: Route.ComponentProps) {
+export default function Caseload({ loaderData: { students, today, mayAdd } }: Route.ComponentProps) {
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
       <title>Caseload · Gentle Margin</title>
@@ -119,7 +136,7 @@ export default function Caseload({ loaderData: { students, today } }: Route.Comp
                 </span>
               </Link>
               {student.goals.length === 0 ? (
-                <p className="px-2 py-2 text-fine text-soft">No goals yet.</p>
+                <p className="px-2 py-2 text-fine text-soft">No goals under way.</p>
               ) : (
                 <div className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,17.5rem),1fr))]">
                   {student.goals.map((goal) => (
@@ -131,6 +148,16 @@ export default function Caseload({ loaderData: { students, today } }: Route.Comp
           ))}
         </ul>
       )}
+      <p className="no-print mt-3 flex gap-2">
+        {mayAdd ? (
+          <Link className="btn btn-plain btn-sm" to="/students/new">
+            New student
+          </Link>
+        ) : null}
+        <Link className="btn btn-plain btn-sm" to="/school/calendar">
+          The school
+        </Link>
+      </p>
     </main>
   );
 }

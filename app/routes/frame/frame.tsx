@@ -1,8 +1,12 @@
 import { lazy, Suspense, useEffect, useState } from "react";
 import { Form, NavLink, Outlet, useNavigate, useParams } from "react-router";
 import { enter } from "#server/access/enter.ts";
+import { readCalendar } from "#server/db/calendar.ts";
+import { listDue } from "#server/db/due.ts";
+import { schoolNow } from "#server/db/entries.ts";
 import { listStudents } from "#server/db/students.ts";
 import { shortName } from "#server/db/rows.ts";
+import { DueDot } from "#app/ui/due-dot.tsx";
 import { useLiveUpdates } from "#app/ui/live-updates.ts";
 import { useKeys } from "#app/ui/keys.ts";
 import type { Route } from "./+types/frame";
@@ -14,10 +18,18 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return enter(request, context, "caseload.read", null, async (visit) => {
     const { person } = visit;
     const students = await listStudents(visit);
+    const today = (await schoolNow(visit.trx, person.timeZone)).slice(0, 10);
+    const due = await listDue(visit, await readCalendar(visit), today);
+    const dueToday = new Set(due.flatMap((one) => (one.due.state === "today" ? one.studentId : [])));
     return {
       me: shortName(person.givenName, person.familyName),
       school: person.schoolName,
-      students: students.map(({ studentId, name, initials }) => ({ studentId, name, initials })),
+      students: students.map(({ studentId, name, initials }) => ({
+        studentId,
+        name,
+        initials,
+        due: dueToday.has(studentId),
+      })),
     };
   });
 }
@@ -49,15 +61,16 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
         <NavLink to="/caseload" aria-label="Caseload" className="wordmark spine-mark px-4 py-4">
           g<span />m
         </NavLink>
-        {students.map(({ studentId, name, initials }) => (
+        {students.map(({ studentId, name, initials, due }) => (
           <NavLink
             key={studentId}
             to={`/students/${studentId}`}
             className="spine-tab"
-            title={name}
-            aria-label={name}
+            title={due ? `${name}: data due today` : name}
+            aria-label={due ? `${name}, data due today` : name}
           >
             {initials}
+            {due ? <DueDot /> : null}
           </NavLink>
         ))}
         <div className="spine-foot mt-auto grid gap-1 px-2 pt-4 text-center text-[0.75rem] text-soft max-sm:mt-0 max-sm:flex max-sm:items-center max-sm:pt-0">

@@ -1,39 +1,23 @@
 import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { demoPassword, emailOf, people } from "#demo/scenario.ts";
-import { signIn } from "#server/auth/session.ts";
-import type { AppContext } from "#server/web/context.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { demoIds } from "#tests/demo-school.ts";
+import { type Caller, caller } from "#tests/route.ts";
 import { action } from "./record.tsx";
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;
 let params: { studentId: string; goalId: string };
-let cookie: string;
+let noor: Caller;
 
 beforeAll(async () => {
   db = await openThrowaway("demo");
   const demo = await demoIds(db.owner);
   params = { studentId: demo.student("Rafi"), goalId: demo.goal("Rafi", "1") };
-  const done = await signIn(db.app, {
-    email: emailOf(people.noor),
-    password: demoPassword,
-    address: "test",
-    oldToken: null,
-  });
-  cookie = done.ok ? `gentle-margin=${done.token}` : "";
+  noor = await caller(db.app, "noor");
 });
 afterAll(() => db.close());
 
-const context = () => ({ database: db.app, secure: false, address: "test", nonce: "" }) as AppContext;
-function send(fields: Record<string, string>) {
-  const request = new Request("http://localhost/record", {
-    method: "POST",
-    headers: { Cookie: cookie },
-    body: new URLSearchParams(fields),
-  });
-  return action({ request, context: context(), params } as Parameters<typeof action>[0]);
-}
+const send = (fields: Record<string, string>) => noor.send(action, fields, params);
 
 describe("the action that saves an entry", () => {
   it("takes at most nine round trips to the database, the session and the transaction's own included", async () => {

@@ -5,21 +5,31 @@ import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { isId, notFound } from "#server/access/visit.ts";
 import { findEntry, saveEntry, schoolNow } from "#server/db/entries.ts";
+import { listItems } from "#server/db/lists.ts";
 import { findGoal, findStudent } from "#server/db/students.ts";
+import { countedPurposes } from "#core/criteria/criterion.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
-import { counts, percentWithCounts } from "#core/words/numbers.ts";
+import type { Measure } from "#core/measures/measure.ts";
+import { recordedWords } from "#core/report/entry-line.ts";
+import { counts } from "#core/words/numbers.ts";
+import { forgetDraft, useEntryDraft } from "#app/recording/entry-draft.ts";
 import { contentOf, entryFields } from "#app/recording/entry-form.server.ts";
-import { Conflict, Marks } from "#app/recording/marks.tsx";
+import { EntryPanel } from "#app/recording/entry-panel.tsx";
+import { hasMarks, startValues } from "#app/recording/entry-values.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
-import { forgetDraft, useMarksDraft } from "#app/recording/marks-draft.ts";
-import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
+import { Conflict } from "#app/recording/conflict.tsx";
+import { purposeOptions, usualPurpose } from "#app/recording/purpose.ts";
+import { TrialPad, TrialTally } from "#app/recording/trial-pad.tsx";
+import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
 import { id, readForm, typedValues } from "#app/ui/form-data.ts";
 import { useKeys } from "#app/ui/keys.ts";
 import type { Route } from "./+types/record";
 
 const defaultPlan = 10;
 const mostMarks = 200;
+const hasParts = ({ kind }: Measure) => ["skills", "steps", "checklist", "rubric"].includes(kind);
+const added = (marks: string, mark: "0" | "1") => (marks + mark).slice(0, mostMarks);
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return enter(request, context, "entry.record", params.studentId, async (visit) => {
@@ -31,14 +41,18 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       throw redirect(`/students/${params.studentId}/goals/${params.goalId}/record?sheet=${newId()}`);
     const saved = await findEntry(visit, params.studentId, entryId);
     return {
-      initials: student.initials,
+      screenName: student.screenName,
       number: goal.number,
       title: goal.title,
       wording: goal.wording,
-      criterion: goal.setup.criterion && criterionWords(goal.setup.criterion),
-      planned: goal.measure.planned ?? goal.setup.criterion?.minimumOpportunities ?? defaultPlan,
+      strategy: goal.strategy,
+      criterion: goal.setup.criterion && criterionWords(goal.setup.criterion, goal.measure),
+      measure: goal.measure,
+      planned: goal.setup.criterion?.minimumOpportunities ?? null,
+      settings: await listItems(visit, "setting"),
+      purposes: countedPurposes(goal.setup.criterion),
       entryId,
-      saved: saved && { figure: percentWithCounts(saved.score) },
+      saved: saved && { figure: recordedWords(saved) },
       now: saved ? `${saved.on}T${saved.time}` : await schoolNow(visit.trx, visit.person.timeZone),
     };
   });
@@ -56,14 +70,12 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       const now = await schoolNow(visit.trx, visit.person.timeZone);
       const outcome = await saveEntry(
         visit,
-        (goal) => ({ ...contentOf(fields, goal.measure, now), ...ids, entryId }),
+        (goal) => ({ ...contentOf(fields, typed, goal.measure, now), ...ids, entryId }),
         ids,
       );
       if (outcome === "conflict") {
         const there = await findEntry(visit, params.studentId, entryId);
-        const conflict = there
-          ? { figure: percentWithCounts(there.score), entryId }
-          : { figure: null, entryId: null };
+        const conflict = there ? { figure: recordedWords(there), entryId } : { figure: null, entryId: null };
         return data({ problems: {}, typed, conflict, freshId: newId() }, { status: 409 });
       }
       return redirect(`/students/${ids.studentId}/goals/${ids.goalId}?saved=${entryId}`);
@@ -85,14 +97,17 @@ export async function clientAction({ serverAction, params }: Route.ClientActionA
 }
 
 export default function Record({ loaderData, actionData, params }: Route.ComponentProps) {
-  const { initials, number, title, wording, criterion, planned } = loaderData;
+  const { screenName, number, title, wording, criterion, measure, settings, now } = loaderData;
   const busy = useNavigation().state !== "idle";
-  const { draft, continued, hydrated, change, startOver } = useMarksDraft(params.goalId, {
+  const { draft, continued, hydrated, set, startOver } = useEntryDraft(params.goalId, {
     entryId: loaderData.entryId,
-    observedAt: actionData?.typed?.["observedAt"] ?? loaderData.now,
-    marks: actionData?.typed?.["marks"] ?? "",
-    note: actionData?.typed?.["note"] ?? "",
+    values: {
+      ...startValues(measure, now),
+      purpose: usualPurpose(loaderData.purposes),
+      ...actionData?.typed,
+    },
   });
+  const { values } = draft;
   const [typing, setTyping] = useState(false);
   const [noteOpen, setNoteOpen] = useState(false);
   const note = useRef<HTMLTextAreaElement>(null);
@@ -100,44 +115,60 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
     if (noteOpen) note.current?.focus();
   }, [noteOpen]);
 
-  const { marks } = draft;
-  const correct = marks.replaceAll("0", "").length;
-  const left = planned - marks.length;
-  const mark = (value: "0" | "1") => change(({ marks }) => ({ marks: (marks + value).slice(0, mostMarks) }));
-  const undo = () => change(({ marks }) => ({ marks: marks.slice(0, -1) }));
-  useKeys(typing ? {} : { "1": () => mark("1"), "0": () => mark("0"), u: undo, n: () => setNoteOpen(true) });
+  const padded = measure.kind === "trials" && !typing;
+  const marks = values["marks"] ?? "";
+  const planned =
+    (measure.kind === "trials" ? measure.planned : undefined) ?? loaderData.planned ?? defaultPlan;
+  useKeys({
+    ...(padded
+      ? {
+          "1": () => set("marks", (before) => added(before, "1")),
+          "0": () => set("marks", (before) => added(before, "0")),
+          u: () => set("marks", (before) => before.slice(0, -1)),
+        }
+      : {}),
+    n: () => setNoteOpen(true),
+  });
 
   const problems: Record<string, string> = actionData?.problems ?? {};
   const conflict = actionData && "conflict" in actionData ? actionData.conflict : undefined;
   const freshId = actionData && "freshId" in actionData ? actionData.freshId : undefined;
-  const said = marks === "" ? "Nothing marked yet" : `${counts(correct, marks.length)} so far`;
   const goalPath = `/students/${params.studentId}/goals/${params.goalId}`;
+  const mayBeUnfinished = (measure.kind === "skills" || measure.kind === "steps") && problems["marks"];
+  const correct = marks.replaceAll("0", "").length;
 
   return (
     <main
       id="page"
-      className="mx-auto flex min-h-dvh w-full max-w-xl flex-col px-[1.125rem]"
+      className={`mx-auto flex min-h-dvh w-full flex-col px-[1.125rem] ${hasParts(measure) ? "max-w-4xl" : "max-w-xl"}`}
       data-ready={hydrated || undefined}
     >
       <title>Recording · Gentle Margin</title>
       <header className="-mx-[1.125rem] flex min-h-12 items-center gap-3 border-b border-base-300 px-[1.125rem]">
         <h1 className="font-serif text-lg font-semibold">Recording</h1>
-        <p className="text-fine text-soft">{draft.observedAt.slice(11)}</p>
-        <Link to={goalPath} className="btn btn-plain btn-sm ml-auto">
+        <p className="text-fine text-soft">{(values["observedAt"] ?? "").slice(11)}</p>
+        <Form method="post" action={`/students/${params.studentId}/absent-today`} className="ml-auto">
+          <button className="btn btn-plain btn-sm" name="absent" value="yes">
+            Absent today
+          </button>
+        </Form>
+        <Link to={goalPath} className="btn btn-plain btn-sm">
           Leave
         </Link>
       </header>
       <Form method="post" className="flex flex-1 flex-col" noValidate>
         <input type="hidden" name="entryId" value={draft.entryId} />
-        <input type="hidden" name="marks" value={typing ? "" : marks} />
+        <input type="hidden" name="marks" value={padded ? marks : ""} />
         <div className="pt-3">
           <p className="inline-block rounded-lg bg-neutral px-4 py-2 text-fine font-bold text-neutral-content">
-            {initials}
+            {screenName}
           </p>
           <div className="mt-3 grid grid-cols-[auto_1fr] gap-x-3">
             <p className="font-serif text-[1.7rem] leading-tight font-semibold">{number}</p>
             <div className="min-w-0">
-              <p className="font-serif text-[1.08rem] leading-snug">{title}</p>
+              <p className="font-serif text-[1.08rem] leading-snug break-words" dir="auto">
+                {title}
+              </p>
               <details className="text-fine text-soft">
                 <summary className="min-h-8 cursor-pointer py-1">
                   {criterion ? `criterion ${criterion} · ` : ""}whole wording
@@ -148,6 +179,11 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
                 >
                   {wording}
                 </p>
+                {loaderData.strategy ? (
+                  <p className="pb-2 text-[0.9375rem] leading-snug break-words text-base-content" dir="auto">
+                    <b>How it is taught:</b> {loaderData.strategy}
+                  </p>
+                ) : null}
               </details>
             </div>
           </div>
@@ -157,13 +193,13 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
             className="mt-2 flex flex-wrap items-center gap-2 rounded-lg bg-arrival px-3 py-1.5 text-fine"
             role="status"
           >
-            Continued from what you had marked at {draft.observedAt.slice(11)}.
+            Continued from what you had marked at {(values["observedAt"] ?? "").slice(11)}.
             <button type="button" className="link min-h-8 font-bold" onClick={startOver}>
               Start over
             </button>
           </p>
         ) : null}
-        <FormProblem>{problems["form"] ?? problems["entryId"] ?? problems["marks"]}</FormProblem>
+        <FormProblem>{problems["form"] ?? problems["entryId"]}</FormProblem>
         {loaderData.saved && !conflict ? (
           <p
             className="mt-2 flex flex-wrap items-center gap-2 rounded-lg bg-arrival px-3 py-1.5 text-fine"
@@ -179,44 +215,24 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
           <Conflict conflict={conflict} onKeepAsNew={freshId} studentId={params.studentId} />
         ) : null}
 
-        <div className={typing ? "hidden" : "with-scripts"}>
-          <p className="mt-3 flex items-baseline gap-2">
-            <span className="font-serif text-[2.7rem] leading-none font-semibold">{correct}</span>
-            <span className="text-lg">of {marks.length} so far</span>
-            <span className="ml-auto text-fine text-soft">
-              {left > 0
-                ? `${left} left of ${planned}`
-                : left === 0
-                  ? `all ${planned} marked`
-                  : `${-left} more than the ${planned} planned`}
-            </span>
-          </p>
-          <p className="sr-only" role="status" aria-live="polite">
-            {said}
-          </p>
-          <div className="mt-2">
-            <Marks marks={marks} planned={planned} />
+        {measure.kind === "trials" ? (
+          <div className={padded ? "with-scripts" : "hidden"}>
+            <TrialTally marks={marks} planned={planned} />
           </div>
+        ) : null}
+        <div className={padded ? "without-scripts mt-4" : "mt-4"}>
+          {measure.kind === "trials" && padded && hydrated ? null : (
+            <EntryPanel measure={measure} values={values} set={set} problems={problems} />
+          )}
         </div>
-
-        <div className={typing ? "mt-4 grid grid-cols-2 gap-3" : "without-scripts mt-4"}>
-          <Field
-            label="Correct"
-            name="correct"
-            inputMode="numeric"
-            disabled={hydrated && !typing}
-            defaultValue={actionData?.typed?.["correct"]}
-            problem={problems["correct"]}
-          />
-          <Field
-            label="Out of"
-            name="attempted"
-            inputMode="numeric"
-            disabled={hydrated && !typing}
-            defaultValue={actionData?.typed?.["attempted"]}
-            problem={problems["attempted"]}
-          />
-        </div>
+        {mayBeUnfinished ? (
+          <p className="mt-3 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-3 py-2 text-[0.9375rem]">
+            Broken off? The marks can be kept as they are, unscored, and completed later.
+            <button className="btn btn-plain btn-sm" name="finished" value="no" disabled={busy}>
+              Keep as not finished
+            </button>
+          </p>
+        ) : null}
 
         <div className="mt-4 flex flex-wrap items-center gap-x-4 text-fine">
           <button
@@ -225,15 +241,17 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
             aria-expanded={noteOpen}
             onClick={() => setNoteOpen(!noteOpen)}
           >
-            {noteOpen ? "– note and time" : "+ note and time"}
+            {noteOpen ? "– note, time, setting, purpose" : "+ note, time, setting, purpose"}
           </button>
-          <button
-            type="button"
-            className="with-scripts min-h-11 cursor-pointer text-soft hover:text-base-content"
-            onClick={() => setTyping(!typing)}
-          >
-            {typing ? "mark by tapping" : "type the counts instead"}
-          </button>
+          {measure.kind === "trials" ? (
+            <button
+              type="button"
+              className="with-scripts min-h-11 cursor-pointer text-soft hover:text-base-content"
+              onClick={() => setTyping(!typing)}
+            >
+              {typing ? "mark by tapping" : "type the counts instead"}
+            </button>
+          ) : null}
         </div>
         <div
           className={
@@ -245,55 +263,54 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
             label="Note"
             name="note"
             maxLength={2000}
-            value={hydrated ? draft.note : undefined}
-            defaultValue={hydrated ? undefined : draft.note}
-            onChange={({ target }) => change(() => ({ note: target.value }))}
+            value={values["note"] ?? ""}
+            onChange={({ target }) => set("note", target.value)}
             problem={problems["note"]}
             hint="Stands in the report as you write it. Name no other student."
           />
-          <Field
-            label="Observed"
-            name="observedAt"
-            type="datetime-local"
-            value={hydrated ? draft.observedAt : undefined}
-            defaultValue={hydrated ? undefined : draft.observedAt}
-            onChange={({ target }) => change(() => ({ observedAt: target.value }))}
-            problem={problems["observedAt"]}
-          />
+          <div className="grid grid-cols-[15rem_1fr_1fr] gap-3 max-sm:grid-cols-1">
+            <Field
+              label="Observed"
+              name="observedAt"
+              type="datetime-local"
+              value={values["observedAt"] ?? ""}
+              onChange={({ target }) => set("observedAt", target.value)}
+              problem={problems["observedAt"]}
+            />
+            <Select
+              label="Setting"
+              name="setting"
+              value={values["setting"] ?? ""}
+              onChange={({ target }) => set("setting", target.value)}
+              options={[["", "not said"], ...settings.map((name): [string, string] => [name, name])]}
+              problem={problems["setting"]}
+            />
+            <Select
+              label="Purpose"
+              name="purpose"
+              value={values["purpose"] ?? "probe"}
+              onChange={({ target }) => set("purpose", target.value)}
+              options={purposeOptions(loaderData.purposes)}
+              problem={problems["purpose"]}
+            />
+          </div>
         </div>
 
         <div className="sticky bottom-0 mt-auto bg-base-100 pt-4 pb-4">
-          <div className={typing ? "hidden" : "with-scripts mb-3 grid grid-cols-2 gap-2.5"}>
-            <button
-              type="button"
-              className="pad cursor-pointer border-base-300 bg-raised"
-              onClick={() => mark("0")}
-            >
-              Not yet <span className="pad-key text-soft">0</span>
-            </button>
-            <button
-              type="button"
-              className="pad cursor-pointer border-data bg-data text-base-100"
-              onClick={() => mark("1")}
-            >
-              Correct <span className="pad-key">1</span>
-            </button>
-          </div>
-          <div className="grid grid-cols-[1fr_2fr] gap-2.5">
-            <button
-              type="button"
-              className="btn btn-plain with-scripts h-12"
-              disabled={marks === "" || typing}
-              onClick={undo}
-            >
-              Undo
-            </button>
-            <button className="btn btn-primary h-12" disabled={busy || (hydrated && !typing && marks === "")}>
-              {busy
-                ? "Saving …"
-                : hydrated && !typing && marks !== ""
-                  ? `Save ${counts(correct, marks.length)}`
-                  : "Save"}
+          {padded ? <TrialPad mark={(value) => set("marks", (before) => added(before, value))} /> : null}
+          <div className={padded ? "grid grid-cols-[1fr_2fr] gap-2.5" : "grid"}>
+            {padded ? (
+              <button
+                type="button"
+                className="btn btn-plain with-scripts h-12"
+                disabled={marks === ""}
+                onClick={() => set("marks", (before) => before.slice(0, -1))}
+              >
+                Undo
+              </button>
+            ) : null}
+            <button className="btn btn-primary h-12" disabled={busy || (hydrated && !hasMarks(values))}>
+              {busy ? "Saving …" : padded && marks !== "" ? `Save ${counts(correct, marks.length)}` : "Save"}
             </button>
           </div>
         </div>

@@ -1,12 +1,13 @@
 import { Link } from "react-router";
 import { groupBy } from "#core/group-by.ts";
 import { enter } from "#server/access/enter.ts";
-import { listEntries } from "#server/db/entries.ts";
+import { listEntries, schoolNow } from "#server/db/entries.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
 import { dateWithYear, longDate } from "#core/words/dates.ts";
-import { percentWithCounts } from "#core/words/numbers.ts";
+import { unitOf } from "#core/measures/measure.ts";
+import { scoreWords } from "#core/words/amounts.ts";
 import { useArrivals } from "#app/ui/arrivals.ts";
 import { type ReportLine, reportLines } from "#app/ui/report-lines.ts";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
@@ -19,17 +20,20 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const student = await findStudent(visit, params.studentId);
     const goals = await listGoals(visit, params.studentId);
     const entries = await listEntries(visit, params.studentId, { limit: reportLength + 1 });
+    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
     return {
       student,
       school: visit.person.schoolName,
-      goals: goals.map(({ goalId, number, wording, setup, summary }) => ({
+      goals: goals.map(({ goalId, number, wording, measure, setup, summary }) => ({
         goalId,
         number,
         wording,
-        criterion: setup.criterion && criterionWords(setup.criterion),
+        criterion: setup.criterion && criterionWords(setup.criterion, measure),
         due: setup.dueOn && dateWithYear(setup.dueOn),
-        standing: summary && goalStanding(summary, setup),
-        last: summary?.last ? `${percentWithCounts(summary.last)} on ${longDate(summary.last.date)}` : null,
+        standing: summary && goalStanding(summary, setup, { lastOn: summary.last?.date, today }),
+        last: summary?.last
+          ? `${scoreWords({ ...summary.last, unit: unitOf(measure) })} on ${longDate(summary.last.date)}`
+          : null,
       })),
       lines: reportLines(entries.slice(0, reportLength), goals),
       more: entries.length > reportLength,

@@ -1,17 +1,27 @@
+import { useState } from "react";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { enter } from "#server/access/enter.ts";
-import { isId, notFound } from "#server/access/visit.ts";
+import { isId, notFound, type Visit } from "#server/access/visit.ts";
 import { may } from "#server/access/table.ts";
 import { changeEntryState, correctEntry, findEntry, listRevisions, schoolNow } from "#server/db/entries.ts";
+import { readCalendar, readTimetable } from "#server/db/calendar.ts";
+import { listItems } from "#server/db/lists.ts";
+import type { Entry } from "#server/db/rows.ts";
 import { findGoal } from "#server/db/students.ts";
-import { entryLine } from "#core/report/entry-line.ts";
+import { countedPurposes } from "#core/criteria/criterion.ts";
+import { entryLine, recordedFacts, recordedWords } from "#core/report/entry-line.ts";
+import { reportingPeriodOn } from "#core/schedule/calendar.ts";
+import { periodAt } from "#core/schedule/timetable.ts";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
-import { percentWithCounts } from "#core/words/numbers.ts";
 import { contentOf, entryFields } from "#app/recording/entry-form.server.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
-import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
+import { EntryPanel } from "#app/recording/entry-panel.tsx";
+import { type Values, valuesOf } from "#app/recording/entry-values.ts";
+import type { PanelProps } from "#app/recording/panel.ts";
+import { purposeOptions } from "#app/recording/purpose.ts";
+import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
 import { optionalText, readForm, typedValues } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/entry";
 
@@ -32,7 +42,11 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     return {
       entry,
       goal: { goalId: goal.goalId, number: goal.number, title: goal.title },
-      line: entryLine(goal.title, entry.score, entry.note),
+      line: entryLine(goal.title, entry, entry.note),
+      facts: recordedFacts(entry),
+      when: await whenWords(visit, entry),
+      settings: await listItems(visit, "setting"),
+      purposes: countedPurposes(goal.setup.criterion),
       mayChange: may(visit.person, "entry.correct", tie) && may(visit.person, "entry.remove", tie),
       history: revisions.map((revision) => ({
         revision: revision.revision,
@@ -40,11 +54,20 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         by: revision.by,
         when: `${dateWithYear(revision.on)}, ${revision.time}`,
         reason: revision.reason,
-        figure: percentWithCounts(revision.score),
+        figure: recordedWords({ ...revision, measure: entry.measure }),
         note: revision.note,
       })),
     };
   });
+}
+
+/** "Tue 24 Nov, 10:20 (Math) · Trimester 1" */
+async function whenWords(visit: Visit, { on, time }: Entry): Promise<string> {
+  const period = periodAt(await readTimetable(visit), on, time);
+  const reportingPeriod = reportingPeriodOn(await readCalendar(visit), on);
+  return [`${shortDate(on)}, ${time}${period ? ` (${period})` : ""}`, reportingPeriod?.name]
+    .filter(Boolean)
+    .join(" · ");
 }
 
 export async function action({ request, context, params }: Route.ActionArgs) {
@@ -63,14 +86,14 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       { status: 409 },
     );
   return keepTyped(typed, () => {
-    if (form.get("intent") === "correct") {
+    if (form.get("intent") === "correct" || form.has("finished")) {
       return enter(request, context, "entry.correct", studentId, async (visit) => {
         const read = readForm(form, correctForm);
         if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
         const { revision, reason, ...fields } = read.values;
         const now = await schoolNow(visit.trx, visit.person.timeZone);
-        const outcome = await correctEntry(visit, ids, { expectedRevision: revision, reason }, (goal) =>
-          contentOf(fields, goal.measure, now),
+        const outcome = await correctEntry(visit, ids, { expectedRevision: revision, reason }, (measure) =>
+          contentOf(fields, typed, measure, now),
         );
         if (outcome === "conflict") return changedMeanwhile();
         return redirect(await goalPath(visit, ids, `saved=${ids.entryId}`));
@@ -95,7 +118,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
 }
 
 async function goalPath(
-  visit: Parameters<typeof findEntry>[0],
+  visit: Visit,
   ids: { studentId: string; entryId: string },
   query: string,
 ): Promise<string> {
@@ -110,7 +133,7 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
 const acts = { made: "Recorded", corrected: "Corrected", removed: "Removed", restored: "Put back" };
 
 export default function EntryPage({
-  loaderData: { entry, goal, line, mayChange, history },
+  loaderData: { entry, goal, line, facts, when, settings, purposes, mayChange, history },
   actionData,
   params,
 }: Route.ComponentProps) {
@@ -118,17 +141,35 @@ export default function EntryPage({
   const problems: Record<string, string> = actionData?.problems ?? {};
   const typed = actionData?.typed;
   const removed = entry.state === "removed";
+  const [values, setValues] = useState<Values>(() => ({ ...valuesOf(entry.measure, entry.entry), ...typed }));
+  const set: PanelProps<unknown>["set"] = (name, value) =>
+    setValues((before) => ({
+      ...before,
+      [name]: typeof value === "function" ? value(before[name] ?? "") : value,
+    }));
   return (
     <section aria-label="Entry" className="max-w-2xl py-5">
       <p className="text-fine text-soft">
         <Link className="link" to={`/students/${params.studentId}/goals/${goal.goalId}`}>
           {goal.number} {goal.title}
         </Link>{" "}
-        · {shortDate(entry.on)}, {entry.time} · {entry.author}
+        · {when} · {entry.author}
       </p>
       <p className={`mt-2 font-serif text-xl leading-relaxed ${removed ? "text-soft line-through" : ""}`}>
         {line.sentence} {line.note}
       </p>
+      {facts.length > 0 ? (
+        <dl className="mt-3 grid max-h-96 grid-cols-[max-content_1fr] gap-x-6 gap-y-1 overflow-y-auto text-[0.9375rem]">
+          {facts.map(({ label, value }) => (
+            <div key={label} className="contents">
+              <dt className="max-w-72 text-soft" dir="auto">
+                {label}
+              </dt>
+              <dd dir="auto">{value}</dd>
+            </div>
+          ))}
+        </dl>
+      ) : null}
       <FormProblem>{problems["form"] ?? problems["revision"]}</FormProblem>
       {removed ? (
         <div className="mt-3 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-2">
@@ -153,29 +194,38 @@ export default function EntryPage({
         >
           <h2 className="text-lg font-bold">Correct it</h2>
           <input type="hidden" name="revision" value={entry.revision} />
-          <input type="hidden" name="purpose" value={entry.purpose} />
-          <div className="grid grid-cols-[7rem_7rem_1fr] gap-3 max-sm:grid-cols-2">
-            <Field
-              label="Correct"
-              name="correct"
-              inputMode="numeric"
-              defaultValue={typed?.["correct"] ?? entry.entry.correct}
-              problem={problems["correct"]}
-            />
-            <Field
-              label="Out of"
-              name="attempted"
-              inputMode="numeric"
-              defaultValue={typed?.["attempted"] ?? entry.entry.attempted}
-              problem={problems["attempted"]}
-            />
+          <EntryPanel measure={entry.measure} values={values} set={set} problems={problems} />
+          {problems["marks"] && (entry.entry.kind === "skills" || entry.entry.kind === "steps") ? (
+            <button className="btn btn-plain w-fit" name="finished" value="no" disabled={busy}>
+              Keep as not finished
+            </button>
+          ) : null}
+          <div className="grid max-w-2xl grid-cols-[15rem_1fr_1fr] gap-3 max-sm:grid-cols-1">
             <Field
               label="Observed"
               name="observedAt"
               type="datetime-local"
-              className="max-sm:col-span-2"
               defaultValue={typed?.["observedAt"] ?? `${entry.on}T${entry.time}`}
               problem={problems["observedAt"]}
+            />
+            <Select
+              label="Setting"
+              name="setting"
+              defaultValue={typed?.["setting"] ?? entry.setting ?? ""}
+              options={[
+                ["", "not said"],
+                ...[...new Set([...settings, ...(entry.setting ? [entry.setting] : [])])].map(
+                  (name): [string, string] => [name, name],
+                ),
+              ]}
+              problem={problems["setting"]}
+            />
+            <Select
+              label="Purpose"
+              name="purpose"
+              defaultValue={typed?.["purpose"] ?? entry.purpose}
+              options={purposeOptions(purposes)}
+              problem={problems["purpose"]}
             />
           </div>
           <TextArea

@@ -1,7 +1,8 @@
-import { Link, Outlet, useSearchParams } from "react-router";
+import { Form, Link, Outlet, useSearchParams } from "react-router";
 import { enter } from "#server/access/enter.ts";
-import { listEntries } from "#server/db/entries.ts";
-import { findStudent, listGoals } from "#server/db/students.ts";
+import { may } from "#server/access/table.ts";
+import { listEntries, schoolNow } from "#server/db/entries.ts";
+import { findStudent, listAbsences, listGoals } from "#server/db/students.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { Margin, MarginLink } from "#app/ui/margin.tsx";
 import { reportLines } from "#app/ui/report-lines.ts";
@@ -14,11 +15,20 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const student = await findStudent(visit, params.studentId);
     const goals = await listGoals(visit, params.studentId);
     const entries = await listEntries(visit, params.studentId, { limit: marginLength });
-    return { student, lines: reportLines(entries, goals) };
+    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    return {
+      student,
+      lines: reportLines(entries, goals),
+      absentToday: (await listAbsences(visit, params.studentId)).includes(today),
+      mayEdit: may(visit.person, "student.edit", { part: visit.part }),
+      mayMark: may(visit.person, "absence.mark", { part: visit.part }),
+    };
   });
 }
 
-export default function StudentPage({ loaderData: { student, lines } }: Route.ComponentProps) {
+export default function StudentPage({
+  loaderData: { student, lines, absentToday, mayEdit, mayMark },
+}: Route.ComponentProps) {
   const [search] = useSearchParams();
   return (
     <div className="page-with-margin min-w-0">
@@ -34,10 +44,31 @@ export default function StudentPage({ loaderData: { student, lines } }: Route.Co
               .filter(Boolean)
               .join(" · ")}
           </p>
-          <Link to={`/students/${student.studentId}/report`} className="btn btn-plain no-print ml-auto">
-            Report
-          </Link>
+          <div className="no-print ml-auto flex flex-wrap items-center gap-2">
+            {mayEdit ? (
+              <Link to={`/students/${student.studentId}/edit`} className="btn btn-plain">
+                Details
+              </Link>
+            ) : null}
+            <Link to={`/students/${student.studentId}/report`} className="btn btn-plain">
+              Report
+            </Link>
+          </div>
         </header>
+        {absentToday ? (
+          <Form
+            method="post"
+            action={`/students/${student.studentId}/absent-today`}
+            className="mt-3 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-2"
+          >
+            <p role="status">Absent today: nothing is due.</p>
+            {mayMark ? (
+              <button className="btn btn-plain btn-sm" name="absent" value="no">
+                Here after all
+              </button>
+            ) : null}
+          </Form>
+        ) : null}
         <Outlet />
         <MarginLink count={lines.length} more={lines.length === marginLength} arrived={search.has("saved")} />
       </main>

@@ -1,7 +1,11 @@
 import type { Knex } from "knex";
 import * as foundation from "./001-foundation.ts";
+import * as goals from "./002-goals.ts";
 
-const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = { "001-foundation": foundation };
+const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
+  "001-foundation": foundation,
+  "002-goals": goals,
+};
 
 /** Migrations go forward only; the list is in code so that a bundle carries it. */
 export const migrationSource: Knex.MigrationSource<string> = {

@@ -1,0 +1,93 @@
+import { useState } from "react";
+import { progressChart, chartDescription } from "#core/chart/progress-chart.ts";
+import { criterionWords } from "#core/criteria/criterion-words.ts";
+import { type Measure, readEntry } from "#core/measures/measure.ts";
+import { type EntryFigure, type GoalPhase, goalPoints, goalProgress } from "#core/progress/goal-figures.ts";
+import { entryLine } from "#core/report/entry-line.ts";
+import { scheduleWords } from "#core/schedule/schedule.ts";
+import { dateWithYear } from "#core/words/dates.ts";
+import { EntryPanel } from "#app/recording/entry-panel.tsx";
+import type { PanelProps } from "#app/recording/panel.ts";
+import { TrialPad, TrialTally } from "#app/recording/trial-pad.tsx";
+import { rawEntry, startValues, type Values } from "#app/recording/entry-values.ts";
+import { ProgressChartSvg } from "#app/ui/progress-chart.tsx";
+import type { SetUp } from "./set-up-values.ts";
+
+/** What has been recorded for the goal already, and in which phases. */
+export interface Recorded {
+  phases: readonly GoalPhase[];
+  figures: readonly EntryFigure[];
+}
+
+type Previewed = Pick<
+  SetUp,
+  "title" | "measure" | "criterion" | "dueOn" | "enteredBaseline" | "baselineEntries" | "schedule"
+>;
+
+/** The set-up as a sentence, its chart with the aim line, and the panel that will record it, to try out. */
+export function Preview({ setUp, recorded }: { setUp: Previewed; recorded?: Recorded | undefined }) {
+  const { measure, criterion } = setUp;
+  const [tried, setTried] = useState<{ kind: string; values: Values }>(() => ({
+    kind: measure.kind,
+    values: startValues(measure, ""),
+  }));
+  const values = tried.kind === measure.kind ? tried.values : startValues(measure, "");
+  const set: PanelProps<Measure>["set"] = (name, value) =>
+    setTried(({ kind, values: before }) => {
+      const from = kind === measure.kind ? before : startValues(measure, "");
+      return {
+        kind: measure.kind,
+        values: { ...from, [name]: typeof value === "function" ? value(from[name] ?? "") : value },
+      };
+    });
+  const goal = {
+    measure,
+    criterion,
+    dueOn: setUp.dueOn,
+    metOn: null,
+    enteredBaseline: setUp.enteredBaseline,
+    baselineEntries: setUp.baselineEntries,
+    phases: [...(recorded?.phases ?? [])],
+  };
+  const points = goalPoints(goal, recorded?.figures ?? []);
+  const chart = progressChart(goal, points, goalProgress(goal, points));
+  const raw = rawEntry(measure, values);
+  const read = raw.ok ? readEntry(measure, raw.raw) : null;
+  return (
+    <div className="grid gap-5">
+      <p className="font-serif leading-relaxed" dir="auto">
+        {criterion ? `Reached with ${criterionWords(criterion, measure)}.` : "No criterion yet."}
+        {setUp.dueOn ? ` Due ${dateWithYear(setUp.dueOn)}.` : ""}
+        {setUp.schedule ? ` Measured ${scheduleWords(setUp.schedule)}.` : ""}
+      </p>
+      {chart ? (
+        <ProgressChartSvg chart={chart} description={chartDescription(points, chart)} />
+      ) : (
+        <p className="text-fine text-soft">
+          The aim line appears here once there are a criterion, a baseline and a due date.
+        </p>
+      )}
+      <div className="rounded-xl border border-base-300 p-3">
+        <p className="mb-2 text-fine text-soft">This is how it is recorded. Try it; nothing here is saved.</p>
+        {measure.kind === "trials" ? (
+          <>
+            <TrialTally marks={values["marks"] ?? ""} planned={measure.planned ?? 10} />
+            <div className="mt-3">
+              <TrialPad mark={(mark) => set("marks", (before) => before + mark)} />
+            </div>
+          </>
+        ) : (
+          <EntryPanel measure={measure} values={values} problems={{}} set={set} />
+        )}
+        {read?.ok ? (
+          <p className="mt-3 border-t border-base-300 pt-2 font-serif leading-relaxed" aria-live="polite">
+            {
+              entryLine(setUp.title || "The goal", { measure, entry: read.entry, score: read.score }, null)
+                .sentence
+            }
+          </p>
+        ) : null}
+      </div>
+    </div>
+  );
+}

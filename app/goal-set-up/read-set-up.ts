@@ -1,0 +1,368 @@
+import { type Criterion, criterionSchema, type Joined, purposes } from "#core/criteria/criterion.ts";
+import { kinds, type Measure, readMeasure, unitOf } from "#core/measures/measure.ts";
+import { type Problem, problemsFrom } from "#core/measures/score.ts";
+import { isDate } from "#core/progress/day-number.ts";
+import { type Schedule, scheduleSchema } from "#core/schedule/schedule.ts";
+import { readLengthOfTime } from "#core/words/read-time.ts";
+import { blanksIn, dateBlank, fillBlanks } from "#core/goal-wording/blanks.ts";
+import { fullDate } from "#core/words/dates.ts";
+import type { SetUp, SetUpValues, TemplateSetUp } from "./set-up-values.ts";
+
+/** One thing a line, as lists are typed and pasted; empty lines are nothing. */
+export function lines(text: string | undefined): string[] {
+  return (text ?? "")
+    .split(/\r?\n/)
+    .map((line) => line.replace(/^\s*(?:[-•*]|\(?[0-9]{1,3}[.)]|\(?[a-z]\))\s+/i, "").trim())
+    .filter((line) => line !== "");
+}
+
+const filled = (text: string | undefined) => (text?.trim() ? text.trim() : null);
+
+/** A number as it is typed, with or without a percent sign; nothing for nothing, NaN for what is none. */
+export function readNumber(text: string | undefined): number | undefined {
+  const typed = filled(text)?.replace("%", "").replace(",", ".").trim();
+  return typed === undefined ? undefined : /^-?\d+(\.\d+)?$/.test(typed) ? Number(typed) : Number.NaN;
+}
+
+function time(text: string | undefined): number | undefined {
+  const typed = filled(text);
+  return typed === null ? undefined : (readLengthOfTime(typed) ?? Number.NaN);
+}
+
+/** How many rows of criteria or outcomes a form may hold. */
+export const mostRows = 30;
+const rows = Array.from({ length: mostRows }, (_, index) => index);
+
+function ladderOf(values: SetUpValues) {
+  const levels = lines(values["levels"]);
+  const misses = lines(values["misses"]);
+  return { levels, misses, credited: values["credited"] || levels[0] || "" };
+}
+
+/** A criterion or outcome keeps its id when its name changes, so that its entries keep their meaning. */
+function named(label: string, id: string | undefined): { id: string; label?: string } {
+  return id && id !== label ? { id, label } : { id: label };
+}
+
+function rawMeasure(values: SetUpValues): Record<string, unknown> {
+  const kind = values["kind"];
+  const planned = readNumber(values["planned"]);
+  switch (kind) {
+    case "trials":
+      return { kind, planned };
+    case "supports": {
+      const ladder = ladderOf(values);
+      const left = ladder.misses.filter((_, index) => values[`leaveOut.${index}`] === "yes");
+      return {
+        kind,
+        ...ladder,
+        ...(left.length > 0 ? { countMisses: ladder.misses.filter((miss) => !left.includes(miss)) } : {}),
+        planned,
+      };
+    }
+    case "skills":
+      return { kind, skills: lines(values["parts"]), ...ladderOf(values) };
+    case "checklist":
+      return { kind, items: lines(values["parts"]) };
+    case "steps":
+      return {
+        kind,
+        steps: lines(values["parts"]),
+        ...ladderOf(values),
+        teaching: filled(values["teaching"]) ?? undefined,
+      };
+    case "count":
+      return { kind, per: values["per"] || "observation", counted: filled(values["counted"]) ?? undefined };
+    case "duration":
+      return { kind, report: values["report"] || "total" };
+    case "latency":
+      return { kind, report: values["report"] || "within", withinSeconds: time(values["within"]) };
+    case "intervals":
+      return {
+        kind,
+        method: values["method"] || "momentary",
+        intervalSeconds: time(values["interval"]),
+        planned,
+      };
+    case "fluency":
+      return { kind, counted: values["counted"] || "words", plannedSeconds: time(values["length"]) };
+    case "rubric":
+      return {
+        kind,
+        criteria: rows.flatMap((row) => {
+          const label = filled(values[`criterion.${row}.label`]);
+          if (label === null) return [];
+          const levels = lines(values[`criterion.${row}.levels`]);
+          return [
+            {
+              ...named(label, values[`criterion.${row}.id`]),
+              max: readNumber(values[`criterion.${row}.max`]) ?? Math.max(levels.length, 1),
+              ...(levels.length > 0 ? { levels } : {}),
+            },
+          ];
+        }),
+      };
+    case "outcomes":
+      return {
+        kind,
+        outcomes: rows.flatMap((row) => {
+          const label = filled(values[`outcome.${row}.label`]);
+          return label === null
+            ? []
+            : [
+                {
+                  ...named(label, values[`outcome.${row}.id`]),
+                  credit: readNumber(values[`outcome.${row}.credit`]) ?? Number.NaN,
+                },
+              ];
+        }),
+      };
+    case "running-total":
+      return {
+        kind,
+        target: readNumber(values["target"]),
+        unit: filled(values["unit"]) ?? "",
+        startsAgain: filled(values["startsAgain"]) ?? undefined,
+      };
+    default:
+      return { kind };
+  }
+}
+
+/** Core's names of a measure's fields → the fields of the form. */
+const formField: Record<string, string> = {
+  skills: "parts",
+  items: "parts",
+  steps: "parts",
+  withinSeconds: "within",
+  intervalSeconds: "interval",
+  plannedSeconds: "length",
+  criteria: "criteria",
+  outcomes: "outcomes",
+};
+
+function readValue(values: SetUpValues, unit: string): number | undefined {
+  return unit === "seconds" ? time(values["value"]) : readNumber(values["value"]);
+}
+
+function readCriterion(values: SetUpValues, measure: Measure, problems: Problem[]): Criterion | null {
+  const unit = unitOf(measure);
+  const value = measure.kind === "running-total" ? measure.target : readValue(values, unit);
+  const [k, n] = [readNumber(values["k"]), readNumber(values["n"])];
+  if (value === undefined && k === undefined && n === undefined) return null;
+  const at = problems.length;
+  if (value === undefined) problems.push({ field: "value", message: "What is to be reached?" });
+  else if (Number.isNaN(value))
+    problems.push({
+      field: "value",
+      message: unit === "seconds" ? "Write it as 10 min, 45 s or 4:10." : "Give a number.",
+    });
+  else if (unit === "percent" && (value < 0 || value > 100))
+    problems.push({ field: "value", message: "A percentage is from 0 to 100." });
+  if (k === undefined || n === undefined)
+    problems.push({ field: "window", message: "In how many of how many? If once is enough, 1 of 1." });
+  if (problems.length > at) return null;
+  const joined: Joined[] = [];
+  const figure = filled(values["joined.figure"]);
+  if (figure !== null) {
+    const side = kinds[measure.kind].sideFigures(measure).find((one) => one.figure === figure);
+    const joinedValue = readNumber(values["joined.value"]);
+    if (!side) problems.push({ field: "joined", message: "This measure has no such figure." });
+    else if (joinedValue === undefined || Number.isNaN(joinedValue))
+      problems.push({ field: "joined", message: `Which ${side.label}?` });
+    else joined.push({ figure, value: joinedValue, direction: side.better });
+  }
+  const counted = purposes.filter((purpose) => values[`purpose.${purpose}`] === "yes");
+  const confirm = lines(values["confirm"]);
+  const parsed = criterionSchema.safeParse({
+    value,
+    direction: values["direction"] || kinds[measure.kind].better(measure),
+    window: { k, n },
+    windowUnit: values["windowUnit"] || "session",
+    minimumOpportunities: readNumber(values["minimumOpportunities"]),
+    purposes: counted.length > 0 ? counted : ["probe"],
+    ...(joined.length > 0 ? { joined } : {}),
+    settings: readNumber(values["settings"]),
+    people: readNumber(values["people"]),
+    ...(confirm.length > 0 ? { confirm } : {}),
+  });
+  if (parsed.success) return parsed.data;
+  for (const { field } of problemsFrom(parsed.error)) {
+    const top = field.split(".")[0] ?? "";
+    problems.push(
+      top === "window"
+        ? { field: "window", message: "Give two whole numbers, the first not above the second: 3 of 4." }
+        : top === "settings" || top === "people"
+          ? { field: top, message: "A whole number from 2 on, or nothing." }
+          : top === "confirm"
+            ? { field: "confirm", message: "At most ten, each at most 200 characters." }
+            : { field: top, message: "Give a whole number from 1 on, or nothing." },
+    );
+  }
+  return null;
+}
+
+function readSchedule(values: SetUpValues, problems: Problem[]): Schedule | null {
+  const weekdays = [1, 2, 3, 4, 5, 6, 7].filter((day) => values[`weekday.${day}`] === "yes");
+  const perWeek = readNumber(values["perWeek"]);
+  if (weekdays.length === 0 && perWeek === undefined) return null;
+  const parsed = scheduleSchema.safeParse(weekdays.length > 0 ? { weekdays } : { perWeek });
+  if (parsed.success) return parsed.data;
+  problems.push({ field: "perWeek", message: "How many times a week, from 1 to 20?" });
+  return null;
+}
+
+const dateFields = [
+  ["startOn", "start"],
+  ["dueOn", "due"],
+  ["annualReviewOn", "annual review"],
+] as const;
+
+const withBlanks = ["wording", "title", "strategy"] as const;
+
+/** The blanks of what stands in a form, in the order in which they come. */
+export function blanksOf(values: SetUpValues): string[] {
+  return blanksIn(withBlanks.map((field) => values[field] ?? "").join("\n"));
+}
+
+/** The field of a form that fills a blank; the due date fills its own. */
+export function blankField(name: string): string {
+  return name === dateBlank ? "dueOn" : `blank.${name}`;
+}
+
+function blankValues(values: SetUpValues): Record<string, string | undefined> {
+  const dueOn = values["dueOn"] ?? "";
+  return Object.fromEntries(
+    blanksOf(values).map((name) => [
+      name,
+      name === dateBlank ? (isDate(dueOn) ? fullDate(dueOn) : undefined) : values[blankField(name)],
+    ]),
+  );
+}
+
+/** The wording as it will stand, as far as its blanks are filled. */
+export function filledWording(values: SetUpValues): string {
+  return fillBlanks(values["wording"] ?? "", blankValues(values));
+}
+
+/** Reads a set-up from its form: what is stored, or every problem beside its field. */
+export function readSetUp(
+  typed: SetUpValues,
+): { ok: true; setUp: SetUp } | { ok: false; problems: Problem[] } {
+  const filled = blankValues(typed);
+  const open = blanksOf(typed).filter((name) => !filled[name]?.trim());
+  const read = readContent({
+    ...typed,
+    ...Object.fromEntries(withBlanks.map((field) => [field, fillBlanks(typed[field] ?? "", filled)])),
+  });
+  if (open.length === 0) return read;
+  const problems = open.map((name) => ({
+    field: blankField(name),
+    message:
+      name === dateBlank
+        ? "The wording has {date}: when is it due?"
+        : `What stands for {${name}}? Or take it out of the wording.`,
+  }));
+  return { ok: false, problems: [...problems, ...(read.ok ? [] : read.problems)] };
+}
+
+/** Reads a template from its form: a set-up without what only a student's goal has, its blanks left open. */
+export function readTemplate(
+  values: SetUpValues,
+):
+  | { ok: true; template: { title: string; area: string; wording: string; setUp: TemplateSetUp } }
+  | { ok: false; problems: Problem[] } {
+  const read = readContent({
+    ...values,
+    number: "1",
+    startOn: "",
+    dueOn: "",
+    annualReviewOn: "",
+    baseline: "",
+    parentId: "",
+    measuredBy: "",
+  });
+  if (!read.ok) return read;
+  const { title, area, wording, measure, criterion, schedule, strategy } = read.setUp;
+  return { ok: true, template: { title, area, wording, setUp: { measure, criterion, schedule, strategy } } };
+}
+
+function readContent(values: SetUpValues): { ok: true; setUp: SetUp } | { ok: false; problems: Problem[] } {
+  const problems: Problem[] = [];
+  const text = (field: string, most: number, missing: string | null) => {
+    const typed = filled(values[field]) ?? "";
+    if (typed === "" && missing !== null) problems.push({ field, message: missing });
+    if (typed.length > most) problems.push({ field, message: `At most ${most} characters.` });
+    return typed;
+  };
+  const wording = text("wording", 2000, "Paste or type the goal as the IEP has it.");
+  const title = text("title", 200, "Give it a short name, for tabs and lists.");
+  const goalNumber = text("number", 12, "Which number has it on the IEP page?");
+  const area = text("area", 100, null);
+  const strategy = text("strategy", 2000, null);
+  const dates = Object.fromEntries(
+    dateFields.map(([field, said]) => {
+      const typed = filled(values[field]);
+      if (typed !== null && !isDate(typed))
+        problems.push({ field, message: `There is no such ${said} date.` });
+      return [field, typed];
+    }),
+  ) as Record<(typeof dateFields)[number][0], string | null>;
+  if (
+    dates.startOn &&
+    dates.dueOn &&
+    isDate(dates.startOn) &&
+    isDate(dates.dueOn) &&
+    dates.dueOn <= dates.startOn
+  )
+    problems.push({ field: "dueOn", message: "The due date lies before the start." });
+  const read = readMeasure(rawMeasure(values));
+  if (!read.ok) {
+    for (const { field, message } of read.problems) {
+      const [top = "", row, part] = field.split(".");
+      const name = formField[top] ?? top;
+      problems.push({
+        field: name,
+        message: row === undefined ? message : `${Number(row) + 1}${part ? ` (${part})` : ""}: ${message}`,
+      });
+    }
+    return { ok: false, problems };
+  }
+  const { measure } = read;
+  const criterion = readCriterion(values, measure, problems);
+  const schedule = readSchedule(values, problems);
+  const unit = unitOf(measure);
+  let enteredBaseline: SetUp["enteredBaseline"] = null;
+  let baselineEntries: number | null = null;
+  if (values["baseline"] === "entered") {
+    const value = unit === "seconds" ? time(values["baselineValue"]) : readNumber(values["baselineValue"]);
+    const date = filled(values["baselineOn"]);
+    if (value === undefined || Number.isNaN(value))
+      problems.push({ field: "baselineValue", message: "What was the baseline?" });
+    if (date === null || !isDate(date)) problems.push({ field: "baselineOn", message: "On which date?" });
+    if (problems.length === 0 && value !== undefined && date !== null) enteredBaseline = { date, value };
+  } else if (values["baseline"] === "entries") {
+    const count = readNumber(values["baselineEntries"]) ?? Number.NaN;
+    if (Number.isInteger(count) && count >= 1 && count <= 20) baselineEntries = count;
+    else problems.push({ field: "baselineEntries", message: "From how many of the first entries, 1 to 20?" });
+  }
+  if (problems.length > 0) return { ok: false, problems };
+  return {
+    ok: true,
+    setUp: {
+      number: goalNumber,
+      title,
+      area,
+      wording,
+      measure,
+      criterion,
+      ...dates,
+      enteredBaseline,
+      baselineEntries,
+      schedule,
+      strategy,
+      measuredBy: filled(values["measuredBy"]),
+      parentId: filled(values["parentId"]),
+    },
+  };
+}

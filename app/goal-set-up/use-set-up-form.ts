@@ -1,0 +1,90 @@
+import { useEffect, useMemo, useRef, useState } from "react";
+import { useFetcher } from "react-router";
+import type { Span } from "#core/goal-wording/working-text.ts";
+import type { action as readWording } from "#app/routes/student/wording.ts";
+import type { SetUpForm } from "./fields.tsx";
+import { proposedValues } from "./proposed-values.ts";
+import { filledWording } from "./read-set-up.ts";
+import type { SetUpValues } from "./set-up-values.ts";
+
+const readAfter = 350;
+
+/** What a measure with a prompt ladder begins with: the school's first. */
+function firstLadder([ladder]: readonly { levels: string[]; misses: string[] }[]): SetUpValues {
+  return ladder
+    ? {
+        levels: ladder.levels.join("\n"),
+        misses: ladder.misses.join("\n"),
+        credited: ladder.levels[0] ?? "",
+      }
+    : {};
+}
+
+/** Where a form begins. */
+export interface SetUpStart {
+  values: SetUpValues;
+  /** What the wording proposed when the form began: only what a later reading says otherwise changes a field. */
+  known: SetUpValues;
+  spans: Span[];
+}
+
+/**
+ * What stands in the fields of a set-up: where it began, what the wording proposes while it is typed, and above both what
+ * a person typed.
+ *
+ * @param fills does the wording fill fields? It does not in a goal that is there already.
+ */
+export function useSetUpForm({
+  start,
+  fills,
+  typed: typedBefore,
+  problems,
+  ladders,
+}: {
+  start: SetUpStart;
+  fills: boolean;
+  typed: SetUpValues | undefined;
+  problems: Readonly<Record<string, string>>;
+  ladders: readonly { levels: string[]; misses: string[] }[];
+}) {
+  const [typed, setTyped] = useState<SetUpValues>(() => typedBefore ?? {});
+  const { submit, data: read } = useFetcher<typeof readWording>();
+  const proposal = read?.proposal ?? null;
+  const proposed = useMemo(() => (proposal ? proposedValues(proposal, ladders) : null), [proposal, ladders]);
+  const values = useMemo<SetUpValues>(() => {
+    const changed = Object.entries(proposed?.values ?? {}).filter(
+      ([name, value]) => start.known[name] !== value,
+    );
+    return {
+      ...firstLadder(ladders),
+      ...start.values,
+      ...(fills ? Object.fromEntries(changed) : {}),
+      ...typed,
+    };
+  }, [start, fills, proposed, typed, ladders]);
+  const wording = filledWording(values);
+  const begun = filledWording(start.values);
+  const asked = useRef(begun);
+  useEffect(() => {
+    if (wording === asked.current || wording.trim().length < 8) return;
+    const timer = setTimeout(() => {
+      asked.current = wording;
+      void submit({ wording }, { method: "post", action: "/wording" });
+    }, readAfter);
+    return () => clearTimeout(timer);
+  }, [wording, submit]);
+  const form: SetUpForm = {
+    values,
+    problems,
+    words: proposed?.words ?? {},
+    set: (name, value) => setTyped((before) => ({ ...before, [name]: value })),
+  };
+  return {
+    form,
+    values,
+    /** The wording as it will stand, and the places in it that were read. */
+    wording,
+    spans: read?.wording === wording ? (proposal?.spans ?? []) : wording === begun ? start.spans : [],
+    saysNothing: proposal !== null && proposal.spans.length === 0 && wording.trim().length > 20,
+  };
+}

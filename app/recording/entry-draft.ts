@@ -1,0 +1,79 @@
+import { useCallback, useEffect, useState } from "react";
+import type { PanelProps } from "./panel.ts";
+import { hasMarks, type Values } from "./entry-values.ts";
+
+/** A sheet not yet saved, kept for this tab so that a reload or a wrong turn loses nothing. */
+export interface EntryDraft {
+  entryId: string;
+  values: Values;
+}
+
+const keyOf = (goalId: string) => `gentle-margin sheet ${goalId}`;
+
+function readDraft(goalId: string): EntryDraft | null {
+  try {
+    const parsed: unknown = JSON.parse(sessionStorage.getItem(keyOf(goalId)) ?? "null");
+    if (typeof parsed !== "object" || parsed === null) return null;
+    const { entryId, values } = parsed as Record<string, unknown>;
+    if (typeof entryId !== "string" || typeof values !== "object" || values === null) return null;
+    return Object.values(values).every((value) => typeof value === "string")
+      ? { entryId, values: values as Values }
+      : null;
+  } catch {
+    return null;
+  }
+}
+
+export function forgetDraft(goalId: string): void {
+  try {
+    sessionStorage.removeItem(keyOf(goalId));
+  } catch {
+    // A browser that keeps nothing has nothing to forget.
+  }
+}
+
+/** The draft of a goal: starts as `fresh`, continues what this tab had left, and is kept at each change. */
+export function useEntryDraft(goalId: string, fresh: EntryDraft) {
+  const [draft, setDraft] = useState(fresh);
+  const [continued, setContinued] = useState(false);
+  const [hydrated, setHydrated] = useState(false);
+  useEffect(() => {
+    const left = readDraft(goalId);
+    if (left && hasMarks(left.values)) {
+      setDraft(left);
+      setContinued(true);
+    }
+    setHydrated(true);
+  }, [goalId]);
+  useEffect(() => {
+    if (!hydrated || !hasMarks(draft.values)) return;
+    try {
+      sessionStorage.setItem(keyOf(goalId), JSON.stringify(draft));
+    } catch {
+      // Without storage the marks live as long as the page.
+    }
+  }, [goalId, draft, hydrated]);
+  /** A change is made of what stands at that moment: two marks between two paints are two marks. */
+  const change = useCallback(
+    (make: (before: Values) => Values) =>
+      setDraft(({ entryId, values }) => ({ entryId, values: { ...values, ...make(values) } })),
+    [],
+  );
+  const set = useCallback<PanelProps<unknown>["set"]>(
+    (name, value) =>
+      change((before) => ({ [name]: typeof value === "function" ? value(before[name] ?? "") : value })),
+    [change],
+  );
+  return {
+    draft,
+    continued,
+    hydrated,
+    change,
+    set,
+    startOver: () => {
+      forgetDraft(goalId);
+      setDraft(fresh);
+      setContinued(false);
+    },
+  };
+}

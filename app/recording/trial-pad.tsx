@@ -1,0 +1,67 @@
+import { counts } from "#core/words/numbers.ts";
+
+/** The marks so far in their order, and the places left of what was planned. For the eye: the count is said in words. */
+function Marks({ marks, planned }: { marks: string; planned: number }) {
+  const boxes = Array.from({ length: Math.max(planned, marks.length) }, (_, index) => marks[index]);
+  return (
+    <ol className="flex flex-wrap gap-1.5" aria-hidden="true">
+      {boxes.map((mark, index) => (
+        <li
+          key={index}
+          className={`grid size-7 place-items-center rounded-lg border text-sm font-bold ${mark === "1" ? "border-data bg-data text-base-100" : mark === "0" ? "border-base-content bg-raised" : "border-base-300"}`}
+        >
+          {mark === "1" ? "✓" : mark === "0" ? "–" : ""}
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+/** How many are correct so far, and how many of the planned are left. */
+export function TrialTally({ marks, planned }: { marks: string; planned: number }) {
+  const correct = marks.replaceAll("0", "").length;
+  const left = planned - marks.length;
+  return (
+    <>
+      <p className="mt-3 flex items-baseline gap-2">
+        <span className="font-serif text-[2.7rem] leading-none font-semibold">{correct}</span>
+        <span className="text-lg">of {marks.length} so far</span>
+        <span className="ml-auto text-fine text-soft">
+          {left > 0
+            ? `${left} left of ${planned}`
+            : left === 0
+              ? `all ${planned} marked`
+              : `${-left} more than the ${planned} planned`}
+        </span>
+      </p>
+      <p className="sr-only" role="status" aria-live="polite">
+        {marks === "" ? "Nothing marked yet" : `${counts(correct, marks.length)} so far`}
+      </p>
+      <div className="mt-2">
+        <Marks marks={marks} planned={planned} />
+      </div>
+    </>
+  );
+}
+
+/** Two targets for a thumb: not yet, and correct. */
+export function TrialPad({ mark }: { mark: (value: "0" | "1") => void }) {
+  return (
+    <div className="with-scripts mb-3 grid grid-cols-2 gap-2.5">
+      <button
+        type="button"
+        className="pad cursor-pointer border-base-300 bg-raised"
+        onClick={() => mark("0")}
+      >
+        Not yet <span className="pad-key text-soft">0</span>
+      </button>
+      <button
+        type="button"
+        className="pad cursor-pointer border-data bg-data text-base-100"
+        onClick={() => mark("1")}
+      >
+        Correct <span className="pad-key">1</span>
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,185 @@
+import { v7 as newId } from "uuid";
+import * as z from "zod/mini";
+import { data, Form, redirect, useNavigation } from "react-router";
+import { enter } from "#server/access/enter.ts";
+import { isId } from "#server/access/visit.ts";
+import { schoolNow } from "#server/db/entries.ts";
+import { listItems, listLadders, replaceItems, retireLadder, saveLadder } from "#server/db/lists.ts";
+import { ladderFields } from "#core/measures/ladder.ts";
+import { lines } from "#app/goal-set-up/read-set-up.ts";
+import { keepTyped } from "#app/recording/keep-typed.server.ts";
+import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
+import { id, problemsOf, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import type { Route } from "./+types/lists";
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  return enter(request, context, "school.edit", null, async (visit) => ({
+    areas: await listItems(visit, "area"),
+    settings: await listItems(visit, "setting"),
+    // A starter ladder has its name for an id: kept, it becomes the school's own.
+    ladders: (await listLadders(visit)).map((ladder) => ({
+      ...ladder,
+      own: isId(ladder.ladderId),
+      ladderId: isId(ladder.ladderId) ? ladder.ladderId : newId(),
+    })),
+    newLadderId: newId(),
+  }));
+}
+
+const names = z
+  .array(z.string().check(z.maxLength(100, "At most 100 characters a line.")))
+  .check(z.maxLength(200, "At most 200 lines."));
+const ladderForm = z.object({ ladderId: id, name: text(60, "Give the ladder a name.") });
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const form = await request.formData();
+  const typed = typedValues(form);
+  return keepTyped(typed, () =>
+    enter(request, context, "school.edit", null, async (visit) => {
+      const intent = form.get("intent");
+      if (intent === "area" || intent === "setting") {
+        const read = names.safeParse(lines(typed["names"]));
+        if (!read.success)
+          return data(
+            { problems: { [intent]: read.error.issues[0]?.message ?? "" }, typed },
+            { status: 422 },
+          );
+        await replaceItems(visit, intent, read.data);
+        return redirect("/school/lists");
+      }
+      const read = readForm(form, ladderForm);
+      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
+      if (intent === "retire") {
+        const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+        await retireLadder(visit, read.values.ladderId, today);
+        return redirect("/school/lists");
+      }
+      const [levels, misses] = [
+        ladderFields.levels.safeParse(lines(typed["levels"])),
+        ladderFields.misses.safeParse(lines(typed["misses"])),
+      ];
+      if (!levels.success || !misses.success) {
+        const found = [
+          ...(levels.error?.issues ?? []).map(({ message }) => ({ field: "levels", message })),
+          ...(misses.error?.issues ?? []).map(({ message }) => ({ field: "misses", message })),
+        ];
+        return data({ problems: problemsOf(found), typed }, { status: 422 });
+      }
+      if (misses.data.some((miss) => levels.data.includes(miss)))
+        return data({ problems: { misses: "A miss cannot also be a level." }, typed }, { status: 422 });
+      await saveLadder(visit, { ...read.values, levels: levels.data, misses: misses.data });
+      return redirect("/school/lists");
+    }),
+  );
+}
+
+export async function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction());
+}
+
+type ListedLadder = Pick<
+  Route.ComponentProps["loaderData"]["ladders"][number],
+  "ladderId" | "name" | "levels" | "misses"
+>;
+
+export default function Lists({ loaderData, actionData }: Route.ComponentProps) {
+  const { areas, settings, ladders, newLadderId } = loaderData;
+  const busy = useNavigation().state !== "idle";
+  const problems: Record<string, string> = actionData?.problems ?? {};
+  const typed = actionData?.typed;
+  // What was typed for a ladder that is not there yet comes back in the form for a new one.
+  const typedId = typed?.["ladderId"];
+  const addedId = typedId && !ladders.some(({ ladderId }) => ladderId === typedId) ? typedId : newLadderId;
+  const list = (intent: "area" | "setting", label: string, hint: string, there: string[]) => (
+    <Form method="post" key={`${intent} ${there.join("\n")}`} noValidate>
+      <TextArea
+        label={label}
+        name="names"
+        rows={10}
+        dir="auto"
+        defaultValue={typed?.["intent"] === intent ? typed["names"] : there.join("\n")}
+        problem={problems[intent]}
+        hint={hint}
+      />
+      <button className="btn btn-plain mt-2" name="intent" value={intent} disabled={busy}>
+        Save the list
+      </button>
+    </Form>
+  );
+  const ladder = (one: ListedLadder, kind: "own" | "starter" | "new") => {
+    const mine = typed?.["ladderId"] === one.ladderId;
+    const value = (name: string, there: string) => (mine ? (typed[name] ?? there) : there);
+    return (
+      <Form
+        method="post"
+        // What is being typed for a new ladder outlives reading the page again; it begins anew once the ladder is kept.
+        key={
+          kind === "new"
+            ? `new after ${ladders.length}`
+            : `${one.ladderId} ${one.name} ${one.levels.join()} ${one.misses.join()}`
+        }
+        className="grid gap-3 border-t border-base-300 py-4"
+        noValidate
+        aria-label={one.name || "New ladder"}
+      >
+        <input type="hidden" name="ladderId" value={one.ladderId} />
+        <Field
+          label={kind === "new" ? "New ladder" : "Ladder"}
+          name="name"
+          maxLength={60}
+          className="max-w-sm"
+          defaultValue={value("name", one.name.replace(" (to start from)", ""))}
+          problem={mine ? problems["name"] : undefined}
+        />
+        <div className="grid grid-cols-2 gap-3">
+          <TextArea
+            label="Levels, least to most help"
+            name="levels"
+            rows={6}
+            dir="auto"
+            defaultValue={value("levels", one.levels.join("\n"))}
+            problem={mine ? problems["levels"] : undefined}
+          />
+          <TextArea
+            label="Misses"
+            name="misses"
+            rows={6}
+            dir="auto"
+            defaultValue={value("misses", one.misses.join("\n"))}
+            problem={mine ? problems["misses"] : undefined}
+          />
+        </div>
+        <p className="flex gap-2">
+          <button className="btn btn-plain" name="intent" value="ladder" disabled={busy}>
+            {kind === "own" ? "Save the ladder" : kind === "starter" ? "Keep as ours" : "Add the ladder"}
+          </button>
+          {kind === "own" ? (
+            <button className="btn btn-plain" name="intent" value="retire" disabled={busy}>
+              Offer it no longer
+            </button>
+          ) : null}
+        </p>
+      </Form>
+    );
+  };
+  return (
+    <>
+      <title>The school’s lists · Gentle Margin</title>
+      <p className="mb-4 text-[0.9375rem] text-soft">Goals and entries keep the words they were made with.</p>
+      <FormProblem>{problems["form"]}</FormProblem>
+      <div className="grid max-w-4xl grid-cols-2 gap-6 max-sm:grid-cols-1">
+        {list("area", "Areas of goals", "One a line, in your order.", areas)}
+        {list("setting", "Settings", "One a line: where things are observed.", settings)}
+      </div>
+      <section aria-label="Prompt ladders" className="mt-8 max-w-4xl">
+        <h2 className="font-serif text-[1.15rem] font-semibold">Prompt ladders</h2>
+        <p className="mb-2 text-[0.9375rem] text-soft">
+          From least to most help, the first is independent. No order is standard: agree on yours.
+        </p>
+        {ladders.map((one) => ladder(one, one.own ? "own" : "starter"))}
+        {ladder({ ladderId: addedId, name: "", levels: [], misses: [] }, "new")}
+      </section>
+    </>
+  );
+}

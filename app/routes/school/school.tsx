@@ -1,0 +1,40 @@
+import { NavLink, Outlet } from "react-router";
+import { enter } from "#server/access/enter.ts";
+import { may } from "#server/access/table.ts";
+import type { Route } from "./+types/school";
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  return enter(request, context, "school.read", null, ({ person }) =>
+    Promise.resolve({
+      school: person.schoolName,
+      mayEdit: may(person, "school.edit", { part: null }),
+    }),
+  );
+}
+
+/** What belongs to the school as a whole: one page for each, all under one heading. */
+export default function School({ loaderData: { school, mayEdit } }: Route.ComponentProps) {
+  const pages = [
+    ["calendar", "Calendar"],
+    ["week", "Timetable"],
+    ["groups", "Groups"],
+    ["staff", "Staff"],
+    ["templates", "Goal templates"],
+    ...(mayEdit ? [["lists", "Lists"]] : []),
+  ];
+  return (
+    <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
+      <header className="mb-5 flex flex-wrap items-baseline gap-x-6 gap-y-1 border-b border-base-300">
+        <h1 className="pb-2 font-serif text-[1.7rem] leading-tight font-semibold">{school}</h1>
+        <nav aria-label="The school" className="no-print flex flex-wrap gap-x-5">
+          {pages.map(([path, name]) => (
+            <NavLink key={path} to={`/school/${path}`} className="page-tab">
+              {name}
+            </NavLink>
+          ))}
+        </nav>
+      </header>
+      <Outlet />
+    </main>
+  );
+}

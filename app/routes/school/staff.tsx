@@ -1,0 +1,196 @@
+import { v7 as newId } from "uuid";
+import * as z from "zod/mini";
+import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { enter } from "#server/access/enter.ts";
+import { notFound } from "#server/access/visit.ts";
+import { may } from "#server/access/table.ts";
+import { listStaff, saveStaff } from "#server/db/staff.ts";
+import { InputProblems } from "#server/failure.ts";
+import { dateWithYear } from "#core/words/dates.ts";
+import { keepTyped } from "#app/recording/keep-typed.server.ts";
+import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { Field, fieldProps, FormProblem } from "#app/ui/field.tsx";
+import { email, id, optionalDate, optionalText, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import type { Route } from "./+types/staff";
+
+const staffForm = z.object({
+  personId: id,
+  givenName: text(100, "What is the given name?"),
+  familyName: text(100, "What is the family name?"),
+  position: optionalText(100),
+  email: z.union([z.literal(""), email]),
+  caseManager: z.optional(z.literal("yes")),
+  administrator: z.optional(z.literal("yes")),
+  leftOn: optionalDate,
+});
+
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  return enter(request, context, "school.read", null, async (visit) => {
+    const mayEdit = may(visit.person, "staff.edit", { part: null });
+    const staff = await listStaff(visit);
+    const { personId } = params;
+    const open = staff.find((one) => one.personId === personId) ?? null;
+    if (personId !== undefined && personId !== "new" && !open) notFound();
+    return {
+      mayEdit,
+      // Whoever may not edit sees who works here, and nothing that only an administrator needs.
+      staff: staff
+        .filter(({ leftOn }) => mayEdit || leftOn === null)
+        .map((one) => ({
+          personId: one.personId,
+          name: `${one.givenName} ${one.familyName}`,
+          position: one.position,
+          caseManager: one.caseManager,
+          administrator: one.role === "administrator",
+          left: one.leftOn && dateWithYear(one.leftOn),
+        })),
+      open: mayEdit ? open : null,
+      editing: mayEdit && personId !== undefined,
+      newPersonId: newId(),
+    };
+  });
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const form = await request.formData();
+  const typed = typedValues(form);
+  return keepTyped(typed, () =>
+    enter(request, context, "staff.edit", null, async (visit) => {
+      const read = readForm(form, staffForm);
+      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
+      const { administrator, caseManager, email: address, position, ...content } = read.values;
+      const staff = await listStaff(visit);
+      const remains = staff.some(
+        (one) => one.personId !== content.personId && one.role === "administrator" && one.leftOn === null,
+      );
+      if (!remains && (administrator !== "yes" || content.leftOn !== null))
+        throw new InputProblems({ administrator: "The school needs an administrator who works here." });
+      const alike =
+        address !== "" && staff.find((one) => one.personId !== content.personId && one.email === address);
+      if (alike)
+        throw new InputProblems({
+          email: `This is the address of ${alike.givenName} ${alike.familyName} already.`,
+        });
+      await saveStaff(visit, {
+        ...content,
+        position: position ?? "",
+        email: address || null,
+        role: administrator === "yes" ? "administrator" : "staff",
+        caseManager: caseManager === "yes",
+      });
+      return redirect("/school/staff");
+    }),
+  );
+}
+
+export async function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction());
+}
+
+export default function Staff({ loaderData, actionData, params }: Route.ComponentProps) {
+  const { staff, mayEdit, open, editing, newPersonId } = loaderData;
+  const busy = useNavigation().state !== "idle";
+  const problems: Record<string, string> = actionData?.problems ?? {};
+  const typed = actionData?.typed;
+  const field = fieldProps(typed, problems);
+  const tick = (name: string, label: string, there: boolean | undefined) => (
+    <div>
+      <label className="flex min-h-9 items-center gap-2">
+        <input
+          type="checkbox"
+          name={name}
+          value="yes"
+          className="size-4.5 accent-primary"
+          defaultChecked={typed ? typed[name] === "yes" : there}
+        />
+        {label}
+      </label>
+      {problems[name] ? <p className="text-fine font-bold text-error">{problems[name]}</p> : null}
+    </div>
+  );
+  return (
+    <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
+      <title>Staff · Gentle Margin</title>
+      <section aria-label="People of the school">
+        <ul>
+          {staff.map((one) => (
+            <li
+              key={one.personId}
+              className={`flex flex-wrap items-baseline gap-x-3 border-b border-base-300 py-1.5 first:border-t ${one.left ? "text-soft" : ""}`}
+            >
+              {mayEdit ? (
+                <Link
+                  to={`/school/staff/${one.personId}`}
+                  className="font-serif text-[1.05rem] font-semibold hover:underline"
+                  aria-current={one.personId === open?.personId ? "true" : undefined}
+                  dir="auto"
+                >
+                  {one.name}
+                </Link>
+              ) : (
+                <b className="font-serif text-[1.05rem] font-semibold" dir="auto">
+                  {one.name}
+                </b>
+              )}
+              <span className="text-[0.9375rem]">{one.position}</span>
+              <span className="ml-auto text-fine text-soft">
+                {[
+                  one.caseManager && one.position !== "Case manager" && "carries a caseload",
+                  one.administrator && "administrator",
+                  one.left && `left on ${one.left}`,
+                ]
+                  .filter(Boolean)
+                  .join(", ")}
+              </span>
+            </li>
+          ))}
+        </ul>
+        {mayEdit ? (
+          <Link to="/school/staff/new" className="btn btn-plain mt-4">
+            New person
+          </Link>
+        ) : null}
+      </section>
+      {editing ? (
+        <Form method="post" className="grid content-start gap-4" noValidate key={params.personId}>
+          <FormProblem>{problems["form"]}</FormProblem>
+          <input type="hidden" name="personId" value={typed?.["personId"] ?? open?.personId ?? newPersonId} />
+          <div className="grid grid-cols-2 gap-3">
+            <Field label="Given name" {...field("givenName", open?.givenName)} dir="auto" maxLength={100} />
+            <Field
+              label="Family name"
+              {...field("familyName", open?.familyName)}
+              dir="auto"
+              maxLength={100}
+            />
+            <Field label="Position" {...field("position", open?.position)} maxLength={100} />
+            <Field
+              label="E-mail"
+              {...field("email", open?.email)}
+              type="email"
+              hint="Whoever runs Gentle Margin opens the account for this address."
+            />
+          </div>
+          {tick("caseManager", "Carries a caseload (case manager)", open?.caseManager)}
+          {tick(
+            "administrator",
+            "Administrator: sets up the school and its staff",
+            open?.role === "administrator",
+          )}
+          {open ? (
+            <Field
+              label="Left the school on"
+              {...field("leftOn", open.leftOn)}
+              type="date"
+              className="w-56"
+              hint="The last day of signing in. What this person wrote stays."
+            />
+          ) : null}
+          <button className="btn btn-primary h-11 w-fit px-6" disabled={busy}>
+            {busy ? "Saving …" : "Save"}
+          </button>
+        </Form>
+      ) : null}
+    </div>
+  );
+}

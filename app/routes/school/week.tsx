@@ -1,0 +1,101 @@
+import { data, Form, redirect, useNavigation } from "react-router";
+import { enter } from "#server/access/enter.ts";
+import { may } from "#server/access/table.ts";
+import { contentTag, readCalendar, readTimetable, replaceTimetable } from "#server/db/calendar.ts";
+import { slotsOf, weeklyRows } from "#core/schedule/timetable.ts";
+import { keepTyped } from "#app/recording/keep-typed.server.ts";
+import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { EmptyState } from "#app/ui/empty-state.tsx";
+import { FormProblem } from "#app/ui/field.tsx";
+import { typedValues } from "#app/ui/form-data.ts";
+import { RowsEditor } from "#app/ui/rows-editor.tsx";
+import { dayTicks } from "#app/ui/typed-rows.ts";
+import { WeekPicture } from "./week-picture.tsx";
+import { readWeek, typedWeek } from "./weekly-rows.ts";
+import type { Route } from "./+types/week";
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  return enter(request, context, "school.read", null, async (visit) => {
+    const slots = await readTimetable(visit);
+    return {
+      slots,
+      seen: contentTag(slots),
+      schoolDays: (await readCalendar(visit)).schoolDays,
+      mayEdit: may(visit.person, "school.edit", { part: null }),
+    };
+  });
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const typed = typedValues(await request.formData());
+  return keepTyped(typed, () =>
+    enter(request, context, "school.edit", null, async (visit) => {
+      const { rows, problems } = readWeek(typed, "slots", { named: true });
+      if (rows.length > 200) problems["form"] = "At most 200 periods.";
+      if (Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
+      if ((await replaceTimetable(visit, slotsOf(rows), typed["seen"] ?? "")) === "conflict")
+        return data(
+          {
+            problems: {
+              form: "The timetable was changed meanwhile by someone else. Please open it again in another tab, look, and put in what is missing.",
+            },
+            typed,
+          },
+          { status: 409 },
+        );
+      return redirect("/school/week");
+    }),
+  );
+}
+
+export async function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction());
+}
+
+const fields = [
+  { name: "name", label: "Period", type: "text", className: "flex-1 min-w-32" },
+  { name: "startsAt", label: "From", type: "time", className: "w-28" },
+  { name: "endsAt", label: "To", type: "time", className: "w-28" },
+  { name: "days", label: "Weekdays", type: "weekdays" },
+] as const;
+
+export default function Week({ loaderData, actionData }: Route.ComponentProps) {
+  const { slots, seen, schoolDays, mayEdit } = loaderData;
+  const busy = useNavigation().state !== "idle";
+  const problems: Record<string, string> = actionData?.problems ?? {};
+  const typed = actionData?.typed;
+  const weekdays = [1, 2, 3, 4, 5, 6, 7].filter(
+    (day) => schoolDays.includes(day) || slots.some(({ weekday }) => weekday === day),
+  );
+  return (
+    <div className="grid gap-8 xl:grid-cols-[minmax(0,1fr)_auto]">
+      <title>Timetable · Gentle Margin</title>
+      {mayEdit ? (
+        <Form method="post" className="grid min-w-0 content-start gap-4" noValidate>
+          <FormProblem>{problems["form"]}</FormProblem>
+          <input type="hidden" name="seen" value={typed?.["seen"] ?? seen} />
+          <RowsEditor
+            prefix="slots"
+            title="Periods of the week"
+            called="period"
+            fields={fields}
+            rows={typedWeek(weeklyRows(slots))}
+            typed={typed}
+            problems={problems}
+            blank={dayTicks(schoolDays)}
+            weekdays={weekdays}
+            hint="By these names entries and patterns say when something was."
+          />
+          <button className="btn btn-primary h-11 w-fit px-6" disabled={busy}>
+            {busy ? "Saving …" : "Save the timetable"}
+          </button>
+        </Form>
+      ) : slots.length === 0 ? (
+        <EmptyState title="No timetable yet">
+          <p>Once a case manager or an administrator enters the periods, entries say in which they were.</p>
+        </EmptyState>
+      ) : null}
+      {slots.length > 0 ? <WeekPicture slots={slots} weekdays={weekdays} /> : null}
+    </div>
+  );
+}

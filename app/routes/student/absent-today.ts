@@ -1,0 +1,27 @@
+import * as z from "zod/mini";
+import { redirect } from "react-router";
+import { enter } from "#server/access/enter.ts";
+import { notFound } from "#server/access/visit.ts";
+import { schoolNow } from "#server/db/entries.ts";
+import { markAbsence } from "#server/db/students.ts";
+import { readForm } from "#app/ui/form-data.ts";
+import type { Route } from "./+types/absent-today";
+
+/** There is nothing to look at here: the student's page says who is absent. */
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  return enter(request, context, "student.read", params.studentId, () =>
+    Promise.resolve(redirect(`/students/${params.studentId}`)),
+  );
+}
+
+/** One touch on a recording screen: absent today, or here after all. */
+export async function action({ request, context, params }: Route.ActionArgs) {
+  const form = await request.formData();
+  return enter(request, context, "absence.mark", params.studentId, async (visit) => {
+    const read = readForm(form, z.object({ absent: z.enum(["yes", "no"]) }));
+    if (!read.ok) notFound();
+    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    await markAbsence(visit, params.studentId, today, read.values.absent === "yes");
+    return redirect(`/students/${params.studentId}`);
+  });
+}

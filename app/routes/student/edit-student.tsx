@@ -1,0 +1,289 @@
+import { v7 as newId } from "uuid";
+import * as z from "zod/mini";
+import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { enter } from "#server/access/enter.ts";
+import type { Visit } from "#server/access/visit.ts";
+import { schoolNow } from "#server/db/entries.ts";
+import {
+  addStudent,
+  changeStudent,
+  findStudent,
+  listAbsences,
+  listCaseManagers,
+  listStudents,
+  markAbsence,
+} from "#server/db/students.ts";
+import { listGroups, saveMemberships } from "#server/db/groups.ts";
+import { InputProblems } from "#server/failure.ts";
+import { meetingWords } from "#core/schedule/timetable.ts";
+import { dateWithYear } from "#core/words/dates.ts";
+import { keepTyped } from "#app/recording/keep-typed.server.ts";
+import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { Field, fieldProps, FormProblem, Select } from "#app/ui/field.tsx";
+import { date, id, optionalDate, optionalText, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import type { Route } from "./+types/edit-student";
+
+const studentForm = z.object({
+  studentId: id,
+  givenName: text(100, "What is the student’s given name?"),
+  familyName: text(100, "What is the student’s family name?"),
+  preferredName: optionalText(100),
+  alias: optionalText(24),
+  initials: optionalText(12),
+  grade: z._default(z.string().check(z.trim(), z.maxLength(12, "At most 12 characters.")), ""),
+  iepFrom: optionalDate,
+  iepTo: optionalDate,
+  leftOn: optionalDate,
+  lead: z.optional(z.string()),
+  another: z.optional(z.string()),
+});
+const absenceForm = z.object({
+  on: date,
+  intent: z.enum(["absent", "present"]),
+});
+
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  const { studentId } = params;
+  if (studentId === undefined)
+    return enter(request, context, "student.add", null, async (visit) => {
+      const managers = await listCaseManagers(visit);
+      return {
+        student: null,
+        newStudentId: newId(),
+        alike: null,
+        today: (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10),
+        absences: [],
+        groups: [],
+        // A case manager adds to her own caseload; an administrator says whose it is.
+        managers: visit.person.caseManager ? [] : managers,
+      };
+    });
+  return enter(request, context, "student.edit", studentId, async (visit) => ({
+    student: await findStudent(visit, studentId),
+    newStudentId: studentId,
+    alike: await sameInitials(visit, studentId),
+    today: (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10),
+    groups: (await listGroups(visit)).map(({ groupId, name, meets, studentIds }) => ({
+      groupId,
+      name,
+      when: meetingWords(meets),
+      member: studentIds.includes(studentId),
+    })),
+    absences: (await listAbsences(visit, studentId)).map((on) => ({ on, said: dateWithYear(on) })),
+    managers: [],
+  }));
+}
+
+/** Whoever of the person's students has the same initials as this one. */
+async function sameInitials(visit: Visit, studentId: string): Promise<string | null> {
+  const students = await listStudents(visit);
+  const mine = students.find((one) => one.studentId === studentId)?.initials;
+  return students.find((one) => one.studentId !== studentId && one.initials === mine)?.name ?? null;
+}
+
+function initialsHint(student: { initials: string } | null, alike: string | null): string {
+  if (alike) return `${alike} has ${student?.initials} too: other initials tell them apart.`;
+  return "Empty: made of the name.";
+}
+
+const fold = (name: string) => name.trim().toLocaleLowerCase();
+
+export async function action({ request, context, params }: Route.ActionArgs) {
+  const form = await request.formData();
+  const typed = typedValues(form);
+  const { studentId } = params;
+  return keepTyped(typed, () => {
+    if (studentId !== undefined && form.has("on"))
+      return enter(request, context, "absence.mark", studentId, async (visit) => {
+        const read = readForm(form, absenceForm);
+        if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
+        await markAbsence(visit, studentId, read.values.on, read.values.intent === "absent");
+        return redirect(`/students/${studentId}/edit#absences`);
+      });
+    const permission = studentId === undefined ? "student.add" : "student.edit";
+    return enter(request, context, permission, studentId ?? null, async (visit) => {
+      const read = readForm(form, studentForm);
+      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
+      const { studentId: newStudentId, lead, another, ...content } = read.values;
+      if (content.iepFrom && content.iepTo && content.iepTo <= content.iepFrom)
+        throw new InputProblems({ iepTo: "The IEP ends before it begins." });
+      if (studentId !== undefined) {
+        await changeStudent(visit, studentId, content);
+        const groups = Object.keys(typed).flatMap((name) =>
+          name.startsWith("group.") && id.safeParse(name.slice(6)).success ? [name.slice(6)] : [],
+        );
+        await saveMemberships(visit, studentId, groups);
+        return redirect(`/students/${studentId}`);
+      }
+      const alike = (await listStudents(visit)).find(
+        (one) =>
+          one.studentId !== newStudentId &&
+          fold(one.givenName) === fold(content.givenName) &&
+          fold(one.familyName) === fold(content.familyName),
+      );
+      if (alike && another !== "yes")
+        throw new InputProblems({
+          another: `${alike.name} is on your caseload already. If this is another student, please say so.`,
+        });
+      const managers = await listCaseManagers(visit);
+      const leadId = visit.person.caseManager ? visit.person.personId : lead;
+      if (!leadId || !managers.some(({ personId }) => personId === leadId))
+        throw new InputProblems({ lead: "Whose caseload is it?" });
+      await addStudent(visit, newStudentId, content, leadId);
+      return redirect(leadId === visit.person.personId ? `/students/${newStudentId}` : "/caseload");
+    });
+  });
+}
+
+export async function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction());
+}
+
+export default function EditStudent({ loaderData, actionData }: Route.ComponentProps) {
+  const { student, newStudentId, alike, absences, groups, managers, today } = loaderData;
+  const busy = useNavigation().state !== "idle";
+  const problems: Record<string, string> = actionData?.problems ?? {};
+  const typed = actionData?.typed;
+  const field = fieldProps(typed, problems);
+  return (
+    <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
+      <title>{`${student ? student.initials : "New student"} · Gentle Margin`}</title>
+      <header className="mb-4 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-4">
+        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">
+          {student ? student.name : "New student"}
+        </h1>
+        <Link
+          to={student ? `/students/${student.studentId}` : "/caseload"}
+          className="btn btn-plain btn-sm ml-auto"
+        >
+          Leave
+        </Link>
+      </header>
+      <FormProblem>{problems["form"]}</FormProblem>
+      <Form method="post" className="grid max-w-2xl gap-4" noValidate>
+        <input type="hidden" name="studentId" value={newStudentId} />
+        <div className="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
+          <Field label="Given name" {...field("givenName", student?.givenName)} dir="auto" maxLength={100} />
+          <Field
+            label="Family name"
+            {...field("familyName", student?.familyName)}
+            dir="auto"
+            maxLength={100}
+          />
+          <Field
+            label="Preferred name"
+            {...field("preferredName", student?.preferredName)}
+            dir="auto"
+            maxLength={100}
+            hint="How the report calls the student, if not by the given name."
+          />
+          <Field
+            label="Alias on recording screens"
+            {...field("alias", student?.alias)}
+            dir="auto"
+            maxLength={24}
+            hint="Others can see those screens. Without an alias they show initials."
+          />
+        </div>
+        <div className="grid grid-cols-4 gap-3 max-sm:grid-cols-1">
+          <Field
+            label="Initials"
+            {...field("initials", student?.ownInitials)}
+            dir="auto"
+            maxLength={12}
+            hint={initialsHint(student, alike)}
+          />
+          <Field label="Grade" {...field("grade", student?.grade)} maxLength={12} />
+          <Field label="IEP from" {...field("iepFrom", student?.iepFrom)} type="date" />
+          <Field label="IEP to" {...field("iepTo", student?.iepTo)} type="date" />
+        </div>
+        {managers.length > 0 ? (
+          <Select
+            label="On the caseload of"
+            {...field("lead", "")}
+            className="max-w-sm"
+            options={[
+              ["", "Choose …"],
+              ...managers.map(({ personId, name }): [string, string] => [personId, name]),
+            ]}
+          />
+        ) : problems["lead"] ? (
+          <p className="text-fine font-bold text-error">
+            Nobody carries a caseload yet. Please mark a case manager on the staff page first.
+          </p>
+        ) : null}
+        {student ? (
+          <Field
+            label="Left the school on"
+            {...field("leftOn", student.leftOn)}
+            type="date"
+            className="w-56"
+            hint="The records stay; the tab goes."
+          />
+        ) : null}
+        {groups.length > 0 ? (
+          <fieldset>
+            <legend className="text-fine font-bold">Groups</legend>
+            <div className="grid grid-cols-2 gap-x-4 max-sm:grid-cols-1">
+              {groups.map(({ groupId, name, when, member }) => (
+                <label key={groupId} className="flex min-h-9 items-center gap-2">
+                  <input
+                    type="checkbox"
+                    name={`group.${groupId}`}
+                    className="size-4.5 accent-primary"
+                    defaultChecked={typed ? typed[`group.${groupId}`] === "on" : member}
+                  />
+                  <span dir="auto">{name}</span>
+                  <span className="text-fine text-soft">{when}</span>
+                </label>
+              ))}
+            </div>
+          </fieldset>
+        ) : null}
+        {problems["another"] ? (
+          <div role="alert" className="rounded-lg border border-warning px-4 py-2">
+            <p className="font-bold text-warning">{problems["another"]}</p>
+            <label className="flex min-h-8 items-center gap-2">
+              <input type="checkbox" name="another" value="yes" className="size-4.5 accent-primary" />
+              This is another student of the same name
+            </label>
+          </div>
+        ) : null}
+        <button className="btn btn-primary h-11 w-fit px-6" disabled={busy}>
+          {busy ? "Saving …" : student ? "Save" : "Add the student"}
+        </button>
+      </Form>
+      {student ? (
+        <section id="absences" aria-label="Absences" className="mt-8 max-w-2xl border-t border-base-300 pt-4">
+          <h2 className="font-serif text-[1.15rem] font-semibold">Absences</h2>
+          <p className="text-fine text-soft">
+            Days absent are no days observed: rates and due dates leave them out.
+          </p>
+          <Form method="post" className="mt-3 flex flex-wrap items-start gap-3" noValidate>
+            <Field label="Absent on" name="on" type="date" defaultValue={today} problem={problems["on"]} />
+            <button className="btn btn-plain mt-6" name="intent" value="absent" disabled={busy}>
+              Note it
+            </button>
+          </Form>
+          {absences.length === 0 ? (
+            <p className="mt-3 text-soft">None noted.</p>
+          ) : (
+            <ul className="mt-3 grid gap-1">
+              {absences.map(({ on, said }) => (
+                <li key={on}>
+                  <Form method="post" className="flex items-center gap-4 border-b border-base-300 py-1">
+                    <input type="hidden" name="on" value={on} />
+                    <span className="w-32">{said}</span>
+                    <button className="link min-h-8 text-fine" name="intent" value="present">
+                      was present after all
+                    </button>
+                  </Form>
+                </li>
+              ))}
+            </ul>
+          )}
+        </section>
+      ) : null}
+    </main>
+  );
+}

@@ -1,0 +1,139 @@
+import type { GoalDue } from "#server/db/due.ts";
+import { figuresOf } from "#server/db/entries.ts";
+import type { Entry, Goal } from "#server/db/rows.ts";
+import { chartDescription, progressChart } from "#core/chart/progress-chart.ts";
+import { countedPurposes } from "#core/criteria/criterion.ts";
+import { criterionWords } from "#core/criteria/criterion-words.ts";
+import { propose } from "#core/goal-wording/propose.ts";
+import { kindOf, unitOf } from "#core/measures/measure.ts";
+import { byRater } from "#core/measures/by-rater.ts";
+import { partHistory, partSentence, partWords } from "#core/measures/part-history.ts";
+import { goalPoints, goalProgress, goalStanding } from "#core/progress/goal-figures.ts";
+import { recordedWords } from "#core/report/entry-line.ts";
+import { latestFigure } from "#core/report/goal-sentences.ts";
+import { dueWords } from "#core/schedule/due-data.ts";
+import { scheduleWords } from "#core/schedule/schedule.ts";
+import { dateWithYear, shortDate } from "#core/words/dates.ts";
+import { percent } from "#core/words/numbers.ts";
+
+/** Everything the page of one goal shows, computed. */
+export function openGoal(
+  goal: Goal,
+  entries: readonly Entry[],
+  more: {
+    goals: readonly Goal[];
+    renamed: ReadonlyMap<string, string>;
+    measuredBy: string | null;
+    due: GoalDue["due"] | null;
+    today: string;
+  },
+) {
+  const { setup } = goal;
+  const counted = countedPurposes(setup.criterion);
+  const points = goalPoints(setup, figuresOf(goal, entries));
+  const figures = goalProgress(setup, points);
+  const last = entries.find((entry) => entry.entryId === points.at(-1)?.entry.entryId);
+  const chart = progressChart(setup, points, figures);
+  const phase = setup.phases.find((one) => one.phaseId === figures.currentPhase);
+  const phaseNames = new Map(
+    setup.phases.map((one) => [one.isBaseline ? "baseline" : one.phaseId, one.name]),
+  );
+  const pointOf = new Map(points.map((point) => [point.entry.entryId, point]));
+  return {
+    goalId: goal.goalId,
+    number: goal.number,
+    title: goal.title,
+    wording: goal.wording,
+    criterion: setup.criterion && criterionWords(setup.criterion, goal.measure),
+    due: setup.dueOn && dateWithYear(setup.dueOn),
+    standing: goalStanding(figures, setup, { lastOn: last?.on, today: more.today }),
+    latest: latestFigure(
+      points,
+      last?.score.interval95 ?? null,
+      figures.slopePerWeek,
+      phase && setup.phases.length > 1 ? phase.name : null,
+      unitOf(goal.measure),
+    ),
+    chart,
+    strategy: goal.strategy,
+    facts: [
+      kindOf(goal.measure).name,
+      goal.schedule && `measured ${scheduleWords(goal.schedule)}`,
+      more.due && dueWords(more.due),
+      more.measuredBy && `usually by ${more.measuredBy}`,
+      goal.annualReviewOn && `annual review ${dateWithYear(goal.annualReviewOn)}`,
+    ].filter((fact) => typeof fact === "string"),
+    ended:
+      goal.ended &&
+      `Ended (${goal.ended.how}) on ${dateWithYear(goal.ended.on)}. ${goal.ended.reason}`.trim(),
+    kin: kinOf(goal, more.goals),
+    spans: propose(goal.wording).spans,
+    parts: partsOf(goal, entries, more.renamed),
+    raters: ratersOf(goal, entries),
+    description: chart ? chartDescription(points, chart) : "",
+    rows: [...entries].reverse().map((entry) => ({
+      entryId: entry.entryId,
+      date: shortDate(entry.on),
+      time: entry.time,
+      figure: recordedWords(entry),
+      older: entry.measureVersion < goal.figuresFromVersion,
+      purpose: counted.includes(entry.purpose) ? null : entry.purpose,
+      setting: entry.setting,
+      phase: phaseNames.get(pointOf.get(entry.entryId)?.phase ?? "") ?? "",
+      author: entry.author,
+      note: entry.note,
+    })),
+  };
+}
+
+/** The goals of the years before and after that are the same goal, gone on. */
+function kinOf({ goalId, continues }: Goal, goals: readonly Goal[]) {
+  return goals.flatMap((other) => {
+    const said =
+      other.goalId === continues ? "Goes on from" : other.continues === goalId ? "Goes on as" : null;
+    const from = other.startOn ? `, begun ${dateWithYear(other.startOn)}` : "";
+    return said === null
+      ? []
+      : [{ goalId: other.goalId, said, title: `${other.number} ${other.title}${from}` }];
+  });
+}
+
+/** Whoever scored by a rubric, each with their own figures. */
+function ratersOf(goal: Goal, entries: readonly Entry[]) {
+  const rated = entries.flatMap(({ entry, author, score, measureVersion }) =>
+    entry.kind === "rubric" && measureVersion >= goal.figuresFromVersion
+      ? [{ rater: entry.rater ?? author, value: score.value }]
+      : [],
+  );
+  return byRater(rated).map(({ rater, n, mean, last }) => ({
+    rater,
+    said: `${n} scored, mean of sessions ${percent(mean)}, last ${percent(last)}`,
+  }));
+}
+
+/** What each sub-skill, item, step, level, criterion or outcome showed over time. */
+function partsOf(goal: Goal, entries: readonly Entry[], renamed: ReadonlyMap<string, string>) {
+  const called = kindOf(goal.measure).partsCalled;
+  if (called === null) return null;
+  const sources = entries
+    .filter(({ measureVersion }) => measureVersion >= goal.figuresFromVersion)
+    .map(({ entryId, on, measure, entry }) => ({ entryId, date: on, measure, entry }));
+  const histories = partHistory(goal.measure, sources, renamed);
+  return {
+    called,
+    sentence: partSentence(goal.measure, histories),
+    rows: histories.map(({ part, credited, of, marks }) => ({
+      part,
+      words: partWords(goal.measure, { credited, of }),
+      latest: marks.at(-1)?.said ?? null,
+      marks: marks.slice(-shownMarks).map(({ date, said, credited, of }) => ({
+        share: credited / of,
+        said: `${shortDate(date)}: ${said}`,
+      })),
+    })),
+  };
+}
+
+const shownMarks = 24;
+
+export type OpenGoal = ReturnType<typeof openGoal>;

@@ -1,0 +1,250 @@
+import { Link, useNavigate } from "react-router";
+import { Underlined } from "#app/goal-set-up/underlined.tsx";
+import { GoalChart } from "#app/ui/goal-chart.tsx";
+import { useKeys } from "#app/ui/keys.ts";
+import { StandingMark } from "#app/ui/standing-mark.tsx";
+import type { OpenGoal } from "./open-goal.server.ts";
+
+function EntriesTable({ goal, studentId }: { goal: OpenGoal; studentId: string }) {
+  return (
+    <details className="mt-3">
+      <summary className="w-fit cursor-pointer py-1 text-fine font-bold text-soft hover:text-base-content">
+        The numbers as a table ({goal.rows.length})
+      </summary>
+      <div className="overflow-x-auto">
+        <table className="mt-2 w-full text-left text-[0.9rem]">
+          <thead className="text-fine text-soft">
+            <tr>
+              {["Date", "Observed", "Phase", "By", "Note"].map((heading) => (
+                <th key={heading} scope="col" className="py-1 pr-4 font-bold">
+                  {heading}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {goal.rows.map((row) => (
+              <tr key={row.entryId} className="border-t border-base-300 align-top">
+                <td className="py-1.5 pr-4 whitespace-nowrap">
+                  <Link className="link" to={`/students/${studentId}/entries/${row.entryId}`}>
+                    {row.date}, {row.time}
+                  </Link>
+                </td>
+                <td className="min-w-44 py-1.5 pr-4">
+                  {row.figure}
+                  {row.older ? (
+                    <span className="block text-fine text-soft">measured in an earlier way</span>
+                  ) : null}
+                  {row.purpose ? (
+                    <span className="block text-fine text-soft">{row.purpose}: shown, not counted</span>
+                  ) : null}
+                </td>
+                <td className="py-1.5 pr-4">{row.phase}</td>
+                <td className="py-1.5 pr-4 whitespace-nowrap">{row.author}</td>
+                <td className="py-1.5">
+                  {[row.setting && `(${row.setting})`, row.note].filter(Boolean).join(" ")}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </details>
+  );
+}
+
+/** Which parts carry the result: each with its counts, and its marks over time from left to right. */
+function Breakdown({ parts }: { parts: NonNullable<OpenGoal["parts"]> }) {
+  const { called, sentence, rows } = parts;
+  return (
+    <section aria-label={`By ${called[0]}`} className="mt-5">
+      <h2 className="font-serif text-[1.15rem] font-semibold">By {called[0]}</h2>
+      {sentence ? (
+        <p className="text-[0.97rem]">
+          <i>{sentence.best}</i> {sentence.bestWords}; <i>{sentence.least}</i> {sentence.leastWords}.
+        </p>
+      ) : null}
+      <div
+        className="mt-2 max-h-[32rem] overflow-auto"
+        tabIndex={0}
+        role="group"
+        aria-label={`Every ${called[0]}`}
+      >
+        <table className="w-full text-left text-[0.9375rem]">
+          <thead className="sr-only">
+            <tr>
+              <th scope="col">{called[0]}</th>
+              <th scope="col">Over time</th>
+              <th scope="col">In all</th>
+              <th scope="col">Latest</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <tr key={row.part} className="border-t border-base-300">
+                <th scope="row" className="py-1.5 pr-4 font-normal" dir="auto">
+                  {row.part}
+                </th>
+                <td className="py-1.5 pr-4">
+                  <PartStrip marks={row.marks} />
+                </td>
+                <td className="py-1.5 pr-4">{row.words}</td>
+                <td className="py-1.5 text-soft">{row.latest === null ? "" : `last: ${row.latest}`}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+/** The marks of one part, oldest left: a full bar is credited, an empty one is not, a part of one is a share. */
+function PartStrip({ marks }: { marks: readonly { share: number; said: string }[] }) {
+  return (
+    <svg width={24 * 8} height="18" viewBox={`0 0 ${24 * 8} 18`} aria-hidden="true">
+      {marks.map(({ share, said }, index) => (
+        <g key={index}>
+          <rect
+            x={index * 8 + 0.5}
+            y="1.5"
+            width="6"
+            height="15"
+            rx="1.5"
+            className="fill-none stroke-soft/50"
+            strokeWidth="0.8"
+          />
+          <rect
+            x={index * 8 + 0.5}
+            y={1.5 + 15 * (1 - share)}
+            width="6"
+            height={15 * share}
+            rx="1.5"
+            className="fill-data"
+          >
+            <title>{said}</title>
+          </rect>
+        </g>
+      ))}
+    </svg>
+  );
+}
+
+/** One goal in full: its wording, its standing, its chart, its parts and its entries. */
+export function OpenGoalSection({
+  goal,
+  studentId,
+  mayRecord,
+  mayEdit,
+}: {
+  goal: OpenGoal;
+  studentId: string;
+  mayRecord: boolean;
+  mayEdit: boolean;
+}) {
+  const navigate = useNavigate();
+  const recordPath = `/students/${studentId}/goals/${goal.goalId}/record`;
+  useKeys(mayRecord ? { r: () => void navigate(recordPath) } : {});
+  return (
+    <section aria-label={`Goal ${goal.number}`} className="py-4">
+      <div className="grid grid-cols-[3.4rem_1fr] max-sm:grid-cols-[2.6rem_1fr]">
+        <p className="font-serif text-[1.7rem] leading-tight font-semibold">{goal.number}</p>
+        <div className="min-w-0">
+          <p className="max-w-[42rem] font-serif text-[1.05rem] leading-relaxed break-words" dir="auto">
+            <Underlined text={goal.wording} spans={goal.spans} />
+          </p>
+          <p className="mt-1 text-fine text-soft">
+            {goal.criterion ? `Criterion ${goal.criterion}` : "No criterion set yet"}
+            {goal.due ? ` · due ${goal.due}` : " · no due date yet"}
+          </p>
+          {goal.ended ? (
+            <p className="mt-2 rounded-lg bg-base-200 px-3 py-1.5 text-[0.9375rem]">{goal.ended}</p>
+          ) : null}
+          {goal.kin.map((other) => (
+            <p key={other.goalId} className="mt-1 text-[0.9375rem]">
+              {other.said}{" "}
+              <Link to={`/students/${studentId}/goals/${other.goalId}`} className="link" dir="auto">
+                {other.title}
+              </Link>
+            </p>
+          ))}
+          <p className="mt-2 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[0.97rem]">
+            <StandingMark standing={goal.standing} />
+            <span className="min-w-[16rem] flex-1">{goal.standing.why}</span>
+          </p>
+        </div>
+      </div>
+      {goal.chart ? (
+        <div className="mt-2">
+          <GoalChart
+            chart={goal.chart}
+            description={goal.description}
+            onOpen={(entryId) => void navigate(`/students/${studentId}/entries/${entryId}`)}
+          />
+        </div>
+      ) : (
+        <p className="my-6 ml-[3.4rem] font-serif text-soft">
+          No points yet. The chart begins with the first probe.
+        </p>
+      )}
+      <div className="mt-2 flex flex-wrap items-start gap-x-5 gap-y-3">
+        {goal.latest ? (
+          <p className="flex min-w-[18rem] flex-1 items-baseline gap-3">
+            <span className="font-serif text-[1.7rem] leading-none font-semibold whitespace-nowrap">
+              {goal.latest.value}
+            </span>
+            <span>
+              {goal.latest.about}
+              {goal.latest.interval ? (
+                <span className="text-fine text-soft"> ({goal.latest.interval})</span>
+              ) : null}
+              . {goal.latest.trend}
+            </span>
+          </p>
+        ) : null}
+        {mayEdit ? (
+          <Link
+            to={`/students/${studentId}/goals/${goal.goalId}/set-up`}
+            className="btn btn-plain no-print ml-auto"
+          >
+            Set-up
+          </Link>
+        ) : null}
+        {mayRecord ? (
+          <Link to={recordPath} className={`btn btn-primary no-print ${mayEdit ? "" : "ml-auto"}`}>
+            Record {goal.number}{" "}
+            <kbd className="rounded border border-current px-1 text-[0.7rem] font-normal opacity-80 max-sm:hidden">
+              r
+            </kbd>
+          </Link>
+        ) : null}
+      </div>
+      {goal.parts ? <Breakdown parts={goal.parts} /> : null}
+      {goal.raters.length > 0 ? (
+        <section aria-label="By rater" className="mt-4">
+          <h2 className="font-serif text-[1.15rem] font-semibold">By rater</h2>
+          <ul>
+            {goal.raters.map(({ rater, said }) => (
+              <li
+                key={rater}
+                className="flex flex-wrap gap-x-4 border-t border-base-300 py-1.5 text-[0.9375rem]"
+              >
+                <span className="min-w-40" dir="auto">
+                  {rater}
+                </span>
+                <span>{said}</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
+      <p className="mt-3 text-fine text-soft">{goal.facts.join(" · ")}</p>
+      {goal.strategy ? (
+        <p className="mt-1 max-w-[44rem] text-[0.9375rem] leading-snug break-words" dir="auto">
+          <b>How it is taught:</b> {goal.strategy}
+        </p>
+      ) : null}
+      {goal.rows.length > 0 ? <EntriesTable goal={goal} studentId={studentId} /> : null}
+    </section>
+  );
+}

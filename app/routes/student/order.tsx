@@ -1,0 +1,222 @@
+import {
+  type Announcements,
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from "@dnd-kit/core";
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from "@dnd-kit/sortable";
+import { useEffect, useState } from "react";
+import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { enter } from "#server/access/enter.ts";
+import { isId } from "#server/access/visit.ts";
+import { orderGoals } from "#server/db/goals.ts";
+import { findStudent, listGoals } from "#server/db/students.ts";
+import { keepTyped } from "#app/recording/keep-typed.server.ts";
+import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { FormProblem } from "#app/ui/field.tsx";
+import { typedValues } from "#app/ui/form-data.ts";
+import type { Route } from "./+types/order";
+
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  return enter(request, context, "goal.edit", params.studentId, async (visit) => {
+    const student = await findStudent(visit, params.studentId);
+    const goals = await listGoals(visit, params.studentId);
+    return {
+      student: { name: student.name, initials: student.initials },
+      goals: goals.map(({ goalId, number, title, parentId }) => ({
+        goalId,
+        number,
+        title,
+        under: parentId !== null,
+      })),
+    };
+  });
+}
+
+export async function action({ request, context, params }: Route.ActionArgs) {
+  const form = await request.formData();
+  const typed = typedValues(form);
+  return keepTyped(typed, () =>
+    enter(request, context, "goal.edit", params.studentId, async (visit) => {
+      const ids = (typed["order"] ?? "").split(",").filter(isId);
+      const numbers = ids.map((goalId) => ({ goalId, number: (typed[`number.${goalId}`] ?? "").trim() }));
+      const wrong = numbers.find(({ number }) => number.length < 1 || number.length > 12);
+      if (wrong)
+        return data(
+          { problems: { form: "Each goal needs a number of 1 to 12 characters: 1, 2b." }, typed },
+          { status: 422 },
+        );
+      await orderGoals(visit, params.studentId, numbers);
+      return redirect(`/students/${params.studentId}`);
+    }),
+  );
+}
+
+export async function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction());
+}
+
+type OrderedGoal = Route.ComponentProps["loaderData"]["goals"][number];
+
+function Row({
+  goal,
+  place,
+  last,
+  number,
+  move,
+}: {
+  goal: OrderedGoal;
+  place: number;
+  last: boolean;
+  number: string;
+  move: (by: -1 | 1) => void;
+}) {
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, isDragging, isOver } = useSortable({
+    id: goal.goalId,
+  });
+  return (
+    <li
+      ref={setNodeRef}
+      className={`grid grid-cols-[2.75rem_5rem_1fr_auto] items-center gap-3 border-b border-base-300 py-1.5 ${isDragging ? "bg-arrival" : isOver ? "bg-base-200" : ""}`}
+    >
+      <button
+        type="button"
+        ref={setActivatorNodeRef}
+        className="with-scripts grid size-11 cursor-grab touch-none place-items-center rounded-lg text-soft hover:bg-base-200"
+        {...attributes}
+        {...listeners}
+        aria-label={`Move ${goal.number} ${goal.title}`}
+      >
+        <svg width="14" height="18" viewBox="0 0 14 18" aria-hidden="true">
+          {[3, 9, 15].map((y) => (
+            <line
+              key={y}
+              x1="1"
+              x2="13"
+              y1={y}
+              y2={y}
+              className="stroke-current"
+              strokeWidth="1.8"
+              strokeLinecap="round"
+            />
+          ))}
+        </svg>
+      </button>
+      <input
+        className="input w-full text-center font-serif"
+        name={`number.${goal.goalId}`}
+        aria-label={`Number of ${goal.title}`}
+        maxLength={12}
+        defaultValue={number}
+      />
+      <span className={`min-w-0 truncate ${goal.under ? "pl-6 text-soft" : ""}`} dir="auto">
+        {goal.title}
+      </span>
+      <span className="with-scripts flex gap-1">
+        <button
+          type="button"
+          className="btn btn-plain btn-sm"
+          disabled={place === 0}
+          onClick={() => move(-1)}
+          aria-label={`${goal.title} one up`}
+        >
+          ↑
+        </button>
+        <button
+          type="button"
+          className="btn btn-plain btn-sm"
+          disabled={last}
+          onClick={() => move(1)}
+          aria-label={`${goal.title} one down`}
+        >
+          ↓
+        </button>
+      </span>
+    </li>
+  );
+}
+
+/** A student's goals in the order and with the numbers of the IEP page. */
+export default function Order({ loaderData: { student, goals }, actionData, params }: Route.ComponentProps) {
+  const busy = useNavigation().state !== "idle";
+  const [order, setOrder] = useState(() => goals.map(({ goalId }) => goalId));
+  const [ready, setReady] = useState(false);
+  useEffect(() => setReady(true), []);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const byId = new Map(goals.map((goal) => [goal.goalId, goal]));
+  const problems: Record<string, string> = actionData?.problems ?? {};
+  const said = (id: string | number) => byId.get(String(id))?.title ?? "";
+  const announcements: Announcements = {
+    onDragStart: ({ active }) => `${said(active.id)} is picked up.`,
+    onDragOver: ({ active, over }) =>
+      over
+        ? `${said(active.id)} is at place ${order.indexOf(String(over.id)) + 1} of ${order.length}.`
+        : undefined,
+    onDragEnd: ({ active, over }) =>
+      over ? `${said(active.id)} is put at place ${order.indexOf(String(over.id)) + 1}.` : undefined,
+    onDragCancel: ({ active }) => `${said(active.id)} is back where it was.`,
+  };
+  const shift = (from: number, to: number) => setOrder((before) => arrayMove(before, from, to));
+  return (
+    <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4" data-ready={ready || undefined}>
+      <title>{`Order of goals · ${student.initials} · Gentle Margin`}</title>
+      <header className="mb-3 flex flex-wrap items-baseline gap-x-4">
+        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Order and numbers</h1>
+        <p className="text-fine text-soft">{student.name}, as on the IEP page</p>
+        <Link to={`/students/${params.studentId}`} className="btn btn-plain btn-sm ml-auto">
+          Leave
+        </Link>
+      </header>
+      <FormProblem>{problems["form"]}</FormProblem>
+      <Form method="post" className="max-w-3xl">
+        <input type="hidden" name="order" value={order.join(",")} />
+        <p className="with-scripts text-fine text-soft">
+          Drag by the lines at the left; or focus them and use Space, the arrow keys and Space again.
+        </p>
+        <DndContext
+          id="order"
+          sensors={sensors}
+          accessibility={{ announcements }}
+          collisionDetection={closestCenter}
+          onDragEnd={({ active, over }) => {
+            if (over && active.id !== over.id)
+              shift(order.indexOf(String(active.id)), order.indexOf(String(over.id)));
+          }}
+        >
+          <SortableContext items={order} strategy={verticalListSortingStrategy}>
+            <ol className="mt-2">
+              {order.map((goalId, place) => {
+                const goal = byId.get(goalId);
+                return goal ? (
+                  <Row
+                    key={goalId}
+                    goal={goal}
+                    place={place}
+                    last={place === order.length - 1}
+                    number={actionData?.typed?.[`number.${goalId}`] ?? goal.number}
+                    move={(by) => shift(place, place + by)}
+                  />
+                ) : null;
+              })}
+            </ol>
+          </SortableContext>
+        </DndContext>
+        <button className="btn btn-primary mt-4 h-11 px-6" disabled={busy || goals.length === 0}>
+          {busy ? "Saving …" : "Save order and numbers"}
+        </button>
+      </Form>
+    </main>
+  );
+}

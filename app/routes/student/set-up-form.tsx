@@ -1,0 +1,255 @@
+import { useEffect, useMemo, useState } from "react";
+import { Form, Link, useNavigation } from "react-router";
+import { blanksIn } from "#core/goal-wording/blanks.ts";
+import { CourseOfGoal, PhasesOfGoal } from "#app/goal-set-up/course.tsx";
+import { CriterionFields } from "#app/goal-set-up/criterion-fields.tsx";
+import { Choice, Section, SetUpContext, TextField } from "#app/goal-set-up/fields.tsx";
+import { MeasureFields } from "#app/goal-set-up/measure-fields.tsx";
+import { Preview } from "#app/goal-set-up/preview.tsx";
+import { readSetUp } from "#app/goal-set-up/read-set-up.ts";
+import { useSetUpForm } from "#app/goal-set-up/use-set-up-form.ts";
+import { openFields, ScheduleFields, StrategyField } from "#app/goal-set-up/work-fields.tsx";
+import { BlankFields, TitleFields, WordingFields } from "#app/goal-set-up/wording-fields.tsx";
+import { Field, FormProblem } from "#app/ui/field.tsx";
+import type { Route } from "./+types/set-up";
+
+/** A goal on one page: its wording, what is read from it, and everything else a person sets up, with its preview beside it. */
+export function SetUpForm({ loaderData, actionData, params }: Route.ComponentProps) {
+  const { student, goal, template, circle, parents, areas, ladders, today } = loaderData;
+  const busy = useNavigation().state !== "idle";
+  const part = actionData && "part" in actionData ? actionData.part : undefined;
+  const own = part === undefined;
+  const problems: Record<string, string> = actionData?.problems ?? {};
+  const [ready, setReady] = useState(false);
+  useEffect(() => setReady(true), []);
+  // Reading the page again, as live updates do, does not begin the form anew; what it changes stays what it began from.
+  const [{ start, revision }] = useState({ start: loaderData.start, revision: goal?.revision });
+  const { form, values, ...read } = useSetUpForm({
+    start,
+    fills: goal === null,
+    typed: own ? actionData?.typed : undefined,
+    problems: own ? problems : {},
+    ladders,
+  });
+  const result = useMemo(() => readSetUp(values), [values]);
+  // The preview follows what can be shown already: names, dates and what stands in blanks may still be missing.
+  const preview = useMemo(() => {
+    const lenient = readSetUp({
+      ...values,
+      wording: "…",
+      strategy: "",
+      title: blanksIn(values["title"] ?? "").length > 0 ? "The goal" : values["title"] || "The goal",
+      number: values["number"] || "1",
+    });
+    return lenient.ok ? lenient.setUp : null;
+  }, [values]);
+  const kindChanges = goal !== null && values["kind"] !== start.values["kind"];
+  const back = `/students/${params.studentId}${goal ? `/goals/${goal.goalId}` : ""}`;
+
+  return (
+    <div className="min-w-0 lg:grid lg:grid-cols-[minmax(0,1fr)_25rem]" data-ready={ready || undefined}>
+      <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
+        <title>{`${goal ? `Set-up of ${goal.number}` : "New goal"} · ${student.initials} · Gentle Margin`}</title>
+        <header className="mb-2 flex flex-wrap items-baseline gap-x-4">
+          <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">
+            {goal ? `Set-up of ${goal.number}` : "New goal"}
+          </h1>
+          <p className="text-fine text-soft">
+            {student.name}
+            {template ? `, from the template “${template.title}”` : ""}
+          </p>
+          {goal ? null : (
+            <Link to={`/school/templates?for=${params.studentId}`} className="link text-fine">
+              {template ? "another template" : "from a template"}
+            </Link>
+          )}
+          <Link to={back} className="btn btn-plain btn-sm ml-auto">
+            Leave
+          </Link>
+        </header>
+        <FormProblem>
+          {own
+            ? (problems["form"] ??
+              (Object.keys(problems).length > 0
+                ? "Not saved yet: please look at the marked fields."
+                : undefined))
+            : undefined}
+        </FormProblem>
+        <SetUpContext value={form}>
+          <Form method="post" noValidate className="grid">
+            <input type="hidden" name="goalId" value={goal?.goalId ?? loaderData.newGoalId} />
+            {goal ? <input type="hidden" name="revision" value={revision} /> : null}
+            <Section title="The goal as the IEP has it">
+              <WordingFields
+                {...read}
+                hint="Paste it exactly. What it says of measure, criterion and date is read from it, for you to confirm."
+              />
+              <BlankFields />
+              <TitleFields areas={areas}>
+                <TextField name="number" label="Number" maxLength={12} />
+              </TitleFields>
+              {parents.length > 0 ? (
+                <Choice
+                  name="parentId"
+                  label="Stands under"
+                  className="max-w-md"
+                  options={[
+                    ["", "no other goal"],
+                    ...parents.map(({ goalId, number, title }): [string, string] => [
+                      goalId,
+                      `${number} ${title}`,
+                    ]),
+                  ]}
+                  hint="A short-term objective stands under its goal, with its own criterion and date."
+                />
+              ) : null}
+            </Section>
+            <Section title="How it is measured">
+              <MeasureFields ladders={ladders} />
+              {goal && goal.entries > 0 ? (
+                <fieldset className="rounded-lg border border-base-300 px-4 py-2">
+                  <legend className="px-1 text-fine font-bold">If the measure changes</legend>
+                  {kindChanges ? (
+                    <p className="text-[0.9375rem]">
+                      Its {goal.entries} entries keep what they meant and stay in the report; the figures
+                      begin anew.
+                    </p>
+                  ) : (
+                    <div className="grid">
+                      {(
+                        [
+                          [
+                            "yes",
+                            "earlier entries still compare: the line goes on (a name put right, another planned number)",
+                          ],
+                          ["no", "they do not: they keep what they meant, and the figures begin anew"],
+                        ] as const
+                      ).map(([value, label]) => (
+                        <label key={value} className="flex min-h-8 items-center gap-2 text-[0.9375rem]">
+                          <input
+                            type="radio"
+                            name="compares"
+                            value={value}
+                            className="size-4.5 accent-primary"
+                            defaultChecked={value === "yes"}
+                          />
+                          {label}
+                        </label>
+                      ))}
+                    </div>
+                  )}
+                </fieldset>
+              ) : null}
+            </Section>
+            <Section title="When it is reached">
+              <CriterionFields measure={preview?.measure ?? null} />
+            </Section>
+            <Section title="From where, until when">
+              <div className="grid grid-cols-3 gap-3 max-sm:grid-cols-1">
+                <TextField name="startOn" label="Start" type="date" />
+                <TextField name="dueOn" label="Due" type="date" />
+                <TextField name="annualReviewOn" label="Annual review" type="date" />
+              </div>
+              <div className="grid grid-cols-3 gap-3 max-sm:grid-cols-1">
+                <Choice
+                  name="baseline"
+                  label="Baseline"
+                  options={[
+                    ["", "from the baseline phase"],
+                    ["entered", "known: entered here"],
+                    ["entries", "from the first entries"],
+                  ]}
+                />
+                {values["baseline"] === "entered" ? (
+                  <>
+                    <TextField name="baselineValue" label="Value" numeric />
+                    <TextField name="baselineOn" label="Observed on" type="date" />
+                  </>
+                ) : null}
+                {values["baseline"] === "entries" ? (
+                  <TextField name="baselineEntries" label="How many entries" numeric />
+                ) : null}
+              </div>
+            </Section>
+            <Section title="The work">
+              <ScheduleFields />
+              <Choice
+                name="measuredBy"
+                label="Who usually measures it"
+                className="max-w-md"
+                options={[
+                  ["", "not said"],
+                  ...circle.map(({ personId, name, position }): [string, string] => [
+                    personId,
+                    position ? `${name}, ${position}` : name,
+                  ]),
+                ]}
+              />
+              <StrategyField />
+              {goal ? (
+                <div className="grid grid-cols-[10rem_1fr] gap-3 max-sm:grid-cols-1">
+                  <Field
+                    label="Change holds from"
+                    name="fromOn"
+                    type="date"
+                    defaultValue={own ? (actionData?.typed?.["fromOn"] ?? today) : today}
+                    problem={own ? problems["fromOn"] : undefined}
+                  />
+                  <Field
+                    label="Why it changes"
+                    name="reason"
+                    maxLength={500}
+                    defaultValue={own ? actionData?.typed?.["reason"] : undefined}
+                    hint="Kept with the history: team meeting, amended IEP."
+                  />
+                </div>
+              ) : null}
+            </Section>
+            <div className="save-bar">
+              <button className="btn btn-primary h-11 px-6" name="intent" value="save" disabled={busy}>
+                {busy ? "Saving …" : goal ? "Save the changes" : "Save the goal"}
+              </button>
+              <p className="text-fine text-soft" role="status">
+                {result.ok ? "" : `Still open: ${openFields(result.problems)}`}
+              </p>
+            </div>
+          </Form>
+        </SetUpContext>
+        {goal ? (
+          <>
+            <PhasesOfGoal
+              phases={goal.phases}
+              newPhaseId={loaderData.newPhaseId}
+              today={today}
+              problems={part === "phase" ? problems : {}}
+              typed={part === "phase" ? actionData?.typed : undefined}
+            />
+            <CourseOfGoal
+              goal={goal}
+              studentId={params.studentId}
+              today={today}
+              problems={part === "course" ? problems : {}}
+            />
+          </>
+        ) : null}
+      </main>
+      <aside
+        aria-label="Preview"
+        className="border-rule px-5 pt-5 pb-8 max-lg:border-t lg:sticky lg:top-0 lg:h-dvh lg:overflow-y-auto lg:border-l"
+      >
+        <h2 className="mb-3 text-fine font-bold text-soft">As it will be</h2>
+        {preview ? (
+          <Preview
+            setUp={preview}
+            recorded={goal && !kindChanges ? { phases: goal.phases, figures: goal.figures } : undefined}
+          />
+        ) : (
+          <p className="font-serif leading-relaxed text-soft">
+            The recording panel and the chart with its aim line appear here as soon as the goal says how it is
+            measured.
+          </p>
+        )}
+      </aside>
+    </div>
+  );
+}

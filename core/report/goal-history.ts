@@ -1,0 +1,72 @@
+import type { Criterion } from "../criteria/criterion.ts";
+import { criterionWords } from "../criteria/criterion-words.ts";
+import { kindOf, type Measure } from "../measures/measure.ts";
+import { shortDate } from "../words/dates.ts";
+
+/** One version of a goal as its history keeps it. */
+export interface GoalVersion {
+  revision: number;
+  act: string;
+  by: string | null;
+  on: string;
+  fromOn: string;
+  reason: string;
+  setUp: {
+    number: string;
+    title: string;
+    wording: string;
+    area: string;
+    criterion: Criterion | null;
+    measure: Measure;
+    dueOn: string | null;
+  };
+}
+
+export interface HistoryLine {
+  revision: number;
+  on: string;
+  by: string | null;
+  reason: string;
+  /** "Criterion since 12 Oct: 80 % in 3 of 4 sessions; before: 70 % in one session." */
+  said: string;
+}
+
+const criterionOf = ({ criterion, measure }: GoalVersion["setUp"]) =>
+  criterion ? criterionWords(criterion, measure) : "none";
+
+function changes(before: GoalVersion["setUp"], now: GoalVersion["setUp"], since: string): string[] {
+  const from = `since ${shortDate(since)}`;
+  const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+  const [was, is] = [criterionOf(before), criterionOf(now)];
+  return [
+    before.wording === now.wording ? "" : `Wording changed ${from}; before: “${before.wording}”`,
+    was === is ? "" : `Criterion ${from}: ${is}; before: ${was}`,
+    before.measure.kind === now.measure.kind
+      ? same(before.measure, now.measure)
+        ? ""
+        : `Measure put differently ${from}`
+      : `Measured as ${kindOf(now.measure).name.toLowerCase()} ${from}; before: ${kindOf(before.measure).name.toLowerCase()}`,
+    before.dueOn === now.dueOn
+      ? ""
+      : `Due ${now.dueOn ? shortDate(now.dueOn) : "on no date"}; before: ${before.dueOn ? shortDate(before.dueOn) : "no date"}`,
+    before.number === now.number ? "" : `Number ${now.number}; before: ${before.number}`,
+    before.title === now.title ? "" : `Named “${now.title}”; before: “${before.title}”`,
+  ].filter(Boolean);
+}
+
+/** What happened to a goal, latest first, each step with what stood before. */
+export function goalHistory(versions: readonly GoalVersion[]): HistoryLine[] {
+  return versions
+    .map(({ revision, act, by, on, fromOn, reason, setUp }, index) => {
+      const before = versions[index - 1]?.setUp;
+      const changed = before ? changes(before, setUp, fromOn) : [];
+      const said =
+        act === "made"
+          ? `Set up: ${criterionOf(setUp) === "none" ? "no criterion yet" : criterionOf(setUp)}.`
+          : act === "changed"
+            ? `${changed.length > 0 ? changed.join(". ") : "Set-up changed"}.`
+            : `${act.charAt(0).toUpperCase()}${act.slice(1)} on ${shortDate(fromOn)}.`;
+      return { revision, on, by, reason, said };
+    })
+    .reverse();
+}

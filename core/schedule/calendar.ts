@@ -1,0 +1,60 @@
+import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
+import { weekdayName } from "./schedule.ts";
+
+/** A named stretch of days, both ends included: `YYYY-MM-DD`. */
+export interface DateSpan {
+  name: string;
+  fromOn: string;
+  toOn: string;
+}
+
+/** When a school is in session. Without a year, every school day of the week counts: better than nothing ever being due. */
+export interface SchoolCalendar {
+  /** Weekdays with school, Monday = 1 … Sunday = 7. */
+  schoolDays: readonly number[];
+  years: readonly DateSpan[];
+  closures: readonly DateSpan[];
+  reportingPeriods: readonly DateSpan[];
+}
+
+function spanOn<Span extends DateSpan>(spans: readonly Span[], date: string): Span | null {
+  return spans.find(({ fromOn, toOn }) => fromOn <= date && date <= toOn) ?? null;
+}
+
+export function schoolYearOn<Span extends DateSpan>(
+  { years }: { years: readonly Span[] },
+  date: string,
+): Span | null {
+  return spanOn(years, date);
+}
+
+/** The reporting period of a date; null between two, or before there are any. */
+export function reportingPeriodOn(calendar: SchoolCalendar, date: string): DateSpan | null {
+  return spanOn(calendar.reportingPeriods, date);
+}
+
+/** Why there is no school on a day: a closure by its name, the weekday, or the time between two years; null when there is. */
+export function whyNoSchool(calendar: SchoolCalendar, date: string): string | null {
+  if (calendar.years.length > 0 && !schoolYearOn(calendar, date)) return "outside the school year";
+  const weekday = weekdayOf(date);
+  if (!calendar.schoolDays.includes(weekday)) return weekdayName(weekday);
+  return spanOn(calendar.closures, date)?.name ?? null;
+}
+
+export function isInSession(calendar: SchoolCalendar, date: string): boolean {
+  return whyNoSchool(calendar, date) === null;
+}
+
+/**
+ * The days in session from one date to another, both included.
+ *
+ * @returns dates in order; empty when `fromOn` is after `toOn`
+ */
+export function daysInSession(calendar: SchoolCalendar, fromOn: string, toOn: string): string[] {
+  const days: string[] = [];
+  for (let day = dayNumber(fromOn); day <= dayNumber(toOn); day += 1) {
+    const date = dateOfDay(day);
+    if (isInSession(calendar, date)) days.push(date);
+  }
+  return days;
+}

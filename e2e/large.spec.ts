@@ -1,0 +1,81 @@
+import { copiesOfGoal } from "../tests/demo-school.ts";
+import { awake, expect, expectAccessible, recording, signIn, test } from "./site.ts";
+
+test("five hundred goals on one student's page are found, ordered and recorded like three", async ({
+  page,
+  site,
+}) => {
+  test.setTimeout(180_000);
+  await copiesOfGoal(site.owner, site.demo.goal("Wren", "2b"), 500);
+  await signIn(page, "noor");
+  const wren = `/students/${site.demo.student("Wren")}`;
+  await page.goto(wren);
+  const goals = page.getByRole("list", { name: "Other goals" });
+  await expect(goals.getByRole("listitem")).toHaveCount(502);
+  await page.keyboard.press("Control+k");
+  await page.getByRole("combobox").fill("Wren x437");
+  await expect(page.getByRole("option")).toHaveCount(2);
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("region", { name: "Goal x437" })).toBeVisible();
+  await awake(page);
+  await page.keyboard.press("r");
+  await recording(page);
+  for (const key of "1101111011") await page.keyboard.press(key);
+  await page.getByRole("button", { name: /^Save/ }).click();
+  await expect(
+    page
+      .getByRole("complementary")
+      .getByText(/8\sof\s10/)
+      .first(),
+  ).toBeVisible();
+
+  await page.goto(`${wren}/order`);
+  await awake(page);
+  await page.getByRole("button", { name: "Two-digit subtraction 499 one up" }).click();
+  await page.getByRole("button", { name: "Save order and numbers" }).click();
+  await expect(goals.getByRole("listitem").nth(499)).toContainText("Two-digit subtraction 499");
+  await expectAccessible(page, "a page of 503 goals");
+});
+
+test("a grid of two hundred sub-skills is marked by keys; wording of 2,000 characters and names from right to left keep their place", async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  await signIn(page, "noor");
+  await page.goto("/students/new");
+  await awake(page);
+  await page.getByLabel("Given name").fill("שירה");
+  await page.getByLabel("Family name").fill("בן־דוד");
+  await page.getByRole("button", { name: "Add the student" }).click();
+  await page.getByRole("link", { name: "Set up the first goal" }).click();
+  await awake(page);
+  const skills = Array.from({ length: 200 }, (_, index) => `skill ${index + 1} · 手順 ${index + 1}`);
+  const start = "שירה will show the skills of daily living, 160 of 200 skills independently. ";
+  const long = start + "Дома и в школе 在家和学校 في المدرسة. ".repeat(80).slice(0, 2000 - start.length);
+  await page.getByLabel("Wording", { exact: true }).fill(long);
+  await expect(page.getByLabel("Kind")).toHaveValue("skills");
+  await page.getByLabel("The sub-skills").fill(skills.join("\n"));
+  await page.getByLabel("Short name").fill("مهارات يومية");
+  await page.getByLabel("Value", { exact: true }).first().fill("80");
+  await page.getByLabel("In how many", { exact: true }).fill("1");
+  await page.getByLabel("Of how many", { exact: true }).fill("1");
+  await page.getByRole("button", { name: "Save the goal" }).click();
+  await expect(page.getByText("Criterion 80 % in one session")).toBeVisible();
+  await expectAccessible(page, "a long wording in many scripts");
+
+  await page.getByRole("link", { name: /^Record 1/ }).click();
+  await recording(page);
+  await page.getByRole("radio").first().focus();
+  for (const key of "1".repeat(60)) await page.keyboard.press(key);
+  await expect(page.getByText("140 of 200 still open.")).toBeVisible();
+  await expect(
+    page.getByRole("group", { name: "skill 61 · 手順 61" }).getByRole("radio").first(),
+  ).toBeFocused();
+  await page.keyboard.press("2");
+  await page.getByRole("button", { name: "Save" }).click();
+  await page.getByRole("button", { name: "Keep as not finished" }).click();
+  await expect(page.getByRole("complementary").getByText(/not finished, 61\sof\s200 marked/)).toBeVisible();
+  await expect(page.getByRole("row", { name: /^skill 61 / })).toContainText("last:");
+  await page.setViewportSize({ width: 390, height: 844 });
+  await expectAccessible(page, "a goal of 200 sub-skills on a phone");
+});

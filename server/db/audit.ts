@@ -1,0 +1,37 @@
+import type { Visit } from "../access/visit.ts";
+import { liveChannel } from "./summaries.ts";
+
+/** Notes who did what to a student's record, and tells everyone who is looking at it. */
+export async function noteAct(
+  { trx, person }: Visit,
+  step: { act: string; thing: "goal" | "student" | "absence"; thingId: string; studentId: string },
+): Promise<void> {
+  await trx.raw(
+    `with noted as (
+       insert into audit (school_id, person_id, act, thing, thing_id, student_id)
+       values (:schoolId, :personId, :act, :thing, :thingId, :studentId)
+     )
+     select pg_notify(:channel, :payload)`,
+    {
+      ...step,
+      schoolId: person.schoolId,
+      personId: person.personId,
+      channel: liveChannel,
+      payload: JSON.stringify({ school: person.schoolId, student: step.studentId }),
+    },
+  );
+}
+
+/** Notes who did what to what belongs to the school as a whole. */
+export async function noteSchoolAct(
+  { trx, person }: Visit,
+  step: { act: string; thing: string; thingId: string | null },
+): Promise<void> {
+  await trx("audit").insert({
+    school_id: person.schoolId,
+    person_id: person.personId,
+    act: step.act,
+    thing: step.thing,
+    thing_id: step.thingId,
+  });
+}

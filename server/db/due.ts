@@ -1,0 +1,74 @@
+import type { SchoolCalendar } from "#core/schedule/calendar.ts";
+import { type DueData, dueData } from "#core/schedule/due-data.ts";
+import type { Schedule } from "#core/schedule/schedule.ts";
+import { weekOf } from "#core/criteria/pool.ts";
+import { groupBy } from "#core/group-by.ts";
+import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
+import type { Visit } from "../access/visit.ts";
+import { inCircle } from "./students.ts";
+
+export interface GoalDue {
+  goalId: string;
+  studentId: string;
+  due: DueData;
+}
+
+/** Which goals of the person's students ask for data this week; goals without a schedule and ended ones ask for nothing. */
+export async function listDue(
+  { trx, person }: Visit,
+  calendar: SchoolCalendar,
+  today: string,
+): Promise<GoalDue[]> {
+  const { rows } = await trx.raw<{
+    rows: {
+      goal_id: string;
+      student_id: string;
+      schedule: Schedule;
+      start_on: string | null;
+      measured: string[];
+      absences: string[];
+    }[];
+  }>(
+    `select g.goal_id, g.student_id, g.schedule, g.start_on,
+       coalesce((select jsonb_agg(distinct e.observed_on) from entries e
+         where e.school_id = g.school_id and e.goal_id = g.goal_id and e.state = 'kept' and e.observed_on >= :monday), '[]') as measured,
+       coalesce((select jsonb_agg(a.absent_on) from absences a
+         where a.school_id = g.school_id and a.student_id = g.student_id and a.absent_on >= :monday), '[]') as absences
+     from goals g join students st on st.school_id = g.school_id and st.student_id = g.student_id
+     where g.school_id = :schoolId and st.left_on is null and g.schedule is not null and g.ended is null and ${inCircle}`,
+    { schoolId: person.schoolId, personId: person.personId, monday: weekOf(today) },
+  );
+  return rows.map((row) => ({
+    goalId: row.goal_id,
+    studentId: row.student_id,
+    due: dueData({
+      schedule: row.schedule,
+      calendar,
+      absences: row.absences,
+      measuredOn: row.measured,
+      startOn: row.start_on,
+      today,
+    }),
+  }));
+}
+
+const recentDays = 60;
+
+/** The days of the last two months on which each of the person's students was absent. */
+export async function listRecentAbsences(
+  { trx, person }: Visit,
+  today: string,
+): Promise<Map<string, string[]>> {
+  const { rows } = await trx.raw<{ rows: { student_id: string; absent_on: string }[] }>(
+    `select st.student_id, a.absent_on from absences a
+     join students st on st.school_id = a.school_id and st.student_id = a.student_id
+     where a.school_id = :schoolId and a.absent_on >= :since and ${inCircle}`,
+    {
+      schoolId: person.schoolId,
+      personId: person.personId,
+      since: dateOfDay(dayNumber(today) - recentDays),
+    },
+  );
+  const days = groupBy(rows, ({ student_id }) => student_id);
+  return new Map([...days].map(([studentId, list]) => [studentId, list.map(({ absent_on }) => absent_on)]));
+}

@@ -1,0 +1,279 @@
+import { v7 as newId } from "uuid";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Measure } from "#core/measures/measure.ts";
+import { goalStanding } from "#core/progress/goal-figures.ts";
+import { openThrowaway } from "#tests/database.ts";
+import { type DemoIds, demoIds, draft, visiting } from "#tests/demo-school.ts";
+import { countEverRecorded, figuresOf, listGoalEntries, saveEntry } from "./entries.ts";
+import {
+  addGoal,
+  changeGoal,
+  decideGoal,
+  type GoalContent,
+  listGoalRevisions,
+  listRenamedParts,
+  orderGoals,
+  removePhase,
+  removeUnusedGoal,
+  savePhase,
+} from "./goals.ts";
+import { findGoal, listGoals } from "./students.ts";
+import { rebuildSummaries } from "./summaries.ts";
+
+let db: Awaited<ReturnType<typeof openThrowaway>>;
+let demo: DemoIds;
+beforeAll(async () => {
+  db = await openThrowaway("demo");
+  demo = await demoIds(db.owner);
+});
+afterAll(() => db.close());
+
+const today = "2026-11-24";
+const plain: GoalContent = {
+  number: "7",
+  title: "Counts coins",
+  area: "Mathematics",
+  wording: "Rafi will count coins with 80% accuracy in 3 of 4 sessions.",
+  measure: { kind: "trials", planned: 10 },
+  criterion: {
+    value: 80,
+    direction: "increase",
+    window: { k: 2, n: 2 },
+    windowUnit: "session",
+    purposes: ["probe"],
+  },
+  startOn: "2026-11-01",
+  dueOn: "2027-02-12",
+  annualReviewOn: null,
+  enteredBaseline: { date: "2026-11-01", value: 20 },
+  baselineEntries: null,
+  schedule: { perWeek: 2 },
+  strategy: "",
+  measuredBy: null,
+  parentId: null,
+};
+const rafi = () => demo.student("Rafi");
+const asLead = <T>(work: Parameters<typeof visiting<T>>[3]) =>
+  visiting(db.app, demo.person("noor"), rafi(), work);
+async function made(content: Partial<GoalContent> = {}) {
+  const ids = { studentId: rafi(), goalId: newId() };
+  await asLead((visit) => addGoal(visit, ids, { ...plain, ...content }, { today }));
+  return ids;
+}
+const goalOf = (ids: { goalId: string }) => asLead((visit) => findGoal(visit, rafi(), ids.goalId));
+const change = (more: object = {}) => ({
+  expectedRevision: 1,
+  fromOn: today,
+  reason: "",
+  compares: true,
+  renamed: {},
+  ...more,
+});
+
+describe("a goal", () => {
+  it("is added at the end of its student's page, once however often it is sent", async () => {
+    const ids = await made();
+    expect(await asLead((visit) => addGoal(visit, ids, plain, { today }))).toBe("already");
+    const goals = await asLead((visit) => listGoals(visit, rafi()));
+    expect(goals.at(-1)).toMatchObject({ goalId: ids.goalId, number: "7", schedule: { perWeek: 2 } });
+    expect(goals.filter(({ goalId }) => goalId === ids.goalId).length).toBe(1);
+    expect(goals.at(-1)?.summary).toMatchObject({ entries: 0, aim: { fromValue: 20, toValue: 80 } });
+  });
+
+  it("is set up by the lead alone", async () => {
+    const ids = { studentId: demo.student("Wren"), goalId: newId() };
+    for (const who of ["teo", "ines"] as const)
+      await expect(
+        visiting(db.app, demo.person(who), ids.studentId, (visit) => addGoal(visit, ids, plain, { today })),
+      ).rejects.toMatchObject({ init: { status: 403 } });
+    await expect(
+      visiting(db.app, demo.person("gus"), ids.studentId, (visit) => addGoal(visit, ids, plain, { today })),
+    ).rejects.toMatchObject({ init: { status: 404 } });
+  });
+
+  it("stands under a goal of the same student and no other's", async () => {
+    const parent = await made();
+    const child = await made({ parentId: parent.goalId, number: "7a" });
+    expect(await goalOf(child)).toMatchObject({ parentId: parent.goalId });
+    await expect(made({ parentId: demo.goal("Wren", "2b") })).rejects.toMatchObject({
+      init: { status: 404 },
+    });
+    await expect(made({ parentId: child.goalId })).rejects.toMatchObject({ init: { status: 404 } });
+  });
+
+  it("keeps what stood before when its criterion changes, and the figures follow", async () => {
+    const ids = await made();
+    for (const correct of [7, 7]) await asLead((visit) => saveEntry(visit, draft(ids, correct), ids));
+    expect((await goalOf(ids)).summary?.mastery).toMatchObject({ met: false });
+    const lower = { ...plain, criterion: plain.criterion && { ...plain.criterion, value: 70 } };
+    expect(await asLead((visit) => changeGoal(visit, ids, lower, change({ reason: "amended IEP" })))).toBe(
+      "saved",
+    );
+    expect(await goalOf(ids)).toMatchObject({
+      revision: 2,
+      measureVersion: 1,
+      summary: { mastery: { met: true } },
+    });
+    const [first, second] = await asLead((visit) => listGoalRevisions(visit, ids.goalId));
+    expect([
+      first?.setUp.criterion?.value,
+      second?.setUp.criterion?.value,
+      second?.reason,
+      second?.by,
+    ]).toEqual([80, 70, "amended IEP", "N. Halloran"]);
+  });
+
+  it("refuses a change made against a set-up that no longer stands", async () => {
+    const ids = await made();
+    await asLead((visit) => changeGoal(visit, ids, { ...plain, title: "Coins" }, change()));
+    expect(await asLead((visit) => changeGoal(visit, ids, { ...plain, title: "Late" }, change()))).toBe(
+      "conflict",
+    );
+    expect((await goalOf(ids)).title).toBe("Coins");
+  });
+
+  it("closes the old measure when it is measured in another way: entries keep their meaning, figures begin anew", async () => {
+    const ids = await made();
+    await asLead((visit) => saveEntry(visit, draft(ids, 7), ids));
+    const measure: Measure = { kind: "fluency", counted: "digits" };
+    const other = { ...plain, measure, criterion: plain.criterion && { ...plain.criterion, value: 30 } };
+    await asLead((visit) => changeGoal(visit, ids, other, change({ compares: false })));
+    expect(await goalOf(ids)).toMatchObject({
+      measure,
+      measureVersion: 2,
+      figuresFromVersion: 2,
+      summary: { entries: 0, n: 0 },
+    });
+    const [entry] = await asLead((visit) => listGoalEntries(visit, ids.goalId));
+    expect(entry).toMatchObject({ measureVersion: 1, measure: { kind: "trials" }, score: { value: 70 } });
+    const entries = await asLead((visit) => listGoalEntries(visit, ids.goalId));
+    expect(figuresOf(await goalOf(ids), entries)).toEqual([]);
+    expect(await asLead((visit) => countEverRecorded(visit, ids.goalId))).toBe(1);
+    expect(await rebuildSummaries(db.owner)).toMatchObject({ changed: 0 });
+  });
+
+  it("goes on with the line when the versions compare, and knows parts by their new names", async () => {
+    const measure: Measure = { kind: "checklist", items: ["ladel", "whisk"] };
+    const ids = await made({ measure });
+    const put = { ...plain, measure: { kind: "checklist" as const, items: ["ladle", "whisk"] } };
+    await asLead((visit) => changeGoal(visit, ids, put, change({ renamed: { ladel: "ladle" } })));
+    expect(await goalOf(ids)).toMatchObject({ measureVersion: 2, figuresFromVersion: 1 });
+    expect(await asLead((visit) => listRenamedParts(visit, ids.goalId))).toEqual(
+      new Map([["ladel", "ladle"]]),
+    );
+    // The same set-up again is no new version, whatever the order of its keys.
+    await asLead((visit) => changeGoal(visit, ids, put, change({ expectedRevision: 2 })));
+    expect(await goalOf(ids)).toMatchObject({ measureVersion: 2, revision: 3 });
+  });
+
+  it("is met, not met after all, discontinued and taken up again by the case manager's word", async () => {
+    const ids = await made();
+    const decide = (act: Parameters<typeof decideGoal>[2]["act"], expectedRevision: number) =>
+      asLead((visit) => decideGoal(visit, ids, { act, on: today, reason: "team meeting", expectedRevision }));
+    expect(await decide("met", 1)).toBe("saved");
+    expect((await goalOf(ids)).setup.metOn).toBe(today);
+    expect(await decide("discontinued", 1)).toBe("conflict");
+    await decide("not met", 2);
+    await decide("discontinued", 3);
+    expect(await goalOf(ids)).toMatchObject({
+      setup: { metOn: null },
+      ended: { how: "discontinued", on: today, reason: "team meeting" },
+    });
+    await decide("taken up again", 4);
+    expect((await goalOf(ids)).ended).toBeNull();
+    expect((await asLead((visit) => listGoalRevisions(visit, ids.goalId))).map(({ act }) => act)).toEqual([
+      "made",
+      "met",
+      "not met",
+      "discontinued",
+      "taken up again",
+    ]);
+  });
+
+  it("has phases that are drawn anew when one begins, changes or is taken away", async () => {
+    const ids = await made();
+    await asLead((visit) => saveEntry(visit, draft(ids, 5), ids));
+    const phase = {
+      phaseId: newId(),
+      name: "number line",
+      startsOn: "2026-11-21",
+      reason: "flat",
+      isBaseline: false,
+    };
+    await asLead((visit) => savePhase(visit, ids, phase));
+    const begun = await goalOf(ids);
+    expect(begun.setup.phases).toMatchObject([{ name: "number line", reason: "flat" }]);
+    // The kept facts are of the last point's phase; that a phase without a point has begun since is known on reading.
+    expect(begun.summary?.nInPhase).toBe(1);
+    const facts = begun.summary ?? expect.fail("no summary");
+    expect(goalStanding(facts, begun.setup, { lastOn: facts.last?.date, today }).why).toMatch(
+      /Nothing has been recorded in this phase yet/,
+    );
+    await asLead((visit) => savePhase(visit, ids, { ...phase, startsOn: "2026-11-02" }));
+    expect((await goalOf(ids)).summary).toMatchObject({ nInPhase: 1 });
+    const stranger = { studentId: rafi(), goalId: demo.goal("Rafi", "1") };
+    await expect(asLead((visit) => savePhase(visit, stranger, phase))).rejects.toMatchObject({
+      init: { status: 404 },
+    });
+    await asLead((visit) => removePhase(visit, ids, phase.phaseId));
+    expect((await goalOf(ids)).setup.phases).toEqual([]);
+  });
+
+  it("that was set up by mistake is removed, but never once something was recorded for it or stands under it", async () => {
+    const remove = (ids: { studentId: string; goalId: string }) =>
+      asLead((visit) => removeUnusedGoal(visit, ids));
+    const [used, parent] = [await made(), await made()];
+    const objective = await made({ parentId: parent.goalId, number: "7a" });
+    const recorded = draft(used, 5);
+    await asLead((visit) => saveEntry(visit, recorded, used));
+    await db.owner("entries").where({ entry_id: recorded.entryId }).update({ state: "removed" });
+    expect(await remove(used)).toBe("in use");
+    expect(await remove(parent)).toBe("in use");
+    expect(await remove(objective)).toBe("removed");
+    expect(await remove(parent)).toBe("removed");
+    const left = (await asLead((visit) => listGoals(visit, rafi()))).map(({ goalId }) => goalId);
+    expect(left).toContain(used.goalId);
+    expect(left).not.toContain(parent.goalId);
+    for (const table of ["goal_measures", "goal_revisions", "goal_summaries"])
+      expect(await db.owner(table).where({ goal_id: parent.goalId })).toEqual([]);
+    await expect(remove({ studentId: rafi(), goalId: demo.goal("Wren", "2b") })).rejects.toMatchObject({
+      init: { status: 404 },
+    });
+    // The function asks for itself, whoever calls it: another school's goal is out of its reach.
+    const { rows } = await db.app.raw<{ rows: { removed: boolean }[] }>(
+      "select remove_unused_goal(?) as removed",
+      [used.goalId],
+    );
+    expect(rows).toEqual([{ removed: false }]);
+  });
+
+  it("takes its baseline from the first entries where the set-up says so", async () => {
+    const ids = await made({ enteredBaseline: null, baselineEntries: 2 });
+    for (const [index, correct] of [2, 4, 9].entries())
+      await asLead((visit) =>
+        saveEntry(visit, draft(ids, correct, 10, { observedLocal: `2026-11-0${index + 2}T10:00` }), ids),
+      );
+    expect((await goalOf(ids)).summary).toMatchObject({ aim: { fromValue: 30 }, mastery: { inWindow: 1 } });
+  });
+
+  it("is put in order, and those that are not named keep theirs", async () => {
+    const before = await asLead((visit) => listGoals(visit, rafi()));
+    const last = before.at(-1)?.goalId ?? "";
+    await asLead((visit) =>
+      orderGoals(visit, rafi(), [
+        { goalId: last, number: "1b" },
+        { goalId: demo.goal("Wren", "2b"), number: "9" },
+      ]),
+    );
+    const after = await asLead((visit) => listGoals(visit, rafi()));
+    expect(after.map(({ goalId }) => goalId)).toEqual([
+      last,
+      ...before.map(({ goalId }) => goalId).filter((goalId) => goalId !== last),
+    ]);
+    expect(after[0]?.number).toBe("1b");
+    const wren = await visiting(db.app, demo.person("noor"), demo.student("Wren"), (visit) =>
+      listGoals(visit, demo.student("Wren")),
+    );
+    expect(wren[0]?.number).toBe("2b");
+  });
+});

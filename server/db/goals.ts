@@ -1,0 +1,398 @@
+import type { Criterion } from "#core/criteria/criterion.ts";
+import type { Measure } from "#core/measures/measure.ts";
+import type { Schedule } from "#core/schedule/schedule.ts";
+import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { noteAct } from "./audit.ts";
+import { type Goal, shortName } from "./rows.ts";
+import { computeSummary, lockGoal } from "./summaries.ts";
+
+/** Everything a person sets up of a goal. */
+export interface GoalContent {
+  number: string;
+  title: string;
+  area: string;
+  wording: string;
+  measure: Measure;
+  criterion: Criterion | null;
+  startOn: string | null;
+  dueOn: string | null;
+  annualReviewOn: string | null;
+  enteredBaseline: { date: string; value: number } | null;
+  baselineEntries: number | null;
+  schedule: Schedule | null;
+  strategy: string;
+  measuredBy: string | null;
+  parentId: string | null;
+}
+
+export type GoalAct =
+  "made" | "changed" | "met" | "not met" | "discontinued" | "continued" | "taken up again";
+
+interface Ids {
+  studentId: string;
+  goalId: string;
+}
+
+function columnsOf(content: GoalContent) {
+  return {
+    number: content.number,
+    title: content.title,
+    area: content.area,
+    wording: content.wording,
+    criterion: content.criterion === null ? null : JSON.stringify(content.criterion),
+    baseline_on: content.enteredBaseline?.date ?? null,
+    baseline_value: content.enteredBaseline?.value ?? null,
+    baseline_entries: content.baselineEntries,
+    start_on: content.startOn,
+    due_on: content.dueOn,
+    annual_review_on: content.annualReviewOn,
+    schedule: content.schedule === null ? null : JSON.stringify(content.schedule),
+    strategy: content.strategy,
+    measured_by: content.measuredBy,
+    parent_id: content.parentId,
+  };
+}
+
+/** What a revision keeps: enough to say what stood before, and since when. */
+function snapshot(
+  content: Pick<GoalContent, "number" | "title" | "area" | "wording" | "criterion" | "measure" | "dueOn">,
+) {
+  const { number, title, area, wording, criterion, measure, dueOn } = content;
+  return JSON.stringify({ number, title, area, wording, criterion, measure, dueOn });
+}
+
+async function note(
+  visit: Visit,
+  { studentId, goalId }: Ids,
+  step: { revision: number; act: GoalAct; fromOn: string; reason: string; setUp: string },
+): Promise<void> {
+  const { trx, person } = visit;
+  await trx.raw(
+    `insert into goal_revisions (school_id, goal_id, revision, act, person_id, from_on, reason, set_up)
+     values (:schoolId, :goalId, :revision, :act, :personId, :fromOn, :reason, :setUp)`,
+    { ...step, schoolId: person.schoolId, personId: person.personId, goalId },
+  );
+  await noteAct(visit, { act: step.act, thing: "goal", thingId: goalId, studentId });
+}
+
+/** Makes the kept facts of a goal anew after its set-up has changed; the row is locked already. */
+async function refresh({ trx, person }: Visit, { studentId, goalId }: Ids): Promise<Goal> {
+  const goal = (await lockGoal(trx, person.schoolId, goalId, studentId)) ?? notFound();
+  await trx.raw("update goal_summaries set summary = ? where school_id = ? and goal_id = ?", [
+    JSON.stringify(await computeSummary(trx, person.schoolId, goal)),
+    person.schoolId,
+    goalId,
+  ]);
+  return goal;
+}
+
+async function requireParent({ trx, person }: Visit, ids: Ids, parentId: string | null): Promise<void> {
+  if (parentId === null) return;
+  const { rows } = await trx.raw<{ rows: unknown[] }>(
+    `select 1 from goals where school_id = ? and goal_id = ? and student_id = ? and parent_id is null and goal_id <> ?`,
+    [person.schoolId, parentId, ids.studentId, ids.goalId],
+  );
+  if (rows.length === 0) notFound();
+}
+
+/** Adds a goal at the end of a student's page. The same id sent twice is one goal. */
+export async function addGoal(
+  visit: Visit,
+  ids: Ids,
+  content: GoalContent,
+  { today, continues = null }: { today: string; continues?: string | null },
+): Promise<"saved" | "already"> {
+  requirePermission(visit, "goal.edit");
+  const { trx, person } = visit;
+  await requireParent(visit, ids, content.parentId);
+  const there = await trx.raw<{ rows: { student_id: string }[] }>(
+    "select student_id from goals where school_id = ? and goal_id = ?",
+    [person.schoolId, ids.goalId],
+  );
+  if (there.rows[0]) return there.rows[0].student_id === ids.studentId ? "already" : notFound();
+  const key = { school_id: person.schoolId, goal_id: ids.goalId };
+  await trx("goals").insert({
+    ...key,
+    ...columnsOf(content),
+    student_id: ids.studentId,
+    continues,
+    position: trx.raw(
+      "(select coalesce(max(position), -1) + 1 from goals where school_id = ? and student_id = ?)",
+      [person.schoolId, ids.studentId],
+    ),
+  });
+  await trx("goal_measures").insert({ ...key, version: 1, measure: JSON.stringify(content.measure) });
+  await trx("goal_summaries").insert({ ...key, student_id: ids.studentId });
+  await refresh(visit, ids);
+  await note(visit, ids, {
+    revision: 1,
+    act: "made",
+    fromOn: content.startOn ?? today,
+    reason: "",
+    setUp: snapshot(content),
+  });
+  return "saved";
+}
+
+export interface GoalChange {
+  expectedRevision: number;
+  fromOn: string;
+  reason: string;
+  /** Where the measure changes: do the earlier entries still compare with the new ones? */
+  compares: boolean;
+  /** Earlier name of a part → its name from now on. */
+  renamed: Record<string, string>;
+}
+
+/**
+ * Changes a goal and keeps what its entries meant: the earlier set-up stands in its history, a changed measure closes the
+ * version before it, and entries that no longer compare leave the figures but not the goal.
+ */
+export async function changeGoal(
+  visit: Visit,
+  ids: Ids,
+  content: GoalContent,
+  change: GoalChange,
+): Promise<"saved" | "conflict"> {
+  requirePermission(visit, "goal.edit");
+  const { trx, person } = visit;
+  const goal = (await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId)) ?? notFound();
+  if (goal.revision !== change.expectedRevision) return "conflict";
+  await requireParent(visit, ids, content.parentId);
+  const key = { school_id: person.schoolId, goal_id: ids.goalId };
+  const measureChanges = JSON.stringify(sorted(goal.measure)) !== JSON.stringify(sorted(content.measure));
+  const version = goal.measureVersion + (measureChanges ? 1 : 0);
+  if (measureChanges) {
+    await trx("goal_measures")
+      .where({ ...key, version: goal.measureVersion })
+      .update({ closed_at: trx.fn.now() });
+    await trx("goal_measures").insert({
+      ...key,
+      version,
+      measure: JSON.stringify(content.measure),
+      renamed: JSON.stringify(change.renamed),
+    });
+  }
+  await trx("goals")
+    .where(key)
+    .update({
+      ...columnsOf(content),
+      measure_version: version,
+      ...(measureChanges && !change.compares ? { figures_from_version: version } : {}),
+      revision: goal.revision + 1,
+    });
+  await refresh(visit, ids);
+  await note(visit, ids, {
+    revision: goal.revision + 1,
+    act: "changed",
+    fromOn: change.fromOn,
+    reason: change.reason,
+    setUp: snapshot(content),
+  });
+  return "saved";
+}
+
+/** The same object with its keys in order: what a database gives back is not in the order in which it was written. */
+function sorted(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(sorted);
+  if (typeof value !== "object" || value === null) return value;
+  return Object.fromEntries(
+    Object.entries(value)
+      .filter(([, part]) => part !== undefined)
+      .sort(([a], [b]) => (a < b ? -1 : 1))
+      .map(([key, part]) => [key, sorted(part)]),
+  );
+}
+
+/** The case manager's word on a goal: met, not met after all, discontinued, continued, taken up again. */
+export async function decideGoal(
+  visit: Visit,
+  ids: Ids,
+  decision: {
+    act: Exclude<GoalAct, "made" | "changed">;
+    on: string;
+    reason: string;
+    expectedRevision: number;
+  },
+): Promise<"saved" | "conflict"> {
+  requirePermission(visit, "goal.edit");
+  const { trx, person } = visit;
+  const goal = (await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId)) ?? notFound();
+  if (goal.revision !== decision.expectedRevision) return "conflict";
+  const { act, on, reason } = decision;
+  const ends = act === "discontinued" || act === "continued";
+  await trx("goals")
+    .where({ school_id: person.schoolId, goal_id: ids.goalId })
+    .update({
+      ...(act === "met" ? { met_on: on } : act === "not met" ? { met_on: null } : {}),
+      ...(ends || act === "taken up again"
+        ? { ended: ends ? act : null, ended_on: ends ? on : null, ended_reason: ends ? reason : "" }
+        : {}),
+      revision: goal.revision + 1,
+    });
+  await refresh(visit, ids);
+  await note(visit, ids, {
+    revision: goal.revision + 1,
+    act,
+    fromOn: on,
+    reason,
+    setUp: snapshot({ ...goal, criterion: goal.setup.criterion, dueOn: goal.setup.dueOn }),
+  });
+  return "saved";
+}
+
+/** Takes a goal away that was set up by mistake: only where nothing was ever recorded for it, and nothing stands under it. */
+export async function removeUnusedGoal(visit: Visit, ids: Ids): Promise<"removed" | "in use"> {
+  requirePermission(visit, "goal.edit");
+  const { trx, person } = visit;
+  if (!(await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId))) notFound();
+  const { rows } = await trx.raw<{ rows: { removed: boolean }[] }>(
+    "select remove_unused_goal(?) as removed",
+    [ids.goalId],
+  );
+  if (!rows[0]?.removed) return "in use";
+  await noteAct(visit, { act: "removed", thing: "goal", thingId: ids.goalId, studentId: ids.studentId });
+  return "removed";
+}
+
+export interface PhaseContent {
+  phaseId: string;
+  name: string;
+  startsOn: string;
+  reason: string;
+  isBaseline: boolean;
+}
+
+/** Keeps a phase, new or changed, and draws the figures again. */
+export async function savePhase(visit: Visit, ids: Ids, phase: PhaseContent): Promise<void> {
+  requirePermission(visit, "goal.edit");
+  const { trx, person } = visit;
+  if (!(await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId))) notFound();
+  const { rows } = await trx.raw<{ rows: unknown[] }>(
+    `insert into goal_phases (school_id, phase_id, goal_id, name, is_baseline, starts_on, reason)
+     values (:schoolId, :phaseId, :goalId, :name, :isBaseline, :startsOn, :reason)
+     on conflict (school_id, phase_id) do update
+       set name = excluded.name, is_baseline = excluded.is_baseline, starts_on = excluded.starts_on, reason = excluded.reason
+       where goal_phases.goal_id = excluded.goal_id
+     returning phase_id`,
+    { ...phase, schoolId: person.schoolId, goalId: ids.goalId },
+  );
+  if (rows.length === 0) notFound();
+  await refresh(visit, ids);
+  await noteAct(visit, { act: "phase saved", thing: "goal", thingId: ids.goalId, studentId: ids.studentId });
+}
+
+export async function removePhase(visit: Visit, ids: Ids, phaseId: string): Promise<void> {
+  requirePermission(visit, "goal.edit");
+  const { trx, person } = visit;
+  if (!(await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId))) notFound();
+  await trx("goal_phases")
+    .where({ school_id: person.schoolId, goal_id: ids.goalId, phase_id: phaseId })
+    .delete();
+  await refresh(visit, ids);
+  await noteAct(visit, {
+    act: "phase removed",
+    thing: "goal",
+    thingId: ids.goalId,
+    studentId: ids.studentId,
+  });
+}
+
+/** Puts a student's goals in the order and numbering of the IEP page. Goals that are not named keep theirs, after those that are. */
+export async function orderGoals(
+  visit: Visit,
+  studentId: string,
+  goals: readonly { goalId: string; number: string }[],
+): Promise<void> {
+  requirePermission(visit, "goal.edit");
+  const { trx, person } = visit;
+  await trx.raw(
+    `update goals g set position = o.place, number = coalesce(o.new_number, g.number) from (
+       select goal_id,
+         row_number() over (order by coalesce(array_position(:goalIds::uuid[], goal_id), 100000), position) as place,
+         (:numbers::text[])[array_position(:goalIds::uuid[], goal_id)] as new_number
+       from goals where school_id = :schoolId and student_id = :studentId) o
+     where g.school_id = :schoolId and g.goal_id = o.goal_id`,
+    {
+      schoolId: person.schoolId,
+      studentId,
+      goalIds: goals.map(({ goalId }) => goalId),
+      numbers: goals.map(({ number }) => number),
+    },
+  );
+  await noteAct(visit, { act: "goals ordered", thing: "student", thingId: studentId, studentId });
+}
+
+export interface GoalRevision {
+  revision: number;
+  act: GoalAct;
+  by: string | null;
+  on: string;
+  fromOn: string;
+  reason: string;
+  setUp: Pick<GoalContent, "number" | "title" | "area" | "wording" | "criterion" | "measure" | "dueOn">;
+}
+
+/** Everything that happened to a goal's set-up, first version first. */
+export async function listGoalRevisions({ trx, person }: Visit, goalId: string): Promise<GoalRevision[]> {
+  const { rows } = await trx.raw<{
+    rows: {
+      revision: number;
+      act: GoalAct;
+      given_name: string | null;
+      family_name: string | null;
+      on: string;
+      from_on: string;
+      reason: string;
+      set_up: GoalRevision["setUp"];
+    }[];
+  }>(
+    `select r.revision, r.act, p.given_name, p.family_name, (r.at at time zone :timeZone)::date as on, r.from_on, r.reason, r.set_up
+     from goal_revisions r left join people p on p.school_id = r.school_id and p.person_id = r.person_id
+     where r.school_id = :schoolId and r.goal_id = :goalId order by r.revision`,
+    { schoolId: person.schoolId, timeZone: person.timeZone, goalId },
+  );
+  return rows.map(({ given_name, family_name, from_on, set_up, ...row }) => ({
+    ...row,
+    by: given_name && family_name ? shortName(given_name, family_name) : null,
+    fromOn: from_on,
+    setUp: set_up,
+  }));
+}
+
+/** Names that parts of a goal's measure had in earlier versions → the names they have now. */
+export async function listRenamedParts({ trx, person }: Visit, goalId: string): Promise<Map<string, string>> {
+  const { rows } = await trx.raw<{ rows: { renamed: Record<string, string> }[] }>(
+    "select renamed from goal_measures where school_id = ? and goal_id = ? order by version",
+    [person.schoolId, goalId],
+  );
+  const now = new Map<string, string>();
+  for (const { renamed } of rows)
+    for (const [before, after] of Object.entries(renamed)) {
+      for (const [first, last] of now) if (last === before) now.set(first, after);
+      now.set(before, after);
+    }
+  return now;
+}
+
+/** The people of a student's circle, for "who usually measures it". */
+export async function listCircle(
+  { trx, person }: Visit,
+  studentId: string,
+): Promise<{ personId: string; name: string; part: string; position: string }[]> {
+  const { rows } = await trx.raw<{
+    rows: { person_id: string; given_name: string; family_name: string; part: string; position: string }[];
+  }>(
+    `select p.person_id, p.given_name, p.family_name, p.position, c.part
+     from circle c join people p on p.school_id = c.school_id and p.person_id = c.person_id
+     where c.school_id = ? and c.student_id = ? and (c.to_on is null or c.to_on >= current_date) and p.left_on is null
+     order by case c.part when 'lead' then 0 when 'record' then 1 else 2 end, p.given_name, p.family_name`,
+    [person.schoolId, studentId],
+  );
+  return rows.map((row) => ({
+    personId: row.person_id,
+    name: `${row.given_name} ${row.family_name}`,
+    part: row.part,
+    position: row.position,
+  }));
+}

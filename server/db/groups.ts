@@ -1,0 +1,89 @@
+import type { Meeting } from "#core/schedule/timetable.ts";
+import { requirePermission, type Visit } from "../access/visit.ts";
+import { noteAct, noteSchoolAct } from "./audit.ts";
+import { listStudents } from "./students.ts";
+
+/** A group as one person may see it: of its students, those in whose circle they are. */
+export interface Group {
+  groupId: string;
+  name: string;
+  meets: Meeting[];
+  studentIds: string[];
+  /** How many more students it has, of whom this person may not know. */
+  others: number;
+}
+
+export async function listGroups(visit: Visit): Promise<Group[]> {
+  const { trx, person } = visit;
+  const { rows } = await trx.raw<{
+    rows: { group_id: string; name: string; meets: Meeting[]; members: string[] }[];
+  }>(
+    `select g.group_id, g.name, g.meets,
+       coalesce((select jsonb_agg(m.student_id) from group_members m
+         join students st on st.school_id = m.school_id and st.student_id = m.student_id and st.left_on is null
+         where m.school_id = g.school_id and m.group_id = g.group_id), '[]') as members
+     from groups g where g.school_id = ? and g.retired_on is null order by g.name, g.group_id`,
+    [person.schoolId],
+  );
+  // In the order of the spine.
+  const students = (await listStudents(visit)).map(({ studentId }) => studentId);
+  return rows.map(({ group_id, name, meets, members }) => {
+    const studentIds = students.filter((studentId) => members.includes(studentId));
+    return { groupId: group_id, name, meets, studentIds, others: members.length - studentIds.length };
+  });
+}
+
+/** Keeps a group, new or changed. Of its students only those in the person's circles are touched. */
+export async function saveGroup(visit: Visit, group: Omit<Group, "others">): Promise<void> {
+  requirePermission(visit, "school.edit");
+  const { trx, person } = visit;
+  await trx.raw(
+    `insert into groups (school_id, group_id, name, meets) values (:schoolId, :groupId, :name, :meets)
+     on conflict (school_id, group_id) do update set name = excluded.name, meets = excluded.meets, retired_on = null`,
+    {
+      schoolId: person.schoolId,
+      groupId: group.groupId,
+      name: group.name,
+      meets: JSON.stringify(group.meets),
+    },
+  );
+  const mine = (await listStudents(visit)).map(({ studentId }) => studentId);
+  await trx("group_members")
+    .where({ school_id: person.schoolId, group_id: group.groupId })
+    .whereIn("student_id", mine)
+    .delete();
+  const rows = group.studentIds
+    .filter((studentId) => mine.includes(studentId))
+    .map((student_id) => ({ school_id: person.schoolId, group_id: group.groupId, student_id }));
+  if (rows.length > 0) await trx("group_members").insert(rows);
+  await noteSchoolAct(visit, { act: "saved", thing: "group", thingId: group.groupId });
+}
+
+/** The group meets no longer; what was recorded in it stays. */
+export async function retireGroup(visit: Visit, groupId: string, today: string): Promise<void> {
+  requirePermission(visit, "school.edit");
+  await visit
+    .trx("groups")
+    .where({ school_id: visit.person.schoolId, group_id: groupId })
+    .update({ retired_on: today });
+  await noteSchoolAct(visit, { act: "meets no longer", thing: "group", thingId: groupId });
+}
+
+/** Puts one student into just these groups. */
+export async function saveMemberships(
+  visit: Visit,
+  studentId: string,
+  groupIds: readonly string[],
+): Promise<void> {
+  requirePermission(visit, "student.edit");
+  const { trx, person } = visit;
+  const key = { school_id: person.schoolId, student_id: studentId };
+  await trx("group_members").where(key).delete();
+  await trx.raw(
+    `insert into group_members (school_id, group_id, student_id)
+     select school_id, group_id, :studentId from groups
+     where school_id = :schoolId and group_id = any(:groupIds) and retired_on is null`,
+    { schoolId: person.schoolId, studentId, groupIds: [...groupIds] },
+  );
+  await noteAct(visit, { act: "groups changed", thing: "student", thingId: studentId, studentId });
+}

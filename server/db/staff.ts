@@ -1,0 +1,67 @@
+import { requirePermission, type Visit } from "../access/visit.ts";
+import { noteSchoolAct } from "./audit.ts";
+
+export interface StaffContent {
+  givenName: string;
+  familyName: string;
+  position: string;
+  email: string | null;
+  role: "administrator" | "staff";
+  caseManager: boolean;
+  leftOn: string | null;
+}
+
+export interface StaffMember extends StaffContent {
+  personId: string;
+}
+
+/** Everyone who works or worked at the school; those who left stand last. */
+export async function listStaff({ trx, person }: Visit): Promise<StaffMember[]> {
+  const { rows } = await trx.raw<{
+    rows: {
+      person_id: string;
+      given_name: string;
+      family_name: string;
+      position: string;
+      email: string | null;
+      role: StaffMember["role"];
+      case_manager: boolean;
+      left_on: string | null;
+    }[];
+  }>(
+    `select person_id, given_name, family_name, position, email, role, case_manager, left_on from people
+     where school_id = ? order by left_on is not null, given_name, family_name, person_id`,
+    [person.schoolId],
+  );
+  return rows.map((row) => ({
+    personId: row.person_id,
+    givenName: row.given_name,
+    familyName: row.family_name,
+    position: row.position,
+    email: row.email,
+    role: row.role,
+    caseManager: row.case_manager,
+    leftOn: row.left_on,
+  }));
+}
+
+/** Keeps a person of the school, new or changed. Whoever has left can no longer sign in; what they wrote stays theirs. */
+export async function saveStaff(visit: Visit, { personId, ...content }: StaffMember): Promise<void> {
+  requirePermission(visit, "staff.edit");
+  await visit
+    .trx("people")
+    .insert({
+      school_id: visit.person.schoolId,
+      person_id: personId,
+      given_name: content.givenName,
+      family_name: content.familyName,
+      position: content.position,
+      email: content.email,
+      role: content.role,
+      case_manager: content.caseManager,
+      left_on: content.leftOn,
+    })
+    .onConflict(["school_id", "person_id"])
+    .merge();
+  await noteSchoolAct(visit, { act: "saved", thing: "person", thingId: personId });
+}

@@ -1,0 +1,50 @@
+import { signIn } from "#server/auth/session.ts";
+import type { Database } from "#server/db/connection.ts";
+import type { AppContext } from "#server/web/context.ts";
+import { demoPassword, emailOf, people, type PersonKey } from "#demo/school.ts";
+
+/** A person who calls loaders and actions of routes as the framework would, with a session of their own. */
+export async function caller(app: Database, who: PersonKey) {
+  const done = await signIn(app, {
+    email: emailOf(people[who]),
+    password: demoPassword,
+    address: "test",
+    oldToken: null,
+  });
+  if (!done.ok) throw new Error(`${who} could not sign in`);
+  const headers = { Cookie: `gentle-margin=${done.token}` };
+  const context = { database: app, secure: false, address: "test", nonce: "" } as AppContext;
+  const args = (params: object, init: RequestInit, search = "") => ({
+    request: new Request(`http://localhost/page${search}`, { ...init, headers }),
+    context,
+    params,
+  });
+  return {
+    load: <Args, T>(loader: (args: Args) => T, params: object = {}, search = "") =>
+      loader(args(params, {}, search) as Args),
+    send: <Args, T>(action: (args: Args) => T, fields: Record<string, string>, params: object = {}) =>
+      action(args(params, { method: "POST", body: new URLSearchParams(fields) }) as Args),
+  };
+}
+
+export type Caller = Awaited<ReturnType<typeof caller>>;
+
+/** What an action said was wrong, field by field, with its status; an error where it saved. */
+export async function problemsOf(
+  answer: unknown,
+): Promise<{ status: number; problems: Record<string, string> }> {
+  const said = await answer;
+  if (said instanceof Response) throw new Error(`was saved: ${said.headers.get("Location")}`);
+  const { data, init } = said as {
+    data: { problems: Record<string, string>; typed?: Record<string, string> };
+    init: { status: number };
+  };
+  return { status: init.status, problems: data.problems };
+}
+
+/** Where an action that saved leads to. */
+export async function leadsTo(answer: unknown): Promise<string | null> {
+  const said = await answer;
+  if (said instanceof Response) return said.headers.get("Location");
+  throw new Error(`was not saved: ${JSON.stringify((said as { data?: unknown }).data)}`);
+}
