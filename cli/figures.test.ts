@@ -1,6 +1,7 @@
 import { spawnSync } from "node:child_process";
 import { fileURLToPath } from "node:url";
 import { describe, expect, it } from "vitest";
+import { figuresAgreement } from "./figures-agreement.ts";
 import { figuresProgress } from "./figures-progress.ts";
 import { figuresScore } from "./figures-score.ts";
 
@@ -152,4 +153,59 @@ describe("figures progress", () => {
     [`${header},direction\na,2026-10-01,p,5,80,1,,sideways`, /direction sideways/],
     ['series,date,phase,value\na,"2026', /is not CSV/],
   ])("refuses %#", (csv, message) => expect(() => progress(csv)).toThrow(message));
+});
+
+describe("figures agreement", () => {
+  const agreement = (...rows: string[]) =>
+    figuresAgreement(["record,kind,unit,first,second", ...rows].join("\r\n"), { json: true });
+
+  it("gives each record the figures of its kind, in order of first appearance", () => {
+    const made = JSON.parse(
+      agreement("b,trial,1,+,+", "a,count,1,3,3", "b,trial,2,-,+", "a,count,2,0,0", "c,duration,1,30,20"),
+    ) as { records: unknown[] };
+    expect(made.records).toEqual([
+      { record: "b", kind: "trial", units: 2, trialByTrial: 50, kappa: 0 },
+      {
+        record: "a",
+        kind: "count",
+        units: 2,
+        totalCount: 100,
+        meanCountPerInterval: 100,
+        exactCountPerInterval: 100,
+      },
+      { record: "c", kind: "duration", units: 1, totalDuration: 200 / 3, meanDurationPerOccurrence: 200 / 3 },
+    ]);
+  });
+
+  it("says why a figure is not there", () => {
+    expect(JSON.parse(agreement("a,interval,1,0,0"))).toEqual({
+      records: [
+        {
+          record: "a",
+          kind: "interval",
+          units: 1,
+          intervalByInterval: 100,
+          scoredInterval: null,
+          unscoredInterval: 100,
+          kappa: null,
+          why: {
+            scoredInterval: "no interval was scored by either",
+            kappa: "both gave every unit the same label",
+          },
+        },
+      ],
+    });
+  });
+
+  it.each([
+    ["a,count,1,1.5,2", /^first 1\.5 is not a whole number/],
+    ["a,interval,1,1,2", /^second 2 is not 0 or 1/],
+    ["a,trial,1,,1", /^first is empty/],
+    ["a,duration,1,-3,1", /^first -3 is not a number of seconds/],
+    ["a,guess,1,1,1", /^kind guess is none of/],
+    [",count,1,1,1", /^record is empty/],
+    ["a,count,1,1,1\na,trial,2,1,1", /^kind differs/],
+  ])("refuses %s", (row, message) => {
+    expect(() => agreement(row)).toThrow(message);
+  });
 });

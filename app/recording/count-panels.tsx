@@ -5,7 +5,7 @@ import type { SupportsMeasure } from "#core/measures/supports.ts";
 import type { TrialsMeasure } from "#core/measures/trials.ts";
 import { Field } from "#app/ui/field.tsx";
 import { clockTime } from "#core/words/read-time.ts";
-import { ladderMarks } from "./entry-values.ts";
+import { ladderMarks } from "#core/sitting/observed.ts";
 import type { PanelProps } from "./panel.ts";
 
 /** A field of a panel, tied to its value. */

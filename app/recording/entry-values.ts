@@ -2,6 +2,7 @@ import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
 import type { Problem } from "#core/measures/score.ts";
 import { supportsEntryFromMarks } from "#core/measures/supports.ts";
 import { trialsEntryFromMarks } from "#core/measures/trials.ts";
+import { ladderMarks } from "#core/sitting/observed.ts";
 import { clockTime, readLengthOfTime } from "#core/words/read-time.ts";
 
 /** What a form holds of an entry: field name → what stands in it. */
@@ -27,11 +28,6 @@ const timeHelp = "Write a time as 4:10, 45 s or 20 min; several with commas betw
 
 function optionalTime(text: string | undefined): number | undefined | null {
   return text?.trim() ? readLengthOfTime(text) : undefined;
-}
-
-/** The marks that a measure with a ladder offers: its levels from least to most help, then its misses. */
-export function ladderMarks({ levels, misses }: { levels: string[]; misses: string[] }): string[] {
-  return [...levels, ...misses];
 }
 
 const markAt = (values: Values, marks: readonly string[], index: number): string | null =>

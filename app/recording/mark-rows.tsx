@@ -5,7 +5,7 @@ import { criterionName, levelWords, type RubricMeasure } from "#core/measures/ru
 import type { SkillsMeasure } from "#core/measures/skills.ts";
 import type { StepsMeasure } from "#core/measures/steps.ts";
 import { Field } from "#app/ui/field.tsx";
-import { ladderMarks } from "./entry-values.ts";
+import { ladderMarks } from "#core/sitting/observed.ts";
 import type { PanelProps } from "./panel.ts";
 
 interface Option {

@@ -36,5 +36,5 @@ export function labels(what: string) {
   );
 }
 
-/** A moment within an entry: seconds since the panel was opened. */
+/** A moment within an entry: seconds since the time of the entry, which is that of its first mark. */
 export const moments = z.optional(z.array(seconds).check(z.maxLength(10_000)));

@@ -1,0 +1,83 @@
+import { type Measure, type ObservedEntry, kindOf, readEntry } from "../measures/measure.ts";
+import type { Problem, Score } from "../measures/score.ts";
+import { isRunning, type Mark, standing } from "./mark.ts";
+import { observedFrom } from "./observed.ts";
+
+/** What one panel of a sitting comes to. */
+export type SheetReading =
+  | { state: "empty" }
+  | { state: "ready" | "not finished"; entry: ObservedEntry; score: Score; words: string }
+  | { state: "problem"; problems: Problem[] };
+
+/** Is something about these marks for a person to say before they are kept? */
+export interface OpenQuestion {
+  about: "fewer than planned" | "more than planned" | "open rows" | "running";
+  words: string;
+}
+
+const rowsOf = (measure: Measure): readonly string[] =>
+  measure.kind === "skills" ? measure.skills : measure.kind === "steps" ? measure.steps : [];
+
+/** How many rows of a grid or chain are not marked yet; 0 for measures without. */
+export function openRows(measure: Measure, marks: readonly Mark[]): number {
+  const stand = standing(marks);
+  return rowsOf(measure).filter((_, index) => !stand.get(`row.${index}`)).length;
+}
+
+const opportunities = (marks: readonly Mark[]) =>
+  marks.filter(({ on }) => on === "trial" || on === "level").length;
+
+/**
+ * What would otherwise end in silence: opportunities that do not add up to the planned number, rows left open, a clock
+ * that still runs. Null where nothing is to be asked.
+ *
+ * @param planned how many opportunities were planned, or null
+ */
+export function openQuestion(
+  measure: Measure,
+  marks: readonly Mark[],
+  planned: number | null,
+): OpenQuestion | null {
+  if (marks.length === 0) return null;
+  const open = openRows(measure, marks);
+  if (open > 0 && open < rowsOf(measure).length)
+    return {
+      about: "open rows",
+      words: `${open} of ${rowsOf(measure).length} ${measure.kind === "steps" ? "steps" : "rows"} not marked`,
+    };
+  const counted = opportunities(marks);
+  if (planned !== null && counted > 0 && counted !== planned)
+    return counted < planned
+      ? { about: "fewer than planned", words: `${counted} of ${planned} planned` }
+      : { about: "more than planned", words: `${counted - planned} more than the ${planned} planned` };
+  if (isRunning(marks, "bout")) return { about: "running", words: "a bout still runs and ends now" };
+  if (measure.kind !== "fluency" && isRunning(marks, "clock"))
+    return { about: "running", words: "the clock still runs and stops now" };
+  return null;
+}
+
+/**
+ * Reads what a panel holds: the entry it would be kept as, with its score and its words, or what is missing.
+ *
+ * @param now milliseconds since 1970, where clocks that still run are read
+ * @param chainEnded a chain with open steps that was not broken off: the open steps were not reached
+ */
+export function readSheet(
+  measure: Measure,
+  marks: readonly Mark[],
+  now: number,
+  chainEnded = false,
+): SheetReading {
+  const open = openRows(measure, marks);
+  const finished = open === 0 || (measure.kind === "steps" && chainEnded);
+  const raw = observedFrom(measure, marks, now, finished);
+  if (raw === null) return { state: "empty" };
+  const read = readEntry(measure, raw);
+  if (!read.ok) return { state: "problem", problems: read.problems };
+  return {
+    state: finished ? "ready" : "not finished",
+    entry: read.entry,
+    score: read.score,
+    words: kindOf(measure).line(measure, read.entry, read.score),
+  };
+}
