@@ -61,13 +61,13 @@ export function figuresAgreement(text: string, { json }: { json: boolean }): str
       record,
       kind,
       units: pairs.length,
-      ...Object.fromEntries(figures.map(([name, { value }]) => [name, value])),
+      values: Object.fromEntries(figures.map(([name, { value }]) => [name, value])),
       why: why.length > 0 ? Object.fromEntries(why) : undefined,
       figures,
     };
   });
   if (json)
-    return `${JSON.stringify({ records: made.map(({ figures: _, ...record }) => record) }, null, 2)}\n`;
+    return `${JSON.stringify({ records: made.map(({ record, kind, units, values, why }) => ({ record, kind, units, ...values, why })) }, null, 2)}\n`;
   return made
     .map(({ record, kind, units, figures }) => {
       const said = figures.map(([name, { value, why }]) => {
