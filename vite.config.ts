@@ -21,6 +21,8 @@ export default defineConfig(({ isSsrBuild }) => ({
   build: {
     target: "es2023",
     assetsInlineLimit: 0,
+    // The service worker is made from it and it does not stay.
+    manifest: true,
     ...(isSsrBuild ? { rollupOptions: { input: "./server/web/main.ts" } } : {}),
   },
 }));

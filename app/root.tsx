@@ -1,4 +1,4 @@
-import { type ReactNode, use } from "react";
+import { type ReactNode, use, useEffect } from "react";
 import { Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
 import type { Route } from "./+types/root";
 import stylesheet from "./app.css?url";
@@ -9,6 +9,8 @@ import { NonceContext } from "./ui/nonce.ts";
 export const links: Route.LinksFunction = () => [
   { rel: "stylesheet", href: stylesheet },
   { rel: "icon", href: "/icon.svg", type: "image/svg+xml" },
+  { rel: "apple-touch-icon", href: "/icon-192.png" },
+  { rel: "manifest", href: "/app.webmanifest" },
 ];
 
 export function Layout({ children }: { children: ReactNode }) {
@@ -33,6 +35,12 @@ export function Layout({ children }: { children: ReactNode }) {
 
 export default function App() {
   useFocusOnProblem();
+  useEffect(() => {
+    // Whoever signs out in one tab leaves no draft behind in another.
+    const others = new BroadcastChannel("gentle-margin sign-out");
+    others.onmessage = () => sessionStorage.clear();
+    return () => others.close();
+  }, []);
   return <Outlet />;
 }
 

@@ -36,6 +36,11 @@ export default [
 
   route("students/:studentId/goals/:goalId/record", "routes/record/record.tsx"),
 
+  // Works without a network: no loader, no parameter in its path, nothing personal in its document.
+  route("record", "routes/record/sitting.tsx"),
+  route("recording/pack", "routes/recording/pack.ts"),
+  route("recording/keep", "routes/recording/keep.ts"),
+
   route("wording", "routes/student/wording.ts"),
   route("find", "routes/frame/find.ts"),
   route("live", "routes/live/live.ts"),

@@ -8,7 +8,16 @@ import { run } from "./process.mjs";
 import { projectFolder } from "./setup.mjs";
 import { compressAssets } from "./compress-assets.mjs";
 
-const sources = ["app", "core", "server", "package-lock.json", "vite.config.ts", "react-router.config.ts"];
+const sources = [
+  "app",
+  "core",
+  "server",
+  "public",
+  "scripts/service-worker.mjs",
+  "package-lock.json",
+  "vite.config.ts",
+  "react-router.config.ts",
+];
 
 export function isSource(path) {
   return !/\.test\.tsx?$/.test(path);
@@ -46,7 +55,12 @@ export async function ensureBuild() {
       cwd: projectFolder,
       env: { ...process.env, NODE_ENV: "production" },
     });
-    await compressAssets(join(projectFolder, "build", "client"));
+    const client = join(projectFolder, "build", "client");
+    // Loaded only now: setting up comes before any package is there.
+    const { makeServiceWorker } = await import("./service-worker.mjs");
+    await makeServiceWorker(client);
+    rmSync(join(client, ".vite"), { recursive: true, force: true });
+    await compressAssets(client);
     writeFileSync(stampFile, stamp);
   });
 }

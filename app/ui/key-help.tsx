@@ -3,11 +3,14 @@ import { Sheet } from "./sheet.tsx";
 const keys: [keys: string[], does: string][] = [
   [["Ctrl/⌘", "K"], "Find a student, a goal or an action"],
   [["g", "c"], "Caseload"],
+  [["s"], "Start a sitting"],
   [["r"], "Record the open goal"],
-  [["1"], "While recording: correct"],
-  [["0"], "While recording: not yet"],
-  [["u"], "While recording: undo the last mark"],
-  [["n"], "While recording: write a note"],
+  [["1", "…", "9"], "In a sitting: mark; 1 is correct, or the first level"],
+  [["0"], "In a sitting: not yet, an error, no response"],
+  [["space"], "In a sitting: start or stop the clock"],
+  [["u"], "In a sitting: undo the last mark"],
+  [["→"], "In a sitting: the next goal or student"],
+  [["n"], "In a sitting: write a note"],
   [["?"], "This list"],
 ];
 

@@ -10,6 +10,7 @@ interface Place {
 }
 
 const actions: Place[] = [
+  { label: "Start a sitting", hint: "pick students and goals", to: "/record" },
   { label: "Caseload", hint: "all my students", to: "/caseload" },
   { label: "Calendar", hint: "of the school", to: "/school/calendar" },
   { label: "Timetable", hint: "of the school", to: "/school/week" },

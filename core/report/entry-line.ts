@@ -8,16 +8,41 @@ export interface EntryLine {
   note: string | null;
 }
 
+/** What else was so while an entry was recorded. */
+export interface Circumstances {
+  /** The help given, in the school's word for it, where the measure does not say it mark by mark. */
+  support?: string;
+  /** Was it broken off by something else? */
+  interrupted?: boolean;
+}
+
 /** An entry with the measure it was recorded for. */
 export interface Recorded {
   measure: Measure;
   entry: ObservedEntry;
   score: Score;
+  circumstances?: Circumstances;
 }
 
-/** The figure of an entry as its measure says it: "7 of 10 correct (70 %)". */
-export function recordedWords({ measure, entry, score }: Recorded): string {
-  return kindOf(measure).line(measure, entry, score);
+/** The figure of an entry as its measure says it, and what else was so: "7 of 10 correct (70 %), support: gesture". */
+export function recordedWords({ measure, entry, score, circumstances = {} }: Recorded): string {
+  return [
+    kindOf(measure).line(measure, entry, score),
+    ...(circumstances.support ? [`support: ${circumstances.support}`] : []),
+    ...(circumstances.interrupted ? ["interrupted"] : []),
+  ].join(", ");
+}
+
+const notMeasuredWords = { refused: "not measured, refused", interrupted: "not measured, interrupted" };
+export type NotMeasuredReason = keyof typeof notMeasuredWords;
+
+/** A goal that was to be measured and was not, as its reader will see it. */
+export function notMeasuredLine(
+  goalTitle: string,
+  reason: NotMeasuredReason,
+  note: string | null,
+): EntryLine {
+  return { sentence: `${goalTitle}: ${notMeasuredWords[reason]}.`, note: note?.trim() || null };
 }
 
 /** Everything an entry holds beyond its line: each sub-skill, each bout, the order of the marks. */

@@ -16,6 +16,8 @@ export const permissions = {
   "live.read": ["member"],
   "palette.read": ["member"],
   "wording.read": ["member"],
+  "sitting.open": ["member"],
+  "device.keep": ["member"],
   "school.read": ["member"],
   "school.edit": ["administrator", "case manager"],
   "staff.edit": ["administrator"],

@@ -13,22 +13,18 @@ export interface GoalDue {
   due: DueData;
 }
 
-/** Which goals of the person's students ask for data this week; goals without a schedule and ended ones ask for nothing. */
-export async function listDue(
-  { trx, person }: Visit,
-  calendar: SchoolCalendar,
-  today: string,
-): Promise<GoalDue[]> {
-  const { rows } = await trx.raw<{
-    rows: {
-      goal_id: string;
-      student_id: string;
-      schedule: Schedule;
-      start_on: string | null;
-      measured: string[];
-      absences: string[];
-    }[];
-  }>(
+interface DueFacts {
+  goal_id: string;
+  student_id: string;
+  schedule: Schedule;
+  start_on: string | null;
+  measured: string[];
+  absences: string[];
+}
+
+/** What is asked of each goal with a schedule, and what this week brought so far; ended goals are left out. */
+async function readDueFacts({ trx, person }: Visit, today: string): Promise<DueFacts[]> {
+  const { rows } = await trx.raw<{ rows: DueFacts[] }>(
     `select g.goal_id, g.student_id, g.schedule, g.start_on,
        coalesce((select jsonb_agg(distinct e.observed_on) from entries e
          where e.school_id = g.school_id and e.goal_id = g.goal_id and e.state = 'kept' and e.observed_on >= :monday), '[]') as measured,
@@ -38,18 +34,42 @@ export async function listDue(
      where g.school_id = :schoolId and st.left_on is null and g.schedule is not null and g.ended is null and ${inCircle}`,
     { schoolId: person.schoolId, personId: person.personId, monday: weekOf(today) },
   );
-  return rows.map((row) => ({
-    goalId: row.goal_id,
-    studentId: row.student_id,
-    due: dueData({
-      schedule: row.schedule,
-      calendar,
-      absences: row.absences,
-      measuredOn: row.measured,
-      startOn: row.start_on,
-      today,
-    }),
+  return rows;
+}
+
+const dueAt = (facts: DueFacts, calendar: SchoolCalendar, today: string) =>
+  dueData({
+    schedule: facts.schedule,
+    calendar,
+    absences: facts.absences,
+    measuredOn: facts.measured,
+    startOn: facts.start_on,
+    today,
+  });
+
+/** Which goals of the person's students ask for data this week; goals without a schedule and ended ones ask for nothing. */
+export async function listDue(visit: Visit, calendar: SchoolCalendar, today: string): Promise<GoalDue[]> {
+  return (await readDueFacts(visit, today)).map((facts) => ({
+    goalId: facts.goal_id,
+    studentId: facts.student_id,
+    due: dueAt(facts, calendar, today),
   }));
+}
+
+/** On which of the next days each goal will be due, as far as is known today: a device without a network goes by it. */
+export async function listDueDays(
+  visit: Visit,
+  calendar: SchoolCalendar,
+  today: string,
+  days: number,
+): Promise<Map<string, string[]>> {
+  const dates = Array.from({ length: days }, (_, ahead) => dateOfDay(dayNumber(today) + ahead));
+  return new Map(
+    (await readDueFacts(visit, today)).map((facts) => [
+      facts.goal_id,
+      dates.filter((date) => dueAt(facts, calendar, date).state === "today"),
+    ]),
+  );
 }
 
 const recentDays = 60;

@@ -2,6 +2,7 @@ import { createHash } from "node:crypto";
 import type { Purpose } from "#core/criteria/criterion.ts";
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
 import type { Score } from "#core/measures/score.ts";
+import type { Circumstances } from "#core/report/entry-line.ts";
 import type { EntryFigure } from "#core/progress/goal-figures.ts";
 import { notFound, requirePermission, type Visit } from "../access/visit.ts";
 import type { Transaction } from "./connection.ts";
@@ -25,24 +26,39 @@ export interface EntryContent {
   entry: ObservedEntry;
   score: Score;
   note: string | null;
+  circumstances?: Circumstances;
 }
 
 export interface NewEntry extends EntryContent {
   entryId: string;
   goalId: string;
   studentId: string;
+  sittingId?: string;
+  /** The clock of the device that kept it, ISO: beside the server's own. */
+  deviceAt?: string;
 }
 
 export type SaveOutcome = "saved" | "already" | "conflict";
 
 /** Two saves with the same id are the same save if this text is: it holds what a person entered, not what we made of it. */
 export function contentHash(goalId: string, content: Omit<EntryContent, "score">): string {
-  const { observedLocal, purpose, setting, entry, note } = content;
+  const { observedLocal, purpose, setting, entry, note, circumstances = {} } = content;
+  const { support, interrupted } = circumstances;
   const sorted = Object.entries(entry)
     .filter(([, value]) => value !== undefined)
     .sort(([a], [b]) => (a < b ? -1 : 1));
   return createHash("sha256")
-    .update(JSON.stringify([goalId, observedLocal, purpose, sorted, note, ...(setting ? [setting] : [])]))
+    .update(
+      JSON.stringify([
+        goalId,
+        observedLocal,
+        purpose,
+        sorted,
+        note,
+        ...(setting || support || interrupted ? [setting ?? null] : []),
+        ...(support || interrupted ? [support ?? null, interrupted ?? false] : []),
+      ]),
+    )
     .digest("base64url");
 }
 
@@ -61,6 +77,7 @@ function contentBindings(visit: Visit, content: EntryContent) {
     numerator: score.numerator,
     denominator: score.denominator,
     note: content.note,
+    circumstances: JSON.stringify(content.circumstances ?? {}),
   };
 }
 
@@ -97,23 +114,24 @@ async function settle(visit: Visit, goal: Goal, act: string, entryId: string): P
 export async function saveEntry(
   visit: Visit,
   draft: NewEntry | ((goal: Goal) => NewEntry),
-  ids: { goalId: string; studentId: string },
+  ids: { goalId: string; studentId: string; measureVersion?: number },
 ): Promise<SaveOutcome> {
   requirePermission(visit, "entry.record");
   const { trx, person } = visit;
-  const goal = (await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId)) ?? notFound();
+  const now = (await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId)) ?? notFound();
+  const goal = await asOfVersion(trx, person.schoolId, now, ids.measureVersion);
   const entry = typeof draft === "function" ? draft(goal) : draft;
   const hash = contentHash(goal.goalId, entry);
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `with made as (
        insert into entries (school_id, entry_id, goal_id, student_id, measure_version, author_id, observed_at, observed_on,
-         purpose, setting, entry, score, value, numerator, denominator, note, made_hash)
+         purpose, setting, entry, score, value, numerator, denominator, note, circumstances, made_hash, sitting_id, device_at)
        values (:schoolId, :entryId, :goalId, :studentId, :measureVersion, :personId,
          :observedLocal::timestamp at time zone :timeZone, :observedLocal::date,
-         :purpose, :setting, :entry, :score, :value, :numerator, :denominator, :note, :hash)
+         :purpose, :setting, :entry, :score, :value, :numerator, :denominator, :note, :circumstances, :hash, :sittingId, :deviceAt)
        on conflict do nothing returning *)
-     insert into entry_revisions (school_id, entry_id, revision, act, person_id, observed_at, setting, entry, score, note, content_hash)
-     select school_id, entry_id, 1, 'made', author_id, observed_at, setting, entry, score, note, made_hash from made
+     insert into entry_revisions (school_id, entry_id, revision, act, person_id, observed_at, setting, entry, score, note, circumstances, content_hash)
+     select school_id, entry_id, 1, 'made', author_id, observed_at, setting, entry, score, note, circumstances, made_hash from made
      returning entry_id`,
     {
       ...contentBindings(visit, entry),
@@ -121,6 +139,8 @@ export async function saveEntry(
       goalId: goal.goalId,
       studentId: goal.studentId,
       measureVersion: goal.measureVersion,
+      sittingId: entry.sittingId ?? null,
+      deviceAt: entry.deviceAt ?? null,
       hash,
     },
   );
@@ -131,8 +151,24 @@ export async function saveEntry(
     );
     return there.rows[0]?.made_hash === hash ? "already" : "conflict";
   }
-  await settle(visit, goal, "made", entry.entryId);
+  await settle(visit, now, "made", entry.entryId);
   return "saved";
+}
+
+/** The goal with the measure of an earlier version: what a device recorded before a change keeps the meaning it had. */
+async function asOfVersion(
+  trx: Transaction,
+  schoolId: string,
+  goal: Goal,
+  version: number | undefined,
+): Promise<Goal> {
+  if (version === undefined || version === goal.measureVersion) return goal;
+  const { rows } = await trx.raw<{ rows: { measure: Measure }[] }>(
+    "select measure from goal_measures where school_id = ? and goal_id = ? and version = ?",
+    [schoolId, goal.goalId, version],
+  );
+  const row = rows[0];
+  return row ? { ...goal, measure: row.measure, measureVersion: version } : notFound();
 }
 
 interface LockedEntry {
@@ -190,10 +226,10 @@ export async function correctEntry(
     `with changed as (
        update entries set observed_at = :observedLocal::timestamp at time zone :timeZone, observed_on = :observedLocal::date,
          purpose = :purpose, setting = :setting, entry = :entry, score = :score, value = :value, numerator = :numerator,
-         denominator = :denominator, note = :note, revision = revision + 1
+         denominator = :denominator, note = :note, circumstances = :circumstances, revision = revision + 1
        where school_id = :schoolId and entry_id = :entryId returning *)
-     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, setting, entry, score, note, content_hash)
-     select school_id, entry_id, revision, 'corrected', :personId, :reason, observed_at, setting, entry, score, note, :hash from changed`,
+     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, setting, entry, score, note, circumstances, content_hash)
+     select school_id, entry_id, revision, 'corrected', :personId, :reason, observed_at, setting, entry, score, note, circumstances, :hash from changed`,
     { ...contentBindings(visit, content), entryId: ids.entryId, reason: change.reason, hash },
   );
   await settle(visit, goal, "corrected", ids.entryId);
@@ -216,8 +252,8 @@ export async function changeEntryState(
     `with changed as (
        update entries set state = :state, revision = revision + 1
        where school_id = :schoolId and entry_id = :entryId returning *)
-     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, setting, entry, score, note, content_hash)
-     select c.school_id, c.entry_id, c.revision, :act, :personId, :reason, c.observed_at, c.setting, c.entry, c.score, c.note,
+     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, setting, entry, score, note, circumstances, content_hash)
+     select c.school_id, c.entry_id, c.revision, :act, :personId, :reason, c.observed_at, c.setting, c.entry, c.score, c.note, c.circumstances,
        (select content_hash from entry_revisions r where r.school_id = c.school_id and r.entry_id = c.entry_id and r.revision = c.revision - 1)
      from changed c`,
     {
@@ -330,6 +366,15 @@ export async function listRevisions(visit: Visit, entryId: string): Promise<Revi
     by: shortName(given_name, family_name),
     observedOn: observed_on,
   }));
+}
+
+/** A moment in the school's own date and time, to the second: `YYYY-MM-DDTHH:MM:SS`. */
+export async function schoolTimeOf(trx: Transaction, timeZone: string, at: Date): Promise<string> {
+  const { rows } = await trx.raw<{ rows: { local: string }[] }>(
+    `select to_char(?::timestamptz at time zone ?, 'YYYY-MM-DD"T"HH24:MI:SS') as local`,
+    [at.toISOString(), timeZone],
+  );
+  return rows[0]?.local ?? "";
 }
 
 /** The school's own date and time now, `YYYY-MM-DDTHH:MM`. */

@@ -2,6 +2,7 @@ import type { Criterion, Purpose } from "#core/criteria/criterion.ts";
 import type { Schedule } from "#core/schedule/schedule.ts";
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
 import type { Score } from "#core/measures/score.ts";
+import type { Circumstances } from "#core/report/entry-line.ts";
 import type { GoalPhase, GoalSetup, GoalSummary } from "#core/progress/goal-figures.ts";
 
 /** Columns of a goal as `goalColumns` selects them, with its open measure, its phases and its kept facts. */
@@ -208,6 +209,7 @@ export interface EntryRow {
   entry: ObservedEntry;
   score: Score;
   note: string | null;
+  circumstances: Circumstances;
   state: "kept" | "removed";
   revision: number;
 }
@@ -228,6 +230,7 @@ export interface Entry {
   entry: ObservedEntry;
   score: Score;
   note: string | null;
+  circumstances: Circumstances;
   state: "kept" | "removed";
   revision: number;
 }
@@ -236,7 +239,8 @@ export interface Entry {
 export const entryColumns = `
   e.entry_id, e.goal_id, e.student_id, e.author_id, p.given_name, p.family_name, e.observed_on,
   to_char(e.observed_at at time zone :timeZone, 'HH24:MI') as local_time,
-  e.purpose, e.setting, e.measure_version, m.measure, e.entry, e.score, e.note, e.state, e.revision`;
+  e.purpose, e.setting, e.measure_version, m.measure, e.entry, e.score, e.note,
+  e.circumstances, e.state, e.revision`;
 
 export const entryTables = `
   entries e
@@ -259,6 +263,7 @@ export function toEntry(row: EntryRow): Entry {
     entry: row.entry,
     score: row.score,
     note: row.note,
+    circumstances: row.circumstances,
     state: row.state,
     revision: row.revision,
   };

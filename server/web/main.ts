@@ -38,7 +38,11 @@ const assets = sirv(fileURLToPath(new URL("../client", import.meta.url)), {
   setHeaders: (response, path) =>
     response.setHeader(
       "Cache-Control",
-      path.startsWith("/assets/") ? "public, max-age=31536000, immutable" : "public, max-age=300",
+      path.startsWith("/assets/")
+        ? "public, max-age=31536000, immutable"
+        : path === "/sw.js"
+          ? "no-cache"
+          : "public, max-age=300",
     ),
 });
 

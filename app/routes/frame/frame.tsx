@@ -12,6 +12,8 @@ import { useKeys } from "#app/ui/keys.ts";
 import type { Route } from "./+types/frame";
 
 const Palette = lazy(() => import("#app/ui/palette.tsx"));
+const Unsent = lazy(() => import("#app/ui/unsent.tsx"));
+const SignOut = lazy(() => import("#app/ui/sign-out-sheet.tsx"));
 const KeyHelp = lazy(() => import("#app/ui/key-help.tsx"));
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -36,7 +38,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
 
 export default function Frame({ loaderData: { students, me, school } }: Route.ComponentProps) {
   const navigate = useNavigate();
-  const [sheet, setSheet] = useState<"palette" | "keys" | null>(null);
+  const [sheet, setSheet] = useState<"palette" | "keys" | "sign out" | null>(null);
   const [ready, setReady] = useState(false);
   useEffect(() => setReady(true), []);
   const { studentId } = useParams();
@@ -51,6 +53,7 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
     "mod+k": () => setSheet("palette"),
     "?": () => setSheet("keys"),
     "g c": () => void navigate("/caseload"),
+    s: () => void navigate("/record"),
   });
   return (
     <div className="notebook" data-ready={ready || undefined}>
@@ -89,7 +92,19 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
           >
             Keys <kbd className="font-sans">?</kbd>
           </button>
-          <Form method="post" action="/sign-out">
+          {ready ? (
+            <Suspense>
+              <Unsent />
+            </Suspense>
+          ) : null}
+          <Form
+            method="post"
+            action="/sign-out"
+            onSubmit={(event) => {
+              event.preventDefault();
+              setSheet("sign out");
+            }}
+          >
             <button
               className="min-h-9 cursor-pointer rounded px-1 leading-tight hover:text-base-content"
               title={`${me}, ${school}`}
@@ -102,6 +117,7 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
       <Outlet />
       <Suspense>
         {sheet === "palette" ? <Palette onClose={() => setSheet(null)} /> : null}
+        {sheet === "sign out" ? <SignOut onClose={() => setSheet(null)} /> : null}
         {sheet === "keys" ? <KeyHelp onClose={() => setSheet(null)} /> : null}
       </Suspense>
     </div>

@@ -17,7 +17,10 @@ export function action({ request, context }: Route.ActionArgs) {
     const token = readToken(request, context.secure);
     if (token !== null) await signOut(context.database, token);
     throw redirect("/sign-in", {
-      headers: { "Set-Cookie": sessionCookie("", context.secure), "Clear-Site-Data": '"cache", "storage"' },
+      headers: {
+        "Set-Cookie": sessionCookie("", context.secure), // Not "storage": what is recorded and not sent yet stays on the device, sealed; the page has thrown its key away.
+        "Clear-Site-Data": '"cache"',
+      },
     });
   });
 }

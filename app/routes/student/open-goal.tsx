@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { Underlined } from "#app/goal-set-up/underlined.tsx";
 import { GoalChart } from "#app/ui/goal-chart.tsx";
@@ -144,7 +145,15 @@ export function OpenGoalSection({
 }) {
   const navigate = useNavigate();
   const recordPath = `/students/${studentId}/goals/${goal.goalId}/record`;
-  useKeys(mayRecord ? { r: () => void navigate(recordPath) } : {});
+  const [opening, setOpening] = useState(false);
+  /** To a sitting of this goal; where this device keeps none, to the form. */
+  async function record(): Promise<void> {
+    setOpening(true);
+    const { startFromGoal } = await import("#app/recording/start-from-goal.ts");
+    const sittingId = await startFromGoal(studentId, goal.goalId);
+    await navigate(sittingId === null ? recordPath : `/record?sitting=${sittingId}`);
+  }
+  useKeys(mayRecord ? { r: () => void record() } : {});
   return (
     <section aria-label={`Goal ${goal.number}`} className="py-4">
       <div className="grid grid-cols-[3.4rem_1fr] max-sm:grid-cols-[2.6rem_1fr]">
@@ -211,7 +220,16 @@ export function OpenGoalSection({
           </Link>
         ) : null}
         {mayRecord ? (
-          <Link to={recordPath} className={`btn btn-primary no-print ${mayEdit ? "" : "ml-auto"}`}>
+          <Link
+            to={recordPath}
+            className={`btn btn-primary no-print ${mayEdit ? "" : "ml-auto"}`}
+            aria-busy={opening}
+            onClick={(event) => {
+              if (event.ctrlKey || event.metaKey || event.shiftKey) return;
+              event.preventDefault();
+              void record();
+            }}
+          >
             Record {goal.number}{" "}
             <kbd className="rounded border border-current px-1 text-[0.7rem] font-normal opacity-80 max-sm:hidden">
               r

@@ -1,10 +1,12 @@
 import type { Knex } from "knex";
 import * as foundation from "./001-foundation.ts";
 import * as goals from "./002-goals.ts";
+import * as sittings from "./003-sittings.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
   "002-goals": goals,
+  "003-sittings": sittings,
 };
 
 /** Migrations go forward only; the list is in code so that a bundle carries it. */

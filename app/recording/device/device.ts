@@ -1,0 +1,141 @@
+import { v7 as newId } from "uuid";
+import type { PackAnswer } from "#app/routes/recording/pack.ts";
+import type { RecordingPack } from "#server/db/recording-pack.ts";
+import { post } from "./post.ts";
+import { deviceId, type OpenDisk, openDisk, write } from "./disk.ts";
+import { importKey, seal, unseal } from "./seal.ts";
+
+/** What the last opening found: how far the server can be reached, and whether the person is still signed in there. */
+export type Reach = "online" | "offline" | "signed out";
+
+export interface KeptPack {
+  pack: RecordingPack;
+  /** By how many milliseconds the server's clock was ahead of this one. */
+  clockAhead: number;
+  /** The goals chosen for a student in the last sitting. */
+  chosen: Record<string, string[]>;
+}
+
+/** This device, opened by one person. */
+export interface Device {
+  disk: OpenDisk;
+  key: CryptoKey;
+  personId: string;
+  kept: KeptPack;
+}
+
+/** What this device says of itself in the list of devices: "Chrome on Android". */
+function deviceName(): string {
+  const { userAgent } = navigator;
+  const first = (table: [RegExp, string][], otherwise: string) =>
+    table.find(([pattern]) => pattern.test(userAgent))?.[1] ?? otherwise;
+  const browser = first(
+    [
+      [/Firefox/, "Firefox"],
+      [/Edg/, "Edge"],
+      [/Chrom/, "Chrome"],
+      [/Safari/, "Safari"],
+    ],
+    "A browser",
+  );
+  const system = first(
+    [
+      [/Android/, "Android"],
+      [/iPhone|iPad/, "iOS"],
+      [/CrOS/, "ChromeOS"],
+      [/Windows/, "Windows"],
+      [/Mac/, "macOS"],
+      [/Linux/, "Linux"],
+    ],
+    "a device",
+  );
+  return `${browser} on ${system}`;
+}
+
+/** Everything of one person goes from this device. `unsent`: also what was not sent. */
+async function wipe(disk: OpenDisk, personId: string, { unsent }: { unsent: boolean }): Promise<void> {
+  await write(disk, ["keys", "packs", "meta"], (trx) => [
+    trx.objectStore("keys").delete(personId),
+    trx.objectStore("packs").delete(personId),
+    trx.objectStore("meta").delete("person"),
+  ]);
+  if (!unsent) return;
+  for (const store of ["sittings", "sheets", "queue"] as const) {
+    const trx = disk.transaction(store, "readwrite", { durability: "strict" });
+    for (let at = await trx.store.openCursor(); at; at = await at.continue())
+      if (at.value.personId === personId) await at.delete();
+    await trx.done;
+  }
+}
+
+/** What is here of the person who last signed in on this device. */
+export async function openKept(disk: OpenDisk): Promise<Device | null> {
+  const personId = await disk.get("meta", "person");
+  if (!personId) return null;
+  const [key, sealed] = await Promise.all([disk.get("keys", personId), disk.get("packs", personId)]);
+  const kept = key && sealed ? await unseal<KeptPack>(key, sealed) : null;
+  return key && kept ? { disk, key, personId, kept } : null;
+}
+
+async function keepPack({ disk, key, personId, kept }: Device): Promise<void> {
+  const sealed = await seal(key, kept);
+  await write(disk, ["packs"], (trx) => [trx.objectStore("packs").put(sealed, personId)]);
+}
+
+/** Remembers which goals were chosen for these students, for their next sitting. */
+export function rememberChosen(device: Device, chosen: Record<string, string[]>): Promise<void> {
+  Object.assign(device.kept.chosen, chosen);
+  return keepPack(device);
+}
+
+/** Asks the server for the key and the pack of whoever is signed in; keeps what it answers. */
+async function openFresh(disk: OpenDisk, here: Device | null, again = true): Promise<Device | Reach> {
+  const sentAt = Date.now();
+  const device = await deviceId(disk, newId);
+  const answer = await post<PackAnswer>("/recording/pack", { deviceId: device, name: deviceName() });
+  if (answer.kind !== "said") return answer.kind === "signed out" ? "signed out" : "offline";
+  if ("forgotten" in answer.body) {
+    // Told off from another device: all of it goes, and this browser starts as a new device.
+    if (here) await wipe(disk, here.personId, { unsent: true });
+    await disk.put("meta", newId(), "device");
+    return again ? openFresh(disk, null, false) : "offline";
+  }
+  const { key: raw, pack, serverNow } = answer.body;
+  const personId = pack.person.personId;
+  // Whoever was here before is gone from here; what they had not sent stays sealed until they come back.
+  for (const other of await disk.getAllKeys("keys"))
+    if (other !== personId) await wipe(disk, other, { unsent: false });
+  const key = await importKey(raw);
+  const before = here?.personId === personId ? here.kept.chosen : {};
+  const kept = {
+    pack,
+    clockAhead: Math.round(serverNow - (sentAt + Date.now()) / 2),
+    chosen: before,
+  };
+  const opened = { disk, key, personId, kept };
+  await write(disk, ["keys", "meta"], (trx) => [
+    trx.objectStore("keys").put(key, personId),
+    trx.objectStore("meta").put(personId, "person"),
+  ]);
+  await keepPack(opened);
+  return opened;
+}
+
+/** Opens this device for recording: from what is kept here at once, then with what the server says now. */
+export async function openDevice(
+  onKept: (device: Device) => void,
+): Promise<{ device: Device | null; reach: Reach }> {
+  const disk = await openDisk();
+  const here = await openKept(disk);
+  if (here) onKept(here);
+  const fresh = await openFresh(disk, here);
+  return typeof fresh === "string" ? { device: here, reach: fresh } : { device: fresh, reach: "online" };
+}
+
+/** Signing out: the key and everything that was sent go; what was not sent stays, sealed. */
+export async function leaveDevice(): Promise<void> {
+  const disk = await openDisk();
+  const personId = await disk.get("meta", "person");
+  if (personId) await wipe(disk, personId, { unsent: false });
+  disk.close();
+}

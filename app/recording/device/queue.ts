@@ -1,0 +1,114 @@
+import type { KeepAnswer, Queued } from "../queued.ts";
+import type { Device, Reach } from "./device.ts";
+import { write } from "./disk.ts";
+import { post } from "./post.ts";
+import { seal, unseal } from "./seal.ts";
+
+export interface WaitingItem {
+  place: number;
+  item: Queued;
+  /** Why the server did not take it; null while it has not been asked or could not be reached. */
+  refused: string | null;
+}
+
+/** Told in every tab when something joined or left the queue. */
+const changes = () => new BroadcastChannel("gentle-margin queue");
+
+function tellChange(): void {
+  const channel = changes();
+  channel.postMessage("changed");
+  channel.close();
+}
+
+/** Calls back whenever the queue changed, in this tab or another. */
+export function onQueueChange(call: () => void): () => void {
+  const channel = changes();
+  channel.onmessage = call;
+  return () => channel.close();
+}
+
+/** Everything of this person that the server does not have yet, in order. */
+export async function listWaiting({ disk, key, personId }: Device): Promise<WaitingItem[]> {
+  const trx = disk.transaction("queue");
+  const [places, rows] = await Promise.all([trx.store.getAllKeys(), trx.store.getAll()]);
+  const read = await Promise.all(
+    rows.map(async (row, index): Promise<WaitingItem | null> => {
+      if (row.personId !== personId) return null;
+      const item = await unseal<Queued>(key, row.sealed);
+      const refused = row.refused && (await unseal<string>(key, row.refused));
+      return item && { place: places[index] ?? -1, item, refused };
+    }),
+  );
+  return read.filter((one) => one !== null);
+}
+
+/** Puts what a sitting recorded into the queue; its sheets leave the disk in the same step. */
+export async function enqueue(
+  { disk, key, personId }: Device,
+  sittingId: string,
+  items: readonly Queued[],
+): Promise<void> {
+  const sealed = await Promise.all(items.map((item) => seal(key, item)));
+  const goals = (await disk.getAllKeysFromIndex("sheets", "bySitting", sittingId)) as [string, string][];
+  await write(disk, ["queue", "sittings", "sheets"], (trx) => [
+    ...sealed.map((one) => trx.objectStore("queue").add({ personId, sealed: one, refused: null })),
+    trx.objectStore("sittings").delete(sittingId),
+    ...goals.map((goal) => trx.objectStore("sheets").delete(goal)),
+  ]);
+  tellChange();
+}
+
+/** Takes a refused item out: its person has written it down elsewhere, or does not want it. */
+export async function dropItem({ disk }: Device, place: number): Promise<void> {
+  await write(disk, ["queue"], (trx) => [trx.objectStore("queue").delete(place)]);
+  tellChange();
+}
+
+/** Lets refused items be tried again. */
+export async function askAgain(device: Device): Promise<void> {
+  const { disk } = device;
+  for (const { place, refused } of await listWaiting(device)) {
+    if (refused === null) continue;
+    const row = await disk.get("queue", place);
+    if (row)
+      await write(disk, ["queue"], (trx) => [trx.objectStore("queue").put({ ...row, refused: null }, place)]);
+  }
+  tellChange();
+}
+
+const notAllowed =
+  "The server does not know this goal of this student any more, or you may not record for them now. Ask the case manager; what you recorded is still here.";
+
+/**
+ * Sends what waits, one after the other in order; one tab at a time. An item that is refused stays, with its reason, and
+ * does not keep back the others. It ends where the server cannot be reached or the session is over.
+ */
+export function sendWaiting(device: Device): Promise<Reach | "busy"> {
+  return navigator.locks.request("gentle-margin queue", { ifAvailable: true }, async (lock) => {
+    if (!lock) return "busy" as const;
+    const { disk, key } = device;
+    for (const { place, item, refused } of await listWaiting(device)) {
+      if (refused !== null) continue;
+      const answer = await post<KeepAnswer>("/recording/keep", item);
+      if (answer.kind === "no answer") return "offline" as const;
+      if (answer.kind === "signed out") return "signed out" as const;
+      const why =
+        answer.kind === "not allowed"
+          ? notAllowed
+          : answer.body.outcome === "refused"
+            ? answer.body.why
+            : null;
+      if (why === null) await dropItem(device, place);
+      else {
+        const row = await disk.get("queue", place);
+        const reason = await seal(key, why);
+        if (row)
+          await write(disk, ["queue"], (trx) => [
+            trx.objectStore("queue").put({ ...row, refused: reason }, place),
+          ]);
+        tellChange();
+      }
+    }
+    return "online" as const;
+  });
+}

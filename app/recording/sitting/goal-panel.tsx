@@ -1,0 +1,184 @@
+import { memo, Suspense, useState } from "react";
+import { PanelOf } from "../panels/sitting-panel.tsx";
+import { purposeOptions } from "../purpose.ts";
+import type { Sheet, SheetState } from "./sheet.ts";
+import { undone } from "./sheet.ts";
+import type { SittingStore } from "./store.ts";
+import { useSheet } from "./use-sitting.ts";
+
+const stateWords: Record<Exclude<SheetState, null>, string> = {
+  absent: "Absent: nothing is measured today.",
+  refused: "Refused altogether: kept as not measured.",
+  interrupted: "Interrupted: what is marked is kept, and says so.",
+};
+
+/** What may be said of a sheet beside its marks. */
+function More({ sheet, store, supports }: { sheet: Sheet; store: SittingStore; supports: string[] }) {
+  const { goalId, purposes, measure } = sheet.goal;
+  const change = (part: Partial<Sheet>) => store.change(goalId, (before) => ({ ...before, ...part }));
+  return (
+    <div className="grid gap-3">
+      <label className="grid gap-1 text-fine font-bold">
+        Note
+        <textarea
+          className="textarea w-full text-base font-normal"
+          rows={2}
+          maxLength={2000}
+          autoFocus
+          value={sheet.note}
+          onChange={({ target }) => change({ note: target.value })}
+        />
+        <span className="font-normal text-soft">
+          Stands in the report as you write it. Name no other student.
+        </span>
+      </label>
+      <div className="grid grid-cols-2 gap-3">
+        {"levels" in measure ? null : (
+          <label className="grid gap-1 text-fine font-bold">
+            Support given
+            <select
+              className="select h-11 w-full font-normal"
+              value={sheet.support}
+              onChange={({ target }) => change({ support: target.value })}
+            >
+              <option value="">not said</option>
+              {supports.map((name) => (
+                <option key={name}>{name}</option>
+              ))}
+            </select>
+          </label>
+        )}
+        <label className="grid gap-1 text-fine font-bold">
+          Purpose
+          <select
+            className="select h-11 w-full font-normal"
+            value={sheet.purpose}
+            onChange={({ target }) => change({ purpose: target.value as Sheet["purpose"] })}
+          >
+            {purposeOptions(purposes).map(([value, label]) => (
+              <option key={value} value={value}>
+                {label}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+    </div>
+  );
+}
+
+/** One goal's place in a sitting: whose it is and what it says, its panel, undo, and what else may be said. */
+export const GoalPanel = memo(function GoalPanel({
+  store,
+  goalId,
+  supports,
+  active,
+  onTouch,
+}: {
+  store: SittingStore;
+  goalId: string;
+  supports: string[];
+  active: boolean;
+  onTouch: (goalId: string) => void;
+}) {
+  const sheet = useSheet(store, goalId);
+  const [open, setOpen] = useState<"more" | "not measured" | null>(null);
+  const { goal, state, marks } = sheet;
+  const setState = (next: SheetState) => {
+    setOpen(null);
+    const goals =
+      next === "absent"
+        ? store.sheets().filter(({ studentId, marks }) => studentId === sheet.studentId && marks.length === 0)
+        : [sheet];
+    for (const one of goals) store.change(one.goal.goalId, (before) => ({ ...before, state: next }));
+  };
+  return (
+    <section
+      aria-label={`Goal ${goal.number} ${goal.title}`}
+      className="sitting-panel"
+      data-active={active || undefined}
+      onPointerDown={() => onTouch(goalId)}
+      onFocus={() => onTouch(goalId)}
+    >
+      <header className="-mx-2 grid grid-cols-[auto_1fr] gap-x-3 px-2 pt-1">
+        <p className="font-serif text-2xl leading-tight font-semibold">{goal.number}</p>
+        <div className="min-w-0">
+          <h2 className="font-serif text-[1.05rem] leading-snug break-words" dir="auto">
+            {goal.title}
+          </h2>
+          <details className="text-fine text-soft">
+            <summary className="min-h-8 cursor-pointer py-1">
+              {goal.criterion ? `criterion ${goal.criterion} · ` : ""}whole wording
+            </summary>
+            <p className="pb-2 font-serif text-base leading-relaxed break-words text-base-content" dir="auto">
+              {goal.wording}
+            </p>
+            {goal.strategy ? (
+              <p className="pb-2 text-[0.9375rem] leading-snug break-words text-base-content" dir="auto">
+                <b>How it is taught:</b> {goal.strategy}
+              </p>
+            ) : null}
+          </details>
+        </div>
+      </header>
+      {state === null || state === "interrupted" ? (
+        <form className="panel-body mt-3" onSubmit={(event) => event.preventDefault()}>
+          <Suspense fallback={<p className="min-h-40 text-soft">…</p>}>
+            <PanelOf measure={goal.measure} sheet={sheet} store={store} />
+          </Suspense>
+        </form>
+      ) : null}
+      {state === null ? null : (
+        <p className="mt-3 rounded-lg bg-arrival px-3 py-2" role="status">
+          {stateWords[state]}
+        </p>
+      )}
+      <div className="mt-3 flex flex-wrap gap-2">
+        <button
+          type="button"
+          className="btn btn-plain h-11"
+          data-key="u"
+          disabled={marks.length === 0 && state === null}
+          onClick={() => store.change(goalId, undone)}
+        >
+          Undo
+        </button>
+        <button
+          type="button"
+          className="btn btn-plain h-11"
+          data-key="n"
+          aria-expanded={open === "more"}
+          onClick={() => setOpen(open === "more" ? null : "more")}
+        >
+          {sheet.note ? "Note ✓" : "Note"}
+        </button>
+        <button
+          type="button"
+          className="btn btn-plain h-11"
+          aria-expanded={open === "not measured"}
+          onClick={() => setOpen(open === "not measured" ? null : "not measured")}
+        >
+          Not as planned
+        </button>
+      </div>
+      {open === "not measured" ? (
+        <div className="mt-2 flex flex-wrap gap-2" role="group" aria-label="Not as planned">
+          <button type="button" className="btn btn-plain h-11" onClick={() => setState("absent")}>
+            Absent
+          </button>
+          <button type="button" className="btn btn-plain h-11" onClick={() => setState("refused")}>
+            Refused altogether
+          </button>
+          <button type="button" className="btn btn-plain h-11" onClick={() => setState("interrupted")}>
+            Interrupted
+          </button>
+        </div>
+      ) : null}
+      {open === "more" ? (
+        <div className="mt-3">
+          <More sheet={sheet} store={store} supports={supports} />
+        </div>
+      ) : null}
+    </section>
+  );
+});

@@ -1,0 +1,77 @@
+import { Link } from "react-router";
+import { entryLine, notMeasuredLine } from "#core/report/entry-line.ts";
+import type { WaitingItem } from "../device/queue.ts";
+import type { Queued } from "../queued.ts";
+import { type Sheet, type Sitting, readingOf } from "./sheet.ts";
+
+/** What a sitting left behind, for the screen after it. */
+export interface SavedSitting {
+  sitting: Sitting;
+  lines: { item: Queued; sheet: Sheet; at: number }[];
+}
+
+function lineOf({ item, sheet, at }: SavedSitting["lines"][number]): {
+  sentence: string;
+  note: string | null;
+} {
+  const { title, measure } = sheet.goal;
+  if (item.kind === "absent") return { sentence: `${title}: absent.`, note: null };
+  if (item.kind === "not measured") return notMeasuredLine(title, item.reason, item.note);
+  const reading = readingOf(sheet, at);
+  if (!("entry" in reading)) return { sentence: title, note: item.note };
+  const circumstances = {
+    ...(item.support ? { support: item.support } : {}),
+    ...(item.interrupted ? { interrupted: true } : {}),
+  };
+  return entryLine(title, { measure, entry: reading.entry, score: reading.score, circumstances }, item.note);
+}
+
+/** The margin after a sitting: each line as it will read in each student's report, and whether the server has it. */
+export function SavedView({ saved, waiting }: { saved: SavedSitting; waiting: readonly WaitingItem[] }) {
+  const left = new Map(waiting.map(({ item, refused }) => [item.id, refused]));
+  const stateOf = (id: string) =>
+    !left.has(id) ? "in the report" : left.get(id) ? "not taken, see below" : "kept on this device";
+  return (
+    <div className="mx-auto w-full max-w-3xl">
+      <header className="sitting-head">
+        <h1 className="font-serif text-lg font-semibold">The sitting is kept</h1>
+        <Link to="/record" className="btn btn-primary ml-auto h-11">
+          New sitting
+        </Link>
+        <Link to="/caseload" className="btn btn-plain h-11">
+          Caseload
+        </Link>
+      </header>
+      {saved.sitting.students.map((student) => {
+        const lines = saved.lines.filter(({ item }) => item.studentId === student.studentId);
+        return lines.length === 0 ? null : (
+          <section
+            key={student.studentId}
+            className="mt-5 border-l border-rule pl-5"
+            aria-label={student.screenName}
+          >
+            <h2 className="text-fine font-bold text-soft">
+              {student.screenName}:{" "}
+              <Link className="link" to={`/students/${student.studentId}/report`}>
+                report
+              </Link>
+            </h2>
+            {lines.map((line) => {
+              const { sentence, note } = lineOf(line);
+              return (
+                <article key={line.item.id} className="arrived -ml-3 mt-1.5 rounded-lg px-3 py-2">
+                  <p className="font-serif leading-relaxed" dir="auto">
+                    {sentence} {note}
+                  </p>
+                  <p className="text-fine text-soft" role="status">
+                    {stateOf(line.item.id)}
+                  </p>
+                </article>
+              );
+            })}
+          </section>
+        );
+      })}
+    </div>
+  );
+}

@@ -1,0 +1,52 @@
+import { useEffect, useRef } from "react";
+
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (/^(TEXTAREA|SELECT)$/.test(target.tagName) ||
+    (target instanceof HTMLInputElement && target.type !== "radio" && target.type !== "checkbox"));
+
+/** The row of a grid that a digit marks: the one in focus, or the first that is still open. */
+function rowFor(panel: Element): Element | null {
+  return (
+    document.activeElement?.closest("[data-row]") ??
+    panel.querySelector("[data-row][data-open]") ??
+    panel.querySelector("[data-row]")
+  );
+}
+
+/**
+ * The keys of a sitting: digits, space, `u` and `n` press what bears that key in the active panel, `→` and `←` go to the
+ * next panel and back. In a grid a digit marks the row in focus, or the first open one, and the next row is ready.
+ */
+export function useSittingKeys(step: (by: 1 | -1) => void): void {
+  const latest = useRef(step);
+  useEffect(() => {
+    latest.current = step;
+  });
+  useEffect(() => {
+    function onKey(event: KeyboardEvent) {
+      if (event.defaultPrevented || event.isComposing || event.ctrlKey || event.metaKey || event.altKey)
+        return;
+      if (typing(event.target) || document.querySelector("dialog[open]")) return;
+      const { key } = event;
+      const inRows = event.target instanceof HTMLInputElement;
+      if ((key === "ArrowRight" || key === "ArrowLeft") && !inRows) {
+        event.preventDefault();
+        latest.current(key === "ArrowRight" ? 1 : -1);
+        return;
+      }
+      const panel = document.querySelector("[data-active]");
+      if (!panel || key.length !== 1 || key === '"' || key === "\\") return;
+      // Whoever came to a button by keys presses that button with the space bar; after a touch the bar is the timer's.
+      if (key === " " && event.target instanceof Element && event.target.matches(":focus-visible")) return;
+      const row = /^[1-9]$/.test(key) ? panel.querySelector("[data-row]") && rowFor(panel) : null;
+      const pressed = (row ?? panel).querySelector<HTMLElement>(`[data-key="${key.toLowerCase()}"]`);
+      if (!pressed) return;
+      event.preventDefault();
+      pressed.click();
+      row?.nextElementSibling?.querySelector<HTMLInputElement>("input")?.focus();
+    }
+    window.addEventListener("keydown", onKey);
+    return () => window.removeEventListener("keydown", onKey);
+  }, []);
+}

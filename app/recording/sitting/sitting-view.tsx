@@ -1,0 +1,278 @@
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
+import { openQuestion } from "#core/sitting/read-sheet.ts";
+import type { Device } from "../device/device.ts";
+import { GoalPanel } from "./goal-panel.tsx";
+import { localTime } from "./local-time.ts";
+import { isTouched, readingOf, type Sitting } from "./sheet.ts";
+import { useSittingKeys } from "./sitting-keys.ts";
+import type { SittingStore } from "./store.ts";
+import { useKept, useNow, useSheet, useSitting } from "./use-sitting.ts";
+
+type SittingStudent = Sitting["students"][number];
+
+/** One goal of a student's strip: its number, and whether something stands on it. */
+function GoalTab({
+  store,
+  goalId,
+  shown,
+  onShow,
+}: {
+  store: SittingStore;
+  goalId: string;
+  shown: boolean;
+  onShow: () => void;
+}) {
+  const sheet = useSheet(store, goalId);
+  return (
+    <button
+      type="button"
+      className="goal-tab"
+      aria-pressed={shown}
+      title={sheet.goal.title}
+      aria-label={`${sheet.goal.number} ${sheet.goal.title}${isTouched(sheet) ? ", marked" : ""}`}
+      onClick={onShow}
+    >
+      {sheet.goal.number}
+      {isTouched(sheet) ? <span aria-hidden="true">✓</span> : null}
+    </button>
+  );
+}
+
+function StudentColumn({
+  store,
+  student,
+  supports,
+  shownGoal,
+  activeGoal,
+  onShow,
+}: {
+  store: SittingStore;
+  student: SittingStudent;
+  supports: string[];
+  shownGoal: string;
+  activeGoal: string;
+  onShow: (goalId: string) => void;
+}) {
+  return (
+    <div className="sitting-column">
+      <div className="flex flex-wrap items-center gap-2">
+        <p className="column-tile rounded-lg bg-neutral px-4 py-2 text-fine font-bold text-neutral-content">
+          {student.screenName}
+        </p>
+        {student.goalIds.length > 1
+          ? student.goalIds.map((goalId) => (
+              <GoalTab
+                key={goalId}
+                store={store}
+                goalId={goalId}
+                shown={goalId === shownGoal}
+                onShow={() => onShow(goalId)}
+              />
+            ))
+          : null}
+      </div>
+      <GoalPanel
+        key={shownGoal}
+        store={store}
+        goalId={shownGoal}
+        supports={supports}
+        active={shownGoal === activeGoal}
+        onTouch={onShow}
+      />
+    </div>
+  );
+}
+
+/** Keeps the screen awake while a sitting is open, where the device can. */
+function useWakeLock(): void {
+  useEffect(() => {
+    let lock: WakeLockSentinel | null = null;
+    const ask = () => {
+      if (document.visibilityState !== "visible" || !("wakeLock" in navigator)) return;
+      navigator.wakeLock.request("screen").then(
+        (given) => (lock = given),
+        () => undefined,
+      );
+    };
+    ask();
+    document.addEventListener("visibilitychange", ask);
+    return () => {
+      document.removeEventListener("visibilitychange", ask);
+      void lock?.release();
+    };
+  }, []);
+}
+
+function ClockOfSitting({ timeZone }: { timeZone: string }) {
+  return <span>{localTime(timeZone, useNow(true, 10_000))}</span>;
+}
+
+/** What a sitting of one goal would be saved as: it needs no review of its own where nothing is open. */
+function SaveOne({
+  store,
+  goalId,
+  onReview,
+  onSave,
+}: {
+  store: SittingStore;
+  goalId: string;
+  onReview: () => void;
+  onSave: () => void;
+}) {
+  const sheet = useSheet(store, goalId);
+  const reading = readingOf(sheet, useNow(true, 2000));
+  const plain =
+    sheet.state === null &&
+    reading.state === "ready" &&
+    openQuestion(sheet.goal.measure, sheet.marks, sheet.goal.planned) === null;
+  const { numerator, denominator } =
+    "score" in reading ? reading.score : { numerator: null, denominator: null };
+  const figure = numerator !== null && denominator !== null ? ` ${numerator} of ${denominator}` : "";
+  return (
+    <button
+      type="button"
+      className="btn btn-primary h-12 px-6"
+      disabled={!isTouched(sheet)}
+      onClick={plain ? onSave : onReview}
+    >
+      {plain ? `Save${figure}` : "Finish"}
+    </button>
+  );
+}
+
+export function SittingView({
+  device,
+  store,
+  shownFirst,
+  onReview,
+  onSave,
+}: {
+  device: Device;
+  store: SittingStore;
+  /** The goal to begin at; the first one where it is null. */
+  shownFirst: string | null;
+  onReview: () => void;
+  onSave: () => void;
+}) {
+  const { pack } = device.kept;
+  const navigate = useNavigate();
+  const { students, setting } = useSitting(store);
+  const kept = useKept(store);
+  const [shown, setShown] = useState<Readonly<Record<string, string>>>(() =>
+    Object.fromEntries(
+      students.map(({ studentId, goalIds }) => [
+        studentId,
+        goalIds.find((goalId) => goalId === shownFirst) ?? goalIds[0] ?? "",
+      ]),
+    ),
+  );
+  const [activeStudent, setActiveStudent] = useState(
+    (students.find(({ goalIds }) => shownFirst !== null && goalIds.includes(shownFirst)) ?? students[0])
+      ?.studentId ?? "",
+  );
+  const activeGoal = shown[activeStudent] ?? "";
+  useWakeLock();
+  const show = (studentId: string) => (goalId: string) => {
+    setActiveStudent(studentId);
+    setShown((before) => (before[studentId] === goalId ? before : { ...before, [studentId]: goalId }));
+  };
+  const step = (by: 1 | -1) => {
+    // With one student the arrow turns to the next goal; with several to the next student, whose goal stays as it is.
+    const [only] = students;
+    if (students.length === 1 && only) {
+      const at = only.goalIds.indexOf(activeGoal);
+      show(only.studentId)(only.goalIds.at((at + by) % only.goalIds.length) ?? activeGoal);
+    } else {
+      const at = students.findIndex(({ studentId }) => studentId === activeStudent);
+      setActiveStudent(students.at((at + by) % students.length)?.studentId ?? activeStudent);
+    }
+  };
+  useSittingKeys(step);
+  const goalIds = students.flatMap((student) => student.goalIds);
+  const [onlyGoal] = goalIds;
+  return (
+    <>
+      <header className="sitting-head">
+        <h1 className="font-serif text-lg font-semibold">Sitting</h1>
+        <p className="text-fine text-soft">
+          <ClockOfSitting timeZone={pack.timeZone} /> · {pack.person.name}
+        </p>
+        <label className="ml-auto flex items-center gap-2 text-fine text-soft max-sm:hidden">
+          Setting
+          <select
+            className="select h-11 w-auto"
+            value={setting}
+            onChange={({ target }) => store.changeSitting((before) => ({ ...before, setting: target.value }))}
+          >
+            <option value="">not said</option>
+            {pack.settings.map((name) => (
+              <option key={name}>{name}</option>
+            ))}
+          </select>
+        </label>
+        <button
+          type="button"
+          className="btn btn-plain h-11 max-sm:ml-auto"
+          onClick={() => void navigate("/record")}
+        >
+          Leave open
+        </button>
+      </header>
+      {kept ? null : (
+        <p className="rounded-lg border border-warning px-4 py-2 font-bold text-warning" role="alert">
+          This device does not keep your marks now: its storage is full or switched off. Finish and save
+          before you close the page.
+        </p>
+      )}
+      {students.length > 1 ? (
+        <nav className="sitting-tiles" aria-label="Students of this sitting">
+          {students.map(({ studentId, screenName }) => (
+            <button
+              key={studentId}
+              type="button"
+              className="student-tile"
+              aria-pressed={studentId === activeStudent}
+              onClick={() => setActiveStudent(studentId)}
+            >
+              {screenName}
+            </button>
+          ))}
+        </nav>
+      ) : null}
+      <div className="sitting-columns" data-count={Math.min(students.length, 4)}>
+        {students.map((student) => (
+          <div
+            key={student.studentId}
+            className="sitting-place"
+            data-shown={student.studentId === activeStudent || undefined}
+          >
+            <StudentColumn
+              store={store}
+              student={student}
+              supports={pack.supports}
+              shownGoal={shown[student.studentId] ?? ""}
+              activeGoal={activeGoal}
+              onShow={show(student.studentId)}
+            />
+          </div>
+        ))}
+      </div>
+      <div className="save-bar mt-auto">
+        {goalIds.length === 1 && onlyGoal ? (
+          <SaveOne store={store} goalId={onlyGoal} onReview={onReview} onSave={onSave} />
+        ) : (
+          <button type="button" className="btn btn-primary h-12 px-8" onClick={onReview}>
+            Finish
+          </button>
+        )}
+        {goalIds.length > 1 ? (
+          <button type="button" className="btn btn-plain h-12 px-6" onClick={() => step(1)}>
+            {students.length > 1 ? "Next student" : "Next goal"} <span aria-hidden="true">→</span>
+          </button>
+        ) : null}
+        <p className="text-fine text-soft max-sm:hidden">What is marked is on this device at once.</p>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,171 @@
+import { v7 as newId } from "uuid";
+import type { PackedStudent } from "#server/db/recording-pack.ts";
+import type { Device } from "../device/device.ts";
+import { write } from "../device/disk.ts";
+import { seal, unseal } from "../device/seal.ts";
+import { newSheet, type Sheet, type Sitting } from "./sheet.ts";
+
+/** One sitting while it is open: what stands on each sheet, who is told of a change, and what is on the disk. */
+export interface SittingStore {
+  sitting: () => Sitting;
+  sheet: (goalId: string) => Sheet;
+  sheets: () => Sheet[];
+  /** Calls back when this sheet changed; `sitting` stands for the sitting itself. */
+  subscribe: (goalId: string, call: () => void) => () => void;
+  change: (goalId: string, make: (before: Sheet) => Sheet) => void;
+  changeSitting: (make: (before: Sitting) => Sitting) => void;
+  /** True once everything is on the disk; false where the disk does not take it. */
+  settled: () => Promise<boolean>;
+  /** Does the disk take what is marked? */
+  kept: () => boolean;
+}
+
+/** A sitting of these students and goals, on the disk before its first mark. */
+export async function beginSitting(
+  device: Device,
+  chosen: readonly { student: PackedStudent; goalIds: readonly string[] }[],
+): Promise<string> {
+  const sitting: Sitting = {
+    sittingId: newId(),
+    startedAt: Date.now(),
+    students: chosen.map(({ student: { studentId, screenName }, goalIds }) => ({
+      studentId,
+      screenName,
+      goalIds: [...goalIds],
+    })),
+    setting: "",
+  };
+  const sheets = chosen.flatMap(({ student, goalIds }) =>
+    student.goals
+      .filter(({ goalId }) => goalIds.includes(goalId))
+      .map((goal) => newSheet(sitting.sittingId, student.studentId, goal)),
+  );
+  await putAll(device, sitting, sheets);
+  return sitting.sittingId;
+}
+
+async function putAll(device: Device, sitting: Sitting, sheets: readonly Sheet[]): Promise<void> {
+  const { disk, key, personId } = device;
+  const { sittingId } = sitting;
+  const sealedSitting = await seal(key, sitting);
+  const sealed = await Promise.all(
+    sheets.map(async (sheet) => ({
+      sittingId,
+      goalId: sheet.goal.goalId,
+      personId,
+      sealed: await seal(key, sheet),
+    })),
+  );
+  await write(disk, ["sittings", "sheets"], (trx) => [
+    trx.objectStore("sittings").put({ personId, sealed: sealedSitting }, sittingId),
+    ...sealed.map((sheet) => trx.objectStore("sheets").put(sheet)),
+  ]);
+}
+
+/** The sittings this person has open on this device, the latest first. */
+export async function listOpenSittings({ disk, key, personId }: Device): Promise<Sitting[]> {
+  const rows = (await disk.getAll("sittings")).filter((row) => row.personId === personId);
+  const read = await Promise.all(rows.map(({ sealed }) => unseal<Sitting>(key, sealed)));
+  return read.filter((one) => one !== null).sort((a, b) => b.startedAt - a.startedAt);
+}
+
+/** Throws an open sitting away with everything on it. */
+export async function discardSitting({ disk }: Device, sittingId: string): Promise<void> {
+  const goals = await disk.getAllKeysFromIndex("sheets", "bySitting", sittingId);
+  await write(disk, ["sittings", "sheets"], (trx) => [
+    trx.objectStore("sittings").delete(sittingId),
+    ...goals.map((goal) => trx.objectStore("sheets").delete(goal)),
+  ]);
+}
+
+/** Opens a sitting that is on the disk; null where there is none of this person. */
+export async function openSitting(device: Device, sittingId: string): Promise<SittingStore | null> {
+  const { disk, key, personId } = device;
+  const row = await disk.get("sittings", sittingId);
+  const sitting = row?.personId === personId ? await unseal<Sitting>(key, row.sealed) : null;
+  if (!sitting) return null;
+  const rows = await disk.getAllFromIndex("sheets", "bySitting", sittingId);
+  const sheets = await Promise.all(rows.map(({ sealed }) => unseal<Sheet>(key, sealed)));
+  return storeOf(
+    device,
+    sitting,
+    sheets.filter((one) => one !== null),
+  );
+}
+
+function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): SittingStore {
+  const { disk, key, personId } = device;
+  let sitting = first;
+  const bySheet = new Map(sheets.map((sheet) => [sheet.goal.goalId, sheet]));
+  const order = sitting.students.flatMap(({ goalIds }) => goalIds);
+  const listeners = new Map<string, Set<() => void>>();
+  const tell = (thing: string) => listeners.get(thing)?.forEach((call) => call());
+  /** What is not on the disk yet. A sheet marked again while it is written is written again. */
+  const dirty = new Set<string>();
+  let writing: Promise<void> | null = null;
+  let failed = false;
+
+  async function writeDirty(): Promise<void> {
+    while (dirty.size > 0) {
+      const things = [...dirty];
+      dirty.clear();
+      try {
+        for (const thing of things) {
+          const sheet = bySheet.get(thing);
+          const sealed = await seal(key, sheet ?? sitting);
+          await write(disk, ["sittings", "sheets"], (trx) => [
+            sheet
+              ? trx
+                  .objectStore("sheets")
+                  .put({ personId, sittingId: sitting.sittingId, goalId: thing, sealed })
+              : trx.objectStore("sittings").put({ personId, sealed }, sitting.sittingId),
+          ]);
+        }
+        failed = false;
+      } catch {
+        // The marks live on in this tab; the screen says that the device does not keep them.
+        failed = true;
+        things.forEach((thing) => dirty.add(thing));
+        break;
+      }
+    }
+  }
+  function keep(thing: string): void {
+    dirty.add(thing);
+    writing ??= writeDirty().finally(() => {
+      writing = null;
+      tell("kept");
+    });
+  }
+  const sheet = (goalId: string): Sheet => {
+    const found = bySheet.get(goalId);
+    if (!found) throw new Error("no such goal in this sitting");
+    return found;
+  };
+  return {
+    sitting: () => sitting,
+    sheet,
+    sheets: () => order.flatMap((goalId) => bySheet.get(goalId) ?? []),
+    subscribe(thing, call) {
+      const set = listeners.get(thing) ?? new Set();
+      listeners.set(thing, set.add(call));
+      return () => set.delete(call);
+    },
+    change(goalId, make) {
+      bySheet.set(goalId, make(sheet(goalId)));
+      tell(goalId);
+      keep(goalId);
+    },
+    changeSitting(make) {
+      sitting = make(sitting);
+      tell("sitting");
+      keep("sitting");
+    },
+    async settled() {
+      await writing;
+      if (dirty.size > 0) await writeDirty();
+      return !failed;
+    },
+    kept: () => !failed,
+  };
+}

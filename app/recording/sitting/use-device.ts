@@ -1,0 +1,40 @@
+import { useEffect, useState } from "react";
+import { type Device, openDevice, type Reach } from "../device/device.ts";
+import type { WaitingItem } from "../device/queue.ts";
+import { useQueue } from "../device/use-queue.ts";
+import { registerWorker } from "../device/worker.ts";
+import { listOpenSittings } from "./store.ts";
+
+/** How this browser stands: opening; open with what is kept here; nobody has signed in here yet; or it keeps nothing at all. */
+export type DeviceState =
+  | { state: "opening" }
+  | { state: "open"; device: Device; reach: Reach }
+  | { state: "nobody"; reach: Reach }
+  | { state: "keeps nothing" };
+
+/** Opens this device, keeps its pack fresh, and sends what waits whenever the server can be reached. */
+export function useDevice(): { opened: DeviceState; waiting: WaitingItem[]; send: () => void } {
+  const [opened, setOpened] = useState<DeviceState>({ state: "opening" });
+  useEffect(() => {
+    let current = true;
+    openDevice((kept) => {
+      if (current) setOpened({ state: "open", device: kept, reach: "online" });
+    }).then(
+      ({ device, reach }) => {
+        if (!current) return;
+        setOpened(device ? { state: "open", device, reach } : { state: "nobody", reach });
+        registerWorker(async () => !device || (await listOpenSittings(device)).length === 0);
+      },
+      () => {
+        if (current) setOpened({ state: "keeps nothing" });
+      },
+    );
+    return () => {
+      current = false;
+    };
+  }, []);
+  const queue = useQueue(opened.state === "open" ? opened.device : null, (reach) =>
+    setOpened((before) => (before.state === "open" ? { ...before, reach } : before)),
+  );
+  return { opened, ...queue };
+}

@@ -1,0 +1,42 @@
+import { useEffect, useState, useSyncExternalStore } from "react";
+import type { Sheet, Sitting } from "./sheet.ts";
+import { withMark } from "./sheet.ts";
+import type { SittingStore } from "./store.ts";
+
+export function useSheet(store: SittingStore, goalId: string): Sheet {
+  return useSyncExternalStore(
+    (call) => store.subscribe(goalId, call),
+    () => store.sheet(goalId),
+  );
+}
+
+export function useSitting(store: SittingStore): Sitting {
+  return useSyncExternalStore((call) => store.subscribe("sitting", call), store.sitting);
+}
+
+/** Does the device keep what is marked? */
+export function useKept(store: SittingStore): boolean {
+  return useSyncExternalStore((call) => store.subscribe("kept", call), store.kept);
+}
+
+/** The time now, milliseconds since 1970, asked again while something runs and whenever the page is seen again. */
+export function useNow(running: boolean, every = 200): number {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    if (!running) return;
+    const ask = () => setNow(Date.now());
+    ask();
+    const timer = setInterval(ask, every);
+    document.addEventListener("visibilitychange", ask);
+    return () => {
+      clearInterval(timer);
+      document.removeEventListener("visibilitychange", ask);
+    };
+  }, [running, every]);
+  return now;
+}
+
+/** Puts a mark on a sheet, at the time of the touch. */
+export function mark(store: SittingStore, goalId: string, on: string, value = "", at = Date.now()): void {
+  store.change(goalId, (sheet) => withMark(sheet, { at, on, value }));
+}

@@ -1,0 +1,219 @@
+import { useEffect, useState } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import type { Device, Reach } from "#app/recording/device/device.ts";
+import { enqueue } from "#app/recording/device/queue.ts";
+import { QueueNote } from "#app/recording/sitting/queue-note.tsx";
+import { ReviewView } from "#app/recording/sitting/review-view.tsx";
+import { SavedView, type SavedSitting } from "#app/recording/sitting/saved-view.tsx";
+import { queuedFrom } from "#app/recording/sitting/sheet.ts";
+import { SittingView } from "#app/recording/sitting/sitting-view.tsx";
+import { StartView } from "#app/recording/sitting/start-view.tsx";
+import { openSitting, type SittingStore } from "#app/recording/sitting/store.ts";
+import { useDevice } from "#app/recording/sitting/use-device.ts";
+
+function Said({ children }: { children: React.ReactNode }) {
+  return <div className="mx-auto mt-10 grid max-w-xl gap-3">{children}</div>;
+}
+
+/** An open sitting: its panels, its review, and what it became. */
+function OpenSitting({
+  device,
+  store,
+  onSaved,
+}: {
+  device: Device;
+  store: SittingStore;
+  onSaved: (saved: SavedSitting) => void;
+}) {
+  const [reviewedAt, setReviewedAt] = useState<number | null>(null);
+  const [saving, setSaving] = useState(false);
+  const [shownFirst, setShownFirst] = useState<string | null>(null);
+  async function save(at = Date.now()): Promise<void> {
+    setSaving(true);
+    const sitting = store.sitting();
+    const lines = store.sheets().flatMap((sheet) => {
+      const item = queuedFrom(sheet, sitting, at, device.kept.clockAhead);
+      return item ? [{ item, sheet, at }] : [];
+    });
+    await store.settled();
+    await enqueue(
+      device,
+      sitting.sittingId,
+      lines.map(({ item }) => item),
+    );
+    onSaved({ sitting, lines });
+  }
+  return reviewedAt === null ? (
+    <SittingView
+      device={device}
+      store={store}
+      shownFirst={shownFirst}
+      onReview={() => setReviewedAt(Date.now())}
+      onSave={() => void save()}
+    />
+  ) : (
+    <ReviewView
+      store={store}
+      now={reviewedAt}
+      saving={saving}
+      onBack={(goalId) => {
+        setShownFirst(goalId);
+        setReviewedAt(null);
+      }}
+      onSave={() => void save(reviewedAt)}
+    />
+  );
+}
+
+function Opened({
+  device,
+  reach,
+  waiting,
+  send,
+}: {
+  device: Device;
+  reach: Reach;
+  waiting: ReturnType<typeof useDevice>["waiting"];
+  send: () => void;
+}) {
+  const navigate = useNavigate();
+  const [search] = useSearchParams();
+  const sittingId = search.get("sitting");
+  const [found, setFound] = useState<{ sittingId: string; store: SittingStore | null } | null>(null);
+  const [saved, setSaved] = useState<SavedSitting | null>(null);
+  // The sitting belongs to the person: a fresher pack of the same person does not open it again.
+  const { disk, personId } = device;
+  useEffect(() => {
+    if (sittingId === null) return;
+    let current = true;
+    void openSitting(device, sittingId).then((store) => {
+      if (current) setFound({ sittingId, store });
+    });
+    return () => {
+      current = false;
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [disk, personId, sittingId]);
+
+  const note = <QueueNote device={device} waiting={waiting} reach={reach} onSend={send} />;
+  if (saved && saved.sitting.sittingId === sittingId)
+    return (
+      <>
+        {note}
+        <SavedView saved={saved} waiting={waiting} />
+      </>
+    );
+  if (sittingId === null)
+    return (
+      <>
+        <header className="sitting-head mx-auto mb-4 w-full max-w-4xl">
+          <h1 className="font-serif text-[1.7rem] font-semibold">Start a sitting</h1>
+          <p className="text-fine text-soft">{device.kept.pack.person.name}</p>
+          <Link to="/caseload" className="btn btn-plain ml-auto h-11">
+            Caseload
+          </Link>
+        </header>
+        {note}
+        <StartView device={device} />
+      </>
+    );
+  if (found?.sittingId !== sittingId) return null;
+  if (!found.store)
+    return (
+      <>
+        {note}
+        <Said>
+          <h1 className="font-serif text-[1.7rem] font-semibold">This sitting is not open here</h1>
+          <p>It was saved or thrown away, or it is on another device.</p>
+          <Link to="/record" className="btn btn-primary h-11 justify-self-start">
+            Start a sitting
+          </Link>
+        </Said>
+      </>
+    );
+  return (
+    <>
+      {waiting.some(({ refused }) => refused !== null) || reach === "signed out" ? note : null}
+      <OpenSitting
+        device={device}
+        store={found.store}
+        onSaved={(done) => {
+          const [line, ...more] = done.lines;
+          // One entry, and the server at hand: on to the goal's page, where the line arrives in the margin.
+          if (reach === "online" && line?.item.kind === "entry" && more.length === 0) {
+            const { studentId, goalId, id } = line.item;
+            void sentThen(() => navigate(`/students/${studentId}/goals/${goalId}?saved=${id}`), id).then(
+              (on) => {
+                if (!on) setSaved(done);
+              },
+            );
+          } else setSaved(done);
+        }}
+      />
+    </>
+  );
+
+  /** Waits a moment for the queue to be rid of this item. */
+  async function sentThen(go: () => void | Promise<void>, id: string): Promise<boolean> {
+    const { sendWaiting, listWaiting } = await import("#app/recording/device/queue.ts");
+    for (let tries = 0; tries < 40; tries += 1) {
+      const reached = await sendWaiting(device);
+      if (!(await listWaiting(device)).some(({ item }) => item.id === id)) {
+        await go();
+        return true;
+      }
+      if (reached !== "busy") return false;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    return false;
+  }
+}
+
+/** Recording, with or without a network: this page asks the server for nothing before it can be used. */
+export default function SittingPage() {
+  const { opened, waiting, send } = useDevice();
+  const [hydrated, setHydrated] = useState(false);
+  useEffect(() => setHydrated(true), []);
+  return (
+    <main
+      id="page"
+      className="flex min-h-dvh w-full flex-col px-4 pt-1"
+      data-ready={(hydrated && opened.state !== "opening") || undefined}
+    >
+      <title>Recording · Gentle Margin</title>
+      <noscript>
+        <p className="mt-10">
+          Sittings need scripts, which this browser has switched off. Single observations can be typed from a
+          goal’s page.
+        </p>
+      </noscript>
+      {opened.state === "open" ? (
+        <Opened device={opened.device} reach={opened.reach} waiting={waiting} send={send} />
+      ) : opened.state === "nobody" ? (
+        <Said>
+          <h1 className="font-serif text-[1.7rem] font-semibold">Nobody records on this device yet</h1>
+          <p>
+            {opened.reach === "offline"
+              ? "There is no connection. Sign in here once while there is one; after that this page works without."
+              : "Please sign in. After that this page works without a network too."}
+          </p>
+          <Link to="/sign-in?to=/record" reloadDocument className="btn btn-primary h-11 justify-self-start">
+            Sign in
+          </Link>
+        </Said>
+      ) : opened.state === "keeps nothing" ? (
+        <Said>
+          <h1 className="font-serif text-[1.7rem] font-semibold">This browser keeps nothing</h1>
+          <p>
+            A sitting must be on the device before it is on the server, and this browser has no storage for
+            it. Leave private browsing, allow storage for this site, or type single observations from a goal’s
+            page.
+          </p>
+          <Link to="/caseload" className="btn btn-plain h-11 justify-self-start">
+            Caseload
+          </Link>
+        </Said>
+      ) : null}
+    </main>
+  );
+}

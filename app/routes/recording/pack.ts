@@ -1,0 +1,27 @@
+import * as z from "zod/mini";
+import { data, redirect } from "react-router";
+import { enter } from "#server/access/enter.ts";
+import { openDevice } from "#server/db/devices.ts";
+import { type RecordingPack, readRecordingPack } from "#server/db/recording-pack.ts";
+import { id } from "#app/ui/form-data.ts";
+import type { Route } from "./+types/pack";
+
+/** There is nothing to look at here. */
+export function loader({ request, context }: Route.LoaderArgs) {
+  return enter(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
+}
+
+const asked = z.object({ deviceId: id, name: z.string().check(z.maxLength(100)) });
+
+/** What a signed-in person's device is given to record with; `forgotten` where it has been told off from another one. */
+export type PackAnswer = { forgotten: true } | { key: string; serverNow: number; pack: RecordingPack };
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const read = asked.safeParse(await request.json().catch(() => null));
+  return enter(request, context, "sitting.open", null, async (visit): Promise<PackAnswer> => {
+    if (!read.success) throw data({ kind: "not-found" }, { status: 404 });
+    const key = await openDevice(visit, read.data.deviceId, read.data.name);
+    if (key === null) return { forgotten: true };
+    return { key: key.toString("base64"), serverNow: Date.now(), pack: await readRecordingPack(visit) };
+  });
+}

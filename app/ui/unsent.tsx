@@ -1,0 +1,31 @@
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { type Device, openDevice } from "#app/recording/device/device.ts";
+import { useQueue } from "#app/recording/device/use-queue.ts";
+import { registerWorker } from "#app/recording/device/worker.ts";
+import { listOpenSittings } from "#app/recording/sitting/store.ts";
+
+/** Makes this device ready to record without a network, and says how much of what was recorded is not sent yet. */
+export default function Unsent() {
+  const [device, setDevice] = useState<Device | null>(null);
+  useEffect(() => {
+    openDevice(() => undefined).then(
+      (found) => {
+        setDevice(found.device);
+        registerWorker(async () => !found.device || (await listOpenSittings(found.device)).length === 0);
+      },
+      () => undefined,
+    );
+  }, []);
+  const { waiting } = useQueue(device, () => undefined);
+  if (waiting.length === 0) return null;
+  return (
+    <Link
+      to="/record"
+      className="rounded bg-arrival px-1 py-1 leading-tight font-bold text-base-content no-underline"
+      role="status"
+    >
+      {waiting.length} not sent
+    </Link>
+  );
+}

@@ -1,0 +1,109 @@
+import { countedPurposes, type Purpose } from "#core/criteria/criterion.ts";
+import { criterionWords } from "#core/criteria/criterion-words.ts";
+import { groupBy } from "#core/group-by.ts";
+import type { Measure } from "#core/measures/measure.ts";
+import type { Meeting } from "#core/schedule/timetable.ts";
+import type { Visit } from "../access/visit.ts";
+import { readCalendar } from "./calendar.ts";
+import { listDueDays } from "./due.ts";
+import { schoolNow } from "./entries.ts";
+import { listGroups } from "./groups.ts";
+import { listItems, listLadders } from "./lists.ts";
+import { type Goal, shortName } from "./rows.ts";
+import { listCaseloadGoals, listParts, listStudents } from "./students.ts";
+
+/** What a recording screen needs of a goal, and nothing more. */
+export interface PackedGoal {
+  goalId: string;
+  number: string;
+  title: string;
+  wording: string;
+  strategy: string;
+  /** The criterion in words; null where there is none. */
+  criterion: string | null;
+  measure: Measure;
+  measureVersion: number;
+  planned: number | null;
+  purposes: readonly Purpose[];
+  /** The days on which it is due, of those ahead that are known. */
+  dueOn: string[];
+}
+
+export interface PackedStudent {
+  studentId: string;
+  /** The alias or the initials: recording screens show no name. */
+  screenName: string;
+  goals: PackedGoal[];
+}
+
+/** Everything with which a device can record without a network: of each student in the person's circles, the least needed. */
+export interface RecordingPack {
+  format: 1;
+  person: { personId: string; name: string };
+  timeZone: string;
+  today: string;
+  students: PackedStudent[];
+  groups: { groupId: string; name: string; meets: Meeting[]; studentIds: string[] }[];
+  settings: string[];
+  supports: string[];
+}
+
+const daysAhead = 14;
+
+/** How many opportunities one probe has, where the measure counts opportunities one by one. */
+function plannedTrials({ measure, setup }: Goal): number | null {
+  if (measure.kind !== "trials" && measure.kind !== "supports") return null;
+  return measure.planned ?? setup.criterion?.minimumOpportunities ?? null;
+}
+
+export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
+  const { person } = visit;
+  const students = await listStudents(visit);
+  const parts = await listParts(
+    visit,
+    students.map(({ studentId }) => studentId),
+  );
+  const mayRecord = new Set(parts.flatMap(({ studentId, part }) => (part === "read" ? [] : [studentId])));
+  const goals = groupBy(
+    (await listCaseloadGoals(visit)).filter(({ ended }) => ended === null),
+    ({ studentId }) => studentId,
+  );
+  const today = (await schoolNow(visit.trx, person.timeZone)).slice(0, 10);
+  const due = await listDueDays(visit, await readCalendar(visit), today, daysAhead);
+  const ladders = await listLadders(visit);
+  return {
+    format: 1,
+    person: { personId: person.personId, name: shortName(person.givenName, person.familyName) },
+    timeZone: person.timeZone,
+    today,
+    students: students
+      .filter(({ studentId }) => mayRecord.has(studentId))
+      .map(({ studentId, screenName }) => ({
+        studentId,
+        screenName,
+        goals: (goals.get(studentId) ?? []).map((goal) => ({
+          goalId: goal.goalId,
+          number: goal.number,
+          title: goal.title,
+          wording: goal.wording,
+          strategy: goal.strategy,
+          criterion: goal.setup.criterion && criterionWords(goal.setup.criterion, goal.measure),
+          measure: goal.measure,
+          measureVersion: goal.measureVersion,
+          planned: plannedTrials(goal),
+          purposes: countedPurposes(goal.setup.criterion),
+          dueOn: due.get(goal.goalId) ?? [],
+        })),
+      })),
+    groups: (await listGroups(visit))
+      .map(({ groupId, name, meets, studentIds }) => ({
+        groupId,
+        name,
+        meets,
+        studentIds: studentIds.filter((studentId) => mayRecord.has(studentId)),
+      }))
+      .filter(({ studentIds }) => studentIds.length > 0),
+    settings: await listItems(visit, "setting"),
+    supports: [...new Set(ladders.flatMap(({ levels }) => levels))],
+  };
+}
