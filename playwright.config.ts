@@ -15,6 +15,8 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     actionTimeout: 20_000,
     screenshot: "only-on-failure",
+    // Only the tests of recording without a network need what works without one.
+    serviceWorkers: "block",
     launchOptions: {
       executablePath: "/usr/bin/chromium",
       args: [

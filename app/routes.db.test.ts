@@ -8,11 +8,13 @@ import { signedIn, visitor, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
 import routes from "./routes.ts";
 
-/** What these three do is for people who are not signed in, or tells nothing. */
-const open = new Set(["/", "/sign-in", "/first-run"]);
+/** What these do is for people who are not signed in, or tells nothing: `/record` has no loader and nothing personal. */
+const open = new Set(["/", "/sign-in", "/first-run", "/record"]);
 const own = new Set([
   "/caseload",
   "/find",
+  "/recording/keep",
+  "/recording/pack",
   "/live",
   "/sign-out",
   "/school",

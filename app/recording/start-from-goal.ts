@@ -5,7 +5,7 @@ import { beginSitting } from "./sitting/store.ts";
 export async function startFromGoal(studentId: string, goalId: string): Promise<string | null> {
   try {
     const { device } = await openDevice(() => undefined);
-    const student = device?.kept.pack.students.find((one) => one.studentId === studentId);
+    const student = device?.pack.students.find((one) => one.studentId === studentId);
     if (!device || !student?.goals.some((goal) => goal.goalId === goalId)) return null;
     return await beginSitting(device, [{ student, goalIds: [goalId] }]);
   } catch {

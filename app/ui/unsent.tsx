@@ -20,12 +20,13 @@ export default function Unsent() {
   const { waiting } = useQueue(device, () => undefined);
   if (waiting.length === 0) return null;
   return (
-    <Link
-      to="/record"
-      className="rounded bg-arrival px-1 py-1 leading-tight font-bold text-base-content no-underline"
-      role="status"
-    >
-      {waiting.length} not sent
-    </Link>
+    <p role="status">
+      <Link
+        to="/record"
+        className="block rounded bg-arrival px-1 py-2 leading-tight font-bold text-base-content no-underline"
+      >
+        {waiting.length} not sent
+      </Link>
+    </p>
   );
 }

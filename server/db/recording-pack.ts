@@ -1,5 +1,8 @@
 import { countedPurposes, type Purpose } from "#core/criteria/criterion.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
+import { studentBlank } from "#core/goal-wording/blanks.ts";
+import { mapTexts } from "#core/goal-wording/map-texts.ts";
+import { withoutNames } from "#core/goal-wording/with-blanks.ts";
 import { groupBy } from "#core/group-by.ts";
 import type { Measure } from "#core/measures/measure.ts";
 import type { Meeting } from "#core/schedule/timetable.ts";
@@ -9,10 +12,10 @@ import { listDueDays } from "./due.ts";
 import { schoolNow } from "./entries.ts";
 import { listGroups } from "./groups.ts";
 import { listItems, listLadders } from "./lists.ts";
-import { type Goal, shortName } from "./rows.ts";
+import { type Goal, namesOf, shortName, type Student } from "./rows.ts";
 import { listCaseloadGoals, listParts, listStudents } from "./students.ts";
 
-/** What a recording screen needs of a goal, and nothing more. */
+/** What a recording screen needs of a goal, and nothing more. Its texts say `{student}` where the student is named. */
 export interface PackedGoal {
   goalId: string;
   number: string;
@@ -31,8 +34,9 @@ export interface PackedGoal {
 
 export interface PackedStudent {
   studentId: string;
-  /** The alias or the initials: recording screens show no name. */
+  /** The alias or the initials: what recording screens show unless their person wants names. */
   screenName: string;
+  calledName: string;
   goals: PackedGoal[];
 }
 
@@ -54,6 +58,12 @@ const daysAhead = 14;
 function plannedTrials({ measure, setup }: Goal): number | null {
   if (measure.kind !== "trials" && measure.kind !== "supports") return null;
   return measure.planned ?? setup.criterion?.minimumOpportunities ?? null;
+}
+
+/** Texts in which the student is a blank. */
+function unnamed<Texts extends Record<string, string>>(student: Student, texts: Texts): Texts {
+  const names = namesOf(student);
+  return mapTexts(texts, (text) => withoutNames(text, names, `{${studentBlank}}`));
 }
 
 export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
@@ -78,15 +88,14 @@ export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
     today,
     students: students
       .filter(({ studentId }) => mayRecord.has(studentId))
-      .map(({ studentId, screenName }) => ({
-        studentId,
-        screenName,
-        goals: (goals.get(studentId) ?? []).map((goal) => ({
+      .map((student) => ({
+        studentId: student.studentId,
+        screenName: student.screenName,
+        calledName: student.calledName,
+        goals: (goals.get(student.studentId) ?? []).map((goal) => ({
           goalId: goal.goalId,
           number: goal.number,
-          title: goal.title,
-          wording: goal.wording,
-          strategy: goal.strategy,
+          ...unnamed(student, { title: goal.title, wording: goal.wording, strategy: goal.strategy }),
           criterion: goal.setup.criterion && criterionWords(goal.setup.criterion, goal.measure),
           measure: goal.measure,
           measureVersion: goal.measureVersion,

@@ -1,4 +1,5 @@
 import { v7 as newId } from "uuid";
+import { fillBlanks, studentBlank } from "#core/goal-wording/blanks.ts";
 import type { PackAnswer } from "#app/routes/recording/pack.ts";
 import type { RecordingPack } from "#server/db/recording-pack.ts";
 import { post } from "./post.ts";
@@ -22,6 +23,42 @@ export interface Device {
   key: CryptoKey;
   personId: string;
   kept: KeptPack;
+  /** The pack as this screen shows it: students by alias or initials, or by name where their person wants that. */
+  pack: RecordingPack;
+}
+
+const namesKeptAs = "gentle-margin names";
+
+/** Do recording screens in this browser show names? */
+export function showsNames(): boolean {
+  return localStorage.getItem(namesKeptAs) === "shown";
+}
+
+export function setShowsNames(shown: boolean): void {
+  if (shown) localStorage.setItem(namesKeptAs, "shown");
+  else localStorage.removeItem(namesKeptAs);
+}
+
+/** Puts into every text how the student is called on this screen. */
+function shownPack(pack: RecordingPack): RecordingPack {
+  const names = showsNames();
+  return {
+    ...pack,
+    students: pack.students.map((student) => {
+      const shown = names ? student.calledName : student.screenName;
+      const fill = (text: string) => fillBlanks(text, { [studentBlank]: shown });
+      return {
+        ...student,
+        screenName: shown,
+        goals: student.goals.map((goal) => ({
+          ...goal,
+          title: fill(goal.title),
+          wording: fill(goal.wording),
+          strategy: fill(goal.strategy),
+        })),
+      };
+    }),
+  };
 }
 
 /** What this device says of itself in the list of devices: "Chrome on Android". */
@@ -74,7 +111,7 @@ export async function openKept(disk: OpenDisk): Promise<Device | null> {
   if (!personId) return null;
   const [key, sealed] = await Promise.all([disk.get("keys", personId), disk.get("packs", personId)]);
   const kept = key && sealed ? await unseal<KeptPack>(key, sealed) : null;
-  return key && kept ? { disk, key, personId, kept } : null;
+  return key && kept ? { disk, key, personId, kept, pack: shownPack(kept.pack) } : null;
 }
 
 async function keepPack({ disk, key, personId, kept }: Device): Promise<void> {
@@ -112,7 +149,7 @@ async function openFresh(disk: OpenDisk, here: Device | null, again = true): Pro
     clockAhead: Math.round(serverNow - (sentAt + Date.now()) / 2),
     chosen: before,
   };
-  const opened = { disk, key, personId, kept };
+  const opened = { disk, key, personId, kept, pack: shownPack(pack) };
   await write(disk, ["keys", "meta"], (trx) => [
     trx.objectStore("keys").put(key, personId),
     trx.objectStore("meta").put(personId, "person"),

@@ -1,39 +1,41 @@
-import { type ComponentType, lazy } from "react";
+import type { ComponentType } from "react";
 import type { MeasureKind } from "#core/measures/measure.ts";
 import type { SittingPanel } from "./panel.ts";
 
-const load = {
-  taps: () => import("./tap-panels.tsx"),
-  clocks: () => import("./clock-panels.tsx"),
-  rows: () => import("./row-panels.tsx"),
-  intervals: () => import("./intervals-panel.tsx"),
-};
+type Panels = Record<MeasureKind, ComponentType<SittingPanel>>;
+
+let loaded: Panels | null = null;
 
 /** A panel gets only sheets of its own measure: the kind below chose it. */
-function panelOf<M>(loaded: () => Promise<ComponentType<SittingPanel<M>>>) {
-  return lazy(async () => ({ default: (await loaded()) as unknown as ComponentType<SittingPanel> }));
+const panel = <M,>(component: ComponentType<SittingPanel<M>>) =>
+  component as unknown as ComponentType<SittingPanel>;
+
+/** Loads the panel of every measure before a sitting is shown: a key that came before its panel would be lost. */
+export async function loadPanels(): Promise<void> {
+  const [taps, clocks, rows, intervals] = await Promise.all([
+    import("./tap-panels.tsx"),
+    import("./clock-panels.tsx"),
+    import("./row-panels.tsx"),
+    import("./intervals-panel.tsx"),
+  ]);
+  loaded = {
+    trials: panel(taps.TrialsPad),
+    supports: panel(taps.SupportsPad),
+    count: panel(taps.CountPad),
+    duration: panel(clocks.DurationPad),
+    latency: panel(clocks.LatencyPad),
+    fluency: panel(clocks.FluencyPad),
+    intervals: panel(intervals.IntervalsPad),
+    skills: rows.RowsPad,
+    steps: rows.RowsPad,
+    checklist: rows.RowsPad,
+    rubric: rows.RowsPad,
+    outcomes: rows.RowsPad,
+    "running-total": panel(rows.RunningTotalPad),
+  };
 }
 
-const rows = panelOf(async () => (await load.rows()).RowsPad);
-
-/** One panel for each kind of measure, each loaded when it is first needed; all are on the device beforehand. */
-const panels: Record<MeasureKind, ComponentType<SittingPanel>> = {
-  trials: panelOf(async () => (await load.taps()).TrialsPad),
-  supports: panelOf(async () => (await load.taps()).SupportsPad),
-  count: panelOf(async () => (await load.taps()).CountPad),
-  duration: panelOf(async () => (await load.clocks()).DurationPad),
-  latency: panelOf(async () => (await load.clocks()).LatencyPad),
-  fluency: panelOf(async () => (await load.clocks()).FluencyPad),
-  intervals: panelOf(async () => (await load.intervals()).IntervalsPad),
-  skills: rows,
-  steps: rows,
-  checklist: rows,
-  rubric: rows,
-  outcomes: rows,
-  "running-total": panelOf(async () => (await load.rows()).RunningTotalPad),
-};
-
 export function PanelOf(props: SittingPanel) {
-  const Panel = panels[props.measure.kind];
-  return <Panel {...props} />;
+  const Panel = loaded?.[props.measure.kind];
+  return Panel ? <Panel {...props} /> : null;
 }

@@ -1,4 +1,4 @@
-import { memo, Suspense, useState } from "react";
+import { memo, useState } from "react";
 import { PanelOf } from "../panels/sitting-panel.tsx";
 import { purposeOptions } from "../purpose.ts";
 import type { Sheet, SheetState } from "./sheet.ts";
@@ -123,9 +123,7 @@ export const GoalPanel = memo(function GoalPanel({
       </header>
       {state === null || state === "interrupted" ? (
         <form className="panel-body mt-3" onSubmit={(event) => event.preventDefault()}>
-          <Suspense fallback={<p className="min-h-40 text-soft">…</p>}>
-            <PanelOf measure={goal.measure} sheet={sheet} store={store} />
-          </Suspense>
+          <PanelOf measure={goal.measure} sheet={sheet} store={store} />
         </form>
       ) : null}
       {state === null ? null : (

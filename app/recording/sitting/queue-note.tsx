@@ -19,7 +19,7 @@ export function QueueNote({
   reach: Reach;
   onSend: () => void;
 }) {
-  const { pack } = device.kept;
+  const { pack } = device;
   const unsent = waiting.filter(({ refused }) => refused === null).length;
   const refused = waiting.filter((one) => one.refused !== null);
   const nameOf = ({ item }: WaitingItem) => {

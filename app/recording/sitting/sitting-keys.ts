@@ -1,4 +1,4 @@
-import { useEffect, useRef } from "react";
+import { useLayoutEffect, useRef } from "react";
 
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
@@ -20,10 +20,11 @@ function rowFor(panel: Element): Element | null {
  */
 export function useSittingKeys(step: (by: 1 | -1) => void): void {
   const latest = useRef(step);
-  useEffect(() => {
+  useLayoutEffect(() => {
     latest.current = step;
   });
-  useEffect(() => {
+  // Before the panels are painted: a key pressed as soon as they are seen is heard.
+  useLayoutEffect(() => {
     function onKey(event: KeyboardEvent) {
       if (event.defaultPrevented || event.isComposing || event.ctrlKey || event.metaKey || event.altKey)
         return;

@@ -125,7 +125,9 @@ function SaveOne({
   const plain =
     sheet.state === null &&
     reading.state === "ready" &&
-    openQuestion(sheet.goal.measure, sheet.marks, sheet.goal.planned) === null;
+    // How many trials there were stands on the button itself.
+    (sheet.goal.measure.kind === "trials" ||
+      openQuestion(sheet.goal.measure, sheet.marks, sheet.goal.planned) === null);
   const { numerator, denominator } =
     "score" in reading ? reading.score : { numerator: null, denominator: null };
   const figure = numerator !== null && denominator !== null ? ` ${numerator} of ${denominator}` : "";
@@ -155,7 +157,7 @@ export function SittingView({
   onReview: () => void;
   onSave: () => void;
 }) {
-  const { pack } = device.kept;
+  const { pack } = device;
   const navigate = useNavigate();
   const { students, setting } = useSitting(store);
   const kept = useKept(store);

@@ -93,7 +93,7 @@ function StudentRow({
 /** Where a sitting begins: what was left open, the groups that meet, and every student with what is due. */
 export function StartView({ device }: { device: Device }) {
   const navigate = useNavigate();
-  const { pack } = device.kept;
+  const { pack } = device;
   const today = localDay(pack.timeZone);
   const [open, setOpen] = useState<Sitting[]>([]);
   const [changed, setChanged] = useState<Chosen>({});

@@ -1,7 +1,9 @@
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Device, Reach } from "#app/recording/device/device.ts";
+import { setShowsNames, showsNames } from "#app/recording/device/device.ts";
 import { enqueue } from "#app/recording/device/queue.ts";
+import { loadPanels } from "#app/recording/panels/sitting-panel.tsx";
 import { QueueNote } from "#app/recording/sitting/queue-note.tsx";
 import { ReviewView } from "#app/recording/sitting/review-view.tsx";
 import { SavedView, type SavedSitting } from "#app/recording/sitting/saved-view.tsx";
@@ -86,7 +88,7 @@ function Opened({
   useEffect(() => {
     if (sittingId === null) return;
     let current = true;
-    void openSitting(device, sittingId).then((store) => {
+    void Promise.all([openSitting(device, sittingId), loadPanels()]).then(([store]) => {
       if (current) setFound({ sittingId, store });
     });
     return () => {
@@ -108,8 +110,20 @@ function Opened({
       <>
         <header className="sitting-head mx-auto mb-4 w-full max-w-4xl">
           <h1 className="font-serif text-[1.7rem] font-semibold">Start a sitting</h1>
-          <p className="text-fine text-soft">{device.kept.pack.person.name}</p>
-          <Link to="/caseload" className="btn btn-plain ml-auto h-11">
+          <p className="text-fine text-soft">{device.pack.person.name}</p>
+          <label className="ml-auto flex min-h-11 items-center gap-2 text-fine text-soft">
+            <input
+              type="checkbox"
+              className="size-5 accent-primary"
+              defaultChecked={showsNames()}
+              onChange={({ target }) => {
+                setShowsNames(target.checked);
+                location.reload();
+              }}
+            />
+            Show names
+          </label>
+          <Link to="/caseload" className="btn btn-plain h-11">
             Caseload
           </Link>
         </header>

@@ -1,0 +1,295 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { type BrowserContext, chromium, type Page } from "@playwright/test";
+import { demoPassword, emailOf, people } from "../demo/school.ts";
+import { startWebServer } from "../tests/web-server.ts";
+import { expect, recording, signIn, test } from "./site.ts";
+
+/** A browser of its own whose storage outlives it, as on a tablet that ran out of battery. */
+async function tablet(folder: string, url: string): Promise<BrowserContext> {
+  return chromium.launchPersistentContext(folder, {
+    executablePath: "/usr/bin/chromium",
+    args: ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking"],
+    baseURL: url,
+    viewport: { width: 1280, height: 800 },
+    serviceWorkers: "allow",
+  });
+}
+
+/** Signs in and waits until everything is on the device that recording without a network needs. */
+async function madeReady(page: Page, who: "noor" | "ines" = "noor"): Promise<void> {
+  await signIn(page, who);
+  await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+  await page.goto("/record");
+  await recording(page);
+}
+
+const withFolder = test.extend<{ folder: string }>({
+  // eslint-disable-next-line no-empty-pattern
+  folder: async ({}, use) => {
+    const folder = mkdtempSync(join(tmpdir(), "gentle-margin-tablet-"));
+    await use(folder);
+    rmSync(folder, { recursive: true, force: true, maxRetries: 5 });
+  },
+});
+
+/** Kills a whole browser as a crash would: nothing is closed or written first. */
+async function crash(context: BrowserContext): Promise<void> {
+  const page = context.pages()[0] ?? (await context.newPage());
+  const session = await context.newCDPSession(page);
+  const gone = new Promise((resolve) => context.once("close", resolve));
+  await session.send("Browser.crash").catch(() => undefined);
+  await gone;
+}
+
+async function typeSignIn(page: Page): Promise<void> {
+  await page.getByLabel("E-mail").fill(emailOf(people.noor));
+  await page.getByLabel("Password").fill(demoPassword);
+  await page.getByRole("button", { name: "Sign in" }).click();
+}
+
+async function startThree(page: Page): Promise<void> {
+  for (const initials of ["W.A.", "E.K.", "P.N."])
+    await page.getByRole("checkbox", { name: `${initials} together with others` }).check();
+  await page
+    .getByRole("list", { name: "Goals of W.A." })
+    .getByRole("checkbox", { name: /Two-digit subtraction/ })
+    .check();
+  await page
+    .getByRole("list", { name: "Goals of P.N." })
+    .getByRole("checkbox", { name: /start of words/ })
+    .check();
+  await page.getByRole("button", { name: "Start together" }).click();
+  await page.getByRole("heading", { name: "Sitting" }).waitFor();
+}
+
+withFolder(
+  "a sitting begun without a network survives a crash of the browser, and each entry arrives exactly once",
+  async ({ site, folder }) => {
+    let context = await tablet(folder, site.web.url);
+    let page = context.pages()[0] ?? (await context.newPage());
+    await madeReady(page);
+    await context.setOffline(true);
+    await page.goto("/record");
+    await recording(page);
+    await expect(page.getByText("No connection. Recording works")).toBeVisible();
+    await startThree(page);
+    // Forty marks, over three students.
+    for (let mark = 0; mark < 40; mark += 1) {
+      await page.keyboard.press(mark % 4 === 3 ? "0" : "1");
+      if (mark % 14 === 13) await page.keyboard.press("ArrowRight");
+    }
+    await expect(page.getByText("of 12 so far", { exact: true })).toBeVisible();
+    // The last mark may still be on its way to the disk; all others are there.
+    await page.waitForTimeout(300);
+    await crash(context);
+
+    context = await tablet(folder, site.web.url);
+    await context.setOffline(true);
+    page = context.pages()[0] ?? (await context.newPage());
+    await page.goto("/record");
+    await recording(page);
+    await page.getByRole("link", { name: "Go on" }).click();
+    await page.getByRole("heading", { name: "Sitting" }).waitFor();
+    await expect(page.getByText("of 14 so far", { exact: true })).toHaveCount(2);
+    await expect(page.getByText("of 12 so far", { exact: true })).toBeVisible();
+    await page.getByRole("button", { name: "Finish" }).click();
+    await page.getByRole("button", { name: /^Save \d lines/ }).click();
+    await expect(page.getByText("kept on this device", { exact: true }).first()).toBeVisible();
+    expect(await site.owner("entries").whereNotNull("sitting_id").count({ n: "*" }).first()).toMatchObject({
+      n: "0",
+    });
+
+    // The session did not outlive the browser: the queue says so, and goes out with the next sign-in.
+    await context.setOffline(false);
+    await expect(page.getByText("Your session is over; recording goes on. 3 kept here")).toBeVisible();
+    await page.getByRole("link", { name: "Sign in" }).click();
+    await typeSignIn(page);
+    await recording(page);
+    await expect.poll(async () => (await site.owner("entries").whereNotNull("sitting_id")).length).toBe(3);
+    const kept = await site
+      .owner("entries")
+      .whereNotNull("sitting_id")
+      .select<{ numerator: number; denominator: number }[]>("numerator", "denominator");
+    expect(kept.map(({ denominator }) => denominator).sort()).toEqual([12, 14, 14]);
+    expect(kept.reduce((sum, { numerator }) => sum + numerator, 0)).toBe(30);
+    await expect(page.getByText(/kept here|Sending/)).toHaveCount(0);
+    await context.close();
+  },
+);
+
+withFolder(
+  "a server that dies after it kept an entry and before it said so is asked again, and has it once",
+  async ({ site, folder }) => {
+    const context = await tablet(folder, site.web.url);
+    const page = context.pages()[0] ?? (await context.newPage());
+    await madeReady(page);
+    await startThree(page);
+    for (const key of ["1", "1", "0"]) await page.keyboard.press(key);
+    await page.keyboard.press("ArrowRight");
+    for (const key of ["1", "0"]) await page.keyboard.press(key);
+    let killed = false;
+    await context.route("**/recording/keep", async (route) => {
+      if (killed) return route.continue();
+      killed = true;
+      // The server keeps it; its answer never reaches the tablet.
+      expect((await route.fetch()).status()).toBe(200);
+      await site.web.kill("SIGKILL");
+      return route.abort();
+    });
+    await page.getByRole("button", { name: "Finish" }).click();
+    await page.getByRole("button", { name: /^Save \d lines/ }).click();
+    await expect(page.getByText("kept on this device", { exact: true })).toHaveCount(2);
+    await expect.poll(async () => (await site.owner("entries").whereNotNull("sitting_id")).length).toBe(1);
+    const again = await startWebServer(site.appUrl, { PORT: new URL(site.web.url).port });
+    await expect(page.getByText("in the report")).toHaveCount(2);
+    expect(await site.owner("entries").whereNotNull("sitting_id")).toHaveLength(2);
+    await again.stop();
+    await context.close();
+  },
+);
+
+withFolder(
+  "signing out warns of what is not sent; another person on the device sees nothing of it; it goes on when its person is back",
+  async ({ site, folder }) => {
+    const context = await tablet(folder, site.web.url);
+    const page = context.pages()[0] ?? (await context.newPage());
+    await madeReady(page);
+    await context.route("**/recording/keep", (route) => route.abort());
+    await page.getByRole("button", { name: "Start with E.K." }).click();
+    await page.getByRole("heading", { name: "Sitting" }).waitFor();
+    for (const key of ["1", "1"]) await page.keyboard.press(key);
+    await page.getByRole("button", { name: "Finish" }).click();
+    await page.getByRole("button", { name: /^Save \d line/ }).click();
+    await expect(page.getByText("kept on this device", { exact: true })).toBeVisible();
+    await page.goto("/caseload");
+    await expect(page.getByRole("link", { name: "1 not sent" })).toBeVisible();
+    await page.getByRole("button", { name: "Sign out" }).click();
+    await expect(page.getByText("1 of your entries is not sent yet.", { exact: false })).toBeVisible();
+    await page.getByRole("button", { name: "Sign out anyway" }).click();
+    await page.getByLabel("Password").waitFor();
+    // On the disk of the device nothing of the child can be read, and no key is left.
+    const left = await page.evaluate(async () => {
+      const disk = await new Promise<IDBDatabase>((resolve, reject) => {
+        const asked = indexedDB.open("gentle-margin");
+        asked.onsuccess = () => resolve(asked.result);
+        asked.onerror = () => reject(new Error("no disk"));
+      });
+      const all = (store: string) =>
+        new Promise<unknown[]>((resolve) => {
+          const asked = disk.transaction(store).objectStore(store).getAll();
+          asked.onsuccess = () => resolve(asked.result);
+        });
+      return {
+        keys: (await all("keys")).length,
+        packs: (await all("packs")).length,
+        queue: (await all("queue")).length,
+      };
+    });
+    expect(left).toEqual({ keys: 0, packs: 0, queue: 1 });
+
+    await context.unroute("**/recording/keep");
+    await signIn(page, "ines");
+    await page.goto("/record");
+    await recording(page);
+    await expect(page.getByText("not sent")).toHaveCount(0);
+    await expect(page.getByText(/kept (here|on this device)/)).toHaveCount(0);
+    expect(await site.owner("entries").whereNotNull("sitting_id")).toHaveLength(0);
+    await page.goto("/caseload");
+    await page.locator(".notebook[data-ready]").waitFor();
+    await page.getByRole("button", { name: "Sign out" }).click();
+    await page.getByLabel("Password").waitFor();
+
+    await signIn(page, "noor");
+    await expect.poll(async () => (await site.owner("entries").whereNotNull("sitting_id")).length).toBe(1);
+    await context.close();
+  },
+);
+
+withFolder(
+  "a session that is over pauses the queue and nothing else; a refused entry stays, says why, and holds back no other",
+  async ({ site, folder }) => {
+    const context = await tablet(folder, site.web.url);
+    const page = context.pages()[0] ?? (await context.newPage());
+    await madeReady(page);
+    await page.getByRole("button", { name: "Start with E.K." }).click();
+    await page.getByRole("heading", { name: "Sitting" }).waitFor();
+    for (const key of ["1", "0"]) await page.keyboard.press(key);
+    await site.owner("gate.sessions").update({ ended_at: new Date() });
+    await page.keyboard.press("1");
+    await page.getByRole("button", { name: "Finish" }).click();
+    await page.getByRole("button", { name: /^Save \d line/ }).click();
+    await expect(page.getByText("Your session is over; recording goes on. 1 kept here")).toBeVisible();
+
+    // Meanwhile the person was taken out of this student's circle; a second sitting is of another student.
+    await page.getByRole("link", { name: "New sitting" }).click();
+    await page
+      .getByRole("list", { name: "Goals of W.A." })
+      .getByRole("checkbox", { name: /Two-digit subtraction/ })
+      .check();
+    await page.getByRole("button", { name: "Start with W.A." }).click();
+    await page.getByRole("heading", { name: "Sitting" }).waitFor();
+    for (const key of ["1", "1", "1"]) await page.keyboard.press(key);
+    await page.getByRole("button", { name: /^(Save|Finish)/ }).click();
+    const review = page.getByRole("button", { name: /^Save \d line/ });
+    if (await review.isVisible()) await review.click();
+    await site
+      .owner("circle")
+      .where({ student_id: site.demo.student("Elowen"), part: "lead" })
+      .update({ part: "read" });
+    await page.getByRole("link", { name: "Sign in" }).click();
+    await typeSignIn(page);
+    await recording(page);
+    await expect(page.getByText("Not taken by the server; still here.")).toBeVisible();
+    await expect(page.getByText(/you may not record for them now/)).toBeVisible();
+    await expect.poll(async () => (await site.owner("entries").whereNotNull("sitting_id")).length).toBe(1);
+
+    await site
+      .owner("circle")
+      .where({ student_id: site.demo.student("Elowen"), part: "read" })
+      .update({ part: "lead" });
+    await page.getByRole("button", { name: "Try again" }).click();
+    await expect(page.getByText("Not taken by the server; still here.")).toHaveCount(0);
+    await expect.poll(async () => (await site.owner("entries").whereNotNull("sitting_id")).length).toBe(2);
+    await context.close();
+  },
+);
+
+withFolder(
+  "only the recording page is kept for use without a network, and nothing personal stands in it",
+  async ({ site, folder }) => {
+    const context = await tablet(folder, site.web.url);
+    const page = context.pages()[0] ?? (await context.newPage());
+    await madeReady(page);
+    await page.goto("/caseload");
+    await page.goto(`/students/${site.demo.student("Wren")}`);
+    const kept = await page.evaluate(async () => {
+      const found: { path: string; type: string; text: string }[] = [];
+      for (const name of await caches.keys()) {
+        const cache = await caches.open(name);
+        for (const request of await cache.keys()) {
+          const answer = await cache.match(request);
+          const type = answer?.headers.get("Content-Type") ?? "";
+          const policy = answer?.headers.get("Content-Security-Policy") ?? "";
+          found.push({
+            path: new URL(request.url).pathname,
+            type,
+            text: type.startsWith("text/html") ? `${policy}\n${(await answer?.text()) ?? ""}` : "",
+          });
+        }
+      }
+      return found;
+    });
+    expect(kept.length).toBeGreaterThan(20);
+    expect(kept.filter(({ path }) => !path.startsWith("/assets/")).map(({ path }) => path)).toEqual([
+      "/record",
+    ]);
+    const document = kept.find(({ path }) => path === "/record")?.text ?? "";
+    expect(document).toMatch(/^default-src 'none';.*script-src 'self' 'nonce-/);
+    expect(document).not.toMatch(/Noor|Wren|W\.A\./);
+    await context.setOffline(true);
+    await expect(page.goto("/caseload")).rejects.toThrow(/ERR_INTERNET_DISCONNECTED/);
+    await context.close();
+  },
+);
