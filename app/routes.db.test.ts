@@ -12,6 +12,8 @@ import routes from "./routes.ts";
 const open = new Set(["/", "/sign-in", "/first-run", "/record"]);
 const own = new Set([
   "/caseload",
+  "/today",
+  "/devices",
   "/find",
   "/recording/keep",
   "/recording/pack",

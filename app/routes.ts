@@ -9,6 +9,8 @@ export default [
 
   layout("routes/frame/frame.tsx", [
     route("caseload", "routes/caseload/caseload.tsx"),
+    route("today", "routes/today/today.tsx"),
+    route("devices", "routes/recording/devices.tsx"),
     route("school", "routes/school/school.tsx", [
       index("routes/school/start.ts", { id: "school-start" }),
       route("calendar", "routes/school/calendar.tsx"),

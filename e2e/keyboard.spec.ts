@@ -23,7 +23,7 @@ test("a probe is recorded from the caseload without a mouse", async ({ page }) =
   await expect(page.getByRole("heading", { name: "Elowen Kerr" })).toBeVisible();
   await page.keyboard.press("r");
   await recording(page);
-  await expect(page.getByRole("heading", { name: "Sitting" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "Sitting", exact: true })).toBeVisible();
   for (const key of ["1", "1", "0", "u", "0", "1"]) await page.keyboard.press(key);
   await page.keyboard.press("n");
   await page.keyboard.type("u10: letters are letters while typing");

@@ -61,7 +61,7 @@ async function startThree(page: Page): Promise<void> {
     .getByRole("checkbox", { name: /start of words/ })
     .check();
   await page.getByRole("button", { name: "Start together" }).click();
-  await page.getByRole("heading", { name: "Sitting" }).waitFor();
+  await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
 }
 
 withFolder(
@@ -91,7 +91,7 @@ withFolder(
     await page.goto("/record");
     await recording(page);
     await page.getByRole("link", { name: "Go on" }).click();
-    await page.getByRole("heading", { name: "Sitting" }).waitFor();
+    await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
     await expect(page.getByText("of 14 so far", { exact: true })).toHaveCount(2);
     await expect(page.getByText("of 12 so far", { exact: true })).toBeVisible();
     await page.getByRole("button", { name: "Finish" }).click();
@@ -158,7 +158,7 @@ withFolder(
     await madeReady(page);
     await context.route("**/recording/keep", (route) => route.abort());
     await page.getByRole("button", { name: "Start with E.K." }).click();
-    await page.getByRole("heading", { name: "Sitting" }).waitFor();
+    await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
     for (const key of ["1", "1"]) await page.keyboard.press(key);
     await page.getByRole("button", { name: "Finish" }).click();
     await page.getByRole("button", { name: /^Save \d line/ }).click();
@@ -214,7 +214,7 @@ withFolder(
     const page = context.pages()[0] ?? (await context.newPage());
     await madeReady(page);
     await page.getByRole("button", { name: "Start with E.K." }).click();
-    await page.getByRole("heading", { name: "Sitting" }).waitFor();
+    await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
     for (const key of ["1", "0"]) await page.keyboard.press(key);
     await site.owner("gate.sessions").update({ ended_at: new Date() });
     await page.keyboard.press("1");
@@ -229,7 +229,7 @@ withFolder(
       .getByRole("checkbox", { name: /Two-digit subtraction/ })
       .check();
     await page.getByRole("button", { name: "Start with W.A." }).click();
-    await page.getByRole("heading", { name: "Sitting" }).waitFor();
+    await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
     for (const key of ["1", "1", "1"]) await page.keyboard.press(key);
     await page.getByRole("button", { name: /^(Save|Finish)/ }).click();
     const review = page.getByRole("button", { name: /^Save \d line/ });

@@ -1,7 +1,7 @@
 import type { Page } from "@playwright/test";
 import { expect, expectAccessible, margin, recording, signIn, test } from "./site.ts";
 
-const sitting = (page: Page) => page.getByRole("heading", { name: "Sitting" });
+const sitting = (page: Page) => page.getByRole("heading", { name: "Sitting", exact: true });
 const panel = (page: Page, goal: RegExp) => page.getByRole("region", { name: goal });
 
 const numeratorOf = ({ numerator }: { numerator: number }) => numerator;

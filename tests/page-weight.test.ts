@@ -74,13 +74,28 @@ describe("our own scripts on the first load, beyond an empty page", () => {
   const client = join(project, "build", "client");
   it.each([
     ["student-goals", 30_000],
-    ["routes/record/record", 30_000],
+    ["routes/record/record", 45_000],
+    ["routes/record/sitting", 45_000],
     ["routes/caseload/caseload", 30_000],
   ])("of %s are at most %i bytes, gzipped", (route, limit) => {
     const own = firstLoad(client, route) - emptyPage;
     console.log(`${route}: ${own} bytes of ours beyond ${emptyPage} of an empty page`);
     expect(own).toBeGreaterThan(0);
     expect(own).toBeLessThanOrEqual(limit);
+  });
+
+  it("of recording with every panel are at most 53,000 bytes, all of them kept for use without a network", () => {
+    const worker = readFileSync(join(client, "sw.js"), "utf8");
+    const kept = [...worker.matchAll(/url:"(\/assets\/[^"]+\.js)"/g)].map((found) => found[1] ?? "");
+    const panels = readdirSync(join(client, "assets")).filter((name) => /panels?-[\w-]+\.js$/.test(name));
+    for (const panel of panels) expect(kept).toContain(`/assets/${panel}`);
+    expect(panels.length).toBeGreaterThanOrEqual(4);
+    // The map of the site is part of an empty page too.
+    const all = kept
+      .filter((file) => !file.includes("/manifest-"))
+      .reduce((sum, file) => sum + gzipSync(readFileSync(join(client, file))).length, 0);
+    console.log(`recording in all: ${all - emptyPage} bytes of ours`);
+    expect(all - emptyPage).toBeLessThanOrEqual(53_000);
   });
 
   it("leave the chart to be loaded on its own, and never hold the whole of zod", () => {

@@ -3,6 +3,7 @@ import { Sheet } from "./sheet.tsx";
 const keys: [keys: string[], does: string][] = [
   [["Ctrl/⌘", "K"], "Find a student, a goal or an action"],
   [["g", "c"], "Caseload"],
+  [["g", "t"], "Today: what is due"],
   [["s"], "Start a sitting"],
   [["r"], "Record the open goal"],
   [["1", "…", "9"], "In a sitting: mark; 1 is correct, or the first level"],

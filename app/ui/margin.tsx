@@ -19,12 +19,27 @@ export function MarginLink({ count, more, arrived }: { count: number; more: bool
   );
 }
 
+function LineWords({ line }: { line: ReportLine }) {
+  return (
+    <>
+      <span className="block text-[0.8rem] font-bold text-soft">
+        {shortDate(line.on)}, {line.time} · {line.author}
+      </span>
+      <span className="mt-0.5 block font-serif text-[0.97rem] leading-snug">
+        {line.sentence} {line.note}
+        {line.revision > 1 ? <span className="text-fine text-soft"> (corrected)</span> : null}
+      </span>
+    </>
+  );
+}
+
 /** The right-hand column: what the student's report now says, newest first. On a narrow screen it is a drawer with a count. */
 export function Margin({ calledName, studentId, lines, savedId }: MarginProps) {
   const arrived = useArrivals(
     lines.map((line) => line.entryId),
     savedId,
   );
+  const lineClass = ({ entryId }: ReportLine) => `report-line ${arrived.has(entryId) ? "arrived" : ""}`;
   return (
     <aside id="margin" className="margin" aria-label={`${calledName}’s report`}>
       <div className="mb-2 flex items-center justify-between gap-2 text-fine text-soft">
@@ -41,18 +56,15 @@ export function Margin({ calledName, studentId, lines, savedId }: MarginProps) {
         <ol aria-live="polite" aria-relevant="additions">
           {lines.map((line) => (
             <li key={line.entryId}>
-              <Link
-                to={`/students/${studentId}/entries/${line.entryId}`}
-                className={`report-line ${arrived.has(line.entryId) ? "arrived" : ""}`}
-              >
-                <span className="block text-[0.8rem] font-bold text-soft">
-                  {shortDate(line.on)}, {line.time} · {line.author}
-                </span>
-                <span className="mt-0.5 block font-serif text-[0.97rem] leading-snug">
-                  {line.sentence} {line.note}
-                  {line.revision > 1 ? <span className="text-fine text-soft"> (corrected)</span> : null}
-                </span>
-              </Link>
+              {line.opens ? (
+                <Link to={`/students/${studentId}/entries/${line.entryId}`} className={lineClass(line)}>
+                  <LineWords line={line} />
+                </Link>
+              ) : (
+                <div className={lineClass(line)}>
+                  <LineWords line={line} />
+                </div>
+              )}
             </li>
           ))}
         </ol>

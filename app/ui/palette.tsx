@@ -12,6 +12,8 @@ interface Place {
 const actions: Place[] = [
   { label: "Start a sitting", hint: "pick students and goals", to: "/record" },
   { label: "Caseload", hint: "all my students", to: "/caseload" },
+  { label: "Today", hint: "what is due, for whom", to: "/today" },
+  { label: "My devices", hint: "for recording without a network", to: "/devices" },
   { label: "Calendar", hint: "of the school", to: "/school/calendar" },
   { label: "Timetable", hint: "of the school", to: "/school/week" },
   { label: "Groups", hint: "of the school", to: "/school/groups" },

@@ -1,5 +1,6 @@
-import { entryLine } from "#core/report/entry-line.ts";
+import { entryLine, notMeasuredLine } from "#core/report/entry-line.ts";
 import type { Entry, Goal } from "#server/db/rows.ts";
+import type { NotMeasured } from "#server/db/sittings.ts";
 
 /** One line of the report, as its readers see it. */
 export interface ReportLine {
@@ -10,16 +11,39 @@ export interface ReportLine {
   sentence: string;
   note: string | null;
   revision: number;
+  /** Has it a page of its own? What was not measured has none. */
+  opens: boolean;
 }
 
-export function reportLines(entries: readonly Entry[], goals: readonly Goal[]): ReportLine[] {
+/** Entries, and what was to be measured and was not, newest first. Both lists come newest first. */
+export function reportLines(
+  entries: readonly Entry[],
+  goals: readonly Goal[],
+  notMeasured: readonly NotMeasured[],
+): ReportLine[] {
   const titles = new Map(goals.map((goal) => [goal.goalId, goal.title]));
-  return entries.map(({ entryId, goalId, on, time, author, note, revision, ...recorded }) => ({
-    entryId,
-    on,
-    time,
-    author,
-    revision,
-    ...entryLine(titles.get(goalId) ?? "Goal", recorded, note),
-  }));
+  const titleOf = (goalId: string) => titles.get(goalId) ?? "Goal";
+  const lines = [
+    ...entries.map(({ entryId, goalId, on, time, author, note, revision, ...recorded }) => ({
+      entryId,
+      on,
+      time,
+      author,
+      revision,
+      opens: true,
+      ...entryLine(titleOf(goalId), recorded, note),
+    })),
+    ...notMeasured.map(({ noteId, goalId, on, time, author, reason, note }) => ({
+      entryId: noteId,
+      on,
+      time,
+      author,
+      revision: 1,
+      opens: false,
+      ...notMeasuredLine(titleOf(goalId), reason, note),
+    })),
+  ];
+  return lines.sort((a, b) =>
+    `${a.on} ${a.time}` < `${b.on} ${b.time}` ? 1 : `${a.on} ${a.time}` > `${b.on} ${b.time}` ? -1 : 0,
+  );
 }

@@ -83,6 +83,7 @@ describe("migrating", () => {
     expect(await full.owner("knex_migrations").select("name")).toEqual([
       { name: "001-foundation" },
       { name: "002-goals" },
+      { name: "003-sittings" },
     ]);
     expect(await full.owner("knex_migrations_lock").select("is_locked")).toEqual([{ is_locked: 0 }]);
   });

@@ -8,8 +8,9 @@ export function registerWorker(idle: () => Promise<boolean>): void {
     .register("/sw.js", { updateViaCache: "none" })
     .then(async (registration) => {
       const takeOver = async () => {
-        if (registration.waiting && (await idle()))
-          registration.waiting.postMessage({ type: "SKIP_WAITING" });
+        const isIdle = await idle();
+        // Looked up after the wait: meanwhile it may have taken over by itself.
+        if (isIdle) registration.waiting?.postMessage({ type: "SKIP_WAITING" });
       };
       registration.addEventListener("updatefound", () => {
         const coming = registration.installing;

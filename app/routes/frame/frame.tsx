@@ -53,6 +53,7 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
     "mod+k": () => setSheet("palette"),
     "?": () => setSheet("keys"),
     "g c": () => void navigate("/caseload"),
+    "g t": () => void navigate("/today"),
     s: () => void navigate("/record"),
   });
   return (
@@ -63,6 +64,9 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
       <nav className="spine" aria-label="Students">
         <NavLink to="/caseload" aria-label="Caseload" className="wordmark spine-mark px-4 py-4">
           g<span />m
+        </NavLink>
+        <NavLink to="/today" className="spine-tab spine-words">
+          Today
         </NavLink>
         {students.map(({ studentId, name, initials, due }) => (
           <NavLink

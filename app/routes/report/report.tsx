@@ -2,6 +2,7 @@ import { Link } from "react-router";
 import { groupBy } from "#core/group-by.ts";
 import { enter } from "#server/access/enter.ts";
 import { listEntries, schoolNow } from "#server/db/entries.ts";
+import { listNotMeasured } from "#server/db/sittings.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
@@ -20,6 +21,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const student = await findStudent(visit, params.studentId);
     const goals = await listGoals(visit, params.studentId);
     const entries = await listEntries(visit, params.studentId, { limit: reportLength + 1 });
+    const notMeasured = await listNotMeasured(visit, params.studentId, { limit: reportLength });
     const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
     return {
       student,
@@ -35,7 +37,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
           ? `${scoreWords({ ...summary.last, unit: unitOf(measure) })} on ${longDate(summary.last.date)}`
           : null,
       })),
-      lines: reportLines(entries.slice(0, reportLength), goals),
+      lines: reportLines(entries, goals, notMeasured).slice(0, reportLength),
       more: entries.length > reportLength,
     };
   });

@@ -18,10 +18,13 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 export async function action({ request, context, params }: Route.ActionArgs) {
   const form = await request.formData();
   return enter(request, context, "absence.mark", params.studentId, async (visit) => {
-    const read = readForm(form, z.object({ absent: z.enum(["yes", "no"]) }));
+    const read = readForm(
+      form,
+      z.object({ absent: z.enum(["yes", "no"]), back: z.optional(z.literal("today")) }),
+    );
     if (!read.ok) notFound();
     const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
     await markAbsence(visit, params.studentId, today, read.values.absent === "yes");
-    return redirect(`/students/${params.studentId}`);
+    return redirect(read.values.back ? "/today" : `/students/${params.studentId}`);
   });
 }

@@ -149,8 +149,8 @@ export function OpenGoalSection({
   /** To a sitting of this goal; where this device keeps none, to the form. */
   async function record(): Promise<void> {
     setOpening(true);
-    const { startFromGoal } = await import("#app/recording/start-from-goal.ts");
-    const sittingId = await startFromGoal(studentId, goal.goalId);
+    const { startFromGoals } = await import("#app/recording/start-from-goals.ts");
+    const sittingId = await startFromGoals(studentId, [goal.goalId]);
     await navigate(sittingId === null ? recordPath : `/record?sitting=${sittingId}`);
   }
   useKeys(mayRecord ? { r: () => void record() } : {});

@@ -2,6 +2,7 @@ import { Form, Link, Outlet, useSearchParams } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
 import { listEntries, schoolNow } from "#server/db/entries.ts";
+import { listNotMeasured } from "#server/db/sittings.ts";
 import { findStudent, listAbsences, listGoals } from "#server/db/students.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { Margin, MarginLink } from "#app/ui/margin.tsx";
@@ -15,10 +16,11 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const student = await findStudent(visit, params.studentId);
     const goals = await listGoals(visit, params.studentId);
     const entries = await listEntries(visit, params.studentId, { limit: marginLength });
+    const notMeasured = await listNotMeasured(visit, params.studentId, { limit: marginLength });
     const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
     return {
       student,
-      lines: reportLines(entries, goals),
+      lines: reportLines(entries, goals, notMeasured).slice(0, marginLength),
       absentToday: (await listAbsences(visit, params.studentId)).includes(today),
       mayEdit: may(visit.person, "student.edit", { part: visit.part }),
       mayMark: may(visit.person, "absence.mark", { part: visit.part }),

@@ -1,0 +1,224 @@
+import { v7 as newId } from "uuid";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import type { Queued } from "#app/recording/queued.ts";
+import { openThrowaway } from "#tests/database.ts";
+import { type DemoIds, demoIds } from "#tests/demo-school.ts";
+import { signedIn, type Visitor } from "#tests/session.ts";
+import { startWebServer, type WebServer } from "#tests/web-server.ts";
+
+let db: Awaited<ReturnType<typeof openThrowaway>>;
+let web: WebServer;
+let demo: DemoIds;
+let noor: Visitor;
+let gus: Visitor;
+beforeAll(async () => {
+  db = await openThrowaway("demo");
+  demo = await demoIds(db.owner);
+  web = await startWebServer(db.appUrl);
+  [noor, gus] = await Promise.all([signedIn(web.url, "noor"), signedIn(web.url, "gus")]);
+});
+afterAll(async () => {
+  await web.stop();
+  await db.close();
+});
+
+const send = (who: Visitor, path: string, body: unknown) =>
+  who.get(path, {
+    method: "POST",
+    body: JSON.stringify(body),
+    headers: { "Content-Type": "application/json", Origin: web.url },
+  });
+
+type EntryItem = Extract<Queued, { kind: "entry" }>;
+const item = (change: Partial<EntryItem> = {}): EntryItem => ({
+  format: 1,
+  kind: "entry",
+  id: newId(),
+  sittingId: newId(),
+  startedAt: "2026-11-20T15:00:00.000Z",
+  studentId: demo.student("Wren"),
+  goalId: demo.goal("Wren", "2b"),
+  observedAt: "2026-11-20T15:02:11.000Z",
+  clockAhead: 0,
+  note: null,
+  measureVersion: 1,
+  purpose: "probe",
+  setting: null,
+  support: null,
+  interrupted: false,
+  entry: { kind: "trials", correct: 2, attempted: 3, sequence: "101" },
+  ...change,
+});
+const keep = async (body: unknown, who = noor) =>
+  (await send(who, "/recording/keep", body)).json() as Promise<unknown>;
+const row = (id: string) => db.owner<Record<string, unknown>>("entries").where({ entry_id: id }).first();
+
+describe("what a device recorded", () => {
+  it("is kept once, with its sitting, its circumstances and the device's own time", async () => {
+    const made = item({ support: "gestural", interrupted: true, setting: "resource room" });
+    expect(await keep(made)).toEqual({ outcome: "saved" });
+    expect(await keep(made)).toEqual({ outcome: "already" });
+    expect(await row(made.id)).toMatchObject({
+      sitting_id: made.sittingId,
+      circumstances: { support: "gestural", interrupted: true },
+      setting: "resource room",
+      value: (100 * 2) / 3,
+      entry: { sequence: "101" },
+      device_at: new Date(made.observedAt),
+      observed_at: new Date(made.observedAt),
+    });
+    const page = await (await noor.get(`/students/${demo.student("Wren")}/report`)).text();
+    expect(page.replaceAll("\u00a0", " ")).toContain(
+      "2 of 3 correct (67 %), support: gestural, interrupted.",
+    );
+  });
+
+  it("is refused in words where it says something else under a number that is taken, or cannot be", async () => {
+    const made = item();
+    await keep(made);
+    expect(await keep({ ...made, note: "another" })).toMatchObject({
+      outcome: "refused",
+      why: /number is there already/,
+    });
+    expect(await keep(item({ entry: { kind: "trials", correct: 5, attempted: 3 } }))).toMatchObject({
+      outcome: "refused",
+      why: /5 correct is more than the 3 attempted/,
+    });
+    expect(await keep(item({ entry: { kind: "count", count: 3 } }))).toMatchObject({ outcome: "refused" });
+    expect(await keep({ ...item(), format: 99 })).toMatchObject({
+      outcome: "refused",
+      why: /cannot read this/,
+    });
+    expect(await keep("nothing")).toMatchObject({ outcome: "refused" });
+    expect(await keep(item({ observedAt: "2199-01-01T10:00:00.000Z" }))).toMatchObject({
+      outcome: "refused",
+      why: /clock of this device/,
+    });
+  });
+
+  it("keeps the meaning it had where the goal's measure was changed meanwhile", async () => {
+    const goalId = demo.goal("Wren", "3");
+    const studentId = demo.student("Wren");
+    const { rows } = await db.owner.raw<{ rows: { measure: { levels: string[] } }[] }>(
+      "select measure from goal_measures where goal_id = ? and version = 1",
+      [goalId],
+    );
+    const level = rows[0]?.measure.levels[0] ?? "";
+    await db.owner.raw(
+      `insert into goal_measures (school_id, goal_id, version, measure) values (?, ?, 2, '{"kind": "trials"}')`,
+      [demo.schoolId, goalId],
+    );
+    await db
+      .owner("goals")
+      .where({ goal_id: goalId })
+      .update({ measure_version: 2, figures_from_version: 2 });
+    const made = item({
+      goalId,
+      studentId,
+      entry: { kind: "supports", counts: { [level]: 4 }, sequence: Array(4).fill(level) },
+    });
+    expect(await keep(made)).toEqual({ outcome: "saved" });
+    expect(await row(made.id)).toMatchObject({ measure_version: 1, value: 100 });
+  });
+
+  it("has its time put right where the device's clock is minutes off, and left where it is not", async () => {
+    const off = item({ clockAhead: 3_600_000 });
+    await keep(off);
+    expect(await row(off.id)).toMatchObject({
+      observed_at: new Date("2026-11-20T16:02:11.000Z"),
+      device_at: new Date(off.observedAt),
+    });
+    const near = item({ clockAhead: 20_000 });
+    await keep(near);
+    expect(await row(near.id)).toMatchObject({ observed_at: new Date(near.observedAt) });
+  });
+
+  it("may say that nothing was measured, and why; twice is once", async () => {
+    const { studentId, goalId, ...common } = item();
+    const made = {
+      ...common,
+      studentId,
+      goalId,
+      kind: "not measured",
+      reason: "refused",
+      note: "left the room",
+    };
+    expect([await keep(made), await keep(made)]).toEqual([{ outcome: "saved" }, { outcome: "already" }]);
+    const page = await (await noor.get(`/students/${studentId}`)).text();
+    expect(page).toContain("Two-digit subtraction: not measured, refused.");
+    expect(page).toContain("left the room");
+    const absent = {
+      ...item({ studentId: demo.student("Lumi"), goalId: demo.goal("Lumi", "1") }),
+      kind: "absent",
+    };
+    expect([await keep(absent), await keep(absent)]).toEqual([{ outcome: "saved" }, { outcome: "saved" }]);
+    expect(
+      await db.owner("absences").where({ student_id: demo.student("Lumi"), absent_on: "2026-11-20" }),
+    ).toHaveLength(1);
+  });
+
+  it("is not found outside the circle, and asks for a sign-in before all", async () => {
+    expect((await send(gus, "/recording/keep", item())).status).toBe(404);
+    const other = { ...item(), kind: "not measured", reason: "refused", goalId: demo.goal("Otis", "1b") };
+    expect((await send(noor, "/recording/keep", other)).status).toBe(404);
+    const nobody = await fetch(`${web.url}/recording/keep`, {
+      method: "POST",
+      redirect: "manual",
+      body: JSON.stringify(item()),
+      headers: { "Content-Type": "application/json", Origin: web.url },
+    });
+    expect([nobody.status, nobody.headers.get("Location")]).toEqual([
+      302,
+      expect.stringMatching(/^\/sign-in/),
+    ]);
+  });
+});
+
+describe("what a device is given", () => {
+  const open = async (who: Visitor, deviceId: string) =>
+    (await send(who, "/recording/pack", { deviceId, name: "a tablet" })).json() as Promise<{
+      key?: string;
+      forgotten?: true;
+      pack: {
+        students: { screenName: string; goals: { title: string; dueOn: string[] }[] }[];
+        groups: unknown[];
+      };
+    }>;
+
+  it("is the same key each time, another one for another person or device, and none once it is forgotten", async () => {
+    const device = newId();
+    const [first, again, other, elsewhere] = [
+      await open(noor, device),
+      await open(noor, device),
+      await open(gus, device),
+      await open(noor, newId()),
+    ];
+    expect(first.key).toHaveLength(44);
+    expect(again.key).toBe(first.key);
+    expect(new Set([first.key, other.key, elsewhere.key]).size).toBe(3);
+    const page = await (await noor.get("/devices")).text();
+    expect(page).toContain("a tablet");
+    const forget = { deviceId: device };
+    expect((await noor.post("/devices", forget)).status).toBe(302);
+    expect(await open(noor, device)).toEqual({ forgotten: true });
+    // Only one's own: the other person's stays.
+    expect((await open(gus, device)).key).toBe(other.key);
+    expect(await db.owner("device_keys").where({ device_id: device }).whereNull("key")).toHaveLength(1);
+  });
+
+  it("names no child and holds only those for whom the person records", async () => {
+    const { pack } = await open(noor, newId());
+    expect(pack.students).toHaveLength(14);
+    const text = JSON.stringify(pack);
+    expect(text).not.toMatch(/Abara|Fairweather/);
+    expect(JSON.stringify(pack.students.map(({ goals }) => goals))).not.toMatch(/Wren|Otis/);
+    expect(pack.students.some(({ goals }) => goals.some(({ dueOn }) => dueOn.length > 0))).toBe(true);
+    const fewer = (await open(gus, newId())).pack;
+    expect(fewer.students.length).toBeLessThan(14);
+    await db
+      .owner("circle")
+      .where({ person_id: demo.person("gus").personId })
+      .update({ part: "read" });
+    expect((await open(gus, newId())).pack.students).toEqual([]);
+  });
+});

@@ -1,0 +1,261 @@
+import { useState } from "react";
+import { Form, Link, useNavigate, useSearchParams } from "react-router";
+import { groupBy } from "#core/group-by.ts";
+import { isQuiet } from "#core/schedule/due-data.ts";
+import { whyNoSchool } from "#core/schedule/calendar.ts";
+import { daysAgo, longDate } from "#core/words/dates.ts";
+import { plural } from "#core/words/numbers.ts";
+import { enter } from "#server/access/enter.ts";
+import { may } from "#server/access/table.ts";
+import { readCalendar } from "#server/db/calendar.ts";
+import { listDue, listRecentAbsences } from "#server/db/due.ts";
+import { schoolNow } from "#server/db/entries.ts";
+import { shortName } from "#server/db/rows.ts";
+import { listStaff } from "#server/db/staff.ts";
+import { listCaseloadGoals, listParts, listStudents } from "#server/db/students.ts";
+import { DueDot } from "#app/ui/due-dot.tsx";
+import type { Route } from "./+types/today";
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  return enter(request, context, "caseload.read", null, async (visit) => {
+    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const calendar = await readCalendar(visit);
+    const students = await listStudents(visit);
+    const goals = (await listCaseloadGoals(visit)).filter(({ ended }) => ended === null);
+    const due = new Map((await listDue(visit, calendar, today)).map((one) => [one.goalId, one.due]));
+    const absences = await listRecentAbsences(visit, today);
+    const names = new Map(
+      (await listStaff(visit)).map((one) => [one.personId, shortName(one.givenName, one.familyName)]),
+    );
+    const parts = new Map(
+      (
+        await listParts(
+          visit,
+          students.map(({ studentId }) => studentId),
+        )
+      ).map(({ studentId, part }) => [studentId, part]),
+    );
+    const byStudent = groupBy(goals, ({ studentId }) => studentId);
+    return {
+      today,
+      noSchool: whyNoSchool(calendar, today),
+      students: students.map((student) => {
+        const part = parts.get(student.studentId) ?? null;
+        return {
+          studentId: student.studentId,
+          name: student.name,
+          initials: student.initials,
+          absent: absences.get(student.studentId)?.includes(today) ?? false,
+          mayRecord: may(visit.person, "entry.record", { part }),
+          mayMark: may(visit.person, "absence.mark", { part }),
+          goals: (byStudent.get(student.studentId) ?? []).map((goal) => {
+            const last = goal.summary?.last?.date ?? null;
+            const asked = due.get(goal.goalId);
+            return {
+              goalId: goal.goalId,
+              number: goal.number,
+              title: goal.title,
+              state: asked?.state ?? "nothing",
+              count: asked && asked.asked > 0 ? `${asked.taken} of ${asked.asked} this week` : null,
+              by: goal.measuredBy === null ? null : (names.get(goal.measuredBy) ?? null),
+              mine: goal.measuredBy === visit.person.personId,
+              quiet: asked !== undefined && isQuiet(last, today, calendar, absences.get(student.studentId)),
+              last: last && daysAgo(last, today),
+            };
+          }),
+        };
+      }),
+    };
+  });
+}
+
+type TodayStudent = Awaited<ReturnType<typeof loader>>["students"][number];
+type TodayGoal = TodayStudent["goals"][number];
+
+const sections: { key: string; title: string; empty: string; holds: (goal: TodayGoal) => boolean }[] = [
+  {
+    key: "today",
+    title: "Due today",
+    empty: "Nothing is due today.",
+    holds: ({ state }) => state === "today",
+  },
+  {
+    key: "late",
+    title: "Overdue",
+    empty: "Nothing is overdue.",
+    holds: ({ state, quiet }) => state === "late" || (quiet && state !== "today"),
+  },
+  {
+    key: "week",
+    title: "Later this week",
+    empty: "Nothing more is asked for this week.",
+    holds: ({ state, quiet }) => state === "this week" && !quiet,
+  },
+];
+
+function Row({
+  student,
+  goals,
+  busy,
+  onStart,
+}: {
+  student: TodayStudent;
+  goals: TodayGoal[];
+  busy: boolean;
+  onStart: () => void;
+}) {
+  return (
+    <li className="grid grid-cols-[11rem_1fr_auto] items-start gap-x-4 border-b border-base-300 py-2 max-sm:grid-cols-[1fr_auto]">
+      <Link
+        to={`/students/${student.studentId}`}
+        className="py-2 leading-tight font-bold no-underline hover:underline"
+      >
+        {student.name}
+      </Link>
+      <ul className="min-w-0 max-sm:order-last max-sm:col-span-2">
+        {goals.map((goal) => (
+          <li key={goal.goalId} className="flex flex-wrap items-baseline gap-x-3 py-1">
+            <span className="w-8 font-serif font-semibold">{goal.number}</span>
+            <Link
+              to={`/students/${student.studentId}/goals/${goal.goalId}`}
+              className="min-w-0 flex-1 no-underline hover:underline"
+              dir="auto"
+            >
+              {goal.title}
+            </Link>
+            <span className="text-fine text-soft">
+              {[
+                goal.count,
+                goal.quiet ? (goal.last ? `last ${goal.last}` : "never measured") : null,
+                goal.by ?? "anyone",
+              ]
+                .filter(Boolean)
+                .join(" · ")}
+            </span>
+          </li>
+        ))}
+      </ul>
+      {student.mayRecord ? (
+        <button
+          type="button"
+          className="btn btn-plain with-scripts h-11"
+          disabled={busy}
+          onClick={onStart}
+          aria-label={`Start with ${student.name}`}
+        >
+          Start
+        </button>
+      ) : null}
+    </li>
+  );
+}
+
+/** What the plan asks for today and this week, for whom and by whom, and what it has missed. */
+export default function Today({ loaderData: { today, noSchool, students } }: Route.ComponentProps) {
+  const navigate = useNavigate();
+  const [search] = useSearchParams();
+  const [busy, setBusy] = useState(false);
+  const mineOnly = search.get("for") === "me";
+  const here = students.filter(({ absent }) => !absent);
+  const rowsOf = (holds: (goal: TodayGoal) => boolean) =>
+    here
+      .map((student) => ({
+        student,
+        goals: student.goals.filter((goal) => holds(goal) && (!mineOnly || goal.mine)),
+      }))
+      .filter(({ goals }) => goals.length > 0);
+  async function start(student: TodayStudent, goals: TodayGoal[]): Promise<void> {
+    setBusy(true);
+    const { startFromGoals } = await import("#app/recording/start-from-goals.ts");
+    const sittingId = await startFromGoals(
+      student.studentId,
+      goals.map(({ goalId }) => goalId),
+    );
+    await navigate(sittingId === null ? `/students/${student.studentId}` : `/record?sitting=${sittingId}`);
+  }
+  return (
+    <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
+      <title>Today · Gentle Margin</title>
+      <header className="mb-2 flex flex-wrap items-baseline gap-x-4 gap-y-2 border-b border-base-300 pb-3">
+        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Today</h1>
+        <p className="text-fine text-soft">{longDate(today)}</p>
+        <nav className="ml-auto flex gap-4 max-sm:ml-0" aria-label="Whose data">
+          <Link to="/today" className="page-tab" aria-current={mineOnly ? undefined : "page"}>
+            Everyone’s
+          </Link>
+          <Link to="/today?for=me" className="page-tab" aria-current={mineOnly ? "page" : undefined}>
+            Usually mine
+          </Link>
+        </nav>
+      </header>
+      {noSchool ? (
+        <p className="rounded-lg bg-arrival px-4 py-2">No school today ({noSchool}): nothing is due.</p>
+      ) : null}
+      {students.length === 0 ? (
+        <p className="py-4 font-serif text-soft">
+          You are in no student’s circle yet. A case manager adds you; then what is due stands here.
+        </p>
+      ) : null}
+      {sections.map(({ key, title, empty, holds }) => {
+        const rows = rowsOf(holds);
+        const count = rows.reduce((sum, { goals }) => sum + goals.length, 0);
+        return students.length === 0 ? null : (
+          <section key={key} aria-labelledby={`due-${key}`} className="mt-5">
+            <h2 id={`due-${key}`} className="flex items-center gap-2 font-serif text-lg font-semibold">
+              {key === "today" && count > 0 ? <DueDot /> : null}
+              {title}
+              <span className="font-sans text-fine font-normal text-soft">
+                {count > 0
+                  ? `${count} ${plural(count, "goal")} of ${rows.length} ${plural(rows.length, "student")}`
+                  : ""}
+              </span>
+            </h2>
+            {count === 0 ? (
+              <p className="border-b border-base-300 py-2 text-soft">{empty}</p>
+            ) : (
+              <ul>
+                {rows.map(({ student, goals }) => (
+                  <Row
+                    key={student.studentId}
+                    student={student}
+                    goals={goals}
+                    busy={busy}
+                    onStart={() => void start(student, goals)}
+                  />
+                ))}
+              </ul>
+            )}
+          </section>
+        );
+      })}
+      {students.length > 0 ? (
+        <section aria-labelledby="absent" className="mt-6">
+          <h2 id="absent" className="font-serif text-lg font-semibold">
+            Absent today
+          </h2>
+          <p className="text-fine text-soft">One touch each. Nothing is due for whoever is absent.</p>
+          <ul className="mt-2 flex flex-wrap gap-2">
+            {students
+              .filter(({ mayMark }) => mayMark)
+              .map((student) => (
+                <li key={student.studentId}>
+                  <Form method="post" action={`/students/${student.studentId}/absent-today`}>
+                    <input type="hidden" name="back" value="today" />
+                    <button
+                      className={`btn h-11 ${student.absent ? "btn-neutral" : "btn-plain"}`}
+                      name="absent"
+                      value={student.absent ? "no" : "yes"}
+                      aria-pressed={student.absent}
+                      aria-label={`${student.name} absent today`}
+                    >
+                      {student.initials}
+                    </button>
+                  </Form>
+                </li>
+              ))}
+          </ul>
+        </section>
+      ) : null}
+    </main>
+  );
+}
