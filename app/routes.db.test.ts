@@ -14,6 +14,8 @@ const own = new Set([
   "/caseload",
   "/today",
   "/devices",
+  "/past",
+  "/sheets",
   "/find",
   "/recording/keep",
   "/recording/pack",

@@ -11,6 +11,8 @@ export default [
     route("caseload", "routes/caseload/caseload.tsx"),
     route("today", "routes/today/today.tsx"),
     route("devices", "routes/recording/devices.tsx"),
+    route("past", "routes/past/past.tsx"),
+    route("sheets", "routes/past/sheets.tsx"),
     route("school", "routes/school/school.tsx", [
       index("routes/school/start.ts", { id: "school-start" }),
       route("calendar", "routes/school/calendar.tsx"),

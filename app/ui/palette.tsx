@@ -13,6 +13,8 @@ const actions: Place[] = [
   { label: "Start a sitting", hint: "pick students and goals", to: "/record" },
   { label: "Caseload", hint: "all my students", to: "/caseload" },
   { label: "Today", hint: "what is due, for whom", to: "/today" },
+  { label: "Past observations", hint: "typed from paper, many at once", to: "/past" },
+  { label: "Blank data sheets", hint: "to print", to: "/sheets" },
   { label: "My devices", hint: "for recording without a network", to: "/devices" },
   { label: "Calendar", hint: "of the school", to: "/school/calendar" },
   { label: "Timetable", hint: "of the school", to: "/school/week" },

@@ -116,6 +116,11 @@ export default function Groups({ loaderData, actionData, params }: Route.Compone
                     </b>
                   )}
                   <span className="text-fine text-soft">{group.when || "no set times"}</span>
+                  {group.studentIds.length > 0 ? (
+                    <Link className="link ml-auto text-fine" to={`/sheets?group=${group.groupId}`}>
+                      Data sheets
+                    </Link>
+                  ) : null}
                 </p>
                 <p className="text-[0.9375rem]">
                   {group.studentIds.map((studentId) => initials.get(studentId)?.initials).join(" · ")}

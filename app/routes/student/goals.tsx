@@ -165,21 +165,33 @@ export default function Goals({
             </li>
           ))}
       </ul>
-      {mayEdit ? (
-        <p className="no-print mt-4">
-          <Link className="btn btn-plain" to={`/students/${studentId}/goals/new`}>
-            New goal
-          </Link>
-          {goals.length > 1 ? (
-            <Link className="btn btn-plain ml-2" to={`/students/${studentId}/order`}>
-              Order and numbers
+      <p className="no-print mt-4 flex flex-wrap gap-2">
+        {mayEdit ? (
+          <>
+            <Link className="btn btn-plain" to={`/students/${studentId}/goals/new`}>
+              New goal
             </Link>
-          ) : null}
-          <Link className="btn btn-plain ml-2" to={`/students/${studentId}/copy`}>
-            Copy goals
-          </Link>
-        </p>
-      ) : null}
+            {goals.length > 1 ? (
+              <Link className="btn btn-plain" to={`/students/${studentId}/order`}>
+                Order and numbers
+              </Link>
+            ) : null}
+            <Link className="btn btn-plain" to={`/students/${studentId}/copy`}>
+              Copy goals
+            </Link>
+          </>
+        ) : null}
+        {mayRecord && goals.length > 0 ? (
+          <>
+            <Link className="btn btn-plain" to={`/past?student=${studentId}`}>
+              Past observations
+            </Link>
+            <Link className="btn btn-plain" to={`/sheets?student=${studentId}`}>
+              Data sheets
+            </Link>
+          </>
+        ) : null}
+      </p>
     </>
   );
 }
