@@ -77,59 +77,6 @@ for (const colorScheme of ["light", "dark"] as const) {
           await recording(page);
           await page.getByRole("radio").nth(2).check();
         },
-        "starting a sitting": async () => {
-          await page.goto("/record");
-          await recording(page);
-        },
-        "a sitting of every student": async () => {
-          for (const box of await page.getByRole("checkbox", { name: /together with others/ }).all())
-            await box.check();
-          await page.getByRole("button", { name: "Start together" }).click();
-          await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
-          await page.keyboard.press("1");
-        },
-        "what else may be said of a goal": async () => {
-          await page.keyboard.press("n");
-          await page.getByRole("button", { name: "Not as planned" }).first().click();
-        },
-        "a sitting before it is kept": async () => {
-          await page.getByRole("button", { name: "Finish" }).click();
-          await page.getByRole("heading", { name: "Before it is kept" }).waitFor();
-        },
-        "the interval prompter": async () => {
-          await page.goto("/record");
-          await page
-            .getByRole("list", { name: "Goals of H.M." })
-            .getByRole("checkbox", { name: /On task/ })
-            .check();
-          await page.getByRole("button", { name: "Start with H.M." }).click();
-          await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
-          const other = page.getByRole("button", { name: /On task in group work/ });
-          if (await other.isVisible()) await other.click();
-          await page.getByRole("button", { name: /^Start/ }).click();
-          await expect(page.getByText("Wait for the signal")).toBeVisible();
-        },
-        today: async () => {
-          await page.goto("/today");
-          await awake(page);
-        },
-        "past observations with a problem": async () => {
-          await page.goto(`/past?student=${site.demo.student("Wren")}`);
-          await awake(page);
-          await page.getByLabel("Observed, row 1").fill("eleven");
-          await page.getByRole("button", { name: "Save all rows" }).click();
-          await expect(
-            page.getByText("Write 7/10, or each trial in order: 1101110101.").first(),
-          ).toBeVisible();
-        },
-        "blank data sheets": async () => {
-          await page.goto(`/sheets?student=${site.demo.student("Juniper")}`);
-          await awake(page);
-        },
-        "my devices": async () => {
-          await page.goto("/devices");
-          await expect(page.getByRole("button", { name: /^Forget/ })).toBeVisible();
-        },
         "a task analysis": async () => {
           await page.goto(
             `/students/${site.demo.student("Juniper")}/goals/${site.demo.goal("Juniper", "2")}`,

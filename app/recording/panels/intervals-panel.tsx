@@ -71,7 +71,11 @@ function Row({
           </button>
         ))}
       </div>
-      <p className="flex flex-wrap gap-1 font-mono text-fine text-soft" aria-label="Intervals so far">
+      <p
+        role="group"
+        className="flex flex-wrap gap-1 font-mono text-fine text-soft"
+        aria-label="Intervals so far"
+      >
         {order === "" ? "" : [...order].map((one) => (one === "1" ? "✓" : one === "0" ? "–" : "·")).join(" ")}
       </p>
     </div>

@@ -51,42 +51,44 @@ function BlankSheet({ screenName, goal }: { screenName: string; goal: Recordable
       </p>
       <p className="text-fine">
         {codes.map(({ code, means }) => (
-          <span key={code} className="mr-4 whitespace-nowrap">
+          <span key={code} className="mr-4 inline-block">
             <b>{code}</b> {means}
           </span>
         ))}
         <span className="text-soft">To type it in later: {typedLineHint(goal.measure)}.</span>
       </p>
-      <table className="sheet-table">
-        <thead>
-          <tr>
-            <th scope="col" className="w-20">
-              Date
-            </th>
-            <th scope="col" className="w-16">
-              Time
-            </th>
-            {columns.map((column, index) => (
-              <th key={index} scope="col" className={narrow && column.length > 3 ? "sheet-upright" : ""}>
-                <span>{column}</span>
+      <div className="overflow-x-auto" tabIndex={0} role="group" aria-label={`Rows for ${goal.title}`}>
+        <table className="sheet-table">
+          <thead>
+            <tr>
+              <th scope="col" className="w-20">
+                Date
               </th>
-            ))}
-            <th scope="col">Note</th>
-            <th scope="col" className="w-12">
-              By
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {Array.from({ length: rowsOnSheet }, (_, row) => (
-            <tr key={row}>
-              {Array.from({ length: columns.length + 4 }, (__, cell) => (
-                <td key={cell} />
+              <th scope="col" className="w-16">
+                Time
+              </th>
+              {columns.map((column, index) => (
+                <th key={index} scope="col" className={narrow && column.length > 3 ? "sheet-upright" : ""}>
+                  <span>{column}</span>
+                </th>
               ))}
+              <th scope="col">Note</th>
+              <th scope="col" className="w-12">
+                By
+              </th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {Array.from({ length: rowsOnSheet }, (_, row) => (
+              <tr key={row}>
+                {Array.from({ length: columns.length + 4 }, (__, cell) => (
+                  <td key={cell} />
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
     </section>
   );
 }
