@@ -12,6 +12,24 @@ async function take(page: Page, name: string): Promise<void> {
   await page.screenshot({ path: `${folder}/${name}.png` });
 }
 
+/** Begins a sitting of just these goals. */
+async function begin(page: Page, chosen: [initials: string, goal: RegExp][]): Promise<void> {
+  await page.goto("/record");
+  await recording(page);
+  for (const [initials, goal] of chosen) {
+    const chips = page.getByRole("list", { name: `Goals of ${initials}` });
+    for (const chip of await chips.getByRole("checkbox").all()) await chip.uncheck();
+    await chips.getByRole("checkbox", { name: goal }).check();
+    if (chosen.length > 1)
+      await page.getByRole("checkbox", { name: `${initials} together with others` }).check();
+  }
+  const [[first]] = chosen as [[string, RegExp]];
+  await page
+    .getByRole("button", { name: chosen.length > 1 ? "Start together" : `Start with ${first}` })
+    .click();
+  await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
+}
+
 test("the pictures of the guide", async ({ page, site }) => {
   await page.emulateMedia({ reducedMotion: "reduce" });
   await page.goto("/sign-in");
@@ -21,8 +39,7 @@ test("the pictures of the guide", async ({ page, site }) => {
 
   const wren = `/students/${site.demo.student("Wren")}`;
   await page.setViewportSize({ width: 390, height: 844 });
-  await page.goto(`${wren}/goals/${site.demo.goal("Wren", "2b")}/record`);
-  await recording(page);
+  await begin(page, [["W.A.", /Two-digit subtraction/]]);
   for (const key of "11011101") await page.keyboard.press(key);
   await take(page, "recording-phone");
   for (const key of "10") await page.keyboard.press(key);
@@ -32,7 +49,6 @@ test("the pictures of the guide", async ({ page, site }) => {
     .fill("Regrouping across a zero was still hard; she checked two answers without being asked.");
   await page.getByRole("button", { name: /^Save/ }).click();
   await page.locator("canvas").waitFor();
-  await take(page, "student-phone");
   await page.setViewportSize({ width: 1280, height: 800 });
   await margin(page).waitFor();
   await page.reload();
@@ -75,12 +91,36 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.getByLabel("For", { exact: true }).selectOption("Priya Nandakumar");
   await take(page, "copy-goals");
   await page.setViewportSize({ width: 390, height: 844 });
-  await page.goto(`/students/${site.demo.student("Elowen")}/goals/${site.demo.goal("Elowen", "2")}/record`);
-  await recording(page);
+  await begin(page, [["E.K.", /Orders lunch/]]);
   await page
     .getByRole("group", { name: "waits in line" })
     .getByRole("radio", { name: "independent" })
     .check();
   await page.getByRole("group", { name: "greets the cook" }).getByRole("radio", { name: "minimal" }).check();
   await take(page, "grid-phone");
+  await begin(page, [["H.M.", /On task in group work/]]);
+  await page.getByRole("button", { name: /^Start/ }).click();
+  await page.getByText("Wait for the signal").waitFor();
+  await take(page, "interval-prompter");
+
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await begin(page, [
+    ["W.A.", /Asks for a break/],
+    ["O.F.", /Reads the recipe/],
+  ]);
+  for (const key of "1132") await page.keyboard.press(key);
+  await page.keyboard.press("ArrowRight");
+  for (const key of "110111") await page.keyboard.press(key);
+  await take(page, "sitting");
+  await page.getByRole("button", { name: "Finish" }).click();
+  await take(page, "review");
+  await page.goto("/today");
+  await page.locator(".notebook[data-ready]").waitFor();
+  await take(page, "today");
+  await page.goto(`/past?student=${site.demo.student("Wren")}`);
+  await page.locator(".notebook[data-ready]").waitFor();
+  await page.getByLabel("Observed, row 1").fill("7/10");
+  await page.getByLabel("Observed, row 3").fill("12 s, 8, n");
+  await page.getByLabel("Observed, row 2").fill("11324");
+  await take(page, "past");
 });
