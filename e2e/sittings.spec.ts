@@ -247,3 +247,26 @@ test("two devices that record the same student at once both count", async ({ pag
   expect(kept.map(numeratorOf).sort()).toEqual([0, 10]);
   await context.close();
 });
+
+test("a sitting is open in one tab at a time, and goes on where it was left", async ({ page, context }) => {
+  await signIn(page, "noor");
+  await page.goto("/record");
+  await recording(page);
+  await page.getByRole("button", { name: "Start with W.A." }).click();
+  await sitting(page).waitFor();
+  await page.keyboard.press("1");
+  const address = page.url();
+  const other = await context.newPage();
+  await other.goto(address);
+  await expect(other.getByRole("heading", { name: "This sitting is open in another tab" })).toBeVisible();
+  await page.getByRole("button", { name: "Leave open" }).click();
+  await expect(page.getByText("Still open")).toBeVisible();
+  await other.reload();
+  await sitting(other).waitFor();
+  await expect(other.getByText("of 1 so far", { exact: true })).toBeVisible();
+  await other.close();
+  await page.reload();
+  await page.getByRole("button", { name: "Throw away …" }).click();
+  await page.getByRole("button", { name: "Throw away", exact: true }).click();
+  await expect(page.getByText("Still open")).toHaveCount(0);
+});

@@ -78,6 +78,22 @@ export async function discardSitting({ disk }: Device, sittingId: string): Promi
   ]);
 }
 
+/**
+ * Takes a sitting for this tab, so that no other tab writes over its marks. Answers how to let it go, or null where another
+ * tab has it and does not let go.
+ */
+export function takeSitting(sittingId: string, patience = 1500): Promise<(() => void) | null> {
+  return new Promise((resolve) => {
+    navigator.locks
+      .request(
+        `gentle-margin sitting ${sittingId}`,
+        { signal: AbortSignal.timeout(patience) },
+        () => new Promise<void>((letGo) => resolve(() => letGo())),
+      )
+      .catch(() => resolve(null));
+  });
+}
+
 /** Opens a sitting that is on the disk; null where there is none of this person. */
 export async function openSitting(device: Device, sittingId: string): Promise<SittingStore | null> {
   const { disk, key, personId } = device;

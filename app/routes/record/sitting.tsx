@@ -10,7 +10,7 @@ import { SavedView, type SavedSitting } from "#app/recording/sitting/saved-view.
 import { queuedFrom } from "#app/recording/sitting/sheet.ts";
 import { SittingView } from "#app/recording/sitting/sitting-view.tsx";
 import { StartView } from "#app/recording/sitting/start-view.tsx";
-import { openSitting, type SittingStore } from "#app/recording/sitting/store.ts";
+import { openSitting, type SittingStore, takeSitting } from "#app/recording/sitting/store.ts";
 import { useDevice } from "#app/recording/sitting/use-device.ts";
 
 function Said({ children }: { children: React.ReactNode }) {
@@ -81,18 +81,29 @@ function Opened({
   const navigate = useNavigate();
   const [search] = useSearchParams();
   const sittingId = search.get("sitting");
-  const [found, setFound] = useState<{ sittingId: string; store: SittingStore | null } | null>(null);
+  const [found, setFound] = useState<{ sittingId: string; store: SittingStore | "elsewhere" | null } | null>(
+    null,
+  );
   const [saved, setSaved] = useState<SavedSitting | null>(null);
   // The sitting belongs to the person: a fresher pack of the same person does not open it again.
   const { disk, personId } = device;
   useEffect(() => {
     if (sittingId === null) return;
     let current = true;
-    void Promise.all([openSitting(device, sittingId), loadPanels()]).then(([store]) => {
-      if (current) setFound({ sittingId, store });
-    });
+    let letGo: (() => void) | null = null;
+    async function open(id: string): Promise<void> {
+      letGo = await takeSitting(id);
+      if (!current) letGo?.();
+      const [store] = await Promise.all([
+        letGo ? openSitting(device, id) : ("elsewhere" as const),
+        loadPanels(),
+      ]);
+      if (current) setFound({ sittingId: id, store });
+    }
+    void open(sittingId);
     return () => {
       current = false;
+      letGo?.();
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [disk, personId, sittingId]);
@@ -132,6 +143,16 @@ function Opened({
       </>
     );
   if (found?.sittingId !== sittingId) return null;
+  if (found.store === "elsewhere")
+    return (
+      <Said>
+        <h1 className="font-serif text-[1.7rem] font-semibold">This sitting is open in another tab</h1>
+        <p>Go on there, or close that tab and open the sitting here again.</p>
+        <Link to="/record" className="btn btn-primary h-11 justify-self-start">
+          Start a sitting
+        </Link>
+      </Said>
+    );
   if (!found.store)
     return (
       <>
@@ -187,7 +208,11 @@ function Opened({
 export default function SittingPage() {
   const { opened, waiting, send } = useDevice();
   const [hydrated, setHydrated] = useState(false);
-  useEffect(() => setHydrated(true), []);
+  useEffect(() => {
+    setHydrated(true);
+    // Before they are needed: what a newer version of the program took away could not be loaded later.
+    void loadPanels();
+  }, []);
   return (
     <main
       id="page"
