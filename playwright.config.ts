@@ -7,13 +7,13 @@ export default defineConfig({
   fullyParallel: true,
   workers: 2,
   retries: 0,
-  timeout: 120_000,
-  expect: { timeout: 20_000 },
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
   reporter: [["list"], ["json"]],
   outputDir: "test-results/browser",
   use: {
     viewport: { width: 1280, height: 800 },
-    actionTimeout: 20_000,
+    actionTimeout: 30_000,
     screenshot: "only-on-failure",
     // Only the tests of recording without a network need what works without one.
     serviceWorkers: "block",

@@ -14,7 +14,7 @@ for (const colorScheme of ["light", "dark"] as const) {
       page,
       site,
     }) => {
-      test.setTimeout(240_000);
+      test.setTimeout(420_000);
       await page.setViewportSize(viewport);
       await page.emulateMedia({ colorScheme, reducedMotion: "reduce" });
       await page.goto("/sign-in");

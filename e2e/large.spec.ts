@@ -72,8 +72,9 @@ test("a grid of two hundred sub-skills is marked by keys; wording of 2,000 chara
     page.getByRole("group", { name: "skill 61 · 手順 61" }).getByRole("radio").first(),
   ).toBeFocused();
   await page.keyboard.press("2");
-  await page.getByRole("button", { name: "Save" }).click();
-  await page.getByRole("button", { name: "Keep as not finished" }).click();
+  await page.getByRole("button", { name: "Finish" }).click();
+  await expect(page.getByText("139 of 200 rows not marked")).toBeVisible();
+  await page.getByRole("button", { name: "Save 1 line" }).click();
   await expect(page.getByRole("complementary").getByText(/not finished, 61\sof\s200 marked/)).toBeVisible();
   await expect(page.getByRole("row", { name: /^skill 61 / })).toContainText("last:");
   await page.setViewportSize({ width: 390, height: 844 });

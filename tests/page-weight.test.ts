@@ -84,7 +84,7 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     expect(own).toBeLessThanOrEqual(limit);
   });
 
-  it("of recording with every panel are at most 53,000 bytes, all of them kept for use without a network", () => {
+  it("of recording with every panel are at most 45,000 bytes, all of them kept for use without a network", () => {
     const worker = readFileSync(join(client, "sw.js"), "utf8");
     const kept = [...worker.matchAll(/url:"(\/assets\/[^"]+\.js)"/g)].map((found) => found[1] ?? "");
     const panels = readdirSync(join(client, "assets")).filter((name) => /panels?-[\w-]+\.js$/.test(name));
@@ -95,7 +95,7 @@ describe("our own scripts on the first load, beyond an empty page", () => {
       .filter((file) => !file.includes("/manifest-"))
       .reduce((sum, file) => sum + gzipSync(readFileSync(join(client, file))).length, 0);
     console.log(`recording in all: ${all - emptyPage} bytes of ours`);
-    expect(all - emptyPage).toBeLessThanOrEqual(53_000);
+    expect(all - emptyPage).toBeLessThanOrEqual(45_000);
   });
 
   it("leave the chart to be loaded on its own, and never hold the whole of zod", () => {

@@ -1,4 +1,4 @@
-import { type Purpose, purposes } from "#core/criteria/criterion.ts";
+import { type Purpose, purposes } from "#core/criteria/purposes.ts";
 
 /** What an entry of a goal is for unless one says otherwise: a probe, where probes count. */
 export function usualPurpose(counted: readonly Purpose[]): Purpose {

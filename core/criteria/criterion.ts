@@ -1,4 +1,5 @@
 import * as z from "zod/mini";
+import { type Purpose, purposes } from "./purposes.ts";
 
 /** k of the last n occasions; `consecutive` when n of n in a row are asked for. */
 export const windowSchema = z
@@ -6,9 +7,8 @@ export const windowSchema = z
   .check(z.refine((window) => window.k <= window.n, "k cannot be more than n."));
 export type MasteryWindow = z.infer<typeof windowSchema>;
 
-export const purposes = ["probe", "teaching", "generalisation", "maintenance"] as const;
+export { type Purpose, purposes } from "./purposes.ts";
 export const purposeSchema = z.enum(purposes);
-export type Purpose = z.infer<typeof purposeSchema>;
 
 export const windowUnits = ["session", "day", "week"] as const;
 const directionSchema = z.enum(["increase", "decrease"]);

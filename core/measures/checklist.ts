@@ -1,16 +1,11 @@
-import * as z from "zod/mini";
+import type * as z from "zod/mini";
 import { countsWithPercent } from "../words/numbers.ts";
-import { label, labels, mostParts } from "./fields.ts";
+
 import { type Kind, plainKind } from "./kind.ts";
 import { refused, type Scored, scoredShare } from "./score.ts";
+import type { ChecklistMeasure, ChecklistEntry, observed } from "./checklist-schema.ts";
 
-export const checklistMeasure = z.object({ kind: z.literal("checklist"), items: labels("items") });
-export type ChecklistMeasure = z.infer<typeof checklistMeasure>;
-
-const named = z.array(label).check(z.maxLength(mostParts));
-const observed = z.object({ known: named, probed: z.optional(named) });
-export const checklistEntry = z.extend(observed, { kind: z.literal("checklist") });
-export type ChecklistEntry = z.infer<typeof checklistEntry>;
+export type { ChecklistMeasure, ChecklistEntry } from "./checklist-schema.ts";
 
 /**
  * Scores a checklist: 100 · known items / probed items, in percent.
@@ -44,9 +39,6 @@ export const checklist: Kind<ChecklistMeasure, ChecklistEntry> = {
   ...plainKind,
   name: "A checklist of items",
   when: "Which of a named set are known: letters, words, coins, tools.",
-  measure: checklistMeasure,
-  observed,
-  entry: checklistEntry,
   score: scoreChecklist,
   unit: () => "percent",
   partsCalled: ["item", "items"],

@@ -1,25 +1,11 @@
-import * as z from "zod/mini";
+import type * as z from "zod/mini";
 import { figure, lengthOfTime } from "../words/amounts.ts";
-import { moments, observedSeconds, wholeCount } from "./fields.ts";
+
 import { type Kind, plainKind } from "./kind.ts";
 import { refused, type Scored, scored } from "./score.ts";
+import type { CountMeasure, CountEntry, observed } from "./count-schema.ts";
 
-export const countMeasure = z.object({
-  kind: z.literal("count"),
-  per: z.enum(
-    ["observation", "minute", "hour"],
-    "Say whether it is counted per observation, minute or hour.",
-  ),
-  /** What is counted, in the plural: "requests". */
-  counted: z.optional(z.string().check(z.maxLength(60))),
-});
-export type CountMeasure = z.infer<typeof countMeasure>;
-
-const observed = z.object({ count: wholeCount, observedSeconds: z.optional(observedSeconds) });
-
-/** `atSeconds` keeps the moment of each count. */
-export const countEntry = z.extend(observed, { kind: z.literal("count"), atSeconds: moments });
-export type CountEntry = z.infer<typeof countEntry>;
+export type { CountMeasure, CountEntry } from "./count-schema.ts";
 
 const secondsPer = { minute: 60, hour: 3600 };
 const units = { observation: "count", minute: "per minute", hour: "per hour" };
@@ -48,9 +34,6 @@ export const count: Kind<CountMeasure, CountEntry> = {
   ...plainKind,
   name: "A count or rate",
   when: "How often something happens: call-outs, requests, turns in a conversation.",
-  measure: countMeasure,
-  observed,
-  entry: countEntry,
   score: scoreCount,
   problems: (_, { count, atSeconds }) =>
     atSeconds && atSeconds.length !== count

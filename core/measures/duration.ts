@@ -1,27 +1,12 @@
-import * as z from "zod/mini";
+import type * as z from "zod/mini";
 import { lengthOfTime } from "../words/amounts.ts";
 import { percent, plural } from "../words/numbers.ts";
-import { moments, observedSeconds, seconds } from "./fields.ts";
+
 import { type Kind, plainKind } from "./kind.ts";
 import { refused, type Scored, scored } from "./score.ts";
+import type { DurationMeasure, DurationEntry, observed } from "./duration-schema.ts";
 
-export const durationMeasure = z.object({
-  kind: z.literal("duration"),
-  report: z.enum(
-    ["total", "mean", "longest", "share"],
-    "Say which time is reported: total, mean, longest or share.",
-  ),
-});
-export type DurationMeasure = z.infer<typeof durationMeasure>;
-
-const observed = z.object({
-  boutsSeconds: z.array(seconds, "Give the length of each bout.").check(z.maxLength(10_000)),
-  observedSeconds: z.optional(observedSeconds),
-});
-
-/** `startsSeconds` keeps the start of each bout. */
-export const durationEntry = z.extend(observed, { kind: z.literal("duration"), startsSeconds: moments });
-export type DurationEntry = z.infer<typeof durationEntry>;
+export type { DurationMeasure, DurationEntry } from "./duration-schema.ts";
 
 const sum = (bouts: readonly number[]) => bouts.reduce((total, bout) => total + bout, 0);
 
@@ -73,9 +58,6 @@ export const duration: Kind<DurationMeasure, DurationEntry> = {
   ...plainKind,
   name: "Duration",
   when: "How long something lasts: staying with the group, sustained reading, crying.",
-  measure: durationMeasure,
-  observed,
-  entry: durationEntry,
   score: scoreDuration,
   problems: (_, { boutsSeconds, startsSeconds }) =>
     startsSeconds && startsSeconds.length !== boutsSeconds.length

@@ -1,24 +1,13 @@
-import * as z from "zod/mini";
+import type * as z from "zod/mini";
 import { lengthOfTime, number } from "../words/amounts.ts";
 import { percent } from "../words/numbers.ts";
-import { observedSeconds, wholeCount } from "./fields.ts";
 import { type Kind, plainKind } from "./kind.ts";
 import { refused, type Scored, scored } from "./score.ts";
+import type { FluencyMeasure, FluencyEntry, observed } from "./fluency-schema.ts";
+
+export type { FluencyMeasure, FluencyEntry } from "./fluency-schema.ts";
 
 export const fluencyUnits = ["words", "letters", "sounds", "digits"] as const;
-
-export const fluencyMeasure = z.object({
-  kind: z.literal("fluency"),
-  /** What is read or written; words unless said otherwise. */
-  counted: z.optional(z.enum(fluencyUnits)),
-  /** How long one reading lasts. */
-  plannedSeconds: z.optional(observedSeconds),
-});
-export type FluencyMeasure = z.infer<typeof fluencyMeasure>;
-
-const observed = z.object({ attempted: wholeCount, errors: wholeCount, seconds: observedSeconds });
-export const fluencyEntry = z.extend(observed, { kind: z.literal("fluency") });
-export type FluencyEntry = z.infer<typeof fluencyEntry>;
 
 /**
  * Scores oral reading and other fluency probes: (attempted − errors) · 60 / seconds, per minute; `detail.accuracy` is
@@ -47,9 +36,6 @@ export const fluency: Kind<FluencyMeasure, FluencyEntry> = {
   ...plainKind,
   name: "Fluency",
   when: "Correct words, letters, sounds or digits a minute, with accuracy.",
-  measure: fluencyMeasure,
-  observed,
-  entry: fluencyEntry,
   score: (_, entry) => scoreFluency(entry),
   unit: () => "per minute",
   sideFigures: () => [

@@ -1,31 +1,11 @@
-import * as z from "zod/mini";
+import type * as z from "zod/mini";
 import { lengthOfTime } from "../words/amounts.ts";
 import { countsWithPercent } from "../words/numbers.ts";
-import { observedSeconds } from "./fields.ts";
 import { type Kind, plainKind } from "./kind.ts";
 import { refused, type Scored, scoredShare } from "./score.ts";
+import type { IntervalsMeasure, IntervalsEntry, observed } from "./intervals-schema.ts";
 
-export const intervalsMeasure = z.object({
-  kind: z.literal("intervals"),
-  method: z.enum(
-    ["partial", "whole", "momentary"],
-    "Say how an interval is scored: partial, whole or momentary.",
-  ),
-  intervalSeconds: observedSeconds,
-  /** How many intervals one observation has. */
-  planned: z.optional(
-    z.int("Give a whole number.").check(z.gte(1, "At least 1."), z.lte(500, "At most 500.")),
-  ),
-});
-export type IntervalsMeasure = z.infer<typeof intervalsMeasure>;
-
-const observed = z.object({
-  marks: z
-    .string("Mark each interval.")
-    .check(z.regex(/^[01-]*$/, "Each interval is 1, 0 or - (not observed)."), z.maxLength(10_000)),
-});
-export const intervalsEntry = z.extend(observed, { kind: z.literal("intervals") });
-export type IntervalsEntry = z.infer<typeof intervalsEntry>;
+export type { IntervalsMeasure, IntervalsEntry } from "./intervals-schema.ts";
 
 /**
  * Scores interval recording: 100 · intervals scored 1 / intervals observed, in percent.
@@ -56,9 +36,6 @@ export const intervals: Kind<IntervalsMeasure, IntervalsEntry> = {
   ...plainKind,
   name: "Intervals",
   when: "Seen or not in each short stretch of time: on task, engaged, talking out.",
-  measure: intervalsMeasure,
-  observed,
-  entry: intervalsEntry,
   score: (_, entry) => scoreIntervals(entry),
   unit: () => "percent",
   line: ({ intervalSeconds }, { marks }, score) => {

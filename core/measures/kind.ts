@@ -36,11 +36,6 @@ export interface Kind<M, E> {
   name: string;
   /** When it is the right one, in a sentence. */
   when: string;
-  measure: z.ZodMiniType<M>;
-  /** What a score needs of an entry; whatever more the entry carries is left aside. */
-  observed: z.ZodMiniType;
-  /** The whole entry as it is stored. */
-  entry: z.ZodMiniType<E>;
   score(measure: M, entry: E): Scored;
   /** What no score sees: marks that do not add up to the counts beside them. */
   problems?(measure: M, entry: E): Problem[];
@@ -57,6 +52,15 @@ export interface Kind<M, E> {
   line(measure: M, entry: E, score: Score): string;
   /** The entry in full, below its line. */
   facts(measure: M, entry: E, score: Score): Fact[];
+}
+
+/** The shapes of one way of measuring, for whatever comes from outside. */
+export interface KindSchemas<M, E> {
+  measure: z.ZodMiniType<M>;
+  /** What a score needs of an entry; whatever more the entry carries is left aside. */
+  observed: z.ZodMiniType;
+  /** The whole entry as it is stored. */
+  entry: z.ZodMiniType<E>;
 }
 
 /** What most kinds have in common. */

@@ -1,33 +1,12 @@
-import * as z from "zod/mini";
+import type * as z from "zod/mini";
 import { lengthOfTime } from "../words/amounts.ts";
 import { countsWithPercent, plural } from "../words/numbers.ts";
-import { observedSeconds, seconds, wholeCount } from "./fields.ts";
+
 import { type Kind, plainKind } from "./kind.ts";
 import { refused, type Scored, scored, scoredShare } from "./score.ts";
+import type { LatencyMeasure, LatencyEntry, observed } from "./latency-schema.ts";
 
-export const latencyMeasure = z
-  .object({
-    kind: z.literal("latency"),
-    report: z.enum(
-      ["median", "mean", "within"],
-      "Say what is reported: median, mean or how often within a time.",
-    ),
-    withinSeconds: z.optional(observedSeconds),
-  })
-  .check(
-    z.refine(({ report, withinSeconds }) => report !== "within" || withinSeconds !== undefined, {
-      path: ["withinSeconds"],
-      message: "Within how many seconds?",
-    }),
-  );
-export type LatencyMeasure = z.infer<typeof latencyMeasure>;
-
-const observed = z.object({
-  delaysSeconds: z.array(seconds, "Give the delay after each signal.").check(z.maxLength(10_000)),
-  noResponse: z.optional(wholeCount),
-});
-export const latencyEntry = z.extend(observed, { kind: z.literal("latency") });
-export type LatencyEntry = z.infer<typeof latencyEntry>;
+export type { LatencyMeasure, LatencyEntry } from "./latency-schema.ts";
 
 /** The median where a no-response is longer than any delay; null where it falls among the no-responses. */
 function medianWith(delays: readonly number[], noResponse: number): number | null {
@@ -83,9 +62,6 @@ export const latency: Kind<LatencyMeasure, LatencyEntry> = {
   ...plainKind,
   name: "Latency",
   when: "How soon after a signal it begins: the next activity, an answer, seat work.",
-  measure: latencyMeasure,
-  observed,
-  entry: latencyEntry,
   score: scoreLatency,
   unit: ({ report }) => (report === "within" ? "percent" : "seconds"),
   better: ({ report }) => (report === "within" ? "increase" : "decrease"),

@@ -1,86 +1,78 @@
 import * as z from "zod/mini";
-import { checklist, checklistEntry, checklistMeasure } from "./checklist.ts";
-import { count, countEntry, countMeasure } from "./count.ts";
-import { duration, durationEntry, durationMeasure } from "./duration.ts";
-import { fluency, fluencyEntry, fluencyMeasure } from "./fluency.ts";
-import { intervals, intervalsEntry, intervalsMeasure } from "./intervals.ts";
-import type { Kind } from "./kind.ts";
-import { latency, latencyEntry, latencyMeasure } from "./latency.ts";
-import { outcomes, outcomesEntry, outcomesMeasure } from "./outcomes.ts";
-import { rubric, rubricEntry, rubricMeasure } from "./rubric.ts";
-import { runningTotal, runningTotalEntry, runningTotalMeasure } from "./running-total.ts";
+import type { KindSchemas } from "./kind.ts";
+import { judgeEntry, kindOf, kinds } from "./kinds.ts";
+import { checklistSchemas } from "./checklist-schema.ts";
+import { countSchemas } from "./count-schema.ts";
+import { durationSchemas } from "./duration-schema.ts";
+import { fluencySchemas } from "./fluency-schema.ts";
+import { intervalsSchemas } from "./intervals-schema.ts";
+import { latencySchemas } from "./latency-schema.ts";
+import { outcomesSchemas } from "./outcomes-schema.ts";
+import { rubricSchemas } from "./rubric-schema.ts";
+import { runningTotalSchemas } from "./running-total-schema.ts";
+import { skillsSchemas } from "./skills-schema.ts";
+import { stepsSchemas } from "./steps-schema.ts";
+import { supportsSchemas } from "./supports-schema.ts";
+import { trialsSchemas } from "./trials-schema.ts";
 import { type Problem, problemsFrom, refused, type Score, type Scored } from "./score.ts";
-import { skills, skillsEntry, skillsMeasure } from "./skills.ts";
-import { steps, stepsEntry, stepsMeasure } from "./steps.ts";
-import { supports, supportsEntry, supportsMeasure } from "./supports.ts";
-import { trials, trialsEntry, trialsMeasure } from "./trials.ts";
 
 /** How a goal is measured. One member for each kind, told apart by `kind`. */
 export const measureSchema = z.discriminatedUnion("kind", [
-  trialsMeasure,
-  supportsMeasure,
-  skillsMeasure,
-  checklistMeasure,
-  stepsMeasure,
-  countMeasure,
-  durationMeasure,
-  latencyMeasure,
-  intervalsMeasure,
-  fluencyMeasure,
-  rubricMeasure,
-  outcomesMeasure,
-  runningTotalMeasure,
+  trialsSchemas.measure,
+  supportsSchemas.measure,
+  skillsSchemas.measure,
+  checklistSchemas.measure,
+  stepsSchemas.measure,
+  countSchemas.measure,
+  durationSchemas.measure,
+  latencySchemas.measure,
+  intervalsSchemas.measure,
+  fluencySchemas.measure,
+  rubricSchemas.measure,
+  outcomesSchemas.measure,
+  runningTotalSchemas.measure,
 ]);
 export type Measure = z.infer<typeof measureSchema>;
 export type MeasureKind = Measure["kind"];
 
 /** What was observed, in the shape of its measure. */
 export const entrySchema = z.discriminatedUnion("kind", [
-  trialsEntry,
-  supportsEntry,
-  skillsEntry,
-  checklistEntry,
-  stepsEntry,
-  countEntry,
-  durationEntry,
-  latencyEntry,
-  intervalsEntry,
-  fluencyEntry,
-  rubricEntry,
-  outcomesEntry,
-  runningTotalEntry,
+  trialsSchemas.entry,
+  supportsSchemas.entry,
+  skillsSchemas.entry,
+  checklistSchemas.entry,
+  stepsSchemas.entry,
+  countSchemas.entry,
+  durationSchemas.entry,
+  latencySchemas.entry,
+  intervalsSchemas.entry,
+  fluencySchemas.entry,
+  rubricSchemas.entry,
+  outcomesSchemas.entry,
+  runningTotalSchemas.entry,
 ]);
 export type ObservedEntry = z.infer<typeof entrySchema>;
 
-/** All kinds, in the order in which a person is offered them. */
-export const kinds: Record<MeasureKind, Kind<Measure, ObservedEntry>> = {
-  trials,
-  supports,
-  skills,
-  checklist,
-  steps,
-  count,
-  duration,
-  latency,
-  intervals,
-  fluency,
-  rubric,
-  outcomes,
-  "running-total": runningTotal,
+const schemas: Record<MeasureKind, KindSchemas<Measure, ObservedEntry>> = {
+  trials: trialsSchemas,
+  supports: supportsSchemas,
+  skills: skillsSchemas,
+  checklist: checklistSchemas,
+  steps: stepsSchemas,
+  count: countSchemas,
+  duration: durationSchemas,
+  latency: latencySchemas,
+  intervals: intervalsSchemas,
+  fluency: fluencySchemas,
+  rubric: rubricSchemas,
+  outcomes: outcomesSchemas,
+  "running-total": runningTotalSchemas,
 };
-export const measureKinds = Object.keys(kinds) as MeasureKind[];
+
+export { kindOf, kinds, measureKinds, unitOf } from "./kinds.ts";
 
 export function isMeasureKind(kind: unknown): kind is MeasureKind {
   return typeof kind === "string" && Object.hasOwn(kinds, kind);
-}
-
-export function kindOf(measure: Measure): Kind<Measure, ObservedEntry> {
-  return kinds[measure.kind];
-}
-
-/** The unit in which a measure gives its value. */
-export function unitOf(measure: Measure): string {
-  return kindOf(measure).unit(measure);
 }
 
 /** Reads a measure from outside; the problems name the fields of the measure. */
@@ -89,7 +81,7 @@ export function readMeasure(
 ): { ok: true; measure: Measure } | { ok: false; problems: Problem[] } {
   const kind = typeof raw === "object" && raw !== null && "kind" in raw ? raw.kind : undefined;
   if (!isMeasureKind(kind)) return refused("kind", "Choose how the goal is measured.");
-  const parsed = kinds[kind].measure.safeParse(raw);
+  const parsed = schemas[kind].measure.safeParse(raw);
   return parsed.success
     ? { ok: true, measure: parsed.data }
     : { ok: false, problems: problemsFrom(parsed.error) };
@@ -97,10 +89,9 @@ export function readMeasure(
 
 /** The score of what was observed, whatever more the entry carries. Units: those of the measure. */
 export function scoreEntry(measure: Measure, entry: object): Scored {
-  const kind = kindOf(measure);
-  const parsed = kind.observed.safeParse(entry);
+  const parsed = schemas[measure.kind].observed.safeParse(entry);
   if (!parsed.success) return { ok: false, problems: problemsFrom(parsed.error) };
-  return kind.score(measure, parsed.data as ObservedEntry);
+  return kindOf(measure).score(measure, parsed.data as ObservedEntry);
 }
 
 /**
@@ -112,15 +103,10 @@ export function readEntry(
   measure: Measure,
   raw: unknown,
 ): { ok: true; entry: ObservedEntry; score: Score } | { ok: false; problems: Problem[] } {
-  const kind = kindOf(measure);
   if (typeof raw === "object" && raw !== null && "kind" in raw && raw.kind !== measure.kind)
     return refused("form", "This goal is measured in another way now. Please open it again.");
-  const parsed = kind.entry.safeParse(raw);
+  const parsed = schemas[measure.kind].entry.safeParse(raw);
   if (!parsed.success) return { ok: false, problems: problemsFrom(parsed.error) };
-  const result = kind.score(measure, parsed.data);
-  if (!result.ok) return result;
-  const problems = kind.problems?.(measure, parsed.data) ?? [];
-  return problems.length > 0
-    ? { ok: false, problems }
-    : { ok: true, entry: parsed.data, score: result.score };
+  const judged = judgeEntry(measure, parsed.data);
+  return judged.ok ? { ok: true, entry: parsed.data, score: judged.score } : judged;
 }

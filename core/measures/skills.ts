@@ -1,23 +1,11 @@
-import * as z from "zod/mini";
+import type * as z from "zod/mini";
 import { counts, countsWithPercent } from "../words/numbers.ts";
-import { label, labels } from "./fields.ts";
 import { type Kind, plainKind } from "./kind.ts";
-import { creditedWords, isCredited, isMark, ladderFields, ladderHolds } from "./ladder.ts";
+import { creditedWords, isCredited, isMark } from "./ladder.ts";
 import { type Problem, type Scored, scored, scoredShare } from "./score.ts";
+import type { SkillsMeasure, SkillsEntry, observed } from "./skills-schema.ts";
 
-export const skillsMeasure = z
-  .object({ kind: z.literal("skills"), skills: labels("skills"), ...ladderFields })
-  .check(ladderHolds());
-export type SkillsMeasure = z.infer<typeof skillsMeasure>;
-
-const observed = z.object({ marks: z.record(label, label, "Mark each skill.") });
-
-/** A grid broken off carries `finished: false`: its marks are kept and not scored, and it can be completed later. */
-export const skillsEntry = z.extend(observed, {
-  kind: z.literal("skills"),
-  finished: z.optional(z.boolean()),
-});
-export type SkillsEntry = z.infer<typeof skillsEntry>;
+export type { SkillsMeasure, SkillsEntry } from "./skills-schema.ts";
 
 const markOf = (marks: Record<string, string>, skill: string) =>
   Object.hasOwn(marks, skill) ? marks[skill] : undefined;
@@ -68,9 +56,6 @@ export const skills: Kind<SkillsMeasure, SkillsEntry> = {
   ...plainKind,
   name: "A grid of sub-skills",
   when: "Several named skills are looked at together, each with the help it took.",
-  measure: skillsMeasure,
-  observed,
-  entry: skillsEntry,
   score: scoreSkills,
   unit: () => "percent",
   partsCalled: ["sub-skill", "sub-skills"],

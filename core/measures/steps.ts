@@ -1,32 +1,13 @@
-import * as z from "zod/mini";
+import type * as z from "zod/mini";
 import { countsWithPercent } from "../words/numbers.ts";
-import { label, labels, mostParts } from "./fields.ts";
 import { type Kind, plainKind } from "./kind.ts";
-import { creditedWords, isCredited, isMark, ladderFields, ladderHolds } from "./ladder.ts";
+import { creditedWords, isCredited, isMark } from "./ladder.ts";
 import { refused, type Scored, scored, scoredShare } from "./score.ts";
+import type { StepsMeasure, StepsEntry, observed } from "./steps-schema.ts";
+
+export type { StepsMeasure, StepsEntry } from "./steps-schema.ts";
 
 export const teachings = ["forward", "backward", "total-task"] as const;
-
-export const stepsMeasure = z
-  .object({
-    kind: z.literal("steps"),
-    steps: labels("steps"),
-    ...ladderFields,
-    teaching: z.optional(z.enum(teachings)),
-  })
-  .check(ladderHolds());
-export type StepsMeasure = z.infer<typeof stepsMeasure>;
-
-const observed = z.object({
-  marks: z.array(z.nullable(label), "Mark each step in its order.").check(z.maxLength(mostParts)),
-});
-
-/** A chain broken off carries `finished: false`: its marks are kept and not scored, and it can be completed later. */
-export const stepsEntry = z.extend(observed, {
-  kind: z.literal("steps"),
-  finished: z.optional(z.boolean()),
-});
-export type StepsEntry = z.infer<typeof stepsEntry>;
 
 /**
  * Scores a task analysis: 100 · credited steps / steps, in percent. A step not reached (`null`) is not credited.
@@ -84,9 +65,6 @@ export const steps: Kind<StepsMeasure, StepsEntry> = {
   ...plainKind,
   name: "A task analysis in steps",
   when: "A chain of steps in their order: washing hands, packing a bag.",
-  measure: stepsMeasure,
-  observed,
-  entry: stepsEntry,
   score: scoreSteps,
   unit: () => "percent",
   partsCalled: ["step", "steps"],

@@ -1,38 +1,12 @@
-import * as z from "zod/mini";
+import type * as z from "zod/mini";
 import { countsWithPercent } from "../words/numbers.ts";
-import { label, wholeCount } from "./fields.ts";
 import { type Kind, plainKind } from "./kind.ts";
-import { creditedWords, isCredited, isMark, ladderFields, ladderHolds } from "./ladder.ts";
+import { creditedWords, isCredited, isMark } from "./ladder.ts";
 import { refused, scored, type Scored, scoredShare } from "./score.ts";
 import { wilsonPercent } from "./wilson-interval.ts";
+import type { SupportsMeasure, SupportsEntry, observed } from "./supports-schema.ts";
 
-export const supportsMeasure = z
-  .object({
-    kind: z.literal("supports"),
-    ...ladderFields,
-    /** Which misses are opportunities all the same; all of them unless the set-up leaves some out. */
-    countMisses: z.optional(z.array(label)),
-    planned: z.optional(
-      z.int("Give a whole number.").check(z.gte(1, "At least 1."), z.lte(200, "At most 200.")),
-    ),
-  })
-  .check(
-    ladderHolds(),
-    z.refine(({ misses, countMisses }) => countMisses?.every((miss) => misses.includes(miss)) ?? true, {
-      path: ["countMisses"],
-      message: "A miss that counts must be one of the misses.",
-    }),
-  );
-export type SupportsMeasure = z.infer<typeof supportsMeasure>;
-
-const observed = z.object({ counts: z.record(label, wholeCount, "Give a count for each prompt level.") });
-
-/** `sequence` keeps the levels in the order in which the opportunities fell. */
-export const supportsEntry = z.extend(observed, {
-  kind: z.literal("supports"),
-  sequence: z.optional(z.array(label).check(z.maxLength(1000))),
-});
-export type SupportsEntry = z.infer<typeof supportsEntry>;
+export type { SupportsMeasure, SupportsEntry } from "./supports-schema.ts";
 
 const at = (counts: Record<string, number>, key: string) =>
   Object.hasOwn(counts, key) ? (counts[key] ?? 0) : 0;
@@ -94,9 +68,6 @@ export const supports: Kind<SupportsMeasure, SupportsEntry> = {
   ...plainKind,
   name: "Prompt levels, counted",
   when: "Each opportunity is noted by the help it took: independent, gestural, verbal …",
-  measure: supportsMeasure,
-  observed,
-  entry: supportsEntry,
   score: scoreSupports,
   problems: (_, { counts, sequence }) => {
     if (!sequence) return [];

@@ -1,28 +1,11 @@
-import * as z from "zod/mini";
+import type * as z from "zod/mini";
 import { countsWithPercent } from "../words/numbers.ts";
-import { wholeCount } from "./fields.ts";
 import { type Kind, plainKind } from "./kind.ts";
 import { type Problem, refused, type Scored, scoredShare } from "./score.ts";
 import { wilsonPercent } from "./wilson-interval.ts";
+import type { TrialsMeasure, TrialsEntry, observed } from "./trials-schema.ts";
 
-export const trialsMeasure = z.object({
-  kind: z.literal("trials"),
-  /** How many opportunities one probe has. */
-  planned: z.optional(
-    z.int("Give a whole number.").check(z.gte(1, "At least 1."), z.lte(200, "At most 200.")),
-  ),
-});
-export type TrialsMeasure = z.infer<typeof trialsMeasure>;
-
-const observed = z.object({ correct: wholeCount, attempted: wholeCount });
-
-/** `sequence` keeps the order in which the trials fell, `1` credited and `0` not. */
-export const trialsEntry = z.extend(observed, {
-  kind: z.literal("trials"),
-  sequence: z.optional(z.string().check(z.regex(/^[01]*$/, "The marks must be 1 or 0."))),
-  support: z.optional(z.string().check(z.maxLength(60))),
-});
-export type TrialsEntry = z.infer<typeof trialsEntry>;
+export type { TrialsMeasure, TrialsEntry } from "./trials-schema.ts";
 
 /**
  * Scores trials: 100 · correct / attempted, in percent.
@@ -69,9 +52,6 @@ export const trials: Kind<TrialsMeasure, TrialsEntry> = {
   ...plainKind,
   name: "Trials, correct or not",
   when: "Each opportunity is right or not: problems solved, words spelled, requests made.",
-  measure: trialsMeasure,
-  observed,
-  entry: trialsEntry,
   score: (_, entry) => scoreTrials(entry),
   problems: (_, entry) => sequenceProblems(entry),
   unit: () => "percent",

@@ -1,5 +1,6 @@
 import { type Fact } from "../measures/kind.ts";
-import { kindOf, type Measure, type ObservedEntry } from "../measures/measure.ts";
+import { kindOf } from "../measures/kinds.ts";
+import type { Measure, ObservedEntry } from "../measures/measure.ts";
 import type { Score } from "../measures/score.ts";
 
 /** One entry as its reader will see it in the report: the figure in a sentence, then the note as it was written. */

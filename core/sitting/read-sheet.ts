@@ -1,4 +1,5 @@
-import { type Measure, type ObservedEntry, kindOf, readEntry } from "../measures/measure.ts";
+import { judgeEntry, kindOf } from "../measures/kinds.ts";
+import type { Measure, ObservedEntry } from "../measures/measure.ts";
 import type { Problem, Score } from "../measures/score.ts";
 import { isRunning, type Mark, standing } from "./mark.ts";
 import { observedFrom } from "./observed.ts";
@@ -56,6 +57,15 @@ export function openQuestion(
   return null;
 }
 
+/** What is typed in a panel and is no number, or is not typed yet. */
+function unread(measure: Measure, raw: Record<string, unknown>): Problem | null {
+  if (measure.kind === "fluency" && !Number.isInteger(raw["attempted"]))
+    return { field: "attempted", message: `How many ${measure.counted ?? "words"} were reached?` };
+  if (measure.kind === "running-total" && !Number.isFinite(raw["amount"]))
+    return { field: "amount", message: `Write the ${measure.unit} as a number.` };
+  return null;
+}
+
 /**
  * Reads what a panel holds: the entry it would be kept as, with its score and its words, or what is missing.
  *
@@ -72,12 +82,16 @@ export function readSheet(
   const finished = open === 0 || (measure.kind === "steps" && chainEnded);
   const raw = observedFrom(measure, marks, now, finished);
   if (raw === null) return { state: "empty" };
-  const read = readEntry(measure, raw);
-  if (!read.ok) return { state: "problem", problems: read.problems };
+  const missing = unread(measure, raw);
+  if (missing) return { state: "problem", problems: [missing] };
+  // Made of marks, its shape is right; the server reads it by its schema all the same.
+  const entry = raw as ObservedEntry;
+  const judged = judgeEntry(measure, entry);
+  if (!judged.ok) return { state: "problem", problems: judged.problems };
   return {
     state: finished ? "ready" : "not finished",
-    entry: read.entry,
-    score: read.score,
-    words: kindOf(measure).line(measure, read.entry, read.score),
+    entry,
+    score: judged.score,
+    words: kindOf(measure).line(measure, entry, judged.score),
   };
 }

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { Measure } from "../measures/measure.ts";
+import { type Measure, readEntry } from "../measures/measure.ts";
 import { intervalClock, intervalMarks } from "./interval-clock.ts";
 import { type Mark, secondsOn, stretches } from "./mark.ts";
 import { observedFrom } from "./observed.ts";
@@ -151,6 +151,30 @@ describe("the marks of a panel", () => {
     expect(
       observedFrom({ kind: "running-total", target: 90, unit: "minutes" }, made("amount=12,5"), start),
     ).toMatchObject({ amount: 12.5 });
+  });
+
+  it("say what is missing where what was typed is no number", () => {
+    const problem = (measure: Measure, marks: Mark[]) => {
+      const reading = readSheet(measure, marks, start + 60_000);
+      return reading.state === "problem" ? reading.problems[0]?.message : reading.state;
+    };
+    expect(problem({ kind: "fluency", counted: "digits" }, made("clock=start", "last=many"))).toBe(
+      "How many digits were reached?",
+    );
+    expect(problem({ kind: "running-total", target: 90, unit: "minutes" }, made("amount=a few"))).toBe(
+      "Write the minutes as a number.",
+    );
+  });
+
+  it("are read the same by the schema of their measure", () => {
+    const measure: Measure = { kind: "count", per: "minute" };
+    const reading = readSheet(measure, made("clock=start@0", "press=@5", "clock=stop@60"), start);
+    expect("entry" in reading && readEntry(measure, JSON.parse(JSON.stringify(reading.entry)))).toMatchObject(
+      {
+        ok: true,
+        score: { value: 1 },
+      },
+    );
   });
 
   it("are nothing where nothing was touched", () => {

@@ -5,7 +5,7 @@ import { enter } from "#server/access/enter.ts";
 import { isId } from "#server/access/visit.ts";
 import { schoolNow } from "#server/db/entries.ts";
 import { listItems, listLadders, replaceItems, retireLadder, saveLadder } from "#server/db/lists.ts";
-import { ladderFields } from "#core/measures/ladder.ts";
+import { ladderFields } from "#core/measures/ladder-schema.ts";
 import { lines } from "#app/goal-set-up/read-set-up.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";

@@ -1,0 +1,52 @@
+import { checklist } from "./checklist.ts";
+import { count } from "./count.ts";
+import { duration } from "./duration.ts";
+import { fluency } from "./fluency.ts";
+import { intervals } from "./intervals.ts";
+import { latency } from "./latency.ts";
+import { outcomes } from "./outcomes.ts";
+import { rubric } from "./rubric.ts";
+import { runningTotal } from "./running-total.ts";
+import { skills } from "./skills.ts";
+import { steps } from "./steps.ts";
+import { supports } from "./supports.ts";
+import { trials } from "./trials.ts";
+import type { Kind } from "./kind.ts";
+import type { Scored } from "./score.ts";
+import type { Measure, MeasureKind, ObservedEntry } from "./measure.ts";
+
+/** All kinds, in the order in which a person is offered them. No schema is loaded with them: recording screens are small. */
+export const kinds: Record<MeasureKind, Kind<Measure, ObservedEntry>> = {
+  trials,
+  supports,
+  skills,
+  checklist,
+  steps,
+  count,
+  duration,
+  latency,
+  intervals,
+  fluency,
+  rubric,
+  outcomes,
+  "running-total": runningTotal,
+};
+
+export const measureKinds = Object.keys(kinds) as MeasureKind[];
+
+export function kindOf(measure: Measure): Kind<Measure, ObservedEntry> {
+  return kinds[measure.kind];
+}
+
+/** The unit in which a measure gives its value. */
+export function unitOf(measure: Measure): string {
+  return kindOf(measure).unit(measure);
+}
+
+/** The score of an entry whose shape is right, or what is wrong with it as a whole. */
+export function judgeEntry(measure: Measure, entry: ObservedEntry): Scored {
+  const kind = kindOf(measure);
+  const result = kind.score(measure, entry);
+  const problems = result.ok ? (kind.problems?.(measure, entry) ?? []) : [];
+  return problems.length > 0 ? { ok: false, problems } : result;
+}
