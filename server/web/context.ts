@@ -6,6 +6,8 @@ import type { Hub } from "../live/hub.ts";
 export interface AppContext extends ServerContext {
   hub: Hub;
   nonce: string;
+  /** Aborted once the other end has its whole answer or has left. */
+  gone: AbortSignal;
 }
 
 declare module "react-router" {
@@ -13,4 +15,6 @@ declare module "react-router" {
 }
 
 /** What the web server knows of the request at hand and a web-standard Request cannot carry. */
-export const requestFacts = new AsyncLocalStorage<{ nonce: string; secure: boolean; address: string }>();
+export const requestFacts = new AsyncLocalStorage<
+  Pick<AppContext, "nonce" | "secure" | "address" | "gone">
+>();

@@ -115,7 +115,15 @@ function handle(request: IncomingMessage, response: ServerResponse, secure: bool
 
 const server = createServer((request, response) => {
   const secure = isSecure(request, hops);
-  const facts = { nonce: randomBytes(16).toString("base64"), secure, address: clientAddress(request, hops) };
+  // Held by the response itself: a signal that passes from request to request on its way may be collected underway.
+  const gone = new AbortController();
+  response.once("close", () => gone.abort());
+  const facts = {
+    nonce: randomBytes(16).toString("base64"),
+    secure,
+    address: clientAddress(request, hops),
+    gone: gone.signal,
+  };
   const started = performance.now();
   response.once("close", () =>
     log.debug(

@@ -15,7 +15,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   return liveStream({
     hub: context.hub,
     schoolId,
-    signal: request.signal,
+    signal: context.gone,
     readable: (students) =>
       readableNow(
         request,
