@@ -1,5 +1,13 @@
 import { counts } from "#core/words/numbers.ts";
 
+/** How much of what was planned is still to come. */
+export const leftWords = (done: number, planned: number) =>
+  done < planned
+    ? `${planned - done} left of ${planned}`
+    : done === planned
+      ? `all ${planned} marked`
+      : `${done - planned} more than the ${planned} planned`;
+
 /** The marks so far in their order, and the places left of what was planned. For the eye: the count is said in words. */
 function Marks({ marks, planned }: { marks: string; planned: number }) {
   const boxes = Array.from({ length: Math.max(planned, marks.length) }, (_, index) => marks[index]);
@@ -18,27 +26,22 @@ function Marks({ marks, planned }: { marks: string; planned: number }) {
 }
 
 /** How many are correct so far, and how many of the planned are left. */
-export function TrialTally({ marks, planned }: { marks: string; planned: number }) {
+export function TrialTally({ marks, planned }: { marks: string; planned: number | null }) {
   const correct = marks.replaceAll("0", "").length;
-  const left = planned - marks.length;
   return (
     <>
-      <p className="mt-3 flex items-baseline gap-2">
+      <p className="flex items-baseline gap-2">
         <span className="font-serif text-[2.7rem] leading-none font-semibold">{correct}</span>
         <span className="text-lg">of {marks.length} so far</span>
-        <span className="ml-auto text-fine text-soft">
-          {left > 0
-            ? `${left} left of ${planned}`
-            : left === 0
-              ? `all ${planned} marked`
-              : `${-left} more than the ${planned} planned`}
-        </span>
+        {planned === null ? null : (
+          <span className="ml-auto text-fine text-soft">{leftWords(marks.length, planned)}</span>
+        )}
       </p>
       <p className="sr-only" role="status" aria-live="polite">
         {marks === "" ? "Nothing marked yet" : `${counts(correct, marks.length)} so far`}
       </p>
       <div className="mt-2">
-        <Marks marks={marks} planned={planned} />
+        <Marks marks={marks} planned={planned ?? 0} />
       </div>
     </>
   );
@@ -47,10 +50,11 @@ export function TrialTally({ marks, planned }: { marks: string; planned: number 
 /** Two targets for a thumb: not yet, and correct. */
 export function TrialPad({ mark }: { mark: (value: "0" | "1") => void }) {
   return (
-    <div className="with-scripts mb-3 grid grid-cols-2 gap-2.5">
+    <div className="thumb-pads with-scripts grid grid-cols-2 gap-2.5">
       <button
         type="button"
         className="pad cursor-pointer border-base-300 bg-raised"
+        data-key="0"
         onClick={() => mark("0")}
       >
         Not yet <span className="pad-key text-soft">0</span>
@@ -58,6 +62,7 @@ export function TrialPad({ mark }: { mark: (value: "0" | "1") => void }) {
       <button
         type="button"
         className="pad cursor-pointer border-data bg-data text-base-100"
+        data-key="1"
         onClick={() => mark("1")}
       >
         Correct <span className="pad-key">1</span>

@@ -13,7 +13,7 @@ import { schoolNow } from "./entries.ts";
 import { listGroups } from "./groups.ts";
 import { listItems, listLadders } from "./lists.ts";
 import { type Goal, namesOf, shortName, type Student } from "./rows.ts";
-import { listCaseloadGoals, listParts, listStudents } from "./students.ts";
+import { listCaseloadGoals, listStudentsFor } from "./students.ts";
 
 /** What a recording screen needs of a goal, and nothing more. Its texts say `{student}` where the student is named. */
 export interface PackedGoal {
@@ -68,12 +68,8 @@ function unnamed<Texts extends Record<string, string>>(student: Student, texts: 
 
 export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
   const { person } = visit;
-  const students = await listStudents(visit);
-  const parts = await listParts(
-    visit,
-    students.map(({ studentId }) => studentId),
-  );
-  const mayRecord = new Set(parts.flatMap(({ studentId, part }) => (part === "read" ? [] : [studentId])));
+  const students = await listStudentsFor(visit, "entry.record");
+  const mayRecord = new Set(students.map(({ studentId }) => studentId));
   const goals = groupBy(
     (await listCaseloadGoals(visit)).filter(({ ended }) => ended === null),
     ({ studentId }) => studentId,
@@ -86,24 +82,22 @@ export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
     person: { personId: person.personId, name: shortName(person.givenName, person.familyName) },
     timeZone: person.timeZone,
     today,
-    students: students
-      .filter(({ studentId }) => mayRecord.has(studentId))
-      .map((student) => ({
-        studentId: student.studentId,
-        screenName: student.screenName,
-        calledName: student.calledName,
-        goals: (goals.get(student.studentId) ?? []).map((goal) => ({
-          goalId: goal.goalId,
-          number: goal.number,
-          ...unnamed(student, { title: goal.title, wording: goal.wording, strategy: goal.strategy }),
-          criterion: goal.setup.criterion && criterionWords(goal.setup.criterion, goal.measure),
-          measure: goal.measure,
-          measureVersion: goal.measureVersion,
-          planned: plannedTrials(goal),
-          purposes: countedPurposes(goal.setup.criterion),
-          dueOn: due.get(goal.goalId) ?? [],
-        })),
+    students: students.map((student) => ({
+      studentId: student.studentId,
+      screenName: student.screenName,
+      calledName: student.calledName,
+      goals: (goals.get(student.studentId) ?? []).map((goal) => ({
+        goalId: goal.goalId,
+        number: goal.number,
+        ...unnamed(student, { title: goal.title, wording: goal.wording, strategy: goal.strategy }),
+        criterion: goal.setup.criterion && criterionWords(goal.setup.criterion, goal.measure),
+        measure: goal.measure,
+        measureVersion: goal.measureVersion,
+        planned: plannedTrials(goal),
+        purposes: countedPurposes(goal.setup.criterion),
+        dueOn: due.get(goal.goalId) ?? [],
       })),
+    })),
     groups: (await listGroups(visit))
       .map(({ groupId, name, meets, studentIds }) => ({
         groupId,

@@ -1,3 +1,4 @@
+import { may, type Permission } from "../access/table.ts";
 import { notFound, requirePermission, type Visit } from "../access/visit.ts";
 import { noteAct } from "./audit.ts";
 import type { Part } from "./school.ts";
@@ -73,6 +74,16 @@ export async function listParts(
     { schoolId: person.schoolId, personId: person.personId, studentIds: [...studentIds] },
   );
   return rows.map((row) => ({ studentId: row.student_id, part: row.part }));
+}
+
+/** Of those students, the ones with whom the person may do this. */
+export async function listStudentsFor(visit: Visit, permission: Permission): Promise<Student[]> {
+  const students = await listStudents(visit);
+  const ids = students.map(({ studentId }) => studentId);
+  const parts = new Map((await listParts(visit, ids)).map(({ studentId, part }) => [studentId, part]));
+  return students.filter(({ studentId }) =>
+    may(visit.person, permission, { part: parts.get(studentId) ?? null }),
+  );
 }
 
 /** What a person keeps of a student. */

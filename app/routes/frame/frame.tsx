@@ -65,7 +65,7 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
         <NavLink to="/caseload" aria-label="Caseload" className="wordmark spine-mark px-4 py-4">
           g<span />m
         </NavLink>
-        <NavLink to="/today" className="spine-tab spine-words">
+        <NavLink to="/today" className="spine-tab">
           Today
         </NavLink>
         {students.map(({ studentId, name, initials, due }) => (

@@ -2,7 +2,7 @@ import { groupBy } from "#core/group-by.ts";
 import type { Measure } from "#core/measures/measure.ts";
 import type { Visit } from "#server/access/visit.ts";
 import { listGroups } from "#server/db/groups.ts";
-import { listCaseloadGoals, listParts, listStudents } from "#server/db/students.ts";
+import { listCaseloadGoals, listStudentsFor } from "#server/db/students.ts";
 
 export interface RecordableGoal {
   goalId: string;
@@ -24,11 +24,7 @@ export interface RecordableStudent {
  * or a `group`.
  */
 export async function listRecordable(visit: Visit, search: URLSearchParams): Promise<RecordableStudent[]> {
-  const students = await listStudents(visit);
-  const ids = students.map(({ studentId }) => studentId);
-  const mayRecord = new Set(
-    (await listParts(visit, ids)).flatMap(({ studentId, part }) => (part === "read" ? [] : [studentId])),
-  );
+  const students = await listStudentsFor(visit, "entry.record");
   const goals = groupBy(
     (await listCaseloadGoals(visit)).filter(({ ended }) => ended === null),
     ({ studentId }) => studentId,
@@ -38,9 +34,7 @@ export async function listRecordable(visit: Visit, search: URLSearchParams): Pro
   return students
     .filter(
       ({ studentId }) =>
-        mayRecord.has(studentId) &&
-        (!student || studentId === student) &&
-        (!group || (members ?? "").includes(studentId)),
+        (!student || studentId === student) && (!group || (members ?? "").includes(studentId)),
     )
     .map(({ studentId, name, screenName }) => ({
       studentId,

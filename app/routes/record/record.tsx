@@ -216,7 +216,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
         ) : null}
 
         {measure.kind === "trials" ? (
-          <div className={padded ? "with-scripts" : "hidden"}>
+          <div className={padded ? "with-scripts mt-3" : "hidden"}>
             <TrialTally marks={marks} planned={planned} />
           </div>
         ) : null}
@@ -297,7 +297,11 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
         </div>
 
         <div className="sticky bottom-0 mt-auto bg-base-100 pt-4 pb-4">
-          {padded ? <TrialPad mark={(value) => set("marks", (before) => added(before, value))} /> : null}
+          {padded ? (
+            <div className="mb-3">
+              <TrialPad mark={(value) => set("marks", (before) => added(before, value))} />
+            </div>
+          ) : null}
           <div className={padded ? "grid grid-cols-[1fr_2fr] gap-2.5" : "grid"}>
             {padded ? (
               <button

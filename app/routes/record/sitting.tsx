@@ -2,7 +2,7 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Device, Reach } from "#app/recording/device/device.ts";
 import { setShowsNames, showsNames } from "#app/recording/device/device.ts";
-import { enqueue } from "#app/recording/device/queue.ts";
+import { enqueue, listWaiting, sendWaiting } from "#app/recording/device/queue.ts";
 import { loadPanels } from "#app/recording/panels/sitting-panel.tsx";
 import { QueueNote } from "#app/recording/sitting/queue-note.tsx";
 import { ReviewView } from "#app/recording/sitting/review-view.tsx";
@@ -190,7 +190,6 @@ function Opened({
 
   /** Waits a moment for the queue to be rid of this item. */
   async function sentThen(go: () => void | Promise<void>, id: string): Promise<boolean> {
-    const { sendWaiting, listWaiting } = await import("#app/recording/device/queue.ts");
     for (let tries = 0; tries < 40; tries += 1) {
       const reached = await sendWaiting(device);
       if (!(await listWaiting(device)).some(({ item }) => item.id === id)) {
