@@ -19,6 +19,8 @@ const own = new Set([
   "/find",
   "/recording/keep",
   "/recording/pack",
+  "/recording/now",
+  "/recording/hand-over",
   "/live",
   "/sign-out",
   "/school",

@@ -28,6 +28,8 @@ export default [
       index("routes/student/goals.tsx", { id: "student-goals" }),
       route("goals/:goalId", "routes/student/goals.tsx", { id: "student-goal" }),
       route("entries/:entryId", "routes/student/entry.tsx"),
+      route("not-measured/:noteId", "routes/student/not-measured.tsx"),
+      route("beside/:observationId", "routes/student/beside.tsx"),
     ]),
     route("students/:studentId/edit", "routes/student/edit-student.tsx", { id: "edit-student" }),
     route("students/:studentId/order", "routes/student/order.tsx"),
@@ -44,6 +46,8 @@ export default [
   route("record", "routes/record/sitting.tsx"),
   route("recording/pack", "routes/recording/pack.ts"),
   route("recording/keep", "routes/recording/keep.ts"),
+  route("recording/now", "routes/recording/now.ts"),
+  route("recording/hand-over", "routes/recording/hand-over.ts"),
 
   route("wording", "routes/student/wording.ts"),
   route("find", "routes/frame/find.ts"),

@@ -8,7 +8,8 @@ import pg from "pg";
 import { v7 as newId } from "uuid";
 import { personOf } from "#server/auth/session.ts";
 import { connect } from "#server/db/connection.ts";
-import { type NewEntry, saveEntry, schoolNow } from "#server/db/entries.ts";
+import { type NewEntry, saveEntry } from "#server/db/entries.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import { withSchool } from "#server/db/school.ts";
 import { readEntry } from "#core/measures/measure.ts";
 

@@ -1,31 +1,27 @@
-import { countAgreement } from "#core/agreement/count-agreement.ts";
-import { durationAgreement } from "#core/agreement/duration-agreement.ts";
-import { intervalAgreement } from "#core/agreement/interval-agreement.ts";
-import type { Agreement } from "#core/agreement/ratio.ts";
-import { trialAgreement } from "#core/agreement/trial-agreement.ts";
+import { agreementFigures } from "#core/agreement/agreement-figures.ts";
+import type { MatchedUnits } from "#core/agreement/match-observers.ts";
 import { readCsv } from "#server/imports/csv.ts";
 import { InputError } from "#server/imports/input-error.ts";
 
-type Pair = readonly [string, string];
-type Figures = Record<string, Agreement>;
+type Pair = [string, string];
 
-const number = ([first, second]: Pair) => [Number(first), Number(second)] as const;
-const kinds: Record<string, { wants: RegExp; what: string; figures: (pairs: Pair[]) => Figures }> = {
+const number = ([first, second]: Pair): [number, number] => [Number(first), Number(second)];
+const kinds: Record<string, { wants: RegExp; what: string; units: (pairs: Pair[]) => MatchedUnits }> = {
   count: {
     wants: /^\d+$/,
     what: "a whole number of at least 0",
-    figures: (pairs) => countAgreement(pairs.map(number)),
+    units: (pairs) => ({ kind: "count", pairs: pairs.map(number), windowSeconds: null }),
   },
   interval: {
     wants: /^[01]$/,
     what: "0 or 1",
-    figures: (pairs) => intervalAgreement(pairs as ["0" | "1", "0" | "1"][]),
+    units: (pairs) => ({ kind: "interval", pairs: pairs as ["0" | "1", "0" | "1"][] }),
   },
-  trial: { wants: /./, what: "a label", figures: trialAgreement },
+  trial: { wants: /./, what: "a label", units: (pairs) => ({ kind: "trial", pairs }) },
   duration: {
     wants: /^\d+(\.\d+)?$/,
     what: "a number of seconds of at least 0",
-    figures: (pairs) => durationAgreement(pairs.map(number)),
+    units: (pairs) => ({ kind: "duration", pairs: pairs.map(number) }),
   },
 };
 
@@ -55,7 +51,8 @@ export function figuresAgreement(text: string, { json }: { json: boolean }): str
     records.set(record, one);
   }
   const made = [...records].map(([record, { kind, pairs }]) => {
-    const figures = Object.entries(kinds[kind]?.figures(pairs) ?? {});
+    const units = kinds[kind]?.units(pairs);
+    const figures = Object.entries(units ? agreementFigures(units) : {});
     const why = figures.flatMap(([name, { why }]) => (why === undefined ? [] : [[name, why] as const]));
     return {
       record,

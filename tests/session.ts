@@ -5,6 +5,7 @@ export interface Visitor {
   get: (path: string, init?: RequestInit) => Promise<Response>;
   post: (path: string, fields: Record<string, string>, init?: RequestInit) => Promise<Response>;
   cookie: () => string;
+  origin: string;
 }
 
 export function visitor(baseUrl: string): Visitor {
@@ -32,6 +33,7 @@ export function visitor(baseUrl: string): Visitor {
         headers: { Origin: new URL(baseUrl).origin, ...(init.headers as Record<string, string> | undefined) },
       }),
     cookie: () => cookie,
+    origin: new URL(baseUrl).origin,
   };
 }
 

@@ -4,7 +4,7 @@ import { readEntry, type Measure } from "#core/measures/measure.ts";
 import { isDate } from "#core/progress/day-number.ts";
 import type { EntryContent } from "#server/db/entries.ts";
 import { InputProblems } from "#server/failure.ts";
-import { optionalText, problemsOf } from "#app/ui/form-data.ts";
+import { id, optionalText, problemsOf } from "#app/ui/form-data.ts";
 import { rawEntry, type Values } from "./entry-values.ts";
 
 const localTime = z.string("Please give date and time.").check(
@@ -18,6 +18,19 @@ export const entryFields = {
   purpose: z._default(purposeSchema, "probe"),
   setting: optionalText(100),
   note: optionalText(2000),
+};
+
+/** What a correction may change beside that: the help given, whether it was broken off, and who watched. */
+export const circumstanceFields = {
+  support: optionalText(100),
+  interrupted: z.pipe(
+    z.optional(z.string()),
+    z.transform((value) => value === "yes"),
+  ),
+  observer: z.pipe(
+    z.optional(z.union([z.literal(""), id])),
+    z.transform((value) => value || null),
+  ),
 };
 
 type EntryFields = z.output<z.ZodMiniObject<typeof entryFields>>;

@@ -4,36 +4,55 @@ import { purposeSchema } from "#core/criteria/criterion.ts";
 const id = z.uuid();
 const moment = z.iso.datetime();
 const note = z.nullable(z.string().check(z.maxLength(2000)));
+const word = z.nullable(z.string().check(z.maxLength(100)));
 
 /** What all things have in common that a device keeps until the server has them. */
 const common = {
   /** The format of this item; the server reads every format of the last 60 days. */
   format: z.literal(1),
   id,
-  sittingId: id,
-  startedAt: moment,
   studentId: id,
   goalId: id,
   /** When it was observed, by the clock of the device. */
   observedAt: moment,
   /** By how many milliseconds the server's clock was ahead when the two last met. */
   clockAhead: z.int(),
-  note,
+  /** Who observed, where it was not the signed-in person; with the handover where they gave their PIN. */
+  observer: z.optional(z.object({ personId: id, handoverId: z.nullable(id) })),
 };
 
+const ofSitting = { ...common, sittingId: id, startedAt: moment, note };
+
+const observation = {
+  ...ofSitting,
+  measureVersion: z.int().check(z.gte(1)),
+  purpose: purposeSchema,
+  setting: word,
+  support: word,
+  interrupted: z.boolean(),
+  entry: z.record(z.string(), z.unknown()),
+};
+
+const localTime = z.string().check(z.regex(/^\d{4}-\d{2}-\d{2}T([01]\d|2[0-3]):[0-5]\d$/));
+
 export const queuedSchema = z.discriminatedUnion("kind", [
+  z.object({ ...observation, kind: z.literal("entry") }),
+  /** Beside another person's sitting: compared with theirs, never counted. */
+  z.object({ ...observation, kind: z.literal("second"), withSittingId: z.nullable(id) }),
+  z.object({ ...ofSitting, kind: z.literal("not measured"), reason: z.enum(["refused", "interrupted"]) }),
+  z.object({ ...ofSitting, kind: z.literal("absent") }),
+  z.object({ ...common, kind: z.literal("tally open") }),
+  z.object({ ...common, kind: z.literal("tally press") }),
+  z.object({ ...common, kind: z.literal("tally back"), pressId: id }),
   z.object({
     ...common,
-    kind: z.literal("entry"),
-    measureVersion: z.int().check(z.gte(1)),
-    purpose: purposeSchema,
-    setting: z.nullable(z.string().check(z.maxLength(100))),
-    support: z.nullable(z.string().check(z.maxLength(100))),
-    interrupted: z.boolean(),
-    entry: z.record(z.string(), z.unknown()),
+    kind: z.literal("tally close"),
+    on: z.iso.date(),
+    seenFrom: localTime,
+    seenTo: localTime,
+    setting: word,
+    note,
   }),
-  z.object({ ...common, kind: z.literal("not measured"), reason: z.enum(["refused", "interrupted"]) }),
-  z.object({ ...common, kind: z.literal("absent") }),
 ]);
 export type Queued = z.output<typeof queuedSchema>;
 
@@ -42,3 +61,8 @@ export type KeepAnswer = { outcome: "saved" | "already" } | { outcome: "refused"
 
 /** Clocks this far apart are put right by the server's; below it the device's own time stands. */
 export const clockTolerance = 60_000;
+
+/** A moment of the device, put right where its clock is off. */
+export function rightTime(at: number, clockAhead: number): number {
+  return at + (Math.abs(clockAhead) >= clockTolerance ? clockAhead : 0);
+}

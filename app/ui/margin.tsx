@@ -56,15 +56,9 @@ export function Margin({ calledName, studentId, lines, savedId }: MarginProps) {
         <ol aria-live="polite" aria-relevant="additions">
           {lines.map((line) => (
             <li key={line.entryId}>
-              {line.opens ? (
-                <Link to={`/students/${studentId}/entries/${line.entryId}`} className={lineClass(line)}>
-                  <LineWords line={line} />
-                </Link>
-              ) : (
-                <div className={lineClass(line)}>
-                  <LineWords line={line} />
-                </div>
-              )}
+              <Link to={`/students/${studentId}/${line.page}`} className={lineClass(line)}>
+                <LineWords line={line} />
+              </Link>
             </li>
           ))}
         </ol>

@@ -1,6 +1,6 @@
 import { entryLine, notMeasuredLine } from "#core/report/entry-line.ts";
 import type { Entry, Goal } from "#server/db/rows.ts";
-import type { NotMeasured } from "#server/db/sittings.ts";
+import type { NotMeasured } from "#server/db/not-measured.ts";
 
 /** One line of the report, as its readers see it. */
 export interface ReportLine {
@@ -11,8 +11,8 @@ export interface ReportLine {
   sentence: string;
   note: string | null;
   revision: number;
-  /** Has it a page of its own? What was not measured has none. */
-  opens: boolean;
+  /** Its own page, below the student's. */
+  page: string;
 }
 
 /** Entries, and what was to be measured and was not, newest first. Both lists come newest first. */
@@ -30,7 +30,7 @@ export function reportLines(
       time,
       author,
       revision,
-      opens: true,
+      page: `entries/${entryId}`,
       ...entryLine(titleOf(goalId), recorded, note),
     })),
     ...notMeasured.map(({ noteId, goalId, on, time, author, reason, note }) => ({
@@ -39,7 +39,7 @@ export function reportLines(
       time,
       author,
       revision: 1,
-      opens: false,
+      page: `not-measured/${noteId}`,
       ...notMeasuredLine(titleOf(goalId), reason, note),
     })),
   ];

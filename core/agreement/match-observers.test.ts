@@ -150,6 +150,7 @@ describe("two observers", () => {
         ["alone", "alone"],
         ["not marked", "verbal"],
       ],
+      units: ["a", "b"],
     });
   });
 });

@@ -8,7 +8,7 @@ export interface Account {
 
 /** What two observers gave the same units, in the shape of one method of agreement. */
 export type MatchedUnits =
-  | { kind: "trial"; pairs: [string, string][] }
+  | { kind: "trial"; pairs: [string, string][]; units?: string[] }
   | { kind: "interval"; pairs: ["0" | "1", "0" | "1"][] }
   | { kind: "count"; pairs: [number, number][]; windowSeconds: number | null }
   | { kind: "duration"; pairs: [number, number][] };
@@ -24,10 +24,15 @@ function inOrder(first: readonly string[], second: readonly string[]): [string, 
 }
 
 /** Marks of named parts; a part that neither marked is no unit. */
-function byPart(parts: readonly string[], first: (part: string) => string, second: (part: string) => string) {
-  return parts
-    .map((part): [string, string] => [first(part), second(part)])
-    .filter(([one, other]) => one !== missing || other !== missing);
+function byPart(
+  parts: readonly string[],
+  first: (part: string, index: number) => string,
+  second: (part: string, index: number) => string,
+): MatchedUnits {
+  const named = parts
+    .map((part, index) => ({ part, pair: [first(part, index), second(part, index)] as [string, string] }))
+    .filter(({ pair }) => pair.some((mark) => mark !== missing));
+  return { kind: "trial", pairs: named.map(({ pair }) => pair), units: named.map(({ part }) => part) };
 }
 
 /**
@@ -111,41 +116,34 @@ export function matchObservers(measure: Measure, first: Account, second: Account
     };
   }
   if (measure.kind === "skills" && one.kind === "skills" && other.kind === "skills")
-    return {
-      kind: "trial",
-      pairs: byPart(
-        measure.skills,
-        (skill) => one.marks[skill] ?? missing,
-        (skill) => other.marks[skill] ?? missing,
-      ),
-    };
-  if (one.kind === "steps" && other.kind === "steps")
-    return {
-      kind: "trial",
-      pairs: longest(one.marks, other.marks)
-        .map((index): [string, string] => [one.marks[index] ?? missing, other.marks[index] ?? missing])
-        .filter((pair) => pair.some((mark) => mark !== missing)),
-    };
+    return byPart(
+      measure.skills,
+      (skill) => one.marks[skill] ?? missing,
+      (skill) => other.marks[skill] ?? missing,
+    );
+  if (measure.kind === "steps" && one.kind === "steps" && other.kind === "steps")
+    return byPart(
+      measure.steps,
+      (_, index) => one.marks[index] ?? missing,
+      (_, index) => other.marks[index] ?? missing,
+    );
   if (measure.kind === "checklist" && one.kind === "checklist" && other.kind === "checklist") {
     const said =
       ({ known, probed }: typeof one) =>
       (item: string) =>
         known.includes(item) ? "known" : (probed ?? measure.items).includes(item) ? "not yet" : missing;
-    return { kind: "trial", pairs: byPart(measure.items, said(one), said(other)) };
+    return byPart(measure.items, said(one), said(other));
   }
   if (measure.kind === "rubric" && one.kind === "rubric" && other.kind === "rubric") {
     const said =
       ({ levels }: typeof one) =>
       (id: string) =>
         String(levels[id] ?? missing);
-    return {
-      kind: "trial",
-      pairs: byPart(
-        measure.criteria.map(({ id }) => id),
-        said(one),
-        said(other),
-      ),
-    };
+    return byPart(
+      measure.criteria.map(({ id }) => id),
+      said(one),
+      said(other),
+    );
   }
   if (one.kind === "outcomes" && other.kind === "outcomes")
     return { kind: "trial", pairs: [[one.outcome, other.outcome]] };

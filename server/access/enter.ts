@@ -59,6 +59,18 @@ export async function alsoEnter(visit: Visit, permission: Permission, studentId:
   return other;
 }
 
+/** The visit of a colleague who took over this person's device; null where they may not do this for that student. */
+export async function actFor(
+  visit: Visit,
+  colleague: Person,
+  permission: Permission,
+  studentId: string,
+): Promise<Visit | null> {
+  const [found] = await listParts({ ...visit, person: colleague }, [studentId]);
+  const theirs = { ...visit, person: colleague, part: found?.part ?? null };
+  return may(colleague, permission, { part: theirs.part }) ? theirs : null;
+}
+
 /**
  * What a live stream may tell its viewer: of the students that changed, those the viewer may read of now. Null once the
  * session is over. Asking is no use of the session: an open stream keeps nobody signed in.

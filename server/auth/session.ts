@@ -3,7 +3,7 @@ import type { Database } from "../db/connection.ts";
 import { endSession, findCredentials, findSession, insertSession } from "../db/sessions.ts";
 import type { Person } from "../db/school.ts";
 import { passwordMatches } from "./password.ts";
-import { signInAllowed, type SignInVerdict } from "./rate-limit.ts";
+import { signInAllowed, type Verdict } from "./rate-limit.ts";
 
 const cookieName = (secure: boolean) => (secure ? "__Host-gentle-margin" : "gentle-margin");
 
@@ -32,7 +32,7 @@ export async function personOf(
 }
 
 export type SignIn =
-  { ok: true; token: string } | { ok: false; verdict: Exclude<SignInVerdict, "allowed"> | "wrong" };
+  { ok: true; token: string } | { ok: false; verdict: Exclude<Verdict, "allowed"> | "wrong" };
 
 /**
  * Signs a person in. Unknown e-mail and wrong password take the same path, the same time and give the same answer.

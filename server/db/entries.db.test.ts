@@ -2,15 +2,8 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openThrowaway } from "#tests/database.ts";
 import { content, type DemoIds, demoIds, draft, visiting } from "#tests/demo-school.ts";
 import type { GoalSummary } from "#core/progress/goal-figures.ts";
-import {
-  changeEntryState,
-  correctEntry,
-  findEntry,
-  listEntries,
-  listRevisions,
-  type NewEntry,
-  saveEntry,
-} from "./entries.ts";
+import { changeEntryState, correctEntry, type NewEntry, saveEntry } from "./entries.ts";
+import { findEntry, listEntries, listRevisions } from "./entry-lists.ts";
 import type { Person } from "./school.ts";
 import { rebuildSummaries } from "./summaries.ts";
 

@@ -3,18 +3,9 @@ import type { Purpose } from "#core/criteria/criterion.ts";
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
 import type { Score } from "#core/measures/score.ts";
 import type { Circumstances } from "#core/report/entry-line.ts";
-import type { EntryFigure } from "#core/progress/goal-figures.ts";
 import { notFound, requirePermission, type Visit } from "../access/visit.ts";
 import type { Transaction } from "./connection.ts";
-import {
-  type Entry,
-  entryColumns,
-  type EntryRow,
-  entryTables,
-  type Goal,
-  shortName,
-  toEntry,
-} from "./rows.ts";
+import type { Goal } from "./rows.ts";
 import { computeSummary, liveChannel, lockGoal } from "./summaries.ts";
 
 /** What was observed, when and in which words; times are the school's own, `YYYY-MM-DDTHH:MM`. */
@@ -27,6 +18,8 @@ export interface EntryContent {
   score: Score;
   note: string | null;
   circumstances?: Circumstances;
+  /** Who watched, where it was not the author. */
+  observerId?: string | null;
 }
 
 export interface NewEntry extends EntryContent {
@@ -36,13 +29,15 @@ export interface NewEntry extends EntryContent {
   sittingId?: string;
   /** The clock of the device that kept it, ISO: beside the server's own. */
   deviceAt?: string;
+  /** By how many milliseconds the server's clock was ahead of it. */
+  clockAhead?: number;
 }
 
 export type SaveOutcome = "saved" | "already" | "conflict";
 
 /** Two saves with the same id are the same save if this text is: it holds what a person entered, not what we made of it. */
 export function contentHash(goalId: string, content: Omit<EntryContent, "score">): string {
-  const { observedLocal, purpose, setting, entry, note, circumstances = {} } = content;
+  const { observedLocal, purpose, setting, entry, note, circumstances = {}, observerId } = content;
   const { support, interrupted } = circumstances;
   const sorted = Object.entries(entry)
     .filter(([, value]) => value !== undefined)
@@ -57,6 +52,7 @@ export function contentHash(goalId: string, content: Omit<EntryContent, "score">
         note,
         ...(setting || support || interrupted ? [setting ?? null] : []),
         ...(support || interrupted ? [support ?? null, interrupted ?? false] : []),
+        ...(observerId ? [{ observerId }] : []),
       ]),
     )
     .digest("base64url");
@@ -78,6 +74,7 @@ function contentBindings(visit: Visit, content: EntryContent) {
     denominator: score.denominator,
     note: content.note,
     circumstances: JSON.stringify(content.circumstances ?? {}),
+    observerId: content.observerId ?? null,
   };
 }
 
@@ -125,13 +122,14 @@ export async function saveEntry(
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `with made as (
        insert into entries (school_id, entry_id, goal_id, student_id, measure_version, author_id, observed_at, observed_on,
-         purpose, setting, entry, score, value, numerator, denominator, note, circumstances, made_hash, sitting_id, device_at)
+         purpose, setting, entry, score, value, numerator, denominator, note, circumstances, observer_id, made_hash,
+         sitting_id, device_at, clock_ahead)
        values (:schoolId, :entryId, :goalId, :studentId, :measureVersion, :personId,
          :observedLocal::timestamp at time zone :timeZone, :observedLocal::date,
-         :purpose, :setting, :entry, :score, :value, :numerator, :denominator, :note, :circumstances, :hash, :sittingId, :deviceAt)
+         :purpose, :setting, :entry, :score, :value, :numerator, :denominator, :note, :circumstances, :observerId, :hash, :sittingId, :deviceAt, :clockAhead)
        on conflict do nothing returning *)
-     insert into entry_revisions (school_id, entry_id, revision, act, person_id, observed_at, setting, entry, score, note, circumstances, content_hash)
-     select school_id, entry_id, 1, 'made', author_id, observed_at, setting, entry, score, note, circumstances, made_hash from made
+     insert into entry_revisions (school_id, entry_id, revision, act, person_id, observed_at, setting, entry, score, note, circumstances, observer_id, content_hash)
+     select school_id, entry_id, 1, 'made', author_id, observed_at, setting, entry, score, note, circumstances, observer_id, made_hash from made
      returning entry_id`,
     {
       ...contentBindings(visit, entry),
@@ -141,6 +139,7 @@ export async function saveEntry(
       measureVersion: goal.measureVersion,
       sittingId: entry.sittingId ?? null,
       deviceAt: entry.deviceAt ?? null,
+      clockAhead: entry.clockAhead ?? null,
       hash,
     },
   );
@@ -156,7 +155,7 @@ export async function saveEntry(
 }
 
 /** The goal with the measure of an earlier version: what a device recorded before a change keeps the meaning it had. */
-async function asOfVersion(
+export async function asOfVersion(
   trx: Transaction,
   schoolId: string,
   goal: Goal,
@@ -222,18 +221,48 @@ export async function correctEntry(
     );
     return entry.state === "kept" && rows[0]?.content_hash === hash ? "already" : "conflict";
   }
+  await writeCorrection(visit, goal, ids.entryId, content, { reason: change.reason, hash });
+  return "saved";
+}
+
+/** The next revision of an entry. Whether it may be is decided before. */
+async function writeCorrection(
+  visit: Visit,
+  goal: Goal,
+  entryId: string,
+  content: EntryContent,
+  { reason, hash }: { reason: string | null; hash: string },
+): Promise<void> {
   await visit.trx.raw(
     `with changed as (
        update entries set observed_at = :observedLocal::timestamp at time zone :timeZone, observed_on = :observedLocal::date,
          purpose = :purpose, setting = :setting, entry = :entry, score = :score, value = :value, numerator = :numerator,
-         denominator = :denominator, note = :note, circumstances = :circumstances, revision = revision + 1
+         denominator = :denominator, note = :note, circumstances = :circumstances, observer_id = :observerId,
+         revision = revision + 1
        where school_id = :schoolId and entry_id = :entryId returning *)
-     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, setting, entry, score, note, circumstances, content_hash)
-     select school_id, entry_id, revision, 'corrected', :personId, :reason, observed_at, setting, entry, score, note, circumstances, :hash from changed`,
-    { ...contentBindings(visit, content), entryId: ids.entryId, reason: change.reason, hash },
+     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, setting, entry, score, note, circumstances, observer_id, content_hash)
+     select school_id, entry_id, revision, 'corrected', :personId, :reason, observed_at, setting, entry, score, note, circumstances, observer_id, :hash from changed`,
+    { ...contentBindings(visit, content), entryId, reason, hash },
   );
-  await settle(visit, goal, "corrected", ids.entryId);
-  return "saved";
+  await settle(visit, goal, "corrected", entryId);
+}
+
+/**
+ * Brings an entry up to what has become known since it was made, where it still stands as `revision`: what a person has
+ * corrected or removed meanwhile is left alone. Answers the revision that stands now, or null where nothing was changed.
+ */
+export async function amendEntry(
+  visit: Visit,
+  ids: { studentId: string; entryId: string },
+  revision: number,
+  content: EntryContent,
+  reason: string,
+): Promise<number | null> {
+  const { goal, entry } = await lockEntry(visit, ids.studentId, ids.entryId);
+  if (entry.state === "removed" || entry.revision !== revision) return null;
+  const hash = contentHash(goal.goalId, content);
+  await writeCorrection(visit, goal, ids.entryId, content, { reason, hash });
+  return revision + 1;
 }
 
 /** Marks an entry as removed, or takes that back. Nothing observed is lost: both are steps in its history. */
@@ -252,8 +281,8 @@ export async function changeEntryState(
     `with changed as (
        update entries set state = :state, revision = revision + 1
        where school_id = :schoolId and entry_id = :entryId returning *)
-     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, setting, entry, score, note, circumstances, content_hash)
-     select c.school_id, c.entry_id, c.revision, :act, :personId, :reason, c.observed_at, c.setting, c.entry, c.score, c.note, c.circumstances,
+     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, setting, entry, score, note, circumstances, observer_id, content_hash)
+     select c.school_id, c.entry_id, c.revision, :act, :personId, :reason, c.observed_at, c.setting, c.entry, c.score, c.note, c.circumstances, c.observer_id,
        (select content_hash from entry_revisions r where r.school_id = c.school_id and r.entry_id = c.entry_id and r.revision = c.revision - 1)
      from changed c`,
     {
@@ -267,121 +296,4 @@ export async function changeEntryState(
   );
   await settle(visit, goal, act, ids.entryId);
   return "saved";
-}
-
-/** A student's kept entries, newest first, as the report holds them. */
-export async function listEntries(
-  visit: Visit,
-  studentId: string,
-  { limit }: { limit: number },
-): Promise<Entry[]> {
-  const { rows } = await visit.trx.raw<{ rows: EntryRow[] }>(
-    `select ${entryColumns} from ${entryTables}
-     where e.school_id = :schoolId and e.student_id = :studentId and e.state = 'kept'
-     order by e.observed_at desc, e.entry_id desc limit :limit`,
-    { schoolId: visit.person.schoolId, timeZone: visit.person.timeZone, studentId, limit },
-  );
-  return rows.map(toEntry);
-}
-
-/** One goal's kept entries in the order observed. */
-export async function listGoalEntries(visit: Visit, goalId: string): Promise<Entry[]> {
-  const { rows } = await visit.trx.raw<{ rows: EntryRow[] }>(
-    `select ${entryColumns} from ${entryTables}
-     where e.school_id = :schoolId and e.goal_id = :goalId and e.state = 'kept' order by e.observed_at, e.entry_id`,
-    { schoolId: visit.person.schoolId, timeZone: visit.person.timeZone, goalId },
-  );
-  return rows.map(toEntry);
-}
-
-/** What the goal's figures are made of: the entries whose measure compares with today's. */
-export function figuresOf(
-  { figuresFromVersion }: Pick<Goal, "figuresFromVersion">,
-  entries: readonly Entry[],
-): EntryFigure[] {
-  return entries
-    .filter(({ measureVersion }) => measureVersion >= figuresFromVersion)
-    .map(({ entryId, on, score, purpose, setting, authorId }) => ({
-      entryId,
-      date: on,
-      value: score.value,
-      numerator: score.numerator,
-      denominator: score.denominator,
-      purpose,
-      setting,
-      personId: authorId,
-      detail: score.detail,
-    }));
-}
-
-/** How many entries a goal ever had, removed ones and those of an earlier measure included. */
-export async function countEverRecorded({ trx, person }: Visit, goalId: string): Promise<number> {
-  const { rows } = await trx.raw<{ rows: { count: number }[] }>(
-    "select count(*)::int as count from entries where school_id = ? and goal_id = ?",
-    [person.schoolId, goalId],
-  );
-  return rows[0]?.count ?? 0;
-}
-
-export async function findEntry(visit: Visit, studentId: string, entryId: string): Promise<Entry | null> {
-  const { rows } = await visit.trx.raw<{ rows: EntryRow[] }>(
-    `select ${entryColumns} from ${entryTables}
-     where e.school_id = :schoolId and e.student_id = :studentId and e.entry_id = :entryId`,
-    { schoolId: visit.person.schoolId, timeZone: visit.person.timeZone, studentId, entryId },
-  );
-  return rows[0] ? toEntry(rows[0]) : null;
-}
-
-export interface Revision {
-  revision: number;
-  act: "made" | "corrected" | "removed" | "restored";
-  by: string;
-  on: string;
-  time: string;
-  reason: string | null;
-  observedOn: string;
-  entry: ObservedEntry;
-  score: Score;
-  note: string | null;
-}
-
-interface RevisionRow extends Omit<Revision, "by" | "observedOn"> {
-  given_name: string;
-  family_name: string;
-  observed_on: string;
-}
-
-/** Everything that happened to an entry, first version first. */
-export async function listRevisions(visit: Visit, entryId: string): Promise<Revision[]> {
-  const { rows } = await visit.trx.raw<{ rows: RevisionRow[] }>(
-    `select r.revision, r.act, r.reason, r.entry, r.score, r.note, p.given_name, p.family_name,
-       (r.observed_at at time zone :timeZone)::date as observed_on,
-       (r.at at time zone :timeZone)::date as on, to_char(r.at at time zone :timeZone, 'HH24:MI') as time
-     from entry_revisions r join people p on p.school_id = r.school_id and p.person_id = r.person_id
-     where r.school_id = :schoolId and r.entry_id = :entryId order by r.revision`,
-    { schoolId: visit.person.schoolId, timeZone: visit.person.timeZone, entryId },
-  );
-  return rows.map(({ given_name, family_name, observed_on, ...row }) => ({
-    ...row,
-    by: shortName(given_name, family_name),
-    observedOn: observed_on,
-  }));
-}
-
-/** A moment in the school's own date and time, to the second: `YYYY-MM-DDTHH:MM:SS`. */
-export async function schoolTimeOf(trx: Transaction, timeZone: string, at: Date): Promise<string> {
-  const { rows } = await trx.raw<{ rows: { local: string }[] }>(
-    `select to_char(?::timestamptz at time zone ?, 'YYYY-MM-DD"T"HH24:MI:SS') as local`,
-    [at.toISOString(), timeZone],
-  );
-  return rows[0]?.local ?? "";
-}
-
-/** The school's own date and time now, `YYYY-MM-DDTHH:MM`. */
-export async function schoolNow(trx: Transaction, timeZone: string): Promise<string> {
-  const { rows } = await trx.raw<{ rows: { now: string }[] }>(
-    `select to_char(now() at time zone ?, 'YYYY-MM-DD"T"HH24:MI') as now`,
-    [timeZone],
-  );
-  return rows[0]?.now ?? "";
 }

@@ -4,7 +4,8 @@ import type { Measure } from "#core/measures/measure.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds, draft, visiting } from "#tests/demo-school.ts";
-import { countEverRecorded, figuresOf, listGoalEntries, saveEntry } from "./entries.ts";
+import { countEverRecorded, figuresOf, listGoalEntries } from "./entry-lists.ts";
+import { saveEntry } from "./entries.ts";
 import {
   addGoal,
   changeGoal,

@@ -84,6 +84,7 @@ describe("migrating", () => {
       { name: "001-foundation" },
       { name: "002-goals" },
       { name: "003-sittings" },
+      { name: "004-together" },
     ]);
     expect(await full.owner("knex_migrations_lock").select("is_locked")).toEqual([{ is_locked: 0 }]);
   });

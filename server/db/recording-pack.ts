@@ -9,8 +9,9 @@ import type { Meeting } from "#core/schedule/timetable.ts";
 import type { Visit } from "../access/visit.ts";
 import { readCalendar } from "./calendar.ts";
 import { listDueDays } from "./due.ts";
-import { schoolNow } from "./entries.ts";
+import { schoolNow } from "./school-time.ts";
 import { listGroups } from "./groups.ts";
+import { type Colleague, listColleagues } from "./handovers.ts";
 import { listItems, listLadders } from "./lists.ts";
 import { type Goal, namesOf, shortName, type Student } from "./rows.ts";
 import { listCaseloadGoals, listStudentsFor } from "./students.ts";
@@ -50,6 +51,8 @@ export interface RecordingPack {
   groups: { groupId: string; name: string; meets: Meeting[]; studentIds: string[] }[];
   settings: string[];
   supports: string[];
+  /** Who else records for these students, and could take this device over. */
+  colleagues: Colleague[];
 }
 
 const daysAhead = 14;
@@ -107,6 +110,7 @@ export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
       }))
       .filter(({ studentIds }) => studentIds.length > 0),
     settings: await listItems(visit, "setting"),
+    colleagues: await listColleagues(visit),
     supports: [...new Set(ladders.flatMap(({ levels }) => levels))],
   };
 }

@@ -200,6 +200,9 @@ export interface EntryRow {
   author_id: string;
   given_name: string;
   family_name: string;
+  observer_id: string | null;
+  observer_given: string | null;
+  observer_family: string | null;
   observed_on: string;
   local_time: string;
   purpose: Purpose;
@@ -219,6 +222,10 @@ export interface Entry {
   goalId: string;
   studentId: string;
   authorId: string;
+  /** Whoever watched; the author, unless somebody else was named. */
+  observerId: string;
+  observer: string;
+  /** In words, for those who read: "I. Okafor", or "I. Okafor, written by N. Halloran". */
   author: string;
   on: string;
   time: string;
@@ -235,9 +242,10 @@ export interface Entry {
   revision: number;
 }
 
-/** The select list of an entry; tables: `entries e`, `people p`, `goal_measures m`; binding `:timeZone`. */
+/** The select list of an entry; tables: `entries e`, `people p` and `o`, `goal_measures m`; binding `:timeZone`. */
 export const entryColumns = `
-  e.entry_id, e.goal_id, e.student_id, e.author_id, p.given_name, p.family_name, e.observed_on,
+  e.entry_id, e.goal_id, e.student_id, e.author_id, p.given_name, p.family_name, e.observer_id,
+  o.given_name as observer_given, o.family_name as observer_family, e.observed_on,
   to_char(e.observed_at at time zone :timeZone, 'HH24:MI') as local_time,
   e.purpose, e.setting, e.measure_version, m.measure, e.entry, e.score, e.note,
   e.circumstances, e.state, e.revision`;
@@ -245,15 +253,23 @@ export const entryColumns = `
 export const entryTables = `
   entries e
   join people p on p.school_id = e.school_id and p.person_id = e.author_id
+  left join people o on o.school_id = e.school_id and o.person_id = e.observer_id
   join goal_measures m on m.school_id = e.school_id and m.goal_id = e.goal_id and m.version = e.measure_version`;
 
 export function toEntry(row: EntryRow): Entry {
+  const author = shortName(row.given_name, row.family_name);
+  const observer =
+    row.observer_given === null || row.observer_family === null
+      ? author
+      : shortName(row.observer_given, row.observer_family);
   return {
     entryId: row.entry_id,
     goalId: row.goal_id,
     studentId: row.student_id,
     authorId: row.author_id,
-    author: shortName(row.given_name, row.family_name),
+    observerId: row.observer_id ?? row.author_id,
+    observer,
+    author: observer === author ? author : `${observer}, written by ${author}`,
     on: row.observed_on,
     time: row.local_time,
     purpose: row.purpose,

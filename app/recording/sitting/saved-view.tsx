@@ -15,6 +15,7 @@ function lineOf({ item, sheet, at }: SavedSitting["lines"][number]): {
   note: string | null;
 } {
   const { title, measure } = sheet.goal;
+  if (!("note" in item) || item.kind === "tally close") return { sentence: title, note: null };
   if (item.kind === "absent") return { sentence: `${title}: absent.`, note: null };
   if (item.kind === "not measured") return notMeasuredLine(title, item.reason, item.note);
   const reading = readingOf(sheet, at);

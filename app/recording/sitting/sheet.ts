@@ -1,10 +1,9 @@
 import { v7 as newId } from "uuid";
-import type { Purpose } from "#core/criteria/criterion.ts";
+import { type Purpose, usualPurpose } from "#core/criteria/purposes.ts";
 import { type Mark, standing } from "#core/sitting/mark.ts";
 import { readSheet, type SheetReading } from "#core/sitting/read-sheet.ts";
 import type { PackedGoal } from "#server/db/recording-pack.ts";
 import type { Queued } from "../queued.ts";
-import { usualPurpose } from "../purpose.ts";
 
 /** Why a goal was not measured, or was only in part. */
 export type SheetState = "absent" | "refused" | "interrupted" | null;

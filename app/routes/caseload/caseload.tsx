@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import { groupBy } from "#core/group-by.ts";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
-import { schoolNow } from "#server/db/entries.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { listCaseloadGoals, listStudents } from "#server/db/students.ts";

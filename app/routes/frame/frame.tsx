@@ -3,7 +3,7 @@ import { Form, NavLink, Outlet, useNavigate, useParams } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue } from "#server/db/due.ts";
-import { schoolNow } from "#server/db/entries.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import { listStudents } from "#server/db/students.ts";
 import { shortName } from "#server/db/rows.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";

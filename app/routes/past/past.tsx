@@ -8,7 +8,8 @@ import { readTypedLine, sheetCodes, typedLineHint } from "#core/sitting/typed-li
 import { plural } from "#core/words/numbers.ts";
 import { alsoEnter, enter } from "#server/access/enter.ts";
 import { isId } from "#server/access/visit.ts";
-import { saveEntry, schoolNow } from "#server/db/entries.ts";
+import { saveEntry } from "#server/db/entries.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import { listItems } from "#server/db/lists.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";

@@ -1,30 +1,93 @@
 import * as z from "zod/mini";
-import { data, Form, redirect } from "react-router";
+import { data, Form, redirect, useSearchParams } from "react-router";
+import { hashPassword } from "#server/auth/password.ts";
+import { hasPin, setPin } from "#server/db/handovers.ts";
+import { isEasyPin } from "#server/auth/pin.ts";
 import { enter } from "#server/access/enter.ts";
 import { forgetDevice, listDevices } from "#server/db/devices.ts";
 import { dateWithYear } from "#core/words/dates.ts";
-import { FormProblem } from "#app/ui/field.tsx";
+import { Field, FormProblem } from "#app/ui/field.tsx";
 import { id, readForm } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/devices";
 
 export function loader({ request, context }: Route.LoaderArgs) {
   return enter(request, context, "device.keep", null, async (visit) => ({
     devices: await listDevices(visit),
+    pin: await hasPin(visit),
   }));
 }
 
+const forms = z.discriminatedUnion("intent", [
+  z.object({ intent: z.literal("forget"), deviceId: id }),
+  z.object({ intent: z.literal("give up the PIN") }),
+  z.object({
+    intent: z.literal("set the PIN"),
+    pin: z.string().check(
+      z.trim(),
+      z.regex(/^\d{4,8}$/, "A PIN has 4 to 8 digits."),
+      z.refine((pin) => !isEasyPin(pin), "This PIN is too easy to guess. Choose another."),
+    ),
+  }),
+]);
+
 export async function action({ request, context }: Route.ActionArgs) {
   const form = await request.formData();
+  const read = readForm(form, forms);
+  const pinHash =
+    read.ok && read.values.intent === "set the PIN" ? await hashPassword(read.values.pin) : null;
   return enter(request, context, "device.keep", null, async (visit) => {
-    const read = readForm(form, z.object({ deviceId: id }));
-    if (!read.ok) return data({ problem: "This device is not in the list any more." }, { status: 422 });
-    await forgetDevice(visit, read.values.deviceId);
-    return redirect("/devices");
+    if (!read.ok) return data({ problems: read.problems }, { status: 422 });
+    if (read.values.intent === "forget") await forgetDevice(visit, read.values.deviceId);
+    else await setPin(visit, pinHash);
+    return redirect(`/devices${pinHash === null ? "" : "?pin=set"}`);
   });
 }
 
+function Pin({ set, justSet, problem }: { set: boolean; justSet: boolean; problem: string | undefined }) {
+  return (
+    <section aria-labelledby="my-pin" className="mt-8 max-w-3xl">
+      <h2 id="my-pin" className="font-serif text-lg font-semibold">
+        My PIN on shared tablets
+      </h2>
+      <p className="mt-1 max-w-[44rem] text-[0.9375rem]">
+        With it you take over a colleague’s open sitting: what you mark then is yours. It opens nothing else
+        and signs nobody in.
+      </p>
+      {justSet ? (
+        <p role="status" className="mt-2 w-fit rounded-lg bg-arrival px-4 py-2">
+          Your PIN is set. Tablets know it once they have been online again.
+        </p>
+      ) : null}
+      <Form method="post" className="mt-3 flex flex-wrap items-end gap-3" noValidate>
+        <div className="w-56">
+          <Field
+            label={set ? "A new PIN" : "PIN"}
+            name="pin"
+            type="password"
+            inputMode="numeric"
+            autoComplete="off"
+            maxLength={8}
+            problem={problem}
+            hint="4 to 8 digits"
+          />
+        </div>
+        <button className="btn btn-primary mb-6" name="intent" value="set the PIN">
+          {set ? "Change the PIN" : "Set the PIN"}
+        </button>
+        {set ? (
+          <button className="btn btn-plain mb-6" name="intent" value="give up the PIN">
+            Give it up
+          </button>
+        ) : null}
+      </Form>
+    </section>
+  );
+}
+
 /** The devices on which this person records without a network, each of which can be told off from here. */
-export default function Devices({ loaderData: { devices }, actionData }: Route.ComponentProps) {
+export default function Devices({ loaderData: { devices, pin }, actionData }: Route.ComponentProps) {
+  const [search] = useSearchParams();
+  const problems: Record<string, string> = actionData?.problems ?? {};
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
       <title>My devices · Gentle Margin</title>
@@ -36,7 +99,9 @@ export default function Devices({ loaderData: { devices }, actionData }: Route.C
           what it still holds can never be read again, unsent entries included.
         </p>
       </header>
-      <FormProblem>{actionData?.problem}</FormProblem>
+      <FormProblem>
+        {problems["deviceId"] ? "This device is not in the list any more." : problems["intent"]}
+      </FormProblem>
       {devices.length === 0 ? (
         <p className="py-3 font-serif text-soft">
           None yet. A device is listed here once you have signed in on it with scripts switched on.
@@ -51,7 +116,12 @@ export default function Devices({ loaderData: { devices }, actionData }: Route.C
               </span>
               <Form method="post">
                 <input type="hidden" name="deviceId" value={deviceId} />
-                <button className="btn btn-plain" aria-label={`Forget ${name || "this device"}`}>
+                <button
+                  className="btn btn-plain"
+                  name="intent"
+                  value="forget"
+                  aria-label={`Forget ${name || "this device"}`}
+                >
                   Forget this device
                 </button>
               </Form>
@@ -59,6 +129,7 @@ export default function Devices({ loaderData: { devices }, actionData }: Route.C
           ))}
         </ul>
       )}
+      <Pin set={pin} justSet={search.has("pin")} problem={problems["pin"]} />
     </main>
   );
 }

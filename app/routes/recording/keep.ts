@@ -1,12 +1,18 @@
 import { redirect } from "react-router";
-import { enter } from "#server/access/enter.ts";
+import { actFor, enter } from "#server/access/enter.ts";
 import type { Visit } from "#server/access/visit.ts";
-import { saveEntry, schoolTimeOf } from "#server/db/entries.ts";
-import { keepSitting, saveNotMeasured } from "#server/db/sittings.ts";
+import { saveEntry, type SaveOutcome } from "#server/db/entries.ts";
+import { findColleague, isHandedOver } from "#server/db/handovers.ts";
+import { saveNotMeasured } from "#server/db/not-measured.ts";
+import { shortName } from "#server/db/rows.ts";
+import { schoolTimeOf } from "#server/db/school-time.ts";
+import { saveSecondObservation } from "#server/db/second-observations.ts";
+import { keepSitting } from "#server/db/sittings.ts";
 import { markAbsence } from "#server/db/students.ts";
+import { closeTally, openTally, pressTally, takeBackPress } from "#server/db/tallies.ts";
 import { InputProblems } from "#server/failure.ts";
-import { readEntry } from "#core/measures/measure.ts";
-import { clockTolerance, type KeepAnswer, type Queued, queuedSchema } from "#app/recording/queued.ts";
+import { type Measure, readEntry } from "#core/measures/measure.ts";
+import { type KeepAnswer, type Queued, queuedSchema, rightTime } from "#app/recording/queued.ts";
 import type { Route } from "./+types/keep";
 
 /** There is nothing to look at here. */
@@ -17,58 +23,120 @@ export function loader({ request, context }: Route.LoaderArgs) {
 const day = 86_400_000;
 const refused = (why: string): KeepAnswer => ({ outcome: "refused", why });
 
-async function keep(visit: Visit, item: Queued): Promise<KeepAnswer> {
-  const { studentId, goalId, sittingId, note } = item;
-  const ahead = Math.abs(item.clockAhead) >= clockTolerance ? item.clockAhead : 0;
-  const at = Date.parse(item.observedAt) + ahead;
-  if (at > Date.now() + day)
-    return refused("The clock of this device is more than a day ahead. Set it right, then send again.");
-  const observedLocal = await schoolTimeOf(visit.trx, visit.person.timeZone, new Date(at));
-  if (item.kind === "absent") {
-    await markAbsence(visit, studentId, observedLocal.slice(0, 10), true);
-    return { outcome: "saved" };
+type Observed = Extract<Queued, { kind: "entry" | "second" }>;
+
+/** What was observed, read by the measure it was recorded for. */
+function readObserved(measure: Measure, item: Observed) {
+  const read = readEntry(measure, item.entry);
+  if (!read.ok) throw new InputProblems({ form: read.problems.map(({ message }) => message).join(" ") });
+  const { id, goalId, studentId, purpose, observedAt, clockAhead } = item;
+  return {
+    ...{ entryId: id, goalId, studentId, purpose, clockAhead },
+    deviceAt: observedAt,
+    note: item.note?.trim() || null,
+    setting: item.setting?.trim() || null,
+    entry: read.entry,
+    score: read.score,
+  };
+}
+
+function keepTallied(
+  visit: Visit,
+  item: Extract<Queued, { kind: `tally ${string}` }>,
+  at: Date,
+  today: string,
+): Promise<SaveOutcome> {
+  const { studentId, goalId, id } = item;
+  const key = { studentId, goalId, on: item.kind === "tally close" ? item.on : today };
+  switch (item.kind) {
+    case "tally open":
+      return openTally(visit, key, at);
+    case "tally press":
+      return pressTally(visit, key, { pressId: id, at, deviceAt: item.observedAt });
+    case "tally back":
+      return takeBackPress(visit, key, item.pressId);
+    case "tally close":
+      return closeTally(visit, key, { ...item, entryId: id, note: item.note?.trim() || null }, at);
   }
-  await keepSitting(visit, { sittingId, startedAt: item.startedAt });
-  if (item.kind === "not measured")
-    return {
-      outcome: await saveNotMeasured(visit, {
-        noteId: item.id,
-        goalId,
-        studentId,
-        sittingId,
-        observedLocal,
-        reason: item.reason,
-        note: note?.trim() || null,
-      }),
-    };
-  const outcome = await saveEntry(
-    visit,
-    ({ measure }) => {
-      const read = readEntry(measure, item.entry);
-      if (!read.ok) throw new InputProblems({ form: read.problems.map(({ message }) => message).join(" ") });
-      return {
-        entryId: item.id,
-        goalId,
-        studentId,
-        sittingId,
-        deviceAt: item.observedAt,
-        observedLocal,
-        purpose: item.purpose,
-        setting: item.setting?.trim() || null,
-        note: note?.trim() || null,
-        entry: read.entry,
-        score: read.score,
-        circumstances: {
-          ...(item.support ? { support: item.support } : {}),
-          ...(item.interrupted ? { interrupted: true } : {}),
-        },
-      };
-    },
-    { goalId, studentId, measureVersion: item.measureVersion },
-  );
-  return outcome === "conflict"
-    ? refused("An entry with this number is there already and says something else.")
-    : { outcome };
+}
+
+async function keep(visit: Visit, item: Queued, at: Date, observerId: string | null): Promise<KeepAnswer> {
+  const { studentId, goalId } = item;
+  const observedLocal = await schoolTimeOf(visit.trx, visit.person.timeZone, at);
+  const today = observedLocal.slice(0, 10);
+  const already = "An entry with this number is there already and says something else.";
+  const said = (outcome: SaveOutcome): KeepAnswer =>
+    outcome === "conflict" ? refused(already) : { outcome };
+  switch (item.kind) {
+    case "tally open":
+    case "tally press":
+    case "tally back":
+    case "tally close":
+      return said(await keepTallied(visit, item, at, today));
+    case "absent":
+      await markAbsence(visit, studentId, today, true);
+      return { outcome: "saved" };
+    case "second": {
+      const { measureVersion, withSittingId } = item;
+      return said(
+        await saveSecondObservation(visit, { goalId, studentId, measureVersion }, (measure) => ({
+          ...readObserved(measure, item),
+          observedLocal,
+          withSittingId,
+        })),
+      );
+    }
+    case "not measured":
+      await keepSitting(visit, item);
+      return said(
+        await saveNotMeasured(visit, {
+          noteId: item.id,
+          goalId,
+          studentId,
+          sittingId: item.sittingId,
+          observedLocal,
+          reason: item.reason,
+          note: item.note?.trim() || null,
+        }),
+      );
+    case "entry": {
+      await keepSitting(visit, item);
+      const { measureVersion, sittingId, support, interrupted } = item;
+      return said(
+        await saveEntry(
+          visit,
+          ({ measure }) => ({
+            ...readObserved(measure, item),
+            observedLocal,
+            sittingId,
+            observerId,
+            circumstances: { ...(support ? { support } : {}), ...(interrupted ? { interrupted: true } : {}) },
+          }),
+          { goalId, studentId, measureVersion },
+        ),
+      );
+    }
+  }
+}
+
+/** Keeps an item as its observer's own where they took the device over by their PIN; else as told by the signed-in person. */
+async function keepAsObserved(visit: Visit, item: Queued): Promise<KeepAnswer> {
+  const at = new Date(rightTime(Date.parse(item.observedAt), item.clockAhead));
+  if (at.getTime() > Date.now() + day)
+    return refused("The clock of this device is more than a day ahead. Set it right, then send again.");
+  const { observer, studentId } = item;
+  if (observer === undefined || observer.personId === visit.person.personId)
+    return keep(visit, item, at, null);
+  const colleague = await findColleague(visit, observer.personId);
+  if (observer.handoverId === null) return keep(visit, item, at, colleague.personId);
+  if (!(await isHandedOver(visit, { handoverId: observer.handoverId, personId: observer.personId, at })))
+    return refused("The PIN given for this was too long ago. Record it again under your own name.");
+  const theirs = await actFor(visit, colleague, "entry.record", studentId);
+  if (theirs === null)
+    return refused(
+      `${shortName(colleague.givenName, colleague.familyName)} may not record for this student. Record it again under your own name, or ask the case manager.`,
+    );
+  return keep(theirs, item, at, null);
 }
 
 /** Keeps one thing that a device recorded: once, however often it is sent. */
@@ -80,7 +148,9 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ke
     );
   const { data: item } = read;
   try {
-    return await enter(request, context, "entry.record", item.studentId, (visit) => keep(visit, item));
+    return await enter(request, context, "entry.record", item.studentId, (visit) =>
+      keepAsObserved(visit, item),
+    );
   } catch (error) {
     if (error instanceof InputProblems) return refused(Object.values(error.problems).join(" "));
     throw error;

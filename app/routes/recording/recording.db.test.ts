@@ -1,8 +1,8 @@
 import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { Queued } from "#app/recording/queued.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds } from "#tests/demo-school.ts";
+import { keep as keepAs, recordedItem, send } from "#tests/recorded.ts";
 import { signedIn, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
 
@@ -22,35 +22,8 @@ afterAll(async () => {
   await db.close();
 });
 
-const send = (who: Visitor, path: string, body: unknown) =>
-  who.get(path, {
-    method: "POST",
-    body: JSON.stringify(body),
-    headers: { "Content-Type": "application/json", Origin: web.url },
-  });
-
-type EntryItem = Extract<Queued, { kind: "entry" }>;
-const item = (change: Partial<EntryItem> = {}): EntryItem => ({
-  format: 1,
-  kind: "entry",
-  id: newId(),
-  sittingId: newId(),
-  startedAt: "2026-11-20T15:00:00.000Z",
-  studentId: demo.student("Wren"),
-  goalId: demo.goal("Wren", "2b"),
-  observedAt: "2026-11-20T15:02:11.000Z",
-  clockAhead: 0,
-  note: null,
-  measureVersion: 1,
-  purpose: "probe",
-  setting: null,
-  support: null,
-  interrupted: false,
-  entry: { kind: "trials", correct: 2, attempted: 3, sequence: "101" },
-  ...change,
-});
-const keep = async (body: unknown, who = noor) =>
-  (await send(who, "/recording/keep", body)).json() as Promise<unknown>;
+const item = (change: Parameters<typeof recordedItem>[1] = {}) => recordedItem(demo, change);
+const keep = (body: unknown, who = noor) => keepAs(who, body);
 const row = (id: string) => db.owner<Record<string, unknown>>("entries").where({ entry_id: id }).first();
 
 describe("what a device recorded", () => {
@@ -198,7 +171,7 @@ describe("what a device is given", () => {
     expect(new Set([first.key, other.key, elsewhere.key]).size).toBe(3);
     const page = await (await noor.get("/devices")).text();
     expect(page).toContain("a tablet");
-    const forget = { deviceId: device };
+    const forget = { intent: "forget", deviceId: device };
     expect((await noor.post("/devices", forget)).status).toBe(302);
     expect(await open(noor, device)).toEqual({ forgotten: true });
     // Only one's own: the other person's stays.

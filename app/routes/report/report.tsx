@@ -1,8 +1,9 @@
 import { Link } from "react-router";
 import { groupBy } from "#core/group-by.ts";
 import { enter } from "#server/access/enter.ts";
-import { listEntries, schoolNow } from "#server/db/entries.ts";
-import { listNotMeasured } from "#server/db/sittings.ts";
+import { listEntries } from "#server/db/entry-lists.ts";
+import { schoolNow } from "#server/db/school-time.ts";
+import { listNotMeasured } from "#server/db/not-measured.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
@@ -126,10 +127,7 @@ export default function Report({
                         {line.time} · {line.author}
                         {line.revision > 1 ? " · " : ""}
                         {line.revision > 1 ? (
-                          <Link
-                            className="link"
-                            to={`/students/${student.studentId}/entries/${line.entryId}`}
-                          >
+                          <Link className="link" to={`/students/${student.studentId}/${line.page}`}>
                             corrected, see history
                           </Link>
                         ) : null}

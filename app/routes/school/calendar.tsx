@@ -4,7 +4,7 @@ import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
 import { contentTag, readCalendar, saveYear, yearContent } from "#server/db/calendar.ts";
-import { schoolNow } from "#server/db/entries.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import { type DateSpan, daysInSession, schoolYearOn } from "#core/schedule/calendar.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";

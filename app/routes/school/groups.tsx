@@ -4,7 +4,7 @@ import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { notFound } from "#server/access/visit.ts";
 import { may } from "#server/access/table.ts";
-import { schoolNow } from "#server/db/entries.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import { listGroups, retireGroup, saveGroup } from "#server/db/groups.ts";
 import { listStudents } from "#server/db/students.ts";
 import { meetingWords, slotsOf, weeklyRows } from "#core/schedule/timetable.ts";

@@ -3,7 +3,7 @@ import * as z from "zod/mini";
 import { data, Form, redirect, useNavigation } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { isId } from "#server/access/visit.ts";
-import { schoolNow } from "#server/db/entries.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import { listItems, listLadders, replaceItems, retireLadder, saveLadder } from "#server/db/lists.ts";
 import { ladderFields } from "#core/measures/ladder-schema.ts";
 import { lines } from "#app/goal-set-up/read-set-up.ts";

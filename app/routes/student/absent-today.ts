@@ -2,7 +2,7 @@ import * as z from "zod/mini";
 import { redirect } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { notFound } from "#server/access/visit.ts";
-import { schoolNow } from "#server/db/entries.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import { markAbsence } from "#server/db/students.ts";
 import { readForm } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/absent-today";

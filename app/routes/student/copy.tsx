@@ -4,7 +4,7 @@ import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { alsoEnter, enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
-import { schoolNow } from "#server/db/entries.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import { namesOf } from "#server/db/rows.ts";
 import { findStudent, listGoals, listParts, listStudents } from "#server/db/students.ts";
 import { dateBlank, fillBlanks, studentBlank } from "#core/goal-wording/blanks.ts";

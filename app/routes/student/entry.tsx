@@ -4,17 +4,22 @@ import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { isId, notFound, type Visit } from "#server/access/visit.ts";
 import { may } from "#server/access/table.ts";
-import { changeEntryState, correctEntry, findEntry, listRevisions, schoolNow } from "#server/db/entries.ts";
+import { changeEntryState, correctEntry } from "#server/db/entries.ts";
+import { findEntry, listRevisions } from "#server/db/entry-lists.ts";
+import { schoolNow, schoolTimeOf } from "#server/db/school-time.ts";
+import { pressesOfEntry } from "#server/db/tallies.ts";
 import { readCalendar, readTimetable } from "#server/db/calendar.ts";
-import { listItems } from "#server/db/lists.ts";
+import { listCircle } from "#server/db/goals.ts";
+import { listItems, listLadders } from "#server/db/lists.ts";
 import type { Entry } from "#server/db/rows.ts";
 import { findGoal } from "#server/db/students.ts";
 import { countedPurposes } from "#core/criteria/criterion.ts";
 import { entryLine, recordedFacts, recordedWords } from "#core/report/entry-line.ts";
 import { reportingPeriodOn } from "#core/schedule/calendar.ts";
 import { periodAt } from "#core/schedule/timetable.ts";
+import { plural } from "#core/words/numbers.ts";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
-import { contentOf, entryFields } from "#app/recording/entry-form.server.ts";
+import { circumstanceFields, contentOf, entryFields } from "#app/recording/entry-form.server.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { EntryPanel } from "#app/recording/entry-panel.tsx";
@@ -29,7 +34,7 @@ const changeFields = {
   revision: z.pipe(z.string().check(z.regex(/^\d{1,6}$/)), z.transform(Number)),
   reason: optionalText(500),
 };
-const correctForm = z.object({ ...entryFields, ...changeFields });
+const correctForm = z.object({ ...entryFields, ...circumstanceFields, ...changeFields });
 const stateForm = z.object({ ...changeFields, intent: z.enum(["remove", "restore"]) });
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -46,6 +51,9 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       facts: recordedFacts(entry),
       when: await whenWords(visit, entry),
       settings: await listItems(visit, "setting"),
+      supports: [...new Set((await listLadders(visit)).flatMap(({ levels }) => levels))],
+      observers: await recordersOf(visit, params.studentId),
+      presses: await pressWords(visit, entry),
       purposes: countedPurposes(goal.setup.criterion),
       mayChange: may(visit.person, "entry.correct", tie) && may(visit.person, "entry.remove", tie),
       history: revisions.map((revision) => ({
@@ -70,6 +78,26 @@ async function whenWords(visit: Visit, { on, time }: Entry): Promise<string> {
     .join(" · ");
 }
 
+/** Whoever may have watched: those of the circle who record. */
+async function recordersOf(visit: Visit, studentId: string) {
+  return (await listCircle(visit, studentId)).filter(({ part }) => part !== "read");
+}
+
+/** How an all-day tally came to its count: each press with its time and its person; null where there was none. */
+async function pressWords(visit: Visit, { entryId }: Entry) {
+  const presses = await pressesOfEntry(visit, entryId);
+  if (presses === null) return null;
+  const times = await Promise.all(
+    presses.map(({ at }) => schoolTimeOf(visit.trx, visit.person.timeZone, new Date(at))),
+  );
+  return presses.map(({ pressId, by, back }, index) => ({
+    pressId,
+    by,
+    back,
+    time: times[index]?.slice(11) ?? "",
+  }));
+}
+
 export async function action({ request, context, params }: Route.ActionArgs) {
   const form = await request.formData();
   const typed = typedValues(form);
@@ -90,11 +118,25 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       return enter(request, context, "entry.correct", studentId, async (visit) => {
         const read = readForm(form, correctForm);
         if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-        const { revision, reason, ...fields } = read.values;
+        const { revision, reason, support, interrupted, observer, ...fields } = read.values;
+        const known = await recordersOf(visit, studentId);
+        const stands = await findEntry(visit, studentId, ids.entryId);
+        const observerId = observer === stands?.authorId ? null : observer;
+        if (
+          observerId !== null &&
+          observerId !== stands?.observerId &&
+          !known.some(({ personId }) => personId === observerId)
+        )
+          return data(
+            { problems: { observer: "Choose somebody who records for this student." }, typed },
+            { status: 422 },
+          );
         const now = await schoolNow(visit.trx, visit.person.timeZone);
-        const outcome = await correctEntry(visit, ids, { expectedRevision: revision, reason }, (measure) =>
-          contentOf(fields, typed, measure, now),
-        );
+        const outcome = await correctEntry(visit, ids, { expectedRevision: revision, reason }, (measure) => ({
+          ...contentOf(fields, typed, measure, now),
+          observerId,
+          circumstances: { ...(support ? { support } : {}), ...(interrupted ? { interrupted } : {}) },
+        }));
         if (outcome === "conflict") return changedMeanwhile();
         return redirect(await goalPath(visit, ids, `saved=${ids.entryId}`));
       });
@@ -130,10 +172,51 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
 }
 
+type Pressed = NonNullable<Route.ComponentProps["loaderData"]["presses"]>;
+
+function Presses({ presses }: { presses: Pressed }) {
+  const standing = presses.filter(({ back }) => !back).length;
+  return (
+    <details className="mt-3">
+      <summary className="min-h-8 cursor-pointer text-soft">
+        All-day tally: {standing} {plural(standing, "press", "presses")}, each with its time and person
+      </summary>
+      {presses.length === 0 ? (
+        <p className="py-2">Nobody pressed: it was watched and not seen.</p>
+      ) : (
+        <ol className="mt-2 grid max-h-72 gap-x-6 overflow-y-auto sm:grid-cols-2">
+          {presses.map(({ pressId, time, by, back }) => (
+            <li key={pressId} className="flex gap-3 border-b border-base-300 py-1">
+              <span className={back ? "text-soft line-through" : ""}>{time}</span>
+              <span className="text-soft">
+                {by}
+                {back ? ", taken back" : ""}
+              </span>
+            </li>
+          ))}
+        </ol>
+      )}
+    </details>
+  );
+}
+
 const acts = { made: "Recorded", corrected: "Corrected", removed: "Removed", restored: "Put back" };
 
 export default function EntryPage({
-  loaderData: { entry, goal, line, facts, when, settings, purposes, mayChange, history },
+  loaderData: {
+    entry,
+    goal,
+    line,
+    facts,
+    when,
+    settings,
+    supports,
+    observers,
+    presses,
+    purposes,
+    mayChange,
+    history,
+  },
   actionData,
   params,
 }: Route.ComponentProps) {
@@ -170,6 +253,7 @@ export default function EntryPage({
           ))}
         </dl>
       ) : null}
+      {presses ? <Presses presses={presses} /> : null}
       <FormProblem>{problems["form"] ?? problems["revision"]}</FormProblem>
       {removed ? (
         <div className="mt-3 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-2">
@@ -227,6 +311,44 @@ export default function EntryPage({
               options={purposeOptions(purposes)}
               problem={problems["purpose"]}
             />
+            <Select
+              label="Observed by"
+              name="observer"
+              defaultValue={typed?.["observer"] ?? entry.observerId}
+              options={[
+                ...(observers.some(({ personId }) => personId === entry.observerId)
+                  ? []
+                  : [[entry.observerId, entry.observer] as [string, string]]),
+                ...observers.map(({ personId, name }): [string, string] => [personId, name]),
+              ]}
+              problem={problems["observer"]}
+            />
+            {"levels" in entry.measure ? null : (
+              <Select
+                label="Support given"
+                name="support"
+                defaultValue={typed?.["support"] ?? entry.circumstances.support ?? ""}
+                options={[
+                  ["", "not said"],
+                  ...[...new Set([...supports, entry.circumstances.support ?? ""])]
+                    .filter(Boolean)
+                    .map((name): [string, string] => [name, name]),
+                ]}
+                problem={problems["support"]}
+              />
+            )}
+            <label className="flex min-h-11 items-center gap-2 self-end">
+              <input
+                type="checkbox"
+                className="size-5 accent-primary"
+                name="interrupted"
+                value="yes"
+                defaultChecked={
+                  typed ? typed["interrupted"] === "yes" : (entry.circumstances.interrupted ?? false)
+                }
+              />
+              Interrupted
+            </label>
           </div>
           <TextArea
             label="Note"

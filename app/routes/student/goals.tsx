@@ -4,8 +4,10 @@ import { isId, notFound } from "#server/access/visit.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue } from "#server/db/due.ts";
-import { findEntry, listGoalEntries, schoolNow } from "#server/db/entries.ts";
+import { findEntry, listGoalEntries } from "#server/db/entry-lists.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import { listCircle, listRenamedParts } from "#server/db/goals.ts";
+import { listObservedTwice } from "#server/db/second-observations.ts";
 import { listGoals } from "#server/db/students.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
@@ -36,6 +38,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         ? openGoal(open, await listGoalEntries(visit, open.goalId), {
             today,
             goals,
+            twice: await listObservedTwice(visit, open.goalId),
             renamed: await listRenamedParts(visit, open.goalId),
             due:
               (await listDue(visit, await readCalendar(visit), today)).find(

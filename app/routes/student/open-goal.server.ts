@@ -1,6 +1,8 @@
 import type { GoalDue } from "#server/db/due.ts";
-import { figuresOf } from "#server/db/entries.ts";
+import { figuresOf } from "#server/db/entry-lists.ts";
 import type { Entry, Goal } from "#server/db/rows.ts";
+import type { ObservedTwice } from "#server/db/second-observations.ts";
+import { compareObservers } from "#core/agreement/compare-observers.ts";
 import { chartDescription, progressChart } from "#core/chart/progress-chart.ts";
 import { countedPurposes } from "#core/criteria/criterion.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
@@ -26,6 +28,7 @@ export function openGoal(
     measuredBy: string | null;
     due: GoalDue["due"] | null;
     today: string;
+    twice: readonly ObservedTwice[];
   },
 ) {
   const { setup } = goal;
@@ -70,6 +73,14 @@ export function openGoal(
     spans: propose(goal.wording).spans,
     parts: partsOf(goal, entries, more.renamed),
     raters: ratersOf(goal, entries),
+    agreement: more.twice.map(({ observationId, on, observer, measure, first, second }) => ({
+      observationId,
+      date: shortDate(on),
+      who: first ? `${first.author} and ${observer}` : observer,
+      said: first
+        ? (compareObservers(measure, first, second)?.said ?? "recorded in different ways")
+        : "not compared yet: nothing of the first observer belongs to it",
+    })),
     description: chart ? chartDescription(points, chart) : "",
     rows: [...entries].reverse().map((entry) => ({
       entryId: entry.entryId,
@@ -100,9 +111,9 @@ function kinOf({ goalId, continues }: Goal, goals: readonly Goal[]) {
 
 /** Whoever scored by a rubric, each with their own figures. */
 function ratersOf(goal: Goal, entries: readonly Entry[]) {
-  const rated = entries.flatMap(({ entry, author, score, measureVersion }) =>
+  const rated = entries.flatMap(({ entry, observer, score, measureVersion }) =>
     entry.kind === "rubric" && measureVersion >= goal.figuresFromVersion
-      ? [{ rater: entry.rater ?? author, value: score.value }]
+      ? [{ rater: entry.rater ?? observer, value: score.value }]
       : [],
   );
   return byRater(rated).map(({ rater, n, mean, last }) => ({

@@ -256,6 +256,25 @@ export function OpenGoalSection({
           </ul>
         </section>
       ) : null}
+      {goal.agreement.length > 0 ? (
+        <section aria-label="Two observers" className="mt-4">
+          <h2 className="font-serif text-[1.15rem] font-semibold">Two observers</h2>
+          <ul>
+            {goal.agreement.map(({ observationId, date, who, said }) => (
+              <li
+                key={observationId}
+                className="flex flex-wrap gap-x-4 border-t border-base-300 py-1.5 text-[0.9375rem]"
+              >
+                <Link className="link min-w-24" to={`/students/${studentId}/beside/${observationId}`}>
+                  {date}
+                </Link>
+                <span className="min-w-40">{who}</span>
+                <span>{said}</span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
       <p className="mt-3 text-fine text-soft">{goal.facts.join(" · ")}</p>
       {goal.strategy ? (
         <p className="mt-1 max-w-[44rem] text-[0.9375rem] leading-snug break-words" dir="auto">

@@ -3,7 +3,8 @@ import * as z from "zod/mini";
 import { data, redirect } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { isId, notFound } from "#server/access/visit.ts";
-import { countEverRecorded, figuresOf, listGoalEntries, schoolNow } from "#server/db/entries.ts";
+import { countEverRecorded, figuresOf, listGoalEntries } from "#server/db/entry-lists.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import {
   addGoal,
   changeGoal,

@@ -1,8 +1,9 @@
 import { Form, Link, Outlet, useSearchParams } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
-import { listEntries, schoolNow } from "#server/db/entries.ts";
-import { listNotMeasured } from "#server/db/sittings.ts";
+import { listEntries } from "#server/db/entry-lists.ts";
+import { schoolNow } from "#server/db/school-time.ts";
+import { listNotMeasured } from "#server/db/not-measured.ts";
 import { findStudent, listAbsences, listGoals } from "#server/db/students.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { Margin, MarginLink } from "#app/ui/margin.tsx";

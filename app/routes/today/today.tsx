@@ -9,7 +9,7 @@ import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
-import { schoolNow } from "#server/db/entries.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import { shortName } from "#server/db/rows.ts";
 import { listStaff } from "#server/db/staff.ts";
 import { listCaseloadGoals, listParts, listStudents } from "#server/db/students.ts";

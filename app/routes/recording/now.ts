@@ -1,0 +1,41 @@
+import * as z from "zod/mini";
+import { data, redirect } from "react-router";
+import { enter } from "#server/access/enter.ts";
+import { type ElsewhereSitting, listSittingsElsewhere, noteOpenSittings } from "#server/db/open-sittings.ts";
+import { listOpenTallies, type OpenTally } from "#server/db/tallies.ts";
+import { id } from "#app/ui/form-data.ts";
+import type { Route } from "./+types/now";
+
+/** There is nothing to look at here. */
+export function loader({ request, context }: Route.LoaderArgs) {
+  return enter(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
+}
+
+const told = z.object({
+  deviceId: id,
+  open: z
+    .array(
+      z.object({
+        sittingId: id,
+        startedAt: z.iso.datetime(),
+        goals: z.array(z.object({ studentId: id, goalId: id })).check(z.maxLength(400)),
+      }),
+    )
+    .check(z.maxLength(40)),
+});
+
+/** What goes on now beyond this device. */
+export interface NowAnswer {
+  tallies: OpenTally[];
+  sittings: ElsewhereSitting[];
+}
+
+/** A device tells which sittings it has open, and hears which tallies run and who else is recording. */
+export async function action({ request, context }: Route.ActionArgs) {
+  const read = told.safeParse(await request.json().catch(() => null));
+  return enter(request, context, "sitting.open", null, async (visit): Promise<NowAnswer> => {
+    if (!read.success) throw data({ kind: "not-found" }, { status: 404 });
+    await noteOpenSittings(visit, read.data.deviceId, read.data.open);
+    return { tallies: await listOpenTallies(visit), sittings: await listSittingsElsewhere(visit) };
+  });
+}

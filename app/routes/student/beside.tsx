@@ -1,0 +1,138 @@
+import { Form, Link, redirect } from "react-router";
+import { compareObservers } from "#core/agreement/compare-observers.ts";
+import { judgeEntry } from "#core/measures/kinds.ts";
+import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
+import { recordedWords } from "#core/report/entry-line.ts";
+import { dateWithYear } from "#core/words/dates.ts";
+import { enter } from "#server/access/enter.ts";
+import { may } from "#server/access/table.ts";
+import { isId, notFound } from "#server/access/visit.ts";
+import { findObservedTwice, removeSecondObservation } from "#server/db/second-observations.ts";
+import { findGoal } from "#server/db/students.ts";
+import type { Route } from "./+types/beside";
+
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  return enter(request, context, "entry.read", params.studentId, async (visit) => {
+    const twice =
+      (isId(params.observationId)
+        ? await findObservedTwice(visit, params.studentId, params.observationId)
+        : null) ?? notFound();
+    const goal = await findGoal(visit, params.studentId, twice.goalId);
+    const { measure, first, second } = twice;
+    return {
+      goal: { goalId: goal.goalId, number: goal.number, title: goal.title },
+      when: `${dateWithYear(twice.on)}, ${twice.time}`,
+      observer: twice.observer,
+      note: twice.note,
+      first: first && {
+        entryId: first.entryId,
+        author: first.author,
+        words: wordsOf(measure, first.entry),
+      },
+      words: wordsOf(measure, second.entry),
+      compared: first && compareObservers(measure, first, second),
+      mayRemove: may(visit.person, "entry.remove", { part: visit.part, authorId: twice.observerId }),
+    };
+  });
+}
+
+function wordsOf(measure: Measure, entry: ObservedEntry): string {
+  const judged = judgeEntry(measure, entry);
+  return judged.ok ? recordedWords({ measure, entry, score: judged.score }) : "";
+}
+
+export async function action({ request, context, params }: Route.ActionArgs) {
+  return enter(request, context, "entry.remove", params.studentId, async (visit) => {
+    const { studentId } = params;
+    const observationId = isId(params.observationId) ? params.observationId : notFound();
+    const goalId = await removeSecondObservation(visit, { studentId, observationId });
+    return redirect(`/students/${studentId}/goals/${goalId}`);
+  });
+}
+
+/** Two observers of the same goal at the same time: every figure of their agreement, and mark by mark. */
+export default function Beside({ loaderData, params }: Route.ComponentProps) {
+  const { goal, when, observer, note, first, words, compared, mayRemove } = loaderData;
+  return (
+    <section aria-label="Two observers" className="max-w-2xl py-5">
+      <p className="text-fine text-soft">
+        <Link className="link" to={`/students/${params.studentId}/goals/${goal.goalId}`}>
+          {goal.number} {goal.title}
+        </Link>{" "}
+        · {when}
+      </p>
+      <h2 className="mt-2 font-serif text-xl leading-relaxed">
+        {compared ? compared.said : "Not compared yet"}
+      </h2>
+      <dl className="mt-3 grid grid-cols-[max-content_1fr] gap-x-6 gap-y-1 text-[0.9375rem]">
+        <dt className="text-soft">{first ? first.author : "The first observer"}</dt>
+        <dd>
+          {first ? (
+            <Link className="link" to={`/students/${params.studentId}/entries/${first.entryId}`}>
+              {first.words}
+            </Link>
+          ) : (
+            "has saved nothing that belongs to it yet. It is compared by itself once they have."
+          )}
+        </dd>
+        <dt className="text-soft">{observer}, beside</dt>
+        <dd>
+          {words}
+          {note ? <span className="font-serif"> {note}</span> : null}
+        </dd>
+      </dl>
+      {compared ? (
+        <>
+          <h3 className="mt-6 border-t border-base-300 pt-4 font-bold">All figures</h3>
+          <dl className="mt-1 grid grid-cols-[max-content_1fr] gap-x-6 gap-y-1 text-[0.9375rem]">
+            {compared.figures.map(({ name, words: called, shown }) => (
+              <div key={name} className="contents">
+                <dt className="text-soft">{called}</dt>
+                <dd>{shown}</dd>
+              </div>
+            ))}
+          </dl>
+          <div className="mt-5 max-h-96 overflow-auto" tabIndex={0} role="group" aria-label="Mark by mark">
+            <table className="w-full text-left text-[0.9375rem]">
+              <thead className="text-fine text-soft">
+                <tr>
+                  {["Unit", first?.author ?? "", observer, "Agree"].map((heading) => (
+                    <th key={heading} scope="col" className="py-1 pr-4 font-bold">
+                      {heading}
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {compared.rows.map((row, index) => (
+                  <tr key={index} className="border-t border-base-300">
+                    <th scope="row" className="py-1.5 pr-4 font-normal" dir="auto">
+                      {row.unit}
+                    </th>
+                    <td className="py-1.5 pr-4" dir="auto">
+                      {row.first}
+                    </td>
+                    <td className="py-1.5 pr-4" dir="auto">
+                      {row.second}
+                    </td>
+                    <td className={`py-1.5 ${row.agree ? "text-soft" : "font-bold"}`}>
+                      {row.agree ? "yes" : "no"}
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        </>
+      ) : null}
+      <p className="mt-4 text-fine text-soft">
+        A second observation never counts for the goal and is no line of the report.
+      </p>
+      {mayRemove ? (
+        <Form method="post" className="mt-4">
+          <button className="btn btn-plain">Take it out of the comparison</button>
+        </Form>
+      ) : null}
+    </section>
+  );
+}

@@ -1,0 +1,196 @@
+import * as z from "zod/mini";
+import { v7 as newId } from "uuid";
+import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { notMeasuredLine } from "#core/report/entry-line.ts";
+import { dateWithYear, shortDate } from "#core/words/dates.ts";
+import { enter } from "#server/access/enter.ts";
+import { may } from "#server/access/table.ts";
+import { isId, notFound } from "#server/access/visit.ts";
+import { changeNotMeasured, findNotMeasured } from "#server/db/not-measured.ts";
+import { findGoal } from "#server/db/students.ts";
+import { keepTyped } from "#app/recording/keep-typed.server.ts";
+import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
+import { id, optionalText, readForm, typedValues } from "#app/ui/form-data.ts";
+import type { Route } from "./+types/not-measured";
+
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  return enter(request, context, "entry.read", params.studentId, async (visit) => {
+    const line =
+      (isId(params.noteId) ? await findNotMeasured(visit, params.studentId, params.noteId) : null) ??
+      notFound();
+    const goal = await findGoal(visit, params.studentId, line.goalId);
+    return {
+      newId: newId(),
+      goal: { goalId: goal.goalId, number: goal.number, title: goal.title },
+      said: notMeasuredLine(goal.title, line.reason, line.note),
+      reason: line.reason,
+      note: line.note,
+      when: `${shortDate(line.on)}, ${line.time}`,
+      author: line.author,
+      removed: line.removed && { ...line.removed, when: momentWords(line.removed.when) },
+      history: line.before.map(({ noteId, reason, note, changedBy, changedAt, why }) => ({
+        noteId,
+        said: notMeasuredLine(goal.title, reason, note),
+        changedBy,
+        changed: momentWords(changedAt),
+        why,
+      })),
+      mayChange: may(visit.person, "entry.correct", { part: visit.part, authorId: line.authorId }),
+    };
+  });
+}
+
+/** `2026-11-24 10:20` in words. */
+const momentWords = (moment: string) => `${dateWithYear(moment.slice(0, 10))}, ${moment.slice(11)}`;
+
+const why = optionalText(500);
+const forms = z.discriminatedUnion("intent", [
+  z.object({
+    intent: z.literal("correct"),
+    newId: id,
+    reason: z.enum(["refused", "interrupted"]),
+    note: optionalText(2000),
+    why,
+  }),
+  z.object({ intent: z.literal("remove"), why }),
+  z.object({ intent: z.literal("restore") }),
+]);
+
+export async function action({ request, context, params }: Route.ActionArgs) {
+  const form = await request.formData();
+  const typed = typedValues(form);
+  const { studentId } = params;
+  return keepTyped(typed, () =>
+    enter(request, context, "entry.correct", studentId, async (visit) => {
+      const read = readForm(form, forms);
+      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
+      const { intent, ...change } = read.values;
+      const noteId = isId(params.noteId) ? params.noteId : notFound();
+      const outcome = await changeNotMeasured(visit, { studentId, noteId }, {
+        act: intent,
+        ...change,
+      } as Parameters<typeof changeNotMeasured>[2]);
+      if (outcome === "conflict")
+        return data(
+          {
+            problems: { form: "This line was changed meanwhile. Open it again from the report." },
+            typed,
+          },
+          { status: 409 },
+        );
+      return redirect(
+        `/students/${studentId}/not-measured/${read.values.intent === "correct" ? read.values.newId : noteId}`,
+      );
+    }),
+  );
+}
+
+export async function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction());
+}
+
+/** A line of what was not measured: corrected, removed, put back, and what stood before. */
+export default function NotMeasuredPage({ loaderData, actionData, params }: Route.ComponentProps) {
+  const { goal, said, reason, note, when, author, removed, history, mayChange } = loaderData;
+  const busy = useNavigation().state !== "idle";
+  const problems: Record<string, string> = actionData?.problems ?? {};
+  const typed = actionData?.typed;
+  return (
+    <section aria-label="Not measured" className="max-w-2xl py-5">
+      <p className="text-fine text-soft">
+        <Link className="link" to={`/students/${params.studentId}/goals/${goal.goalId}`}>
+          {goal.number} {goal.title}
+        </Link>{" "}
+        · {when} · {author}
+      </p>
+      <p className={`mt-2 font-serif text-xl leading-relaxed ${removed ? "text-soft line-through" : ""}`}>
+        {said.sentence} {said.note}
+      </p>
+      <FormProblem>{problems["form"]}</FormProblem>
+      {removed ? (
+        <div className="mt-3 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-2">
+          <p>
+            Removed by {removed.by}, {removed.when}: it does not stand in the report.
+            {removed.reason ? ` Reason: ${removed.reason}` : ""}
+          </p>
+          {mayChange ? (
+            <Form method="post">
+              <button className="btn btn-plain btn-sm" name="intent" value="restore" disabled={busy}>
+                Put it back
+              </button>
+            </Form>
+          ) : null}
+        </div>
+      ) : null}
+      {mayChange && !removed ? (
+        <Form
+          method="post"
+          key={params.noteId}
+          className="mt-6 grid gap-4 border-t border-base-300 pt-5"
+          noValidate
+        >
+          <h2 className="text-lg font-bold">Correct it</h2>
+          <input type="hidden" name="newId" value={loaderData.newId} />
+          <Select
+            label="Why it was not measured"
+            name="reason"
+            defaultValue={typed?.["reason"] ?? reason}
+            options={[
+              ["refused", "refused altogether"],
+              ["interrupted", "interrupted before the first mark"],
+            ]}
+            problem={problems["reason"]}
+          />
+          <TextArea
+            label="Note"
+            name="note"
+            maxLength={2000}
+            defaultValue={typed?.["note"] ?? note ?? ""}
+            problem={problems["note"]}
+            hint="Stands in the report as you write it. Name no other student."
+          />
+          <Field
+            label="Reason for the change"
+            name="why"
+            maxLength={500}
+            defaultValue={typed?.["why"]}
+            problem={problems["why"]}
+            hint="Kept with the history, not shown in the report. May be left empty."
+          />
+          <div className="flex flex-wrap gap-3">
+            <button className="btn btn-primary" name="intent" value="correct" disabled={busy}>
+              {busy ? "Saving …" : "Save the correction"}
+            </button>
+            <button className="btn btn-plain" name="intent" value="remove" disabled={busy}>
+              Remove this line
+            </button>
+          </div>
+        </Form>
+      ) : null}
+      {history.length > 0 ? (
+        <>
+          <h2 className="mt-8 border-t border-base-300 pt-5 text-lg font-bold">History</h2>
+          <ol className="mt-2">
+            {history.map((step) => (
+              <li
+                key={step.noteId}
+                className="grid grid-cols-[10rem_1fr] gap-x-4 border-b border-base-300 py-2 max-sm:grid-cols-1"
+              >
+                <span className="text-fine text-soft">
+                  until {step.changed}
+                  <br />
+                  {step.changedBy}
+                </span>
+                <span>
+                  {step.said.sentence} <span className="font-serif">{step.said.note}</span>
+                  {step.why ? <span className="block text-fine text-soft">Reason: {step.why}</span> : null}
+                </span>
+              </li>
+            ))}
+          </ol>
+        </>
+      ) : null}
+    </section>
+  );
+}

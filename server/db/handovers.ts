@@ -1,0 +1,128 @@
+import { v7 as newId } from "uuid";
+import { notFound, type Visit } from "../access/visit.ts";
+import { noteSchoolAct } from "./audit.ts";
+import type { Person } from "./school.ts";
+import { shortName } from "./rows.ts";
+
+/** How long a handed-over device records for whoever took it: a school day. */
+const hoursOfHandover = 16;
+
+/** Sets, changes or (null) gives up one's own PIN. */
+export async function setPin(visit: Visit, pinHash: string | null): Promise<void> {
+  const { trx, person } = visit;
+  const key = { school_id: person.schoolId, person_id: person.personId };
+  if (pinHash === null) await trx("pins").where(key).delete();
+  else
+    await trx("pins")
+      .insert({ ...key, pin_hash: pinHash, set_at: trx.fn.now() })
+      .onConflict(["school_id", "person_id"])
+      .merge();
+  await noteSchoolAct(visit, {
+    act: pinHash === null ? "given up" : "set",
+    thing: "pin",
+    thingId: person.personId,
+  });
+}
+
+export async function hasPin({ trx, person }: Visit): Promise<boolean> {
+  const found: unknown = await trx("pins")
+    .where({ school_id: person.schoolId, person_id: person.personId })
+    .first();
+  return found !== undefined;
+}
+
+/** The PIN of a colleague as it is kept; null where there is none, or no such colleague. */
+export async function pinHashOf({ trx, person }: Visit, personId: string): Promise<string | null> {
+  const { rows } = await trx.raw<{ rows: { pin_hash: string }[] }>(
+    `select n.pin_hash from pins n join people p on p.school_id = n.school_id and p.person_id = n.person_id
+     where n.school_id = ? and n.person_id = ? and p.left_on is null`,
+    [person.schoolId, personId],
+  );
+  return rows[0]?.pin_hash ?? null;
+}
+
+/** Notes that this person's device was taken over by another, who gave their PIN. */
+export async function keepHandover(visit: Visit, personId: string): Promise<string> {
+  const { trx, person } = visit;
+  const handoverId = newId();
+  await trx("handovers").insert({
+    school_id: person.schoolId,
+    handover_id: handoverId,
+    from_id: person.personId,
+    person_id: personId,
+  });
+  await noteSchoolAct(visit, { act: "handed over", thing: "device", thingId: personId });
+  return handoverId;
+}
+
+/** Did this person's device belong to the other at that moment? */
+export async function isHandedOver(
+  { trx, person }: Visit,
+  handover: { handoverId: string; personId: string; at: Date },
+): Promise<boolean> {
+  const { rows } = await trx.raw<{ rows: unknown[] }>(
+    `select 1 from handovers where school_id = :schoolId and handover_id = :handoverId and from_id = :fromId
+       and person_id = :personId
+       and :at::timestamptz between at - interval '5 minutes' and at + make_interval(hours => :hours)`,
+    {
+      schoolId: person.schoolId,
+      fromId: person.personId,
+      handoverId: handover.handoverId,
+      personId: handover.personId,
+      at: handover.at.toISOString(),
+      hours: hoursOfHandover,
+    },
+  );
+  return rows.length > 0;
+}
+
+/** A colleague of this school as every query needs to know them; "not found" for anyone else and for who has left. */
+export async function findColleague({ trx, person }: Visit, personId: string): Promise<Person> {
+  const { rows } = await trx.raw<{
+    rows: { given_name: string; family_name: string; role: Person["role"]; case_manager: boolean }[];
+  }>(
+    `select given_name, family_name, role, case_manager from people
+     where school_id = ? and person_id = ? and left_on is null`,
+    [person.schoolId, personId],
+  );
+  const row = rows[0] ?? notFound();
+  return {
+    ...person,
+    personId,
+    givenName: row.given_name,
+    familyName: row.family_name,
+    role: row.role,
+    caseManager: row.case_manager,
+  };
+}
+
+export interface Colleague {
+  personId: string;
+  name: string;
+  /** Can they take over a device by their PIN? */
+  pin: boolean;
+}
+
+/** Everyone else who works with a student of this person, by name. */
+export async function listColleagues({ trx, person }: Visit): Promise<Colleague[]> {
+  const { rows } = await trx.raw<{
+    rows: { person_id: string; given_name: string; family_name: string; pin: boolean }[];
+  }>(
+    `select distinct p.person_id, p.given_name, p.family_name,
+       exists (select 1 from pins n where n.school_id = p.school_id and n.person_id = p.person_id) as pin
+     from circle mine
+     join circle theirs on theirs.school_id = mine.school_id and theirs.student_id = mine.student_id
+       and theirs.person_id <> mine.person_id
+     join people p on p.school_id = theirs.school_id and p.person_id = theirs.person_id
+     where mine.school_id = :schoolId and mine.person_id = :personId and p.left_on is null
+       and (mine.to_on is null or mine.to_on >= current_date)
+       and (theirs.to_on is null or theirs.to_on >= current_date) and theirs.part <> 'read'
+     order by p.given_name, p.family_name, p.person_id`,
+    { schoolId: person.schoolId, personId: person.personId },
+  );
+  return rows.map((row) => ({
+    personId: row.person_id,
+    name: shortName(row.given_name, row.family_name),
+    pin: row.pin,
+  }));
+}

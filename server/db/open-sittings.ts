@@ -1,0 +1,88 @@
+import { may } from "../access/table.ts";
+import type { Visit } from "../access/visit.ts";
+import { shortName } from "./rows.ts";
+import { listParts } from "./students.ts";
+
+/** A sitting that is going on, as its device tells of it. */
+export interface OpenSitting {
+  sittingId: string;
+  /** ISO, by the device. */
+  startedAt: string;
+  goals: { studentId: string; goalId: string }[];
+}
+
+/** How long a sitting counts as going on after its device last told of it. */
+const hoursUnheard = 3;
+
+/** Notes which sittings a person has open on a device; those it had before and has no more are over. */
+export async function noteOpenSittings(
+  { trx, person }: Visit,
+  deviceId: string,
+  open: readonly OpenSitting[],
+): Promise<void> {
+  await trx("open_sittings")
+    .where({ school_id: person.schoolId, person_id: person.personId, device_id: deviceId })
+    .whereNotIn(
+      "sitting_id",
+      open.map(({ sittingId }) => sittingId),
+    )
+    .delete();
+  for (const { sittingId, startedAt, goals } of open)
+    await trx.raw(
+      `insert into open_sittings (school_id, sitting_id, person_id, device_id, started_at, goals)
+       values (:schoolId, :sittingId, :personId, :deviceId, :startedAt, :goals)
+       on conflict (school_id, sitting_id) do update set seen_at = now(), goals = excluded.goals
+         where open_sittings.person_id = excluded.person_id`,
+      {
+        schoolId: person.schoolId,
+        personId: person.personId,
+        sittingId,
+        deviceId,
+        startedAt,
+        goals: JSON.stringify(goals),
+      },
+    );
+}
+
+export interface ElsewhereSitting {
+  sittingId: string;
+  /** Whose it is. */
+  name: string;
+  /** Milliseconds since 1970. */
+  startedAt: number;
+  goals: { studentId: string; goalId: string }[];
+}
+
+/** The sittings of others that go on now, with those of their goals for which this person may record. */
+export async function listSittingsElsewhere(visit: Visit): Promise<ElsewhereSitting[]> {
+  const { trx, person } = visit;
+  const { rows } = await trx.raw<{
+    rows: {
+      sitting_id: string;
+      given_name: string;
+      family_name: string;
+      started_at: Date;
+      goals: { studentId: string; goalId: string }[];
+    }[];
+  }>(
+    `select o.sitting_id, o.started_at, o.goals, p.given_name, p.family_name from open_sittings o
+     join people p on p.school_id = o.school_id and p.person_id = o.person_id
+     where o.school_id = :schoolId and o.person_id <> :personId
+       and o.seen_at > now() - make_interval(hours => :hours) order by o.started_at desc limit 50`,
+    { schoolId: person.schoolId, personId: person.personId, hours: hoursUnheard },
+  );
+  const students = [...new Set(rows.flatMap(({ goals }) => goals.map(({ studentId }) => studentId)))];
+  const mine = new Set(
+    (await listParts(visit, students))
+      .filter(({ part }) => may(person, "entry.record", { part }))
+      .map(({ studentId }) => studentId),
+  );
+  return rows
+    .map((row) => ({
+      sittingId: row.sitting_id,
+      name: shortName(row.given_name, row.family_name),
+      startedAt: row.started_at.getTime(),
+      goals: row.goals.filter(({ studentId }) => mine.has(studentId)),
+    }))
+    .filter(({ goals }) => goals.length > 0);
+}

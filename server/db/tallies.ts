@@ -1,0 +1,292 @@
+import type { Press } from "#core/sitting/tally.ts";
+import { standingPresses, tallyEntry } from "#core/sitting/tally.ts";
+import { readEntry } from "#core/measures/measure.ts";
+import { countedPurposes } from "#core/criteria/criterion.ts";
+import { usualPurpose } from "#core/criteria/purposes.ts";
+import type { Measure } from "#core/measures/measure.ts";
+import { InputProblems } from "../failure.ts";
+import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { amendEntry, type EntryContent, saveEntry, type SaveOutcome } from "./entries.ts";
+import { findEntry } from "./entry-lists.ts";
+import { noteAct } from "./audit.ts";
+import { shortName } from "./rows.ts";
+import { schoolTimeOf } from "./school-time.ts";
+import { findGoal, inCircle } from "./students.ts";
+
+/** Which tally: one goal on one of the school's own days. */
+export interface TallyKey {
+  studentId: string;
+  goalId: string;
+  /** `YYYY-MM-DD` */
+  on: string;
+}
+
+interface TallyRow {
+  measure_version: number;
+  seen_from: Date | null;
+  seen_to: Date | null;
+  entry_id: string | null;
+  entry_revision: number | null;
+}
+
+const bindings = ({ person }: Visit, { studentId, goalId, on }: TallyKey) => ({
+  schoolId: person.schoolId,
+  personId: person.personId,
+  timeZone: person.timeZone,
+  studentId,
+  goalId,
+  on,
+});
+
+/** The tally, held until the transaction ends; whoever comes first opens it. */
+async function holdTally(visit: Visit, key: TallyKey, at: Date): Promise<TallyRow> {
+  requirePermission(visit, "entry.record");
+  const { trx } = visit;
+  const find = async (): Promise<TallyRow | undefined> =>
+    (
+      await trx.raw<{ rows: TallyRow[] }>(
+        `select measure_version, seen_from, seen_to, entry_id, entry_revision from tallies
+         where school_id = :schoolId and goal_id = :goalId and tally_on = :on and student_id = :studentId for update`,
+        bindings(visit, key),
+      )
+    ).rows[0];
+  const there = await find();
+  if (there) return there;
+  const goal = await findGoal(visit, key.studentId, key.goalId);
+  if (goal.measure.kind !== "count")
+    throw new InputProblems({ form: "This goal is not a count any more: an all-day tally adds up a count." });
+  const { rows } = await trx.raw<{ rows: unknown[] }>(
+    `insert into tallies (school_id, goal_id, tally_on, student_id, measure_version, opened_by, opened_at)
+     values (:schoolId, :goalId, :on, :studentId, :version, :personId, :at)
+     on conflict do nothing returning goal_id`,
+    { ...bindings(visit, key), version: goal.measureVersion, at: at.toISOString() },
+  );
+  if (rows.length > 0)
+    await noteAct(visit, {
+      act: `tally opened ${key.on}`,
+      thing: "goal",
+      thingId: key.goalId,
+      studentId: key.studentId,
+    });
+  return (await find()) ?? notFound();
+}
+
+/** Opens an all-day tally of a goal that counts; opened twice it is one. */
+export async function openTally(visit: Visit, key: TallyKey, at: Date): Promise<SaveOutcome> {
+  await holdTally(visit, key, at);
+  return "saved";
+}
+
+/**
+ * Adds a press, with its time and its person. Sent twice it is one; one that arrives after the tally was closed corrects
+ * the entry that the tally became.
+ */
+export async function pressTally(
+  visit: Visit,
+  key: TallyKey,
+  press: { pressId: string; at: Date; deviceAt: string },
+): Promise<SaveOutcome> {
+  const tally = await holdTally(visit, key, press.at);
+  const { rows } = await visit.trx.raw<{ rows: unknown[] }>(
+    `insert into tally_presses (school_id, press_id, goal_id, tally_on, person_id, at, device_at)
+     values (:schoolId, :pressId, :goalId, :on, :personId, :at, :deviceAt) on conflict do nothing returning press_id`,
+    {
+      ...bindings(visit, key),
+      pressId: press.pressId,
+      at: press.at.toISOString(),
+      deviceAt: press.deviceAt,
+    },
+  );
+  if (rows.length === 0) return "already";
+  await bringEntryUp(visit, key, tally, "A press of the all-day tally arrived after it was closed.");
+  return "saved";
+}
+
+/** Takes a press back; it stays in the tally's history. */
+export async function takeBackPress(
+  visit: Visit,
+  { studentId, goalId }: Omit<TallyKey, "on">,
+  pressId: string,
+): Promise<SaveOutcome> {
+  const press = { school_id: visit.person.schoolId, press_id: pressId, goal_id: goalId };
+  const found = await visit.trx<{ tally_on: string }>("tally_presses").where(press).first();
+  if (!found) throw new InputProblems({ form: "The press that was taken back has not arrived." });
+  const key = { studentId, goalId, on: found.tally_on };
+  const tally = await holdTally(visit, key, new Date());
+  const changed = await visit
+    .trx("tally_presses")
+    .where({ ...press, back: false })
+    .update({ back: true });
+  if (changed === 0) return "already";
+  await bringEntryUp(visit, key, tally, "A press of the all-day tally was taken back after it was closed.");
+  return "saved";
+}
+
+/** What closing a tally says beside its presses. Times are the school's own, `YYYY-MM-DDTHH:MM`. */
+export interface TallyClosing {
+  entryId: string;
+  seenFrom: string;
+  seenTo: string;
+  note: string | null;
+  setting: string | null;
+}
+
+/** What a tally comes to, in the shape of its measure. */
+function scoreTally(measure: Measure, presses: readonly Press[], seen: { from: Date; to: Date }) {
+  const made = tallyEntry(
+    standingPresses(presses).map(({ at }) => at),
+    seen.from.getTime(),
+    seen.to.getTime(),
+  );
+  const read = readEntry(measure, made.entry);
+  if (!read.ok) throw new InputProblems({ form: read.problems.map(({ message }) => message).join(" ") });
+  return { from: new Date(made.from), entry: read.entry, score: read.score };
+}
+
+/** Closes a tally into an entry of its goal. The first to close it says how long was watched; later ones change nothing. */
+export async function closeTally(
+  visit: Visit,
+  key: TallyKey,
+  closing: TallyClosing,
+  at: Date,
+): Promise<SaveOutcome> {
+  const tally = await holdTally(visit, key, at);
+  if (tally.entry_id !== null) return "already";
+  const { trx, person } = visit;
+  const { rows } = await trx.raw<{ rows: { from: Date; to: Date }[] }>(
+    `select :seenFrom::timestamp at time zone :timeZone as from, :seenTo::timestamp at time zone :timeZone as to`,
+    { seenFrom: closing.seenFrom, seenTo: closing.seenTo, timeZone: person.timeZone },
+  );
+  const seen = rows[0] ?? notFound();
+  if (seen.to <= seen.from)
+    throw new InputProblems({ form: "It was watched until a time after its beginning." });
+  const presses = await listPresses(visit, key);
+  const first = Math.min(seen.from.getTime(), ...standingPresses(presses).map((press) => press.at));
+  const observedLocal = await schoolTimeOf(trx, person.timeZone, new Date(first));
+  const outcome = await saveEntry(
+    visit,
+    ({ measure, setup }) => {
+      const { entry, score } = scoreTally(measure, presses, seen);
+      return {
+        entryId: closing.entryId,
+        goalId: key.goalId,
+        studentId: key.studentId,
+        observedLocal,
+        entry,
+        score,
+        note: closing.note,
+        setting: closing.setting,
+        purpose: usualPurpose(countedPurposes(setup.criterion)),
+      };
+    },
+    { ...key, measureVersion: tally.measure_version },
+  );
+  if (outcome === "conflict") return outcome;
+  await trx("tallies").where({ school_id: person.schoolId, goal_id: key.goalId, tally_on: key.on }).update({
+    closed_by: person.personId,
+    seen_from: seen.from,
+    seen_to: seen.to,
+    entry_id: closing.entryId,
+    entry_revision: 1,
+  });
+  return "saved";
+}
+
+/** Makes the entry of a closed tally say what its presses say now, unless a person has changed it since. */
+async function bringEntryUp(visit: Visit, key: TallyKey, tally: TallyRow, reason: string): Promise<void> {
+  const { entry_id, entry_revision, seen_from: from, seen_to: to } = tally;
+  if (entry_id === null || entry_revision === null || !from || !to) return;
+  const stands = (await findEntry(visit, key.studentId, entry_id)) ?? notFound();
+  const made = scoreTally(stands.measure, await listPresses(visit, key), { from, to });
+  const content: EntryContent = {
+    note: stands.note,
+    setting: stands.setting,
+    purpose: stands.purpose,
+    circumstances: stands.circumstances,
+    entry: made.entry,
+    score: made.score,
+    observedLocal: await schoolTimeOf(visit.trx, visit.person.timeZone, made.from),
+  };
+  const revision = await amendEntry(
+    visit,
+    { studentId: key.studentId, entryId: entry_id },
+    entry_revision,
+    content,
+    reason,
+  );
+  if (revision !== null)
+    await visit
+      .trx("tallies")
+      .where({ school_id: visit.person.schoolId, goal_id: key.goalId, tally_on: key.on })
+      .update({ entry_revision: revision });
+}
+
+interface PressRow {
+  press_id: string;
+  at: Date;
+  back: boolean;
+  given_name: string;
+  family_name: string;
+}
+
+const toPress = (row: PressRow): Press => ({
+  pressId: row.press_id,
+  at: row.at.getTime(),
+  by: shortName(row.given_name, row.family_name),
+  back: row.back,
+});
+
+/** The presses of one tally in their order, those taken back too. */
+export async function listPresses(
+  { trx, person }: Visit,
+  { goalId, on }: Omit<TallyKey, "studentId">,
+): Promise<Press[]> {
+  const { rows } = await trx.raw<{ rows: PressRow[] }>(
+    `select t.press_id, t.at, t.back, p.given_name, p.family_name from tally_presses t
+     join people p on p.school_id = t.school_id and p.person_id = t.person_id
+     where t.school_id = ? and t.goal_id = ? and t.tally_on = ? order by t.at, t.press_id`,
+    [person.schoolId, goalId, on],
+  );
+  return rows.map(toPress);
+}
+
+/** The presses behind an entry; null where it came from no tally. */
+export async function pressesOfEntry(visit: Visit, entryId: string): Promise<Press[] | null> {
+  const { rows } = await visit.trx.raw<{ rows: { goal_id: string; tally_on: string }[] }>(
+    "select goal_id, tally_on from tallies where school_id = ? and entry_id = ?",
+    [visit.person.schoolId, entryId],
+  );
+  const row = rows[0];
+  return row ? listPresses(visit, { goalId: row.goal_id, on: row.tally_on }) : null;
+}
+
+export interface OpenTally extends TallyKey {
+  /** Milliseconds since 1970. */
+  openedAt: number;
+  presses: Press[];
+}
+
+/** Every tally of the person's students that is not closed, whichever day it is of; the oldest first. */
+export async function listOpenTallies(visit: Visit): Promise<OpenTally[]> {
+  const { trx, person } = visit;
+  const { rows } = await trx.raw<{
+    rows: { student_id: string; goal_id: string; tally_on: string; opened_at: Date }[];
+  }>(
+    `select t.student_id, t.goal_id, t.tally_on, t.opened_at from tallies t
+     join students st on st.school_id = t.school_id and st.student_id = t.student_id
+     where t.school_id = :schoolId and t.entry_id is null and st.left_on is null and ${inCircle}
+     order by t.tally_on, t.opened_at, t.goal_id`,
+    { schoolId: person.schoolId, personId: person.personId },
+  );
+  const open: OpenTally[] = [];
+  for (const row of rows) {
+    const key = { goalId: row.goal_id, on: row.tally_on };
+    open.push({
+      ...key,
+      studentId: row.student_id,
+      openedAt: row.opened_at.getTime(),
+      presses: await listPresses(visit, key),
+    });
+  }
+  return open;
+}

@@ -1,0 +1,41 @@
+import { v7 as newId } from "uuid";
+import type { Queued } from "#app/recording/queued.ts";
+import type { DemoIds } from "./demo-school.ts";
+import type { Visitor } from "./session.ts";
+
+type EntryItem = Extract<Queued, { kind: "entry" }>;
+
+/** Posts JSON as a device does. */
+export const send = (who: Visitor, path: string, body: unknown): Promise<Response> =>
+  who.get(path, {
+    method: "POST",
+    body: JSON.stringify(body),
+    headers: { "Content-Type": "application/json", Origin: who.origin },
+  });
+
+/** What the server says of one item of a device's queue. */
+export const keep = async (who: Visitor, item: unknown): Promise<unknown> =>
+  (await send(who, "/recording/keep", item)).json();
+
+/** What a device recorded of Wren's trials on a morning of the demo. */
+export function recordedItem(demo: DemoIds, change: Partial<EntryItem> = {}): EntryItem {
+  return {
+    format: 1,
+    kind: "entry",
+    id: newId(),
+    sittingId: newId(),
+    startedAt: "2026-11-20T15:00:00.000Z",
+    studentId: demo.student("Wren"),
+    goalId: demo.goal("Wren", "2b"),
+    observedAt: "2026-11-20T15:02:11.000Z",
+    clockAhead: 0,
+    note: null,
+    measureVersion: 1,
+    purpose: "probe",
+    setting: null,
+    support: null,
+    interrupted: false,
+    entry: { kind: "trials", correct: 2, attempted: 3, sequence: "101" },
+    ...change,
+  };
+}
