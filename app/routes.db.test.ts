@@ -4,6 +4,7 @@ import { v7 as newId } from "uuid";
 import { hashPassword } from "#server/auth/password.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { demoIds } from "#tests/demo-school.ts";
+import { keep, recordedItem } from "#tests/recorded.ts";
 import { signedIn, visitor, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
 import routes from "./routes.ts";
@@ -68,11 +69,16 @@ beforeAll(async () => {
     studentId: demo.student("Wren"),
     goalId: demo.goal("Wren", "2b"),
     entryId: entry?.entry_id ?? "",
+    noteId: newId(),
+    observationId: newId(),
   };
   fill = (path) =>
     path.replace(/:(\w+)/g, (_, name: string) => ids[name] ?? name).replace("*", "no-such-page");
   await otherSchool();
   insider = await signedIn(web.url, "noor");
+  const made = recordedItem(demo);
+  await keep(insider, { ...made, id: ids["noteId"], kind: "not measured", reason: "refused" });
+  await keep(insider, { ...made, id: ids["observationId"], kind: "second", withSittingId: null });
   outsider = await signedIn(web.url, "gus");
   stranger = await signedIn(web.url, { email: "lead@elsewhere.example", password: "a school elsewhere" });
 });
@@ -117,7 +123,7 @@ async function revealed(answer: Response): Promise<boolean> {
 
 describe("every route", () => {
   it("is known to this test", () => {
-    expect(aboutStudents.length).toBe(11);
+    expect(aboutStudents.length).toBe(13);
     expect(all.filter((path) => !open.has(path) && !own.has(path) && !aboutStudents.includes(path))).toEqual(
       [],
     );

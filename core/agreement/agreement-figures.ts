@@ -23,12 +23,19 @@ export function agreementFigures(matched: MatchedUnits): AgreementFigures {
 }
 
 /** The one figure that is said first: the strictest of its kind that every practitioner reads the same way. */
-export const leadingFigure: Record<MatchedUnits["kind"], string> = {
-  trial: "trialByTrial",
-  interval: "intervalByInterval",
-  count: "meanCountPerInterval",
-  duration: "meanDurationPerOccurrence",
-};
+export function leadingFigure(matched: MatchedUnits): string {
+  switch (matched.kind) {
+    case "trial":
+      return "trialByTrial";
+    case "interval":
+      return "intervalByInterval";
+    case "count":
+      // Without the moments of the counts there are no windows to compare.
+      return matched.windowSeconds === null ? "totalCount" : "meanCountPerInterval";
+    case "duration":
+      return "meanDurationPerOccurrence";
+  }
+}
 
 const words: Record<string, string> = {
   trialByTrial: "trial by trial",

@@ -76,7 +76,7 @@ export function compareObservers(measure: Measure, first: Account, second: Accou
   const matched = matchObservers(measure, first, second);
   if (matched === null) return null;
   const figures = agreementFigures(matched);
-  const leading = leadingFigure[matched.kind];
+  const leading = leadingFigure(matched);
   const lead = figures[leading] ?? { value: null };
   const units = matched.pairs.length;
   return {

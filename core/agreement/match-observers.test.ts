@@ -46,6 +46,7 @@ describe("two observers", () => {
         ["alone", "alone"],
         ["verbal", "not marked"],
       ],
+      units: ["stir", "pour"],
     });
     const list: Measure = { kind: "checklist", items: ["ladle", "whisk", "bowl"] };
     expect(
@@ -60,6 +61,7 @@ describe("two observers", () => {
         ["known", "known"],
         ["not yet", "known"],
       ],
+      units: ["ladle", "whisk"],
     });
   });
 

@@ -1,0 +1,328 @@
+import { v7 as newId } from "uuid";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { openThrowaway } from "#tests/database.ts";
+import { type DemoIds, demoIds } from "#tests/demo-school.ts";
+import { keep, recordedItem, send } from "#tests/recorded.ts";
+import { signedIn, type Visitor } from "#tests/session.ts";
+import { startWebServer, type WebServer } from "#tests/web-server.ts";
+
+let db: Awaited<ReturnType<typeof openThrowaway>>;
+let web: WebServer;
+let demo: DemoIds;
+let noor: Visitor;
+let teo: Visitor;
+let gus: Visitor;
+beforeAll(async () => {
+  db = await openThrowaway("demo");
+  demo = await demoIds(db.owner);
+  web = await startWebServer(db.appUrl);
+  [noor, teo, gus] = await Promise.all([
+    signedIn(web.url, "noor"),
+    signedIn(web.url, "teo"),
+    signedIn(web.url, "gus"),
+  ]);
+});
+afterAll(async () => {
+  await web.stop();
+  await db.close();
+});
+
+const saved = { outcome: "saved" };
+const already = { outcome: "already" };
+const json = async <T>(answer: Promise<Response>) => (await answer).json() as Promise<T>;
+const text = async (who: Visitor, path: string) => {
+  const page = await (await who.get(path, { redirect: "follow" })).text();
+  return page.replaceAll("\u00a0", " ").replaceAll("<!-- -->", "");
+};
+const row = (id: string) => db.owner<Record<string, unknown>>("entries").where({ entry_id: id }).first();
+const now = (who: Visitor, open: unknown[] = []) =>
+  json<{
+    tallies: { goalId: string; on: string; presses: { by: string; back: boolean }[] }[];
+    sittings: { sittingId: string; name: string; goals: unknown[] }[];
+  }>(send(who, "/recording/now", { deviceId: newId(), open }));
+
+/** One thing that a device says of the day's tally of Caspian's call-outs. `at` is `HH:MM` of the school, an hour of winter. */
+const tallied = (day: string, kind: string, at: string, more: Record<string, unknown> = {}) => ({
+  format: 1,
+  kind: `tally ${kind}`,
+  id: newId(),
+  studentId: demo.student("Caspian"),
+  goalId: demo.goal("Caspian", "2"),
+  observedAt: `${day}T${at}:00.000Z`,
+  clockAhead: 0,
+  ...more,
+});
+const closing = (day: string, from: string, to: string, more: Record<string, unknown> = {}) =>
+  tallied(day, "close", "21:00", {
+    on: day,
+    seenFrom: `${day}T${from}`,
+    seenTo: `${day}T${to}`,
+    setting: null,
+    note: null,
+    ...more,
+  });
+
+describe("an all-day tally", () => {
+  it("adds the presses of several people, each once, and closes into one entry", async () => {
+    const day = "2026-11-16";
+    const first = tallied(day, "press", "15:00");
+    expect(await keep(noor, tallied(day, "open", "14:30"))).toEqual(saved);
+    expect([await keep(noor, first), await keep(noor, first)]).toEqual([saved, already]);
+    const wrong = tallied(day, "press", "16:00");
+    expect([await keep(teo, wrong), await keep(teo, tallied(day, "press", "17:00"))]).toEqual([saved, saved]);
+    const back = tallied(day, "back", "16:01", { pressId: wrong.id });
+    expect([await keep(teo, back), await keep(teo, back)]).toEqual([saved, already]);
+
+    const open = (await now(teo)).tallies.filter(({ on }) => on === day);
+    expect(open).toMatchObject([{ goalId: demo.goal("Caspian", "2") }]);
+    expect(open[0]?.presses.map((press) => [press.by, press.back])).toEqual([
+      ["N. Halloran", false],
+      ["T. Brandvold", true],
+      ["T. Brandvold", false],
+    ]);
+    const { rows } = await db.owner.raw<{ rows: { zone: string }[] }>(
+      "select time_zone as zone from schools where school_id = ?",
+      [demo.schoolId],
+    );
+    const local = (at: string) =>
+      new Intl.DateTimeFormat("sv-SE", { timeZone: rows[0]?.zone, timeStyle: "short" }).format(
+        new Date(`${day}T${at}:00Z`),
+      );
+    const close = closing(day, local("14:30"), local("18:30"), { note: "assembly in the morning" });
+    expect([await keep(noor, close), await keep(teo, closing(day, "08:00", "09:00"))]).toEqual([
+      saved,
+      already,
+    ]);
+    expect(await row(close.id)).toMatchObject({
+      entry: { kind: "count", count: 2, observedSeconds: 14_400, atSeconds: [1800, 9000] },
+      observed_at: new Date(`${day}T14:30:00Z`),
+      note: "assembly in the morning",
+    });
+    expect((await now(noor)).tallies.filter(({ on }) => on === day)).toEqual([]);
+    const page = await text(noor, `/students/${demo.student("Caspian")}/entries/${close.id}`);
+    expect(page).toContain("T. Brandvold");
+    expect(page).toContain("taken back");
+  });
+
+  it("takes a press that arrives late, says so, and leaves alone what a person corrected", async () => {
+    const day = "2026-11-17";
+    const press = tallied(day, "press", "15:00");
+    const close = closing(day, "07:00", "15:00");
+    // The press alone opens the tally: its opening may have been lost with another device.
+    for (const item of [press, close]) expect(await keep(noor, item)).toEqual(saved);
+    expect(await keep(teo, tallied(day, "press", "15:30"))).toEqual(saved);
+    expect(await row(close.id)).toMatchObject({ entry: { count: 2 }, revision: 2 });
+    expect(await db.owner("entry_revisions").where({ entry_id: close.id }).orderBy("revision")).toMatchObject(
+      [{ revision: 1 }, { reason: "A press of the all-day tally arrived after it was closed." }],
+    );
+    expect(await keep(noor, tallied(day, "back", "16:00", { pressId: press.id }))).toEqual(saved);
+    expect(await row(close.id)).toMatchObject({ entry: { count: 1 }, revision: 3 });
+
+    const path = `/students/${demo.student("Caspian")}/entries/${close.id}`;
+    const corrected = await noor.post(path, {
+      intent: "correct",
+      revision: "3",
+      observedAt: `${day}T09:00`,
+      count: "7",
+      minutes: "60",
+      seconds: "0",
+      purpose: "probe",
+      reason: "counted from the video",
+    });
+    expect(corrected.status).toBe(302);
+    expect(await row(close.id)).toMatchObject({ entry: { count: 7 }, revision: 4 });
+    expect(await keep(teo, tallied(day, "press", "15:45"))).toEqual(saved);
+    expect(await row(close.id)).toMatchObject({ entry: { count: 7 }, revision: 4 });
+  });
+
+  it("is for counts, for the circle, and for presses that are there", async () => {
+    const day = "2026-11-18";
+    const other = { goalId: demo.goal("Wren", "2b"), studentId: demo.student("Wren") };
+    expect(await keep(noor, tallied(day, "open", "15:00", other))).toMatchObject({
+      outcome: "refused",
+      why: /not a count/,
+    });
+    expect(await keep(noor, tallied(day, "back", "15:00", { pressId: newId() }))).toMatchObject({
+      outcome: "refused",
+      why: /has not arrived/,
+    });
+    expect((await send(gus, "/recording/keep", tallied(day, "press", "15:00", other))).status).toBe(404);
+    await keep(noor, tallied(day, "open", "15:00"));
+    expect(await keep(noor, closing(day, "11:00", "10:00"))).toMatchObject({
+      outcome: "refused",
+      why: /after its beginning/,
+    });
+    expect((await now(gus)).tallies).toEqual([]);
+  });
+});
+
+describe("a tablet handed over", () => {
+  const handOver = (who: Visitor, personId: string, pin: string) =>
+    json<{ handoverId?: string; why?: string }>(send(who, "/recording/hand-over", { personId, pin }));
+  const observer = (key: Parameters<DemoIds["person"]>[0], handoverId: string | null) => ({
+    personId: demo.person(key).personId,
+    handoverId,
+  });
+  /** Something observed now: a PIN is of today. */
+  const made = (by: ReturnType<typeof observer>) => ({
+    ...recordedItem(demo, { observedAt: new Date().toISOString() }),
+    observer: by,
+  });
+  const whose = async (id: string) => {
+    const { author_id, observer_id } = (await row(id)) ?? {};
+    return [author_id, observer_id];
+  };
+
+  it("records for whoever gave their PIN, who may do there what they may do anywhere", async () => {
+    const pins = (pin: string) => teo.post("/devices", { intent: "set the PIN", pin });
+    expect((await pins("1234")).status).toBe(422);
+    expect((await pins("73a1")).status).toBe(422);
+    expect((await pins("7319")).status).toBe(302);
+    const { personId } = demo.person("teo");
+    expect(await handOver(noor, personId, "7318")).toMatchObject({ why: /not their PIN/ });
+    const { handoverId = "" } = await handOver(noor, personId, "7319");
+    const theirs = made(observer("teo", handoverId));
+    expect(await keep(noor, theirs)).toEqual(saved);
+    expect(await whose(theirs.id)).toEqual([personId, null]);
+    // Only on the device it was given on, and only for who gave it.
+    expect(await keep(noor, made(observer("ines", handoverId)))).toMatchObject({ outcome: "refused" });
+    expect(await keep(teo, made(observer("ines", handoverId)))).toMatchObject({ outcome: "refused" });
+    const old = { ...theirs, id: newId(), observedAt: "2026-11-01T15:00:00.000Z" };
+    expect(await keep(noor, old)).toMatchObject({ outcome: "refused", why: /too long ago/ });
+  });
+
+  it("stays the signed-in person’s for students whom the other may not see", async () => {
+    expect((await gus.post("/devices", { intent: "set the PIN", pin: "6042" })).status).toBe(302);
+    const { handoverId = "" } = await handOver(noor, demo.person("gus").personId, "6042");
+    expect(await keep(noor, made(observer("gus", handoverId)))).toMatchObject({
+      outcome: "refused",
+      why: /G. Lindqvist may not record for this student/,
+    });
+  });
+
+  it("names who watched where no PIN was given, and says who wrote it", async () => {
+    const named = made(observer("teo", null));
+    expect(await keep(noor, named)).toEqual(saved);
+    expect(await whose(named.id)).toEqual([demo.person("noor").personId, demo.person("teo").personId]);
+    expect(await text(noor, `/students/${demo.student("Wren")}/entries/${named.id}`)).toContain(
+      "T. Brandvold, written by N. Halloran",
+    );
+    expect((await send(noor, "/recording/keep", made({ personId: newId(), handoverId: null }))).status).toBe(
+      404,
+    );
+  });
+
+  it("takes five wrong PINs, then none for a while, the right one included", async () => {
+    const { personId } = demo.person("gus");
+    for (let tries = 0; tries < 5; tries += 1) await handOver(teo, personId, "0000");
+    expect(await handOver(teo, personId, "6042")).toMatchObject({ why: /Too many tries/ });
+    expect(await handOver(noor, demo.person("ines").personId, "4711")).toMatchObject({
+      why: /not their PIN/,
+    });
+    expect(await handOver(noor, personId, "letters")).toMatchObject({ why: /4 to 8 digits/ });
+  });
+});
+
+describe("a second observer", () => {
+  const second = (change: Record<string, unknown>) => ({
+    ...recordedItem(demo),
+    kind: "second",
+    withSittingId: null,
+    ...change,
+  });
+  const shownTwice = () => text(noor, `/students/${demo.student("Wren")}/goals/${demo.goal("Wren", "2b")}`);
+
+  it("hears of a sitting only in the circle, and until it is over", async () => {
+    const sitting = {
+      sittingId: newId(),
+      startedAt: new Date().toISOString(),
+      goals: [
+        { studentId: demo.student("Wren"), goalId: demo.goal("Wren", "2b") },
+        { studentId: demo.student("Malik"), goalId: demo.goal("Malik", "2") },
+      ],
+    };
+    const deviceId = newId();
+    const tell = (open: unknown[]) => send(noor, "/recording/now", { deviceId, open });
+    await tell([sitting]);
+    const heard = async (who: Visitor) =>
+      (await now(who)).sittings.filter(({ sittingId }) => sittingId === sitting.sittingId);
+    expect(await heard(teo)).toMatchObject([{ name: "N. Halloran", goals: sitting.goals }]);
+    expect(await heard(noor)).toEqual([]);
+    expect(await heard(gus)).toMatchObject([{ goals: sitting.goals.slice(1) }]);
+    await tell([]);
+    expect(await heard(teo)).toEqual([]);
+    expect((await send(noor, "/recording/now", { deviceId: "x", open: [] })).status).toBe(404);
+  });
+
+  it("is compared mark by mark with the sitting that was joined, and never counted", async () => {
+    const counted = () => db.owner("entries").where({ goal_id: demo.goal("Wren", "2b") });
+    const first = recordedItem(demo, { observedAt: "2026-11-19T15:00:00.000Z" });
+    const beside = second({
+      observedAt: "2026-11-19T15:00:20.000Z",
+      withSittingId: first.sittingId,
+      entry: { kind: "trials", correct: 1, attempted: 3, sequence: "100" },
+    });
+    expect([await keep(teo, beside), await keep(teo, beside)]).toEqual([saved, already]);
+    expect(await keep(teo, { ...beside, note: "else" })).toMatchObject({ outcome: "refused" });
+    const before = (await counted()).length;
+    expect(await text(noor, `/students/${demo.student("Wren")}/beside/${beside.id}`)).toContain(
+      "Not compared yet",
+    );
+    await keep(noor, first);
+    expect(await counted()).toHaveLength(before + 1);
+    const page = await text(noor, `/students/${demo.student("Wren")}/beside/${beside.id}`);
+    // (3 − 1) of 3 trials alike: percent agreement, Cooper, Heron & Heward (2020), ch. 5.
+    expect(page).toContain("67 % trial by trial, 3 units");
+    expect(page).toContain("Cohen’s kappa");
+    expect(await shownTwice()).toContain("67 % trial by trial");
+    expect((await send(gus, "/recording/keep", beside)).status).toBe(404);
+  });
+
+  it("without a network is matched by its time, with another person’s entry only", async () => {
+    const first = recordedItem(demo, { observedAt: "2026-11-18T15:00:00.000Z" });
+    await keep(noor, first);
+    const beside = second({ observedAt: "2026-11-18T15:04:00.000Z" });
+    const own = second({ observedAt: "2026-11-18T15:05:00.000Z" });
+    const far = second({ observedAt: "2026-11-18T19:05:00.000Z" });
+    expect([await keep(teo, beside), await keep(noor, own), await keep(teo, far)]).toEqual([
+      saved,
+      saved,
+      saved,
+    ]);
+    const pageOf = (id: string) => text(noor, `/students/${demo.student("Wren")}/beside/${id}`);
+    expect(await pageOf(beside.id)).toContain("100 % trial by trial");
+    for (const { id } of [own, far]) expect(await pageOf(id)).toContain("Not compared yet");
+    const removed = await noor.post(`/students/${demo.student("Wren")}/beside/${beside.id}`, {});
+    expect(removed.status).toBe(302);
+    expect((await noor.get(`/students/${demo.student("Wren")}/beside/${beside.id}`)).status).toBe(404);
+    expect(await db.owner("second_observations").where({ observation_id: beside.id })).toHaveLength(1);
+  });
+});
+
+describe("what was not measured", () => {
+  it("is corrected by another line in its place, removed and put back, with its history", async () => {
+    const made = { ...recordedItem(demo), kind: "not measured", reason: "refused" };
+    await keep(noor, made);
+    const path = (id: string) => `/students/${demo.student("Wren")}/not-measured/${id}`;
+    const next = newId();
+    const corrected = await noor.post(path(made.id), {
+      intent: "correct",
+      newId: next,
+      reason: "interrupted",
+      note: "fire drill",
+      why: "it was the drill",
+    });
+    expect(corrected.status).toBe(302);
+    const page = await text(noor, path(next));
+    expect(page).toContain("fire drill");
+    expect(page).toContain("it was the drill");
+    // What stands no more cannot be changed from a page that still shows it.
+    expect((await noor.post(path(made.id), { intent: "remove", why: "" })).status).toBe(409);
+    expect((await noor.post(path(next), { intent: "remove", why: "twice" })).status).toBe(302);
+    expect(await text(noor, `/students/${demo.student("Wren")}`)).not.toContain("fire drill");
+    expect((await noor.post(path(next), { intent: "restore" })).status).toBe(302);
+    expect(await text(noor, `/students/${demo.student("Wren")}`)).toContain("fire drill");
+    // Written by the case manager: an aide may read it and not change it.
+    expect((await teo.post(path(next), { intent: "remove", why: "" })).status).toBe(403);
+  });
+});
