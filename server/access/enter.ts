@@ -16,8 +16,17 @@ export interface ServerContext {
   address: string;
 }
 
-export async function requirePerson(request: Request, context: ServerContext): Promise<Person> {
-  const person = await personOf(context.database, readToken(request, context.secure));
+/** Asking by itself, time and again, is no use of the session (`touch: false`): it keeps nobody signed in. */
+interface Asking {
+  touch?: boolean;
+}
+
+export async function requirePerson(
+  request: Request,
+  context: ServerContext,
+  asking: Asking = {},
+): Promise<Person> {
+  const person = await personOf(context.database, readToken(request, context.secure), asking);
   if (person) return person;
   // After a form that came too late, the way leads back to its page, where what was marked is waiting.
   const { pathname, search } = new URL(request.url);
@@ -36,9 +45,10 @@ export async function enter<T>(
   permission: Permission,
   studentId: string | null,
   work: (visit: Visit) => Promise<T>,
+  asking: Asking = {},
 ): Promise<T> {
   return guarded(async () => {
-    const person = await requirePerson(request, context);
+    const person = await requirePerson(request, context, asking);
     if (studentId !== null && !isId(studentId)) notFound();
     return withSchool(context.database, person, studentId, (trx, part) => {
       const visit = { person, part, trx };

@@ -1,3 +1,4 @@
+import { observerWords } from "#core/words/observer-words.ts";
 import type { Criterion, Purpose } from "#core/criteria/criterion.ts";
 import type { Schedule } from "#core/schedule/schedule.ts";
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
@@ -269,7 +270,7 @@ export function toEntry(row: EntryRow): Entry {
     authorId: row.author_id,
     observerId: row.observer_id ?? row.author_id,
     observer,
-    author: observer === author ? author : `${observer}, written by ${author}`,
+    author: observerWords(observer, author),
     on: row.observed_on,
     time: row.local_time,
     purpose: row.purpose,

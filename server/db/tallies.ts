@@ -1,3 +1,4 @@
+import { observerWords } from "#core/words/observer-words.ts";
 import type { Press } from "#core/sitting/tally.ts";
 import { standingPresses, tallyEntry } from "#core/sitting/tally.ts";
 import { readEntry } from "#core/measures/measure.ts";
@@ -84,14 +85,17 @@ export async function openTally(visit: Visit, key: TallyKey, at: Date): Promise<
 export async function pressTally(
   visit: Visit,
   key: TallyKey,
-  press: { pressId: string; at: Date; deviceAt: string },
+  press: { pressId: string; at: Date; deviceAt: string; observerId: string | null },
 ): Promise<SaveOutcome> {
   const tally = await holdTally(visit, key, press.at);
   const { rows } = await visit.trx.raw<{ rows: unknown[] }>(
-    `insert into tally_presses (school_id, press_id, goal_id, tally_on, person_id, at, device_at)
-     values (:schoolId, :pressId, :goalId, :on, :personId, :at, :deviceAt) on conflict do nothing returning press_id`,
+    `insert into tally_presses (school_id, press_id, goal_id, tally_on, person_id, written_by, at, device_at)
+     values (:schoolId, :pressId, :goalId, :on, :watched, :writtenBy, :at, :deviceAt)
+     on conflict do nothing returning press_id`,
     {
       ...bindings(visit, key),
+      watched: press.observerId ?? visit.person.personId,
+      writtenBy: press.observerId === null ? null : visit.person.personId,
       pressId: press.pressId,
       at: press.at.toISOString(),
       deviceAt: press.deviceAt,
@@ -227,12 +231,17 @@ interface PressRow {
   back: boolean;
   given_name: string;
   family_name: string;
+  writer_given: string | null;
+  writer_family: string | null;
 }
 
 const toPress = (row: PressRow): Press => ({
   pressId: row.press_id,
   at: row.at.getTime(),
-  by: shortName(row.given_name, row.family_name),
+  by: observerWords(
+    shortName(row.given_name, row.family_name),
+    row.writer_given === null ? null : shortName(row.writer_given, row.writer_family ?? ""),
+  ),
   back: row.back,
 });
 
@@ -242,8 +251,10 @@ export async function listPresses(
   { goalId, on }: Omit<TallyKey, "studentId">,
 ): Promise<Press[]> {
   const { rows } = await trx.raw<{ rows: PressRow[] }>(
-    `select t.press_id, t.at, t.back, p.given_name, p.family_name from tally_presses t
+    `select t.press_id, t.at, t.back, p.given_name, p.family_name,
+       w.given_name as writer_given, w.family_name as writer_family from tally_presses t
      join people p on p.school_id = t.school_id and p.person_id = t.person_id
+     left join people w on w.school_id = t.school_id and w.person_id = t.written_by
      where t.school_id = ? and t.goal_id = ? and t.tally_on = ? order by t.at, t.press_id`,
     [person.schoolId, goalId, on],
   );

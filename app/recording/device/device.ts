@@ -1,13 +1,25 @@
 import { v7 as newId } from "uuid";
+import { observerWords } from "#core/words/observer-words.ts";
 import { fillBlanks, studentBlank } from "#core/goal-wording/blanks.ts";
 import type { PackAnswer } from "#app/routes/recording/pack.ts";
 import type { RecordingPack } from "#server/db/recording-pack.ts";
 import { post } from "./post.ts";
 import { deviceId, type OpenDisk, openDisk, write } from "./disk.ts";
 import { importKey, seal, unseal } from "./seal.ts";
+import { talliesPlace } from "./queue.ts";
 
 /** What the last opening found: how far the server can be reached, and whether the person is still signed in there. */
 export type Reach = "online" | "offline" | "signed out";
+
+/** Who has the device in hand, where that is not the signed-in person. */
+export interface Holder {
+  personId: string;
+  name: string;
+  /** Given where they showed by their PIN that it is them; without, the signed-in person writes for them. */
+  handoverId: string | null;
+  /** Milliseconds since 1970. */
+  since: number;
+}
 
 export interface KeptPack {
   pack: RecordingPack;
@@ -15,6 +27,7 @@ export interface KeptPack {
   clockAhead: number;
   /** The goals chosen for a student in the last sitting. */
   chosen: Record<string, string[]>;
+  holder?: Holder | null;
 }
 
 /** This device, opened by one person. */
@@ -94,6 +107,7 @@ async function wipe(disk: OpenDisk, personId: string, { unsent }: { unsent: bool
   await write(disk, ["keys", "packs", "meta"], (trx) => [
     trx.objectStore("keys").delete(personId),
     trx.objectStore("packs").delete(personId),
+    trx.objectStore("packs").delete(talliesPlace(personId)),
     trx.objectStore("meta").delete("person"),
   ]);
   if (!unsent) return;
@@ -125,6 +139,35 @@ export function rememberChosen(device: Device, chosen: Record<string, string[]>)
   return keepPack(device);
 }
 
+/** How long a device stays in the hands of whoever took it; the server asks no more of a PIN either. */
+const holdFor = 12 * 3_600_000;
+
+/** Who records on this device now; null for the signed-in person. */
+export function holderOf({ kept }: Device): Holder | null {
+  return kept.holder && Date.now() - kept.holder.since < holdFor ? kept.holder : null;
+}
+
+/** Who records on this device now, in the words that stand beside what they record. */
+export function holderWords(device: Device): string {
+  const { name } = device.pack.person;
+  const holder = holderOf(device);
+  return holder ? observerWords(holder.name, holder.handoverId === null ? name : null) : name;
+}
+
+const holderListeners = new Set<() => void>();
+
+/** Calls back when somebody took the device over. */
+export function onHolderChange(call: () => void): () => void {
+  holderListeners.add(call);
+  return () => holderListeners.delete(call);
+}
+
+export function handOverTo(device: Device, holder: Holder | null): Promise<void> {
+  device.kept.holder = holder;
+  holderListeners.forEach((call) => call());
+  return keepPack(device);
+}
+
 /** Asks the server for the key and the pack of whoever is signed in; keeps what it answers. */
 async function openFresh(disk: OpenDisk, here: Device | null, again = true): Promise<Device | Reach> {
   const sentAt = Date.now();
@@ -143,12 +186,8 @@ async function openFresh(disk: OpenDisk, here: Device | null, again = true): Pro
   for (const other of await disk.getAllKeys("keys"))
     if (other !== personId) await wipe(disk, other, { unsent: false });
   const key = await importKey(raw);
-  const before = here?.personId === personId ? here.kept.chosen : {};
-  const kept = {
-    pack,
-    clockAhead: Math.round(serverNow - (sentAt + Date.now()) / 2),
-    chosen: before,
-  };
+  const before = here?.personId === personId ? here.kept : { chosen: {} };
+  const kept = { ...before, pack, clockAhead: Math.round(serverNow - (sentAt + Date.now()) / 2) };
   const opened = { disk, key, personId, kept, pack: shownPack(pack) };
   await write(disk, ["keys", "meta"], (trx) => [
     trx.objectStore("keys").put(key, personId),

@@ -2,7 +2,7 @@ import type { KeepAnswer, Queued } from "../queued.ts";
 import type { Device, Reach } from "./device.ts";
 import { write } from "./disk.ts";
 import { post } from "./post.ts";
-import { seal, unseal } from "./seal.ts";
+import { type Sealed, seal, unseal } from "./seal.ts";
 
 export interface WaitingItem {
   place: number;
@@ -42,16 +42,23 @@ export async function listWaiting({ disk, key, personId }: Device): Promise<Wait
   return read.filter((one) => one !== null);
 }
 
-/** Puts what a sitting recorded into the queue; its sheets leave the disk in the same step. */
+/** Where the all-day tallies that a person's device knows of lie, beside their pack. */
+export const talliesPlace = (personId: string) => `${personId} tallies`;
+
+/**
+ * Puts what was recorded into the queue. In the same step the sheets of its sitting leave the disk, and the tallies that it
+ * changed are kept.
+ */
 export async function enqueue(
   { disk, key, personId }: Device,
-  sittingId: string,
   items: readonly Queued[],
+  { sittingId = "", tallies }: { sittingId?: string; tallies?: Sealed } = {},
 ): Promise<void> {
   const sealed = await Promise.all(items.map((item) => seal(key, item)));
   const goals = (await disk.getAllKeysFromIndex("sheets", "bySitting", sittingId)) as [string, string][];
-  await write(disk, ["queue", "sittings", "sheets"], (trx) => [
+  await write(disk, ["queue", "sittings", "sheets", "packs"], (trx) => [
     ...sealed.map((one) => trx.objectStore("queue").add({ personId, sealed: one, refused: null })),
+    ...(tallies ? [trx.objectStore("packs").put(tallies, talliesPlace(personId))] : []),
     trx.objectStore("sittings").delete(sittingId),
     ...goals.map((goal) => trx.objectStore("sheets").delete(goal)),
   ]);

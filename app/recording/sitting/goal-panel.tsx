@@ -1,10 +1,11 @@
 import { memo, useState } from "react";
 import { PanelOf } from "../panels/sitting-panel.tsx";
 import { purposeOptions } from "../purpose.ts";
+import type { Device } from "../device/device.ts";
 import type { Sheet, SheetState } from "./sheet.ts";
 import { undone } from "./sheet.ts";
 import type { SittingStore } from "./store.ts";
-import { useSheet } from "./use-sitting.ts";
+import { useHolder, useSheet } from "./use-sitting.ts";
 
 const stateWords: Record<Exclude<SheetState, null>, string> = {
   absent: "Absent: nothing is measured today.",
@@ -13,8 +14,11 @@ const stateWords: Record<Exclude<SheetState, null>, string> = {
 };
 
 /** What may be said of a sheet beside its marks. */
-function More({ sheet, store, supports }: { sheet: Sheet; store: SittingStore; supports: string[] }) {
+function More({ sheet, store, device }: { sheet: Sheet; store: SittingStore; device: Device }) {
   const { goalId, purposes, measure } = sheet.goal;
+  const { supports, person, colleagues } = device.pack;
+  const holder = useHolder(device);
+  const observer = sheet.observer === undefined ? holder : sheet.observer;
   const change = (part: Partial<Sheet>) => store.change(goalId, (before) => ({ ...before, ...part }));
   return (
     <div className="grid gap-3">
@@ -62,6 +66,29 @@ function More({ sheet, store, supports }: { sheet: Sheet; store: SittingStore; s
             ))}
           </select>
         </label>
+        <label className="grid gap-1 text-fine font-bold">
+          Observed by
+          <select
+            className="select h-11 w-full font-normal"
+            value={observer?.personId ?? ""}
+            onChange={({ target }) => {
+              const chosen = colleagues.find(({ personId }) => personId === target.value);
+              const byPin = [holder, observer].find((one) => one?.personId === target.value);
+              change({
+                observer: chosen
+                  ? { personId: chosen.personId, name: chosen.name, handoverId: byPin?.handoverId ?? null }
+                  : null,
+              });
+            }}
+          >
+            <option value="">{person.name}</option>
+            {colleagues.map(({ personId, name }) => (
+              <option key={personId} value={personId}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
       </div>
     </div>
   );
@@ -71,13 +98,13 @@ function More({ sheet, store, supports }: { sheet: Sheet; store: SittingStore; s
 export const GoalPanel = memo(function GoalPanel({
   store,
   goalId,
-  supports,
+  device,
   active,
   onTouch,
 }: {
   store: SittingStore;
   goalId: string;
-  supports: string[];
+  device: Device;
   active: boolean;
   onTouch: (goalId: string) => void;
 }) {
@@ -161,12 +188,16 @@ export const GoalPanel = memo(function GoalPanel({
       </div>
       {open === "not measured" ? (
         <div className="mt-2 flex flex-wrap gap-2" role="group" aria-label="Not as planned">
-          <button type="button" className="btn btn-plain h-11" onClick={() => setState("absent")}>
-            Absent
-          </button>
-          <button type="button" className="btn btn-plain h-11" onClick={() => setState("refused")}>
-            Refused altogether
-          </button>
+          {store.sitting().second ? null : (
+            <>
+              <button type="button" className="btn btn-plain h-11" onClick={() => setState("absent")}>
+                Absent
+              </button>
+              <button type="button" className="btn btn-plain h-11" onClick={() => setState("refused")}>
+                Refused altogether
+              </button>
+            </>
+          )}
           <button type="button" className="btn btn-plain h-11" onClick={() => setState("interrupted")}>
             Interrupted
           </button>
@@ -174,7 +205,7 @@ export const GoalPanel = memo(function GoalPanel({
       ) : null}
       {open === "more" ? (
         <div className="mt-3">
-          <More sheet={sheet} store={store} supports={supports} />
+          <More sheet={sheet} store={store} device={device} />
         </div>
       ) : null}
     </section>

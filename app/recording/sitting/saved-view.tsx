@@ -30,8 +30,14 @@ function lineOf({ item, sheet, at }: SavedSitting["lines"][number]): {
 /** The margin after a sitting: each line as it will read in each student's report, and whether the server has it. */
 export function SavedView({ saved, waiting }: { saved: SavedSitting; waiting: readonly WaitingItem[] }) {
   const left = new Map(waiting.map(({ item, refused }) => [item.id, refused]));
-  const stateOf = (id: string) =>
-    !left.has(id) ? "in the report" : left.get(id) ? "not taken, see below" : "kept on this device";
+  const stateOf = ({ id, kind }: Queued) =>
+    !left.has(id)
+      ? kind === "second"
+        ? "kept beside the first observer’s"
+        : "in the report"
+      : left.get(id)
+        ? "not taken, see below"
+        : "kept on this device";
   return (
     <div className="mx-auto w-full max-w-3xl">
       <header className="sitting-head">
@@ -65,7 +71,15 @@ export function SavedView({ saved, waiting }: { saved: SavedSitting; waiting: re
                     {sentence} {note}
                   </p>
                   <p className="text-fine text-soft" role="status">
-                    {stateOf(line.item.id)}
+                    {stateOf(line.item)}
+                    {line.item.kind === "second" && !left.has(line.item.id) ? (
+                      <>
+                        {" · "}
+                        <Link className="link" to={`/students/${student.studentId}/beside/${line.item.id}`}>
+                          how far you agree
+                        </Link>
+                      </>
+                    ) : null}
                   </p>
                 </article>
               );

@@ -3,10 +3,14 @@ import { type Purpose, usualPurpose } from "#core/criteria/purposes.ts";
 import { type Mark, standing } from "#core/sitting/mark.ts";
 import { readSheet, type SheetReading } from "#core/sitting/read-sheet.ts";
 import type { PackedGoal } from "#server/db/recording-pack.ts";
+import type { Holder } from "../device/device.ts";
 import type { Queued } from "../queued.ts";
 
 /** Why a goal was not measured, or was only in part. */
 export type SheetState = "absent" | "refused" | "interrupted" | null;
+
+/** Who watched, where that was not the signed-in person. */
+export type Observer = Pick<Holder, "personId" | "name" | "handoverId">;
 
 /** One goal of one student in a sitting. */
 export interface Sheet {
@@ -22,6 +26,8 @@ export interface Sheet {
   purpose: Purpose;
   /** A chain with open steps that was not broken off. */
   chainEnded: boolean;
+  /** Null for the signed-in person. Not there before the first mark, which is of whoever has the device in hand then. */
+  observer?: Observer | null;
 }
 
 /** One stretch of data taking. */
@@ -31,6 +37,8 @@ export interface Sitting {
   startedAt: number;
   students: { studentId: string; screenName: string; goalIds: string[] }[];
   setting: string;
+  /** Beside another person's sitting: compared with it, never counted. Without a network that sitting is not known. */
+  second?: { withSittingId: string | null; name: string | null } | null;
 }
 
 export function newSheet(sittingId: string, studentId: string, goal: PackedGoal): Sheet {
@@ -96,13 +104,18 @@ export function queuedFrom(sheet: Sheet, sitting: Sitting, now: number, clockAhe
     observedAt: new Date(sheet.marks[0]?.at ?? now).toISOString(),
     clockAhead,
     note: sheet.note.trim() || null,
+    ...(sheet.observer
+      ? { observer: { personId: sheet.observer.personId, handoverId: sheet.observer.handoverId } }
+      : {}),
   };
+  const { second } = sitting;
+  if (second && sheet.state !== null && sheet.state !== "interrupted") return null;
   if (sheet.state === "absent") return { ...common, kind: "absent" };
   if (sheet.state === "refused") return { ...common, kind: "not measured", reason: "refused" };
   if (reading.state === "ready" || reading.state === "not finished")
     return {
       ...common,
-      kind: "entry",
+      ...(second ? { kind: "second", withSittingId: second.withSittingId } : { kind: "entry" }),
       measureVersion: sheet.goal.measureVersion,
       purpose: sheet.purpose,
       setting: sitting.setting || null,
@@ -110,5 +123,7 @@ export function queuedFrom(sheet: Sheet, sitting: Sitting, now: number, clockAhe
       interrupted: sheet.state === "interrupted",
       entry: reading.entry,
     };
-  return sheet.state === "interrupted" ? { ...common, kind: "not measured", reason: "interrupted" } : null;
+  return sheet.state === "interrupted" && !second
+    ? { ...common, kind: "not measured", reason: "interrupted" }
+    : null;
 }

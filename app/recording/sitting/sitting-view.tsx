@@ -2,7 +2,9 @@ import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { openQuestion } from "#core/sitting/read-sheet.ts";
 import type { Device } from "../device/device.ts";
+import { AddGoals } from "./add-goals.tsx";
 import { GoalPanel } from "./goal-panel.tsx";
+import { HolderButton } from "./holder.tsx";
 import { localTime } from "./local-time.ts";
 import { isTouched, readingOf, type Sitting } from "./sheet.ts";
 import { useSittingKeys } from "./sitting-keys.ts";
@@ -42,14 +44,14 @@ function GoalTab({
 function StudentColumn({
   store,
   student,
-  supports,
+  device,
   shownGoal,
   activeGoal,
   onShow,
 }: {
   store: SittingStore;
   student: SittingStudent;
-  supports: string[];
+  device: Device;
   shownGoal: string;
   activeGoal: string;
   onShow: (goalId: string) => void;
@@ -76,7 +78,7 @@ function StudentColumn({
         key={shownGoal}
         store={store}
         goalId={shownGoal}
-        supports={supports}
+        device={device}
         active={shownGoal === activeGoal}
         onTouch={onShow}
       />
@@ -159,7 +161,8 @@ export function SittingView({
 }) {
   const { pack } = device;
   const navigate = useNavigate();
-  const { students, setting } = useSitting(store);
+  const { students, setting, second } = useSitting(store);
+  const [adding, setAdding] = useState(false);
   const kept = useKept(store);
   const [shown, setShown] = useState<Readonly<Record<string, string>>>(() =>
     Object.fromEntries(
@@ -173,7 +176,9 @@ export function SittingView({
     (students.find(({ goalIds }) => shownFirst !== null && goalIds.includes(shownFirst)) ?? students[0])
       ?.studentId ?? "",
   );
-  const activeGoal = shown[activeStudent] ?? "";
+  const shownOf = ({ studentId, goalIds }: SittingStudent) => shown[studentId] ?? goalIds[0] ?? "";
+  const active = students.find(({ studentId }) => studentId === activeStudent);
+  const activeGoal = active ? shownOf(active) : "";
   useWakeLock();
   const show = (studentId: string) => (goalId: string) => {
     setActiveStudent(studentId);
@@ -198,8 +203,9 @@ export function SittingView({
       <header className="sitting-head">
         <h1 className="font-serif text-lg font-semibold">Sitting</h1>
         <p className="text-fine text-soft">
-          <ClockOfSitting timeZone={pack.timeZone} /> · {pack.person.name}
+          <ClockOfSitting timeZone={pack.timeZone} />
         </p>
+        <HolderButton device={device} />
         <label className="ml-auto flex items-center gap-2 text-fine text-soft max-sm:hidden">
           Setting
           <select
@@ -213,14 +219,22 @@ export function SittingView({
             ))}
           </select>
         </label>
-        <button
-          type="button"
-          className="btn btn-plain h-11 max-sm:ml-auto"
-          onClick={() => void navigate("/record")}
-        >
-          Leave open
-        </button>
+        <span className="flex gap-2 max-sm:ml-auto">
+          <button type="button" className="btn btn-plain h-11" onClick={() => setAdding(true)}>
+            Add goals
+          </button>
+          <button type="button" className="btn btn-plain h-11" onClick={() => void navigate("/record")}>
+            Leave open
+          </button>
+        </span>
       </header>
+      {second ? (
+        <p className="mt-2 rounded-lg bg-arrival px-4 py-1.5 text-fine">
+          <b>Beside {second.name ?? "another observer"}.</b> Neither sees the other’s marks. Compared
+          afterwards, not counted.
+        </p>
+      ) : null}
+      {adding ? <AddGoals device={device} store={store} onClose={() => setAdding(false)} /> : null}
       {kept ? null : (
         <p className="rounded-lg border border-warning px-4 py-2 font-bold text-warning" role="alert">
           This device does not keep your marks now: its storage is full or switched off. Finish and save
@@ -252,8 +266,8 @@ export function SittingView({
             <StudentColumn
               store={store}
               student={student}
-              supports={pack.supports}
-              shownGoal={shown[student.studentId] ?? ""}
+              device={device}
+              shownGoal={shownOf(student)}
               activeGoal={activeGoal}
               onShow={show(student.studentId)}
             />

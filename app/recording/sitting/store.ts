@@ -1,9 +1,9 @@
 import { v7 as newId } from "uuid";
 import type { PackedStudent } from "#server/db/recording-pack.ts";
-import type { Device } from "../device/device.ts";
+import { type Device, holderOf } from "../device/device.ts";
 import { write } from "../device/disk.ts";
 import { seal, unseal } from "../device/seal.ts";
-import { newSheet, type Sheet, type Sitting } from "./sheet.ts";
+import { isTouched, newSheet, type Sheet, type Sitting } from "./sheet.ts";
 
 /** One sitting while it is open: what stands on each sheet, who is told of a change, and what is on the disk. */
 export interface SittingStore {
@@ -14,6 +14,8 @@ export interface SittingStore {
   subscribe: (goalId: string, call: () => void) => () => void;
   change: (goalId: string, make: (before: Sheet) => Sheet) => void;
   changeSitting: (make: (before: Sitting) => Sitting) => void;
+  /** Takes these goals of a student into the sitting; those that are in it stay as they are. */
+  add: (student: PackedStudent, goalIds: readonly string[]) => void;
   /** True once everything is on the disk; false where the disk does not take it. */
   settled: () => Promise<boolean>;
   /** Does the disk take what is marked? */
@@ -24,6 +26,7 @@ export interface SittingStore {
 export async function beginSitting(
   device: Device,
   chosen: readonly { student: PackedStudent; goalIds: readonly string[] }[],
+  second: Sitting["second"] = null,
 ): Promise<string> {
   const sitting: Sitting = {
     sittingId: newId(),
@@ -34,6 +37,7 @@ export async function beginSitting(
       goalIds: [...goalIds],
     })),
     setting: "",
+    second,
   };
   const sheets = chosen.flatMap(({ student, goalIds }) =>
     student.goals
@@ -113,7 +117,6 @@ function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): Sitt
   const { disk, key, personId } = device;
   let sitting = first;
   const bySheet = new Map(sheets.map((sheet) => [sheet.goal.goalId, sheet]));
-  const order = sitting.students.flatMap(({ goalIds }) => goalIds);
   const listeners = new Map<string, Set<() => void>>();
   const tell = (thing: string) => listeners.get(thing)?.forEach((call) => call());
   /** What is not on the disk yet. A sheet marked again while it is written is written again. */
@@ -161,14 +164,21 @@ function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): Sitt
   return {
     sitting: () => sitting,
     sheet,
-    sheets: () => order.flatMap((goalId) => bySheet.get(goalId) ?? []),
+    sheets: () =>
+      sitting.students.flatMap(({ goalIds }) => goalIds.flatMap((goalId) => bySheet.get(goalId) ?? [])),
     subscribe(thing, call) {
       const set = listeners.get(thing) ?? new Set();
       listeners.set(thing, set.add(call));
       return () => set.delete(call);
     },
     change(goalId, make) {
-      bySheet.set(goalId, make(sheet(goalId)));
+      const before = sheet(goalId);
+      const after = make(before);
+      // Whoever has the device in hand when something first stands on a sheet has watched it, unless somebody else was said.
+      const { observer, ...bare } = after;
+      const fresh = isTouched(before) && !isTouched(after) ? undefined : observer;
+      const stamped = fresh === undefined && isTouched(after) ? holderOf(device) : fresh;
+      bySheet.set(goalId, stamped === undefined ? bare : { ...bare, observer: stamped });
       tell(goalId);
       keep(goalId);
     },
@@ -176,6 +186,23 @@ function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): Sitt
       sitting = make(sitting);
       tell("sitting");
       keep("sitting");
+    },
+    add({ studentId, screenName, goals }, goalIds) {
+      const fresh = goals.filter(({ goalId }) => goalIds.includes(goalId) && !bySheet.has(goalId));
+      for (const goal of fresh) {
+        bySheet.set(goal.goalId, newSheet(sitting.sittingId, studentId, goal));
+        keep(goal.goalId);
+      }
+      const added = fresh.map(({ goalId }) => goalId);
+      const isThere = sitting.students.some((one) => one.studentId === studentId);
+      this.changeSitting((before) => ({
+        ...before,
+        students: isThere
+          ? before.students.map((one) =>
+              one.studentId === studentId ? { ...one, goalIds: [...one.goalIds, ...added] } : one,
+            )
+          : [...before.students, { studentId, screenName, goalIds: added }],
+      }));
     },
     async settled() {
       await writing;

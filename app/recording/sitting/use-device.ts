@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { type Device, openDevice, type Reach } from "../device/device.ts";
 import type { WaitingItem } from "../device/queue.ts";
 import { useQueue } from "../device/use-queue.ts";
@@ -13,7 +13,12 @@ export type DeviceState =
   | { state: "keeps nothing" };
 
 /** Opens this device, keeps its pack fresh, and sends what waits whenever the server can be reached. */
-export function useDevice(): { opened: DeviceState; waiting: WaitingItem[]; send: () => void } {
+export function useDevice(): {
+  opened: DeviceState;
+  waiting: WaitingItem[];
+  send: () => void;
+  setReach: (reach: Reach) => void;
+} {
   const [opened, setOpened] = useState<DeviceState>({ state: "opening" });
   useEffect(() => {
     let current = true;
@@ -33,8 +38,13 @@ export function useDevice(): { opened: DeviceState; waiting: WaitingItem[]; send
       current = false;
     };
   }, []);
-  const queue = useQueue(opened.state === "open" ? opened.device : null, (reach) =>
-    setOpened((before) => (before.state === "open" ? { ...before, reach } : before)),
+  const setReach = useCallback(
+    (reach: Reach) =>
+      setOpened((before) =>
+        before.state === "open" && before.reach !== reach ? { ...before, reach } : before,
+      ),
+    [],
   );
-  return { opened, ...queue };
+  const queue = useQueue(opened.state === "open" ? opened.device : null, setReach);
+  return { opened, ...queue, setReach };
 }

@@ -1,4 +1,5 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
+import { type Device, type Holder, holderOf, onHolderChange } from "../device/device.ts";
 import type { Sheet, Sitting } from "./sheet.ts";
 import { withMark } from "./sheet.ts";
 import type { SittingStore } from "./store.ts";
@@ -12,6 +13,11 @@ export function useSheet(store: SittingStore, goalId: string): Sheet {
 
 export function useSitting(store: SittingStore): Sitting {
   return useSyncExternalStore((call) => store.subscribe("sitting", call), store.sitting);
+}
+
+/** Who has this device in hand: the signed-in person where it is null. */
+export function useHolder(device: Device): Holder | null {
+  return useSyncExternalStore(onHolderChange, () => holderOf(device));
 }
 
 /** Does the device keep what is marked? */

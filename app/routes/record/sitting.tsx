@@ -3,7 +3,9 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Device, Reach } from "#app/recording/device/device.ts";
 import { setShowsNames, showsNames } from "#app/recording/device/device.ts";
 import { enqueue, listWaiting, sendWaiting } from "#app/recording/device/queue.ts";
+import { useTogether } from "#app/recording/device/use-together.ts";
 import { loadPanels } from "#app/recording/panels/sitting-panel.tsx";
+import { HolderButton } from "#app/recording/sitting/holder.tsx";
 import { QueueNote } from "#app/recording/sitting/queue-note.tsx";
 import { ReviewView } from "#app/recording/sitting/review-view.tsx";
 import { SavedView, type SavedSitting } from "#app/recording/sitting/saved-view.tsx";
@@ -11,6 +13,7 @@ import { queuedFrom } from "#app/recording/sitting/sheet.ts";
 import { SittingView } from "#app/recording/sitting/sitting-view.tsx";
 import { StartView } from "#app/recording/sitting/start-view.tsx";
 import { openSitting, type SittingStore, takeSitting } from "#app/recording/sitting/store.ts";
+import { TallyView } from "#app/recording/sitting/tally-view.tsx";
 import { useDevice } from "#app/recording/sitting/use-device.ts";
 
 function Said({ children }: { children: React.ReactNode }) {
@@ -40,8 +43,8 @@ function OpenSitting({
     await store.settled();
     await enqueue(
       device,
-      sitting.sittingId,
       lines.map(({ item }) => item),
+      sitting,
     );
     onSaved({ sitting, lines });
   }
@@ -72,15 +75,12 @@ function Opened({
   reach,
   waiting,
   send,
-}: {
-  device: Device;
-  reach: Reach;
-  waiting: ReturnType<typeof useDevice>["waiting"];
-  send: () => void;
-}) {
+  setReach,
+}: Omit<ReturnType<typeof useDevice>, "opened"> & { device: Device; reach: Reach }) {
   const navigate = useNavigate();
   const [search] = useSearchParams();
   const sittingId = search.get("sitting");
+  const together = useTogether(device, setReach);
   const [found, setFound] = useState<{ sittingId: string; store: SittingStore | "elsewhere" | null } | null>(
     null,
   );
@@ -116,12 +116,19 @@ function Opened({
         <SavedView saved={saved} waiting={waiting} />
       </>
     );
+  if (search.has("tally"))
+    return (
+      <>
+        {note}
+        <TallyView device={device} together={together} />
+      </>
+    );
   if (sittingId === null)
     return (
       <>
         <header className="sitting-head mx-auto mb-4 w-full max-w-4xl">
           <h1 className="font-serif text-[1.7rem] font-semibold">Start a sitting</h1>
-          <p className="text-fine text-soft">{device.pack.person.name}</p>
+          <HolderButton device={device} />
           <label className="ml-auto flex min-h-11 items-center gap-2 text-fine text-soft">
             <input
               type="checkbox"
@@ -134,12 +141,15 @@ function Opened({
             />
             Show names
           </label>
+          <Link to="/record?tally=day" className="btn btn-plain h-11">
+            All-day tallies{together.tallies.length > 0 ? ` (${together.tallies.length})` : ""}
+          </Link>
           <Link to="/caseload" className="btn btn-plain h-11">
             Caseload
           </Link>
         </header>
         {note}
-        <StartView device={device} />
+        <StartView device={device} together={together} />
       </>
     );
   if (found?.sittingId !== sittingId) return null;
@@ -205,7 +215,7 @@ function Opened({
 
 /** Recording, with or without a network: this page asks the server for nothing before it can be used. */
 export default function SittingPage() {
-  const { opened, waiting, send } = useDevice();
+  const { opened, ...rest } = useDevice();
   const [hydrated, setHydrated] = useState(false);
   useEffect(() => {
     setHydrated(true);
@@ -226,7 +236,7 @@ export default function SittingPage() {
         </p>
       </noscript>
       {opened.state === "open" ? (
-        <Opened device={opened.device} reach={opened.reach} waiting={waiting} send={send} />
+        <Opened device={opened.device} reach={opened.reach} {...rest} />
       ) : opened.state === "nobody" ? (
         <Said>
           <h1 className="font-serif text-[1.7rem] font-semibold">Nobody records on this device yet</h1>

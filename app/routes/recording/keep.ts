@@ -43,8 +43,7 @@ function readObserved(measure: Measure, item: Observed) {
 function keepTallied(
   visit: Visit,
   item: Extract<Queued, { kind: `tally ${string}` }>,
-  at: Date,
-  today: string,
+  { at, today, observerId }: { at: Date; today: string; observerId: string | null },
 ): Promise<SaveOutcome> {
   const { studentId, goalId, id } = item;
   const key = { studentId, goalId, on: item.kind === "tally close" ? item.on : today };
@@ -52,7 +51,7 @@ function keepTallied(
     case "tally open":
       return openTally(visit, key, at);
     case "tally press":
-      return pressTally(visit, key, { pressId: id, at, deviceAt: item.observedAt });
+      return pressTally(visit, key, { pressId: id, at, deviceAt: item.observedAt, observerId });
     case "tally back":
       return takeBackPress(visit, key, item.pressId);
     case "tally close":
@@ -72,7 +71,7 @@ async function keep(visit: Visit, item: Queued, at: Date, observerId: string | n
     case "tally press":
     case "tally back":
     case "tally close":
-      return said(await keepTallied(visit, item, at, today));
+      return said(await keepTallied(visit, item, { at, today, observerId }));
     case "absent":
       await markAbsence(visit, studentId, today, true);
       return { outcome: "saved" };

@@ -33,9 +33,16 @@ export interface NowAnswer {
 /** A device tells which sittings it has open, and hears which tallies run and who else is recording. */
 export async function action({ request, context }: Route.ActionArgs) {
   const read = told.safeParse(await request.json().catch(() => null));
-  return enter(request, context, "sitting.open", null, async (visit): Promise<NowAnswer> => {
-    if (!read.success) throw data({ kind: "not-found" }, { status: 404 });
-    await noteOpenSittings(visit, read.data.deviceId, read.data.open);
-    return { tallies: await listOpenTallies(visit), sittings: await listSittingsElsewhere(visit) };
-  });
+  return enter(
+    request,
+    context,
+    "sitting.open",
+    null,
+    async (visit): Promise<NowAnswer> => {
+      if (!read.success) throw data({ kind: "not-found" }, { status: 404 });
+      await noteOpenSittings(visit, read.data.deviceId, read.data.open);
+      return { tallies: await listOpenTallies(visit), sittings: await listSittingsElsewhere(visit) };
+    },
+    { touch: false },
+  );
 }

@@ -61,13 +61,16 @@ create table tally_presses (
   goal_id uuid not null,
   tally_on date not null,
   person_id uuid not null,
+  -- Who pressed for them, where that was another.
+  written_by uuid,
   at timestamptz not null,
   device_at timestamptz not null,
   back boolean not null default false,
   saved_at timestamptz not null default now(),
   primary key (school_id, press_id),
   foreign key (school_id, goal_id, tally_on) references tallies,
-  foreign key (school_id, person_id) references people
+  foreign key (school_id, person_id) references people,
+  foreign key (school_id, written_by) references people
 );
 create index tally_presses_by_tally on tally_presses (school_id, goal_id, tally_on, at);
 

@@ -1,0 +1,112 @@
+import { useCallback, useEffect, useRef, useState } from "react";
+import type { NowAnswer } from "#app/routes/recording/now.ts";
+import type { OpenTally } from "#server/db/tallies.ts";
+import { rightTime } from "../queued.ts";
+import { localDay } from "../sitting/local-time.ts";
+import { listOpenSittings } from "../sitting/store.ts";
+import { type TallyItem, withAnswer, withItem } from "../tallies-here.ts";
+import { type Device, holderWords, type Reach } from "./device.ts";
+import { deviceId, write } from "./disk.ts";
+import { post } from "./post.ts";
+import { enqueue, listWaiting, talliesPlace } from "./queue.ts";
+import { seal, unseal } from "./seal.ts";
+import { v7 as newId } from "uuid";
+
+const askEvery = 10_000;
+
+/** What goes on beyond this screen: the all-day tallies, and the sittings of others. */
+export interface Together {
+  tallies: readonly OpenTally[];
+  sittings: NowAnswer["sittings"];
+  record: (item: TallyItem) => void;
+}
+
+/** Tells the server which sittings are open here, hears what else goes on, and keeps the tallies on the disk. */
+export function useTogether(device: Device, onReach: (reach: Reach) => void): Together {
+  const { disk, key, personId } = device;
+  const [tallies, setTallies] = useState<readonly OpenTally[]>([]);
+  const [sittings, setSittings] = useState<NowAnswer["sittings"]>([]);
+  const latest = useRef(tallies);
+  const writing = useRef<Promise<unknown>>(Promise.resolve());
+  const said = useRef({ device, onReach });
+  useEffect(() => {
+    said.current = { device, onReach };
+  });
+  const show = useCallback((next: readonly OpenTally[]) => {
+    latest.current = next;
+    setTallies(next);
+  }, []);
+  /** One writing after the other, each of what stands then. */
+  const inTurn = useCallback((work: () => Promise<unknown>) => {
+    writing.current = writing.current.then(work, work);
+  }, []);
+  useEffect(() => {
+    let current = true;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    async function ask(): Promise<void> {
+      clearTimeout(timer);
+      if (document.visibilityState === "visible") {
+        const { device: open } = said.current;
+        const askedAt = Date.now();
+        const waiting = (await listWaiting(open)).map(({ item }) => item);
+        const here = (await listOpenSittings(open)).filter(({ second }) => !second);
+        const answer = await post<NowAnswer>("/recording/now", {
+          deviceId: await deviceId(disk, newId),
+          open: here.map(({ sittingId, startedAt, students }) => ({
+            sittingId,
+            startedAt: new Date(startedAt).toISOString(),
+            goals: students.flatMap(({ studentId, goalIds }) =>
+              goalIds.map((goalId) => ({ studentId, goalId })),
+            ),
+          })),
+        });
+        if (!current) return;
+        if (answer.kind === "said") {
+          setSittings(answer.body.sittings);
+          const next = withAnswer(latest.current, answer.body.tallies, waiting, askedAt);
+          if (JSON.stringify(next) !== JSON.stringify(latest.current)) {
+            show(next);
+            inTurn(async () => {
+              const sealed = await seal(key, latest.current);
+              await write(disk, ["packs"], (trx) => [
+                trx.objectStore("packs").put(sealed, talliesPlace(personId)),
+              ]);
+            });
+          }
+        }
+        if (answer.kind !== "not allowed")
+          said.current.onReach(
+            answer.kind === "said" ? "online" : answer.kind === "signed out" ? "signed out" : "offline",
+          );
+      }
+      timer = setTimeout(() => void ask(), askEvery);
+    }
+    const now = () => void ask();
+    void (async () => {
+      const sealed = await disk.get("packs", talliesPlace(personId));
+      const kept = sealed && (await unseal<OpenTally[]>(key, sealed));
+      if (!current) return;
+      if (kept) show(kept);
+      await ask();
+    })();
+    document.addEventListener("visibilitychange", now);
+    window.addEventListener("online", now);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+      document.removeEventListener("visibilitychange", now);
+      window.removeEventListener("online", now);
+    };
+  }, [disk, key, personId, show, inTurn]);
+  const record = useCallback(
+    (item: TallyItem) => {
+      const { device: open } = said.current;
+      const at = rightTime(Date.parse(item.observedAt), item.clockAhead);
+      const on = localDay(open.pack.timeZone, at);
+      show(withItem(latest.current, item, { on, at, by: holderWords(open) }));
+      inTurn(async () => enqueue(open, [item], { tallies: await seal(open.key, latest.current) }));
+    },
+    [show, inTurn],
+  );
+  return { tallies, sittings, record };
+}

@@ -1,0 +1,317 @@
+import { useState } from "react";
+import { Link } from "react-router";
+import { v7 as newId } from "uuid";
+import { shortDate } from "#core/words/dates.ts";
+import { standingPresses } from "#core/sitting/tally.ts";
+import type { OpenTally } from "#server/db/tallies.ts";
+import { type Device, holderOf, holderWords } from "../device/device.ts";
+import type { Together } from "../device/use-together.ts";
+import { rightTime } from "../queued.ts";
+import type { TallyItem } from "../tallies-here.ts";
+import { HolderButton } from "./holder.tsx";
+import { localDay, localTime } from "./local-time.ts";
+import { useSittingKeys } from "./sitting-keys.ts";
+import { useHolder, useNow } from "./use-sitting.ts";
+
+type Of = Pick<OpenTally, "studentId" | "goalId">;
+
+/** What every item of a tally says of itself. */
+function itemOf(device: Device, { studentId, goalId }: Of) {
+  const holder = holderOf(device);
+  return {
+    format: 1 as const,
+    id: newId(),
+    studentId,
+    goalId,
+    observedAt: new Date().toISOString(),
+    clockAhead: device.kept.clockAhead,
+    ...(holder ? { observer: { personId: holder.personId, handoverId: holder.handoverId } } : {}),
+  };
+}
+
+function goalOf({ pack }: Device, of: Of) {
+  const student = pack.students.find(({ studentId }) => studentId === of.studentId);
+  const goal = student?.goals.find(({ goalId }) => goalId === of.goalId);
+  return student && goal ? { student, goal } : null;
+}
+
+/** How long somebody was watching, a note, and the tally becomes one entry. */
+function Closing({
+  device,
+  tally,
+  record,
+  onDone,
+}: {
+  device: Device;
+  tally: OpenTally;
+  record: (item: TallyItem) => void;
+  onDone: () => void;
+}) {
+  const { timeZone, settings } = device.pack;
+  const isPast = tally.on !== localDay(timeZone);
+  const times = standingPresses(tally.presses).map(({ at }) => at);
+  const [from, setFrom] = useState(() => localTime(timeZone, Math.min(tally.openedAt, ...times)));
+  const [to, setTo] = useState(() =>
+    localTime(timeZone, isPast ? Math.max(tally.openedAt, ...times) : Date.now()),
+  );
+  const [setting, setSetting] = useState("");
+  const [note, setNote] = useState("");
+  const wrong = from !== "" && to !== "" && to <= from;
+  return (
+    <form
+      className="mt-3 grid gap-3 border-t border-base-300 pt-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        record({
+          ...itemOf(device, tally),
+          kind: "tally close",
+          on: tally.on,
+          seenFrom: `${tally.on}T${from}`,
+          seenTo: `${tally.on}T${to}`,
+          setting: setting || null,
+          note: note.trim() || null,
+        });
+        onDone();
+      }}
+    >
+      <div className="grid grid-cols-2 gap-3">
+        <label className="grid gap-1 text-fine font-bold">
+          Watched from
+          <input
+            type="time"
+            required
+            className="input h-11 w-full font-normal"
+            value={from}
+            onChange={({ target }) => setFrom(target.value)}
+          />
+        </label>
+        <label className="grid gap-1 text-fine font-bold">
+          until
+          <input
+            type="time"
+            required
+            className="input h-11 w-full font-normal"
+            value={to}
+            aria-invalid={wrong || undefined}
+            aria-describedby={`until-${tally.goalId}`}
+            onChange={({ target }) => setTo(target.value)}
+          />
+        </label>
+      </div>
+      <p id={`until-${tally.goalId}`} role="alert" className="font-bold text-error empty:hidden">
+        {wrong ? "It was watched until a time after its beginning." : ""}
+      </p>
+      <label className="grid gap-1 text-fine font-bold">
+        Setting
+        <select
+          className="select h-11 w-full font-normal"
+          value={setting}
+          onChange={({ target }) => setSetting(target.value)}
+        >
+          <option value="">not said</option>
+          {settings.map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </select>
+      </label>
+      <label className="grid gap-1 text-fine font-bold">
+        Note
+        <textarea
+          className="textarea w-full text-base font-normal"
+          rows={2}
+          maxLength={2000}
+          value={note}
+          onChange={({ target }) => setNote(target.value)}
+        />
+      </label>
+      <div className="flex flex-wrap gap-2">
+        <button className="btn btn-primary h-12 px-6" disabled={wrong}>
+          Save {times.length}
+        </button>
+        <button type="button" className="btn btn-plain h-12" onClick={onDone}>
+          Go on counting
+        </button>
+      </div>
+    </form>
+  );
+}
+
+function TallyCard({
+  device,
+  tally,
+  place,
+  today,
+  record,
+}: {
+  device: Device;
+  tally: OpenTally;
+  place: number;
+  today: string;
+  record: (item: TallyItem) => void;
+}) {
+  const { timeZone } = device.pack;
+  const [closing, setClosing] = useState(false);
+  const found = goalOf(device, tally);
+  if (!found) return null;
+  const { student, goal } = found;
+  const standing = standingPresses(tally.presses);
+  const last = standing.at(-1);
+  const me = holderWords(device);
+  const mine = standing.findLast(({ by }) => by === me);
+  const isPast = tally.on !== today;
+  return (
+    <li className="rounded-xl border border-base-300 bg-raised p-4">
+      <div className="flex items-start gap-3">
+        <p className="rounded-lg bg-neutral px-3 py-2 text-fine font-bold text-neutral-content">
+          {student.screenName}
+        </p>
+        <h2 className="min-w-0 flex-1 font-serif text-[1.05rem] leading-snug break-words" dir="auto">
+          <span className="font-semibold">{goal.number}</span> {goal.title}
+          <span className="block font-sans text-fine text-soft">
+            {isPast
+              ? `${shortDate(tally.on)}, not closed yet`
+              : `since ${localTime(timeZone, tally.openedAt)}`}
+            {last ? ` · last ${localTime(timeZone, last.at)}, ${last.by}` : ""}
+          </span>
+        </h2>
+        <p className="font-serif text-4xl leading-none font-semibold" role="status">
+          {standing.length}
+          <span className="sr-only"> counted</span>
+        </p>
+      </div>
+      {isPast || closing ? null : (
+        <button
+          type="button"
+          className="pad mt-3 w-full border-transparent bg-primary text-primary-content"
+          data-key={place}
+          aria-label={`Count one, ${goal.title}, ${student.screenName}`}
+          onClick={() => record({ ...itemOf(device, tally), kind: "tally press" })}
+        >
+          <span className="text-2xl">+1</span>
+          {place <= 9 ? <span className="pad-key opacity-80 max-sm:hidden">key {place}</span> : null}
+        </button>
+      )}
+      {closing ? (
+        <Closing device={device} tally={tally} record={record} onDone={() => setClosing(false)} />
+      ) : (
+        <div className="mt-3 flex flex-wrap gap-2">
+          {isPast ? null : (
+            <button
+              type="button"
+              className="btn btn-plain h-11"
+              disabled={!mine}
+              aria-label={`Undo the last of ${me}, ${goal.title}`}
+              onClick={() =>
+                mine && record({ ...itemOf(device, tally), kind: "tally back", pressId: mine.pressId })
+              }
+            >
+              Undo
+            </button>
+          )}
+          <button type="button" className="btn btn-plain h-11" onClick={() => setClosing(true)}>
+            Close it …
+          </button>
+        </div>
+      )}
+      {tally.presses.length > 0 ? (
+        <details className="mt-2 text-fine text-soft">
+          <summary className="min-h-8 cursor-pointer py-1">Every one, with its time</summary>
+          <ul className="columns-2 pt-1 sm:columns-3">
+            {tally.presses.map(({ pressId, at, by, back }) => (
+              <li key={pressId} className={back ? "line-through" : undefined}>
+                {localTime(timeZone, at)} {by}
+                {back ? <span className="sr-only"> taken back</span> : null}
+              </li>
+            ))}
+          </ul>
+        </details>
+      ) : null}
+    </li>
+  );
+}
+
+/** The counts that run all day, handed from adult to adult: any device of the circle adds to the same one. */
+export function TallyView({ device, together }: { device: Device; together: Together }) {
+  const { tallies, record } = together;
+  const { pack } = device;
+  const today = localDay(pack.timeZone, rightTime(useNow(true, 30_000), device.kept.clockAhead));
+  // Whose press the next one is stands on every card.
+  useHolder(device);
+  useSittingKeys(() => undefined);
+  const counts = pack.students.flatMap((student) =>
+    student.goals
+      .filter(
+        ({ goalId, measure }) =>
+          measure.kind === "count" && !tallies.some((one) => one.goalId === goalId && one.on === today),
+      )
+      .map((goal) => ({ student, goal })),
+  );
+  return (
+    <div className="mx-auto w-full max-w-4xl pb-10">
+      <header className="sitting-head mb-4">
+        <h1 className="font-serif text-[1.7rem] font-semibold">All-day tallies</h1>
+        <HolderButton device={device} />
+        <Link to="/record" className="btn btn-plain ml-auto h-11">
+          Sittings
+        </Link>
+      </header>
+      {tallies.length > 0 ? (
+        <ul className="grid items-start gap-4 md:grid-cols-2" data-active>
+          {tallies.map((tally, index) => (
+            <TallyCard
+              key={`${tally.goalId} ${tally.on}`}
+              device={device}
+              tally={tally}
+              place={index + 1}
+              today={today}
+              record={record}
+            />
+          ))}
+        </ul>
+      ) : (
+        <p className="max-w-[44rem] py-2">
+          A count that runs through the day: everyone in the circle adds to it on their own device, and each
+          press keeps its time and its person. Closed, it is one entry.
+        </p>
+      )}
+      <section aria-labelledby="start-tally" className="mt-6">
+        <h2 id="start-tally" className="start-head">
+          Begin one
+        </h2>
+        {counts.length === 0 ? (
+          <p className="py-3 text-soft">
+            {tallies.length > 0
+              ? "Every goal that counts is running."
+              : "None of your students has a goal that counts. A goal’s measure is chosen in its set-up."}
+          </p>
+        ) : (
+          <ul>
+            {counts.map(({ student, goal }) => (
+              <li key={goal.goalId} className="start-row">
+                <p className="min-w-16 rounded-lg bg-neutral px-3 py-2 text-center text-fine font-bold text-neutral-content">
+                  {student.screenName}
+                </p>
+                <p className="min-w-0 flex-1" dir="auto">
+                  <span className="font-serif font-semibold">{goal.number}</span> {goal.title}
+                </p>
+                <button
+                  type="button"
+                  className="btn btn-plain h-11"
+                  aria-label={`Begin ${goal.number} ${goal.title}, ${student.screenName}`}
+                  onClick={() =>
+                    record({
+                      ...itemOf(device, { studentId: student.studentId, goalId: goal.goalId }),
+                      kind: "tally open",
+                    })
+                  }
+                >
+                  Begin
+                </button>
+              </li>
+            ))}
+          </ul>
+        )}
+      </section>
+    </div>
+  );
+}

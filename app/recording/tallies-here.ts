@@ -1,0 +1,54 @@
+import { mergePresses, type Press } from "#core/sitting/tally.ts";
+import type { OpenTally } from "#server/db/tallies.ts";
+import type { Queued } from "./queued.ts";
+
+export type TallyItem = Extract<Queued, { kind: `tally ${string}` }>;
+
+type Key = Pick<OpenTally, "goalId" | "on">;
+const isSame = (one: Key) => (other: Key) => one.goalId === other.goalId && one.on === other.on;
+
+/** The tallies once this was recorded here: what the server will say of them, said at once. `at` in milliseconds since 1970. */
+export function withItem(
+  tallies: readonly OpenTally[],
+  item: TallyItem,
+  { on, at, by }: { on: string; at: number; by: string },
+): OpenTally[] {
+  const { studentId, goalId } = item;
+  if (item.kind === "tally back") {
+    const taken = (press: Press) => (press.pressId === item.pressId ? { ...press, back: true } : press);
+    return tallies.map((tally) => ({ ...tally, presses: tally.presses.map(taken) }));
+  }
+  if (item.kind === "tally close") return tallies.filter((tally) => !isSame({ goalId, on: item.on })(tally));
+  const there = tallies.find(isSame({ goalId, on })) ?? { studentId, goalId, on, openedAt: at, presses: [] };
+  const pressed: Press[] = item.kind === "tally press" ? [{ pressId: item.id, at, by, back: false }] : [];
+  const next = { ...there, presses: mergePresses(there.presses, pressed) };
+  return tallies.includes(there) ? tallies.map((one) => (one === there ? next : one)) : [...tallies, next];
+}
+
+/**
+ * What the server said, put together with what is known here. A tally that only this device knows stays while something of
+ * it waits to be sent, or was recorded since the server was asked; one that was closed here stays closed.
+ *
+ * @param waiting what was not sent when the server was asked
+ */
+export function withAnswer(
+  here: readonly OpenTally[],
+  said: readonly OpenTally[],
+  waiting: readonly Queued[],
+  askedAt: number,
+): OpenTally[] {
+  const closing = waiting.flatMap((item) => (item.kind === "tally close" ? [item] : []));
+  const isWaiting = ({ goalId }: OpenTally) =>
+    waiting.some((item) => item.kind.startsWith("tally") && item.goalId === goalId);
+  const isNew = ({ openedAt, presses }: OpenTally) => Math.max(openedAt, presses.at(-1)?.at ?? 0) >= askedAt;
+  const heard = said
+    .filter((tally) => !closing.some(isSame(tally)))
+    .map((tally) => ({
+      ...tally,
+      presses: mergePresses(tally.presses, here.find(isSame(tally))?.presses ?? []),
+    }));
+  return [
+    ...heard,
+    ...here.filter((tally) => !said.some(isSame(tally)) && (isWaiting(tally) || isNew(tally))),
+  ];
+}
