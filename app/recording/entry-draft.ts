@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useState } from "react";
+import { forgetDraft, forgettingDraft, keepDraft, readDraft } from "#app/ui/tab-draft.ts";
 import type { PanelProps } from "./panel.ts";
 import { hasMarks, type Values } from "./entry-values.ts";
 
@@ -8,29 +9,21 @@ export interface EntryDraft {
   values: Values;
 }
 
-const keyOf = (goalId: string) => `gentle-margin sheet ${goalId}`;
+const nameOf = (goalId: string) => `sheet ${goalId}`;
 
-function readDraft(goalId: string): EntryDraft | null {
-  try {
-    const parsed: unknown = JSON.parse(sessionStorage.getItem(keyOf(goalId)) ?? "null");
-    if (typeof parsed !== "object" || parsed === null) return null;
-    const { entryId, values } = parsed as Record<string, unknown>;
-    if (typeof entryId !== "string" || typeof values !== "object" || values === null) return null;
-    return Object.values(values).every((value) => typeof value === "string")
-      ? { entryId, values: values as Values }
-      : null;
-  } catch {
-    return null;
-  }
+function leftOf(goalId: string): EntryDraft | null {
+  const parsed = readDraft(nameOf(goalId));
+  if (typeof parsed !== "object" || parsed === null) return null;
+  const { entryId, values } = parsed as Record<string, unknown>;
+  if (typeof entryId !== "string" || typeof values !== "object" || values === null) return null;
+  return Object.values(values).every((value) => typeof value === "string")
+    ? { entryId, values: values as Values }
+    : null;
 }
 
-export function forgetDraft(goalId: string): void {
-  try {
-    sessionStorage.removeItem(keyOf(goalId));
-  } catch {
-    // A browser that keeps nothing has nothing to forget.
-  }
-}
+/** Runs the action of a goal's form; once it is saved there is nothing to continue. */
+export const savingEntry = <T>(goalId: string, action: () => Promise<T>): Promise<T> =>
+  forgettingDraft(nameOf(goalId), action);
 
 /** The draft of a goal: starts as `fresh`, continues what this tab had left, and is kept at each change. */
 export function useEntryDraft(goalId: string, fresh: EntryDraft) {
@@ -38,7 +31,7 @@ export function useEntryDraft(goalId: string, fresh: EntryDraft) {
   const [continued, setContinued] = useState(false);
   const [hydrated, setHydrated] = useState(false);
   useEffect(() => {
-    const left = readDraft(goalId);
+    const left = leftOf(goalId);
     if (left && hasMarks(left.values)) {
       setDraft(left);
       setContinued(true);
@@ -46,12 +39,7 @@ export function useEntryDraft(goalId: string, fresh: EntryDraft) {
     setHydrated(true);
   }, [goalId]);
   useEffect(() => {
-    if (!hydrated || !hasMarks(draft.values)) return;
-    try {
-      sessionStorage.setItem(keyOf(goalId), JSON.stringify(draft));
-    } catch {
-      // Without storage the marks live as long as the page.
-    }
+    if (hydrated && hasMarks(draft.values)) keepDraft(nameOf(goalId), draft);
   }, [goalId, draft, hydrated]);
   /** A change is made of what stands at that moment: two marks between two paints are two marks. */
   const change = useCallback(
@@ -71,7 +59,7 @@ export function useEntryDraft(goalId: string, fresh: EntryDraft) {
     change,
     set,
     startOver: () => {
-      forgetDraft(goalId);
+      forgetDraft(nameOf(goalId));
       setDraft(fresh);
       setContinued(false);
     },

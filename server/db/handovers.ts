@@ -24,11 +24,12 @@ export async function setPin(visit: Visit, pinHash: string | null): Promise<void
   });
 }
 
-export async function hasPin({ trx, person }: Visit): Promise<boolean> {
-  const found: unknown = await trx("pins")
+/** When this person set their PIN, ISO; null where there is none. */
+export async function pinSetAt({ trx, person }: Visit): Promise<string | null> {
+  const found: { set_at: Date } | undefined = await trx("pins")
     .where({ school_id: person.schoolId, person_id: person.personId })
-    .first();
-  return found !== undefined;
+    .first("set_at");
+  return found?.set_at.toISOString() ?? null;
 }
 
 /** The PIN of a colleague as it is kept; null where there is none, or no such colleague. */

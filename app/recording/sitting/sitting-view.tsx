@@ -201,8 +201,8 @@ export function SittingView({
   return (
     <>
       <header className="sitting-head">
-        <h1 className="font-serif text-lg font-semibold">Sitting</h1>
-        <p className="text-fine text-soft">
+        <h1 className="font-serif text-lg font-semibold max-sm:sr-only">Sitting</h1>
+        <p className="text-fine text-soft max-sm:hidden">
           <ClockOfSitting timeZone={pack.timeZone} />
         </p>
         <HolderButton device={device} />

@@ -29,6 +29,10 @@ function itemOf(device: Device, { studentId, goalId }: Of) {
   };
 }
 
+/** The last press of this person that counts. */
+const lastOf = (tally: OpenTally, by: string) =>
+  standingPresses(tally.presses).findLast((press) => press.by === by);
+
 function goalOf({ pack }: Device, of: Of) {
   const student = pack.students.find(({ studentId }) => studentId === of.studentId);
   const goal = student?.goals.find(({ goalId }) => goalId === of.goalId);
@@ -45,15 +49,16 @@ function Closing({
   device: Device;
   tally: OpenTally;
   record: (item: TallyItem) => void;
-  onDone: () => void;
+  onDone: (closed: boolean) => void;
 }) {
   const { timeZone, settings } = device.pack;
   const isPast = tally.on !== localDay(timeZone);
   const times = standingPresses(tally.presses).map(({ at }) => at);
   const [from, setFrom] = useState(() => localTime(timeZone, Math.min(tally.openedAt, ...times)));
-  const [to, setTo] = useState(() =>
-    localTime(timeZone, isPast ? Math.max(tally.openedAt, ...times) : Date.now()),
-  );
+  const [to, setTo] = useState(() => {
+    const end = isPast ? Math.max(tally.openedAt, ...times) : Date.now();
+    return localTime(timeZone, Math.max(end, Math.min(tally.openedAt, ...times) + 60_000));
+  });
   const [setting, setSetting] = useState("");
   const [note, setNote] = useState("");
   const wrong = from !== "" && to !== "" && to <= from;
@@ -71,7 +76,7 @@ function Closing({
           setting: setting || null,
           note: note.trim() || null,
         });
-        onDone();
+        onDone(true);
       }}
     >
       <div className="grid grid-cols-2 gap-3">
@@ -128,7 +133,7 @@ function Closing({
         <button className="btn btn-primary h-12 px-6" disabled={wrong}>
           Save {times.length}
         </button>
-        <button type="button" className="btn btn-plain h-12" onClick={onDone}>
+        <button type="button" className="btn btn-plain h-12" onClick={() => onDone(false)}>
           Go on counting
         </button>
       </div>
@@ -141,13 +146,18 @@ function TallyCard({
   tally,
   place,
   today,
+  undoable,
   record,
+  onClosed,
 }: {
   device: Device;
   tally: OpenTally;
   place: number;
   today: string;
+  /** Is this the tally whose last press the key undoes? */
+  undoable: boolean;
   record: (item: TallyItem) => void;
+  onClosed: (said: string) => void;
 }) {
   const { timeZone } = device.pack;
   const [closing, setClosing] = useState(false);
@@ -157,7 +167,7 @@ function TallyCard({
   const standing = standingPresses(tally.presses);
   const last = standing.at(-1);
   const me = holderWords(device);
-  const mine = standing.findLast(({ by }) => by === me);
+  const mine = lastOf(tally, me);
   const isPast = tally.on !== today;
   return (
     <li className="rounded-xl border border-base-300 bg-raised p-4">
@@ -192,13 +202,23 @@ function TallyCard({
         </button>
       )}
       {closing ? (
-        <Closing device={device} tally={tally} record={record} onDone={() => setClosing(false)} />
+        <Closing
+          device={device}
+          tally={tally}
+          record={record}
+          onDone={(closed) => {
+            setClosing(false);
+            if (closed)
+              onClosed(`${student.screenName}, ${goal.number} ${goal.title}: closed at ${standing.length}.`);
+          }}
+        />
       ) : (
         <div className="mt-3 flex flex-wrap gap-2">
           {isPast ? null : (
             <button
               type="button"
               className="btn btn-plain h-11"
+              data-key={undoable ? "u" : undefined}
               disabled={!mine}
               aria-label={`Undo the last of ${me}, ${goal.title}`}
               onClick={() =>
@@ -237,6 +257,11 @@ export function TallyView({ device, together }: { device: Device; together: Toge
   const today = localDay(pack.timeZone, rightTime(useNow(true, 30_000), device.kept.clockAhead));
   // Whose press the next one is stands on every card.
   useHolder(device);
+  const [said, setSaid] = useState("");
+  const me = holderWords(device);
+  const undoable = tallies
+    .filter(({ on }) => on === today)
+    .toSorted((a, b) => (lastOf(b, me)?.at ?? 0) - (lastOf(a, me)?.at ?? 0))[0];
   useSittingKeys(() => undefined);
   const counts = pack.students.flatMap((student) =>
     student.goals
@@ -255,6 +280,9 @@ export function TallyView({ device, together }: { device: Device; together: Toge
           Sittings
         </Link>
       </header>
+      <p role="status" className="mb-4 rounded-lg bg-arrival px-4 py-2 empty:hidden" dir="auto">
+        {said}
+      </p>
       {tallies.length > 0 ? (
         <ul className="grid items-start gap-4 md:grid-cols-2" data-active>
           {tallies.map((tally, index) => (
@@ -264,6 +292,8 @@ export function TallyView({ device, together }: { device: Device; together: Toge
               tally={tally}
               place={index + 1}
               today={today}
+              undoable={tally === undoable}
+              onClosed={setSaid}
               record={record}
             />
           ))}

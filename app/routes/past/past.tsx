@@ -1,28 +1,28 @@
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { v7 as newId } from "uuid";
-import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation, useSearchParams } from "react-router";
-import { purposeSchema } from "#core/criteria/criterion.ts";
-import { kindOf, readEntry } from "#core/measures/measure.ts";
-import { readTypedLine, sheetCodes, typedLineHint } from "#core/sitting/typed-line.ts";
+import { sheetCodes, typedLineHint } from "#core/sitting/typed-line.ts";
 import { plural } from "#core/words/numbers.ts";
 import { alsoEnter, enter } from "#server/access/enter.ts";
-import { isId } from "#server/access/visit.ts";
 import { saveEntry } from "#server/db/entries.ts";
 import { schoolNow } from "#server/db/school-time.ts";
+import { findColleague, listColleagues } from "#server/db/handovers.ts";
+import { shortName } from "#server/db/rows.ts";
 import { listItems } from "#server/db/lists.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { purposeOptions } from "#app/recording/purpose.ts";
 import { FormProblem, Select } from "#app/ui/field.tsx";
-import { date, optionalText, type Problems, readForm, typedValues } from "#app/ui/form-data.ts";
+import { readForm, typedValues } from "#app/ui/form-data.ts";
+import { forgetDraft, forgettingDraft, keepDraft, readDraft } from "#app/ui/tab-draft.ts";
 import { rowName, rowsIn, type TypedRow } from "#app/ui/typed-rows.ts";
-import { listRecordable, type RecordableGoal, type RecordableStudent } from "./recordable.server.ts";
+import { noon } from "./noon.ts";
+import { PastRow } from "./past-row.tsx";
+import { readPast, wholeFields } from "./read-past.server.ts";
+import { listRecordable } from "./recordable.server.ts";
 import type { Route } from "./+types/past";
 
 const startRows = 8;
-/** Observations of a day whose hour nobody wrote down. */
-const noon = "12:00";
 
 export function loader({ request, context }: Route.LoaderArgs) {
   return enter(request, context, "sitting.open", null, async (visit) => {
@@ -35,6 +35,11 @@ export function loader({ request, context }: Route.LoaderArgs) {
       today,
       students,
       settings: await listItems(visit, "setting"),
+      me: {
+        personId: visit.person.personId,
+        name: shortName(visit.person.givenName, visit.person.familyName),
+      },
+      colleagues: await listColleagues(visit),
       saved: Number.isInteger(saved) && saved > 0 ? saved : null,
       rows: Array.from({ length: startRows }, (_, index): TypedRow => ({
         entryId: newId(),
@@ -47,70 +52,19 @@ export function loader({ request, context }: Route.LoaderArgs) {
   });
 }
 
-const whole = z.object({ purpose: z._default(purposeSchema, "probe"), setting: optionalText(100) });
-const timeOfDay = /^([01]\d|2[0-3]):[0-5]\d$/;
-
-/** What the rows say, entry by entry; what is wrong, by the name of its field. Rows without values are left out. */
-function readPast(
-  typed: Readonly<Record<string, string>>,
-  students: readonly RecordableStudent[],
-  today: string,
-) {
-  const problems: Problems = {};
-  const byGoal = new Map(
-    students.flatMap(({ studentId, goals }) =>
-      goals.map((goal) => [goal.goalId, { studentId, goal }] as const),
-    ),
-  );
-  const entries = rowsIn(typed, "row").flatMap(({ row }, place) => {
-    const line = row["line"]?.trim() ?? "";
-    const note = row["note"]?.trim() ?? "";
-    if (line === "" && note === "") return [];
-    const say = (field: string, message: string) => (problems[rowName("row", place, field)] ??= message);
-    const on = row["on"] ?? "";
-    const at = row["at"]?.trim() || noon;
-    if (!date.safeParse(on).success) say("on", "Give the date.");
-    else if (on > today) say("on", "This day is still to come.");
-    if (!timeOfDay.test(at)) say("at", "Write the time as 10:20.");
-    const found = byGoal.get(row["goal"] ?? "");
-    if (!found) say("goal", "Choose the goal.");
-    if (line === "") say("line", "There is a note and nothing observed.");
-    const { entryId } = row;
-    if (!found || line === "" || !isId(entryId)) return [];
-    const read = readTypedLine(found.goal.measure, line);
-    if (!read.ok) {
-      say("line", read.message);
-      return [];
-    }
-    const entry = readEntry(found.goal.measure, read.raw);
-    if (!entry.ok) {
-      say("line", entry.problems.map(({ message }) => message).join(" "));
-      return [];
-    }
-    return [
-      {
-        entryId,
-        place,
-        studentId: found.studentId,
-        goalId: found.goal.goalId,
-        observedLocal: `${on}T${at}`,
-        note: note.slice(0, 2000) || null,
-        entry: entry.entry,
-        score: entry.score,
-      },
-    ];
-  });
-  return { entries, problems };
-}
-
 export async function action({ request, context }: Route.ActionArgs) {
   const form = await request.formData();
   const typed = typedValues(form);
   const { searchParams } = new URL(request.url);
   return keepTyped(typed, () =>
     enter(request, context, "sitting.open", null, async (visit) => {
-      const read = readForm(form, whole);
+      const read = readForm(form, wholeFields);
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
+      const { observer, ...common } = read.values;
+      const observerId =
+        observer === null || observer === visit.person.personId
+          ? null
+          : (await findColleague(visit, observer)).personId;
       const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
       const { entries, problems } = readPast(typed, await listRecordable(visit, searchParams), today);
       if (Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
@@ -123,7 +77,7 @@ export async function action({ request, context }: Route.ActionArgs) {
       const ordered = [...entries].sort((a, b) => (a.goalId < b.goalId ? -1 : 1));
       for (const { place, ...entry } of ordered) {
         const there = await alsoEnter(visit, "entry.record", entry.studentId);
-        const outcome = await saveEntry(there, { ...entry, ...read.values }, entry);
+        const outcome = await saveEntry(there, { ...entry, ...common, observerId }, entry);
         if (outcome === "conflict") {
           const conflict =
             "An entry with this row’s number is there already and says something else. Write it in a new row.";
@@ -136,24 +90,32 @@ export async function action({ request, context }: Route.ActionArgs) {
   );
 }
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+function draftName(search: string): string {
+  const asked = new URLSearchParams(search);
+  asked.delete("saved");
+  return `past ${asked.toString()}`;
 }
 
-function Preview({ goal, line }: { goal: RecordableGoal | undefined; line: string }) {
-  if (!goal || line.trim() === "") return null;
-  const read = readTypedLine(goal.measure, line);
-  const entry = read.ok ? readEntry(goal.measure, read.raw) : null;
-  if (!read.ok) return <span className="text-soft">{read.message}</span>;
-  if (!entry?.ok) return <span className="text-soft">{entry?.problems[0]?.message}</span>;
-  return (
-    <span className="font-serif">{kindOf(goal.measure).line(goal.measure, entry.entry, entry.score)}</span>
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() =>
+    forgettingDraft(draftName(new URL(request.url).search), () => serverAction()),
   );
+}
+
+const isWritten = (rows: readonly TypedRow[]) =>
+  rows.some((row) => row["line"]?.trim() || row["note"]?.trim());
+
+/** The rows this tab had left unsaved; null where there are none. */
+function rowsLeft(name: string): TypedRow[] | null {
+  const left = readDraft(name);
+  const isRow = (row: unknown): row is TypedRow =>
+    typeof row === "object" && row !== null && Object.values(row).every((text) => typeof text === "string");
+  return Array.isArray(left) && left.every(isRow) && isWritten(left) ? left : null;
 }
 
 /** What has been written down elsewhere, many observations in one go, in the codes of the data sheet that lies beside. */
 export default function Past({ loaderData, actionData }: Route.ComponentProps) {
-  const { students, today, settings, saved } = loaderData;
+  const { students, today, settings, saved, me, colleagues } = loaderData;
   const busy = useNavigation().state !== "idle";
   const [search] = useSearchParams();
   const typed = actionData?.typed;
@@ -167,6 +129,20 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
     else if (saved !== null && typed === undefined) setRows(loaderData.rows);
     setShownFor({ typed, rows: loaderData.rows });
   }
+  const draft = draftName(search.toString());
+  const [continued, setContinued] = useState(false);
+  const [hydrated, setHydrated] = useState(false);
+  useEffect(() => {
+    const left = rowsLeft(draft);
+    if (left) {
+      setRows(left);
+      setContinued(true);
+    }
+    setHydrated(true);
+  }, [draft]);
+  useEffect(() => {
+    if (hydrated && isWritten(rows)) keepDraft(draft, rows);
+  }, [draft, rows, hydrated]);
   const [at, setAt] = useState(0);
   const table = useRef<HTMLTableElement>(null);
   const goals = students.flatMap((student) => student.goals);
@@ -217,6 +193,22 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
           reports now.
         </p>
       ) : null}
+      {continued && isWritten(rows) ? (
+        <p role="status" className="mb-3 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-1">
+          These rows were typed before and are not saved yet.
+          <button
+            type="button"
+            className="link min-h-11 font-bold"
+            onClick={() => {
+              forgetDraft(draft);
+              setRows(loaderData.rows);
+              setContinued(false);
+            }}
+          >
+            Start over
+          </button>
+        </p>
+      ) : null}
       <FormProblem>{problems["form"]}</FormProblem>
       <Form
         method="post"
@@ -243,69 +235,19 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
               </tr>
             </thead>
             <tbody>
-              {rows.map((row, index) => {
-                const name = (field: string) => rowName("row", index, field);
-                const wrong = ["on", "at", "goal", "line"].flatMap((field) => problems[name(field)] ?? []);
-                const input = (field: string, label: string, more: React.ComponentProps<"input"> = {}) => (
-                  <input
-                    className="input w-full"
-                    name={name(field)}
-                    aria-label={`${label}, row ${index + 1}`}
-                    value={row[field] ?? ""}
-                    aria-invalid={problems[name(field)] ? true : undefined}
-                    aria-describedby={wrong.length > 0 ? `says-${index}` : undefined}
-                    onFocus={() => setAt(index)}
-                    onChange={({ target }) => set(index, field, target.value)}
-                    {...more}
-                  />
-                );
-                return (
-                  <tr key={row["entryId"]} data-at={index === at || undefined}>
-                    <td className="w-40">
-                      <input type="hidden" name={name("entryId")} value={row["entryId"] ?? ""} />
-                      {input("on", "Date", { type: "date", max: today })}
-                    </td>
-                    <td className="w-24">
-                      {input("at", "Time", { placeholder: noon, inputMode: "numeric" })}
-                    </td>
-                    <td className="w-64">
-                      <select
-                        className="select w-full"
-                        name={name("goal")}
-                        aria-label={`Goal, row ${index + 1}`}
-                        value={row["goal"] ?? ""}
-                        onFocus={() => setAt(index)}
-                        onChange={({ target }) => set(index, "goal", target.value)}
-                      >
-                        <option value="">choose</option>
-                        {students.map((student) => (
-                          <optgroup key={student.studentId} label={student.name}>
-                            {student.goals.map((goal) => (
-                              <option key={goal.goalId} value={goal.goalId}>
-                                {students.length > 1 ? `${student.screenName} ` : ""}
-                                {goal.number} {goal.title}
-                              </option>
-                            ))}
-                          </optgroup>
-                        ))}
-                      </select>
-                    </td>
-                    <td className="min-w-56">
-                      {input("line", "Observed", { maxLength: 600, autoComplete: "off" })}
-                      <p className="min-h-5 text-fine">
-                        {wrong.length > 0 ? (
-                          <span id={`says-${index}`} className="font-bold text-error">
-                            {wrong.join(" ")}
-                          </span>
-                        ) : (
-                          <Preview goal={goalOf(row)} line={row["line"] ?? ""} />
-                        )}
-                      </p>
-                    </td>
-                    <td className="min-w-40">{input("note", "Note", { maxLength: 2000 })}</td>
-                  </tr>
-                );
-              })}
+              {rows.map((row, index) => (
+                <PastRow
+                  key={row["entryId"]}
+                  row={row}
+                  index={index}
+                  isAt={index === at}
+                  today={today}
+                  students={students}
+                  problems={problems}
+                  onAt={() => setAt(index)}
+                  set={(field, value) => set(index, field, value)}
+                />
+              ))}
             </tbody>
           </table>
         </div>
@@ -345,6 +287,12 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
               name="setting"
               defaultValue={typed?.["setting"] ?? ""}
               options={[["", "not said"], ...settings.map((one): [string, string] => [one, one])]}
+            />
+            <Select
+              label="Observed by"
+              name="observer"
+              defaultValue={typed?.["observer"] ?? me.personId}
+              options={[me, ...colleagues].map(({ personId, name }): [string, string] => [personId, name])}
             />
           </div>
           <p className="text-fine text-soft max-sm:hidden">

@@ -14,7 +14,7 @@ import { criterionWords } from "#core/criteria/criterion-words.ts";
 import type { Measure } from "#core/measures/measure.ts";
 import { recordedWords } from "#core/report/entry-line.ts";
 import { counts } from "#core/words/numbers.ts";
-import { forgetDraft, useEntryDraft } from "#app/recording/entry-draft.ts";
+import { savingEntry, useEntryDraft } from "#app/recording/entry-draft.ts";
 import { contentOf, entryFields } from "#app/recording/entry-form.server.ts";
 import { EntryPanel } from "#app/recording/entry-panel.tsx";
 import { hasMarks, startValues } from "#app/recording/entry-values.ts";
@@ -87,16 +87,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
 }
 
 export async function clientAction({ serverAction, params }: Route.ClientActionArgs) {
-  return keepTypedOffline(async () => {
-    try {
-      return await serverAction();
-    } catch (thrown) {
-      // On to the student's page: the entry is saved and the marks need no keeping. On to the sign-in they do.
-      if (thrown instanceof Response && thrown.headers.get("Location")?.includes("saved="))
-        forgetDraft(params.goalId);
-      throw thrown;
-    }
-  });
+  return keepTypedOffline(() => savingEntry(params.goalId, () => serverAction()));
 }
 
 export default function Record({ loaderData, actionData, params }: Route.ComponentProps) {

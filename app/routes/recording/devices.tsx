@@ -1,7 +1,7 @@
 import * as z from "zod/mini";
 import { data, Form, redirect, useSearchParams } from "react-router";
 import { hashPassword } from "#server/auth/password.ts";
-import { hasPin, setPin } from "#server/db/handovers.ts";
+import { pinSetAt, setPin } from "#server/db/handovers.ts";
 import { isEasyPin } from "#server/auth/pin.ts";
 import { enter } from "#server/access/enter.ts";
 import { forgetDevice, listDevices } from "#server/db/devices.ts";
@@ -13,7 +13,7 @@ import type { Route } from "./+types/devices";
 export function loader({ request, context }: Route.LoaderArgs) {
   return enter(request, context, "device.keep", null, async (visit) => ({
     devices: await listDevices(visit),
-    pin: await hasPin(visit),
+    pinSetAt: await pinSetAt(visit),
   }));
 }
 
@@ -85,7 +85,10 @@ function Pin({ set, justSet, problem }: { set: boolean; justSet: boolean; proble
 }
 
 /** The devices on which this person records without a network, each of which can be told off from here. */
-export default function Devices({ loaderData: { devices, pin }, actionData }: Route.ComponentProps) {
+export default function Devices({
+  loaderData: { devices, pinSetAt: setAt },
+  actionData,
+}: Route.ComponentProps) {
   const [search] = useSearchParams();
   const problems: Record<string, string> = actionData?.problems ?? {};
   return (
@@ -129,7 +132,7 @@ export default function Devices({ loaderData: { devices, pin }, actionData }: Ro
           ))}
         </ul>
       )}
-      <Pin set={pin} justSet={search.has("pin")} problem={problems["pin"]} />
+      <Pin key={setAt} set={setAt !== null} justSet={search.has("pin")} problem={problems["pin"]} />
     </main>
   );
 }

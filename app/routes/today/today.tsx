@@ -3,7 +3,7 @@ import { Form, Link, useNavigate, useSearchParams } from "react-router";
 import { groupBy } from "#core/group-by.ts";
 import { isQuiet } from "#core/schedule/due-data.ts";
 import { whyNoSchool } from "#core/schedule/calendar.ts";
-import { daysAgo, longDate } from "#core/words/dates.ts";
+import { daysAgo, longDate, shortDate } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
@@ -11,8 +11,10 @@ import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { schoolNow } from "#server/db/school-time.ts";
 import { shortName } from "#server/db/rows.ts";
+import { listOpenTallies } from "#server/db/tallies.ts";
 import { listStaff } from "#server/db/staff.ts";
 import { listCaseloadGoals, listParts, listStudents } from "#server/db/students.ts";
+import { standingPresses } from "#core/sitting/tally.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
 import type { Route } from "./+types/today";
 
@@ -38,6 +40,20 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const byStudent = groupBy(goals, ({ studentId }) => studentId);
     return {
       today,
+      tallies: (await listOpenTallies(visit)).flatMap(({ studentId, goalId, on, presses }) => {
+        const student = students.find((one) => one.studentId === studentId);
+        const goal = goals.find((one) => one.goalId === goalId);
+        if (!student || !goal) return [];
+        const { number, title } = goal;
+        return {
+          key: `${goalId} ${on}`,
+          name: student.name,
+          number,
+          title,
+          on,
+          count: standingPresses(presses).length,
+        };
+      }),
       noSchool: whyNoSchool(calendar, today),
       students: students.map((student) => {
         const part = parts.get(student.studentId) ?? null;
@@ -151,7 +167,7 @@ function Row({
 }
 
 /** What the plan asks for today and this week, for whom and by whom, and what it has missed. */
-export default function Today({ loaderData: { today, noSchool, students } }: Route.ComponentProps) {
+export default function Today({ loaderData: { today, noSchool, tallies, students } }: Route.ComponentProps) {
   const navigate = useNavigate();
   const [search] = useSearchParams();
   const [busy, setBusy] = useState(false);
@@ -195,6 +211,29 @@ export default function Today({ loaderData: { today, noSchool, students } }: Rou
         <p className="py-4 font-serif text-soft">
           You are in no student’s circle yet. A case manager adds you; then what is due stands here.
         </p>
+      ) : null}
+      {tallies.length > 0 ? (
+        <section aria-labelledby="tallies" className="mt-4 rounded-lg bg-arrival px-4 py-2">
+          <h2 id="tallies" className="flex flex-wrap items-center gap-3 font-serif text-lg font-semibold">
+            Counting all day
+            <Link to="/record?tally=day" reloadDocument className="btn btn-plain with-scripts ml-auto h-11">
+              Open the tallies
+            </Link>
+          </h2>
+          <ul>
+            {tallies.map(({ key, name, number, title, on, count }) => (
+              <li key={key} className="flex flex-wrap items-baseline gap-x-3 py-1">
+                <b>{name}</b>
+                <span className="min-w-0 flex-1" dir="auto">
+                  <span className="font-serif font-semibold">{number}</span> {title}
+                </span>
+                <span className="text-fine">
+                  {on === today ? `${count} so far` : `${count} on ${shortDate(on)}, not closed yet`}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
       ) : null}
       {sections.map(({ key, title, empty, holds }) => {
         const rows = rowsOf(holds);
