@@ -16,6 +16,18 @@ function noServerCodeInBrowser(): Plugin {
   };
 }
 
+/**
+ * What many pages share goes in a few pieces, and not in a dozen of a few hundred bytes each: every piece has a cost of its own.
+ * Schemas stay out: recording reads no forms.
+ */
+const words =
+  /core\/(words\/(?!read-time)|criteria\/purposes|goal-wording\/blanks|progress\/day-number)|node_modules\/uuid/;
+const measures =
+  /core\/(report\/entry-line|measures\/(?!fields|measure\.|[a-z-]*schema)|sitting\/(observed|mark|read-sheet))/;
+const device =
+  /app\/recording\/(device|right-time|sitting\/(store|sheet|use-sitting|local-time))|node_modules\/idb/;
+const marks = /app\/recording\/(trial-pad|mark-rows|panels\/(clock|signal)\.)/;
+
 export default defineConfig(({ isSsrBuild }) => ({
   plugins: [noServerCodeInBrowser(), tailwindcss(), reactRouter()],
   build: {
@@ -23,6 +35,26 @@ export default defineConfig(({ isSsrBuild }) => ({
     assetsInlineLimit: 0,
     // The service worker is made from it and it does not stay.
     manifest: true,
-    ...(isSsrBuild ? { rollupOptions: { input: "./server/web/main.ts" } } : {}),
+    // What a page loads later is small and mostly kept on the device already: no list of it goes along with each page.
+    modulePreload: false,
+    rollupOptions: isSsrBuild
+      ? { input: "./server/web/main.ts" }
+      : {
+          output: {
+            advancedChunks: {
+              groups: [
+                {
+                  name: "framework",
+                  test: /node_modules\/(react|react-dom|react-router|scheduler)\//,
+                  priority: 1,
+                },
+                { name: "words", test: words, minShareCount: 2 },
+                { name: "measures", test: measures, minShareCount: 2 },
+                { name: "device", test: device, minShareCount: 2 },
+                { name: "marks", test: marks, minShareCount: 2 },
+              ],
+            },
+          },
+        },
   },
 }));

@@ -58,11 +58,3 @@ export type Queued = z.output<typeof queuedSchema>;
 
 /** What the server says of an item: it is there, or why it is not and what to do. */
 export type KeepAnswer = { outcome: "saved" | "already" } | { outcome: "refused"; why: string };
-
-/** Clocks this far apart are put right by the server's; below it the device's own time stands. */
-export const clockTolerance = 60_000;
-
-/** A moment of the device, put right where its clock is off. */
-export function rightTime(at: number, clockAhead: number): number {
-  return at + (Math.abs(clockAhead) >= clockTolerance ? clockAhead : 0);
-}

@@ -6,7 +6,7 @@ import { standingPresses } from "#core/sitting/tally.ts";
 import type { OpenTally } from "#server/db/tallies.ts";
 import { type Device, holderOf, holderWords } from "../device/device.ts";
 import type { Together } from "../device/use-together.ts";
-import { rightTime } from "../queued.ts";
+import { rightTime } from "../right-time.ts";
 import type { TallyItem } from "../tallies-here.ts";
 import { HolderButton } from "./holder.tsx";
 import { localDay, localTime } from "./local-time.ts";

@@ -12,7 +12,8 @@ import { markAbsence } from "#server/db/students.ts";
 import { closeTally, openTally, pressTally, takeBackPress } from "#server/db/tallies.ts";
 import { InputProblems } from "#server/failure.ts";
 import { type Measure, readEntry } from "#core/measures/measure.ts";
-import { type KeepAnswer, type Queued, queuedSchema, rightTime } from "#app/recording/queued.ts";
+import { type KeepAnswer, type Queued, queuedSchema } from "#app/recording/queued.ts";
+import { rightTime } from "#app/recording/right-time.ts";
 import type { Route } from "./+types/keep";
 
 /** There is nothing to look at here. */
