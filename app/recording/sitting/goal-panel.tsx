@@ -94,20 +94,14 @@ function More({ sheet, store, device }: { sheet: Sheet; store: SittingStore; dev
   );
 }
 
-/** One goal's place in a sitting: whose it is and what it says, its panel, undo, and what else may be said. */
-export const GoalPanel = memo(function GoalPanel({
-  store,
-  goalId,
-  device,
-  active,
-  onTouch,
-}: {
+interface PanelOfGoal {
   store: SittingStore;
   goalId: string;
   device: Device;
-  active: boolean;
-  onTouch: (goalId: string) => void;
-}) {
+}
+
+/** One goal's place in a sitting: whose it is and what it says, its panel, undo, and what else may be said. */
+const PanelContent = memo(function PanelContent({ store, goalId, device }: PanelOfGoal) {
   const sheet = useSheet(store, goalId);
   const [open, setOpen] = useState<"more" | "not measured" | null>(null);
   const { goal, state, marks } = sheet;
@@ -120,13 +114,7 @@ export const GoalPanel = memo(function GoalPanel({
     for (const one of goals) store.change(one.goal.goalId, (before) => ({ ...before, state: next }));
   };
   return (
-    <section
-      aria-label={`Goal ${goal.number} ${goal.title}`}
-      className="sitting-panel"
-      data-active={active || undefined}
-      onPointerDown={() => onTouch(goalId)}
-      onFocus={() => onTouch(goalId)}
-    >
+    <>
       <header className="-mx-2 grid grid-cols-[auto_1fr] gap-x-3 px-2 pt-1">
         <p className="font-serif text-2xl leading-tight font-semibold">{goal.number}</p>
         <div className="min-w-0">
@@ -208,6 +196,27 @@ export const GoalPanel = memo(function GoalPanel({
           <More sheet={sheet} store={store} device={device} />
         </div>
       ) : null}
+    </>
+  );
+});
+
+/** The panel that has the keys is marked; which one it is changes nothing in it. */
+export const GoalPanel = memo(function GoalPanel({
+  active,
+  onTouch,
+  ...content
+}: PanelOfGoal & { active: boolean; onTouch: (goalId: string) => void }) {
+  const { store, goalId } = content;
+  const { number, title } = store.sheet(goalId).goal;
+  return (
+    <section
+      aria-label={`Goal ${number} ${title}`}
+      className="sitting-panel"
+      data-active={active || undefined}
+      onPointerDown={() => onTouch(goalId)}
+      onFocus={() => onTouch(goalId)}
+    >
+      <PanelContent {...content} />
     </section>
   );
 });

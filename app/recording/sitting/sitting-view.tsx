@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { memo, useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { openQuestion } from "#core/sitting/read-sheet.ts";
 import type { Device } from "../device/device.ts";
@@ -14,7 +14,7 @@ import { useKept, useNow, useSheet, useSitting } from "./use-sitting.ts";
 type SittingStudent = Sitting["students"][number];
 
 /** One goal of a student's strip: its number, and whether something stands on it. */
-function GoalTab({
+const GoalTab = memo(function GoalTab({
   store,
   goalId,
   shown,
@@ -23,7 +23,7 @@ function GoalTab({
   store: SittingStore;
   goalId: string;
   shown: boolean;
-  onShow: () => void;
+  onShow: (goalId: string) => void;
 }) {
   const sheet = useSheet(store, goalId);
   return (
@@ -33,29 +33,32 @@ function GoalTab({
       aria-pressed={shown}
       title={sheet.goal.title}
       aria-label={`${sheet.goal.number} ${sheet.goal.title}${isTouched(sheet) ? ", marked" : ""}`}
-      onClick={onShow}
+      onClick={() => onShow(goalId)}
     >
       {sheet.goal.number}
       {isTouched(sheet) ? <span aria-hidden="true">✓</span> : null}
     </button>
   );
-}
+});
 
-function StudentColumn({
+/** A touch changes the sheet it is on, and at most which of two columns has the keys: nothing else is drawn again. */
+const StudentColumn = memo(function StudentColumn({
   store,
   student,
   device,
   shownGoal,
-  activeGoal,
+  active,
   onShow,
 }: {
   store: SittingStore;
   student: SittingStudent;
   device: Device;
   shownGoal: string;
-  activeGoal: string;
-  onShow: (goalId: string) => void;
+  active: boolean;
+  onShow: (studentId: string, goalId: string) => void;
 }) {
+  const { studentId } = student;
+  const show = useCallback((goalId: string) => onShow(studentId, goalId), [onShow, studentId]);
   return (
     <div className="sitting-column">
       <div className="flex flex-wrap items-center gap-2">
@@ -69,7 +72,7 @@ function StudentColumn({
                 store={store}
                 goalId={goalId}
                 shown={goalId === shownGoal}
-                onShow={() => onShow(goalId)}
+                onShow={show}
               />
             ))
           : null}
@@ -79,12 +82,12 @@ function StudentColumn({
         store={store}
         goalId={shownGoal}
         device={device}
-        active={shownGoal === activeGoal}
-        onTouch={onShow}
+        active={active}
+        onTouch={show}
       />
     </div>
   );
-}
+});
 
 /** Keeps the screen awake while a sitting is open, where the device can. */
 function useWakeLock(): void {
@@ -180,16 +183,16 @@ export function SittingView({
   const active = students.find(({ studentId }) => studentId === activeStudent);
   const activeGoal = active ? shownOf(active) : "";
   useWakeLock();
-  const show = (studentId: string) => (goalId: string) => {
+  const show = useCallback((studentId: string, goalId: string) => {
     setActiveStudent(studentId);
     setShown((before) => (before[studentId] === goalId ? before : { ...before, [studentId]: goalId }));
-  };
+  }, []);
   const step = (by: 1 | -1) => {
     // With one student the arrow turns to the next goal; with several to the next student, whose goal stays as it is.
     const [only] = students;
     if (students.length === 1 && only) {
       const at = only.goalIds.indexOf(activeGoal);
-      show(only.studentId)(only.goalIds.at((at + by) % only.goalIds.length) ?? activeGoal);
+      show(only.studentId, only.goalIds.at((at + by) % only.goalIds.length) ?? activeGoal);
     } else {
       const at = students.findIndex(({ studentId }) => studentId === activeStudent);
       setActiveStudent(students.at((at + by) % students.length)?.studentId ?? activeStudent);
@@ -268,8 +271,8 @@ export function SittingView({
               student={student}
               device={device}
               shownGoal={shownOf(student)}
-              activeGoal={activeGoal}
-              onShow={show(student.studentId)}
+              active={student.studentId === activeStudent}
+              onShow={show}
             />
           </div>
         ))}
