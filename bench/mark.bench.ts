@@ -12,7 +12,7 @@ const touches = 60;
 const slowdown = 6;
 
 interface Measured {
-  /** Milliseconds from touch to the next frame, each touch. */
+  /** Milliseconds from putting down and from letting go to the next frame, each touch. */
   shown: number[];
   /** Milliseconds of each task over 50 ms. */
   long: number[];
@@ -24,7 +24,8 @@ async function observe(page: Page): Promise<void> {
     const noted = { shown: [] as number[], long: [] as number[] };
     Object.assign(window, { noted });
     new PerformanceObserver((list) => {
-      for (const entry of list.getEntries()) if (entry.name === "click") noted.shown.push(entry.duration);
+      for (const entry of list.getEntries())
+        if (entry.name === "click" || entry.name === "pointerdown") noted.shown.push(entry.duration);
     }).observe({ type: "event", durationThreshold: 16 } as PerformanceObserverInit);
     new PerformanceObserver((list) => {
       for (const entry of list.getEntries()) noted.long.push(entry.duration);
@@ -58,15 +59,23 @@ async function placesOf(page: Page, selector: string): Promise<{ x: number; y: n
     .filter(({ y }) => y < height - 120);
 }
 
-/** Touches by place: a touch by name would have the browser look in the same event whether that is what lies there. */
+/**
+ * Touches by place, as long as a finger stays: a touch by name would have the browser look in the same event whether that is
+ * what lies there, and one without any length puts down, up and click into one task.
+ */
 const touchAt = (page: Page, places: { x: number; y: number }[]) => async (count: number) => {
   const place = places[count % places.length];
-  if (place) await page.mouse.click(place.x, place.y);
+  if (!place) return;
+  await page.mouse.move(place.x, place.y);
+  await page.waitForTimeout(60);
+  await page.mouse.down();
+  await page.waitForTimeout(60);
+  await page.mouse.up();
 };
 
 /** Touches faster than 16 ms are not told of; they stand as 16. */
 function words(name: string, { shown, long }: Measured): { text: string; worst: number } {
-  const all = [...shown, ...Array.from({ length: Math.max(0, touches - shown.length) }, () => 16)].sort(
+  const all = [...shown, ...Array.from({ length: Math.max(0, 2 * touches - shown.length) }, () => 16)].sort(
     (a, b) => a - b,
   );
   const at = (share: number) => all[Math.min(all.length - 1, Math.floor(share * all.length))] ?? 0;
