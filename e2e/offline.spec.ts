@@ -1,10 +1,11 @@
 import { mkdtempSync, rmSync } from "node:fs";
+import { createServer, request as ask } from "node:http";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { type BrowserContext, chromium, type Page } from "@playwright/test";
 import { demoPassword, emailOf, people } from "../demo/school.ts";
 import { startWebServer } from "../tests/web-server.ts";
-import { expect, recording, signIn, test } from "./site.ts";
+import { choose, expect, recording, signIn, test } from "./site.ts";
 
 /** A browser of its own whose storage outlives it, as on a tablet that ran out of battery. */
 async function tablet(folder: string, url: string): Promise<BrowserContext> {
@@ -52,14 +53,9 @@ async function typeSignIn(page: Page): Promise<void> {
 async function startThree(page: Page): Promise<void> {
   for (const initials of ["W.A.", "E.K.", "P.N."])
     await page.getByRole("checkbox", { name: `${initials} together with others` }).check();
-  await page
-    .getByRole("list", { name: "Goals of W.A." })
-    .getByRole("checkbox", { name: /Two-digit subtraction/ })
-    .check();
-  await page
-    .getByRole("list", { name: "Goals of P.N." })
-    .getByRole("checkbox", { name: /start of words/ })
-    .check();
+  await choose(page, "W.A.", /Two-digit subtraction/);
+  await choose(page, "E.K.", /Counts out coins/);
+  await choose(page, "P.N.", /start of words/);
   await page.getByRole("button", { name: "Start together" }).click();
   await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
 }
@@ -157,6 +153,7 @@ withFolder(
     const page = context.pages()[0] ?? (await context.newPage());
     await madeReady(page);
     await context.route("**/recording/keep", (route) => route.abort());
+    await choose(page, "E.K.", /./);
     await page.getByRole("button", { name: "Start with E.K." }).click();
     await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
     for (const key of ["1", "1"]) await page.keyboard.press(key);
@@ -213,6 +210,7 @@ withFolder(
     const context = await tablet(folder, site.web.url);
     const page = context.pages()[0] ?? (await context.newPage());
     await madeReady(page);
+    await choose(page, "E.K.", /./);
     await page.getByRole("button", { name: "Start with E.K." }).click();
     await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
     for (const key of ["1", "0"]) await page.keyboard.press(key);
@@ -224,10 +222,7 @@ withFolder(
 
     // Meanwhile the person was taken out of this student's circle; a second sitting is of another student.
     await page.getByRole("link", { name: "New sitting" }).click();
-    await page
-      .getByRole("list", { name: "Goals of W.A." })
-      .getByRole("checkbox", { name: /Two-digit subtraction/ })
-      .check();
+    await choose(page, "W.A.", /Two-digit subtraction/);
     await page.getByRole("button", { name: "Start with W.A." }).click();
     await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
     for (const key of ["1", "1", "1"]) await page.keyboard.press(key);
@@ -289,7 +284,85 @@ withFolder(
     expect(document).toMatch(/^default-src 'none';.*script-src 'self' 'nonce-/);
     expect(document).not.toMatch(/Noor|Wren|W\.A\./);
     await context.setOffline(true);
+    // The tallies are part of that page, and what is pressed there is on the disk.
+    await page.goto("/record?tally=day");
+    await recording(page);
+    await page.getByRole("button", { name: /^Begin 2 / }).click();
+    await page.getByRole("button", { name: /^Count one/ }).click();
+    await page.waitForTimeout(500);
+    await page.reload();
+    await expect(page.getByText("1 counted", { exact: true })).toBeVisible();
     await expect(page.goto("/caseload")).rejects.toThrow(/ERR_INTERNET_DISCONNECTED/);
     await context.close();
+  },
+);
+
+/** Passes everything on to a server, its service worker as another version of itself once `renew` was called. */
+async function renewable(url: string): Promise<{ url: string; renew: () => void; stop: () => void }> {
+  const { hostname, port } = new URL(url);
+  let renewed = false;
+  const proxy = createServer((request, response) => {
+    if (renewed && request.url === "/sw.js") {
+      void fetch(`${url}/sw.js`).then(async (answer) => {
+        response.setHeader("Content-Type", answer.headers.get("Content-Type") ?? "");
+        response.end(`// another version\n${await answer.text()}`);
+      });
+      return;
+    }
+    const { url: path, method, headers } = request;
+    const onward = ask({ hostname, port, path, method, headers }, (answer) => {
+      response.writeHead(answer.statusCode ?? 500, answer.headers);
+      answer.pipe(response);
+    });
+    request.pipe(onward);
+  });
+  await new Promise<void>((resolve) => proxy.listen(0, "localhost", resolve));
+  const address = proxy.address();
+  return {
+    url: `http://localhost:${typeof address === "object" ? address?.port : ""}`,
+    renew: () => (renewed = true),
+    stop: () => {
+      proxy.close();
+      proxy.closeAllConnections();
+    },
+  };
+}
+
+withFolder(
+  "a new version waits while a sitting is open, and takes over after it",
+  async ({ site, folder }) => {
+    const passing = await renewable(site.web.url);
+    const context = await tablet(folder, passing.url);
+    const page = context.pages()[0] ?? (await context.newPage());
+    await madeReady(page);
+    await page.getByRole("button", { name: "Start with W.A." }).click();
+    await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
+    passing.renew();
+    const workers = () =>
+      page.evaluate(async () => {
+        const registration = await navigator.serviceWorker.getRegistration();
+        return { waiting: registration?.waiting !== null, installing: registration?.installing !== null };
+      });
+    const look = () =>
+      page.evaluate(() => navigator.serviceWorker.getRegistration().then((one) => one?.update()));
+    await look();
+    await expect.poll(workers).toEqual({ waiting: true, installing: false });
+    // The sitting goes on with the version it began with, also when its page is opened again.
+    await page.reload();
+    await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
+    await page.waitForTimeout(1000);
+    expect(await workers()).toEqual({ waiting: true, installing: false });
+    await page.getByRole("button", { name: "Leave open" }).click();
+    await page.getByRole("button", { name: "Throw away …" }).click();
+    await page.getByRole("button", { name: "Throw away", exact: true }).click();
+    await expect(page.getByText("Still open")).toHaveCount(0);
+    // Asked to take over, it does so as soon as the browser lets the old one go: at the latest once its pages are left.
+    await page.goto("about:blank");
+    await page.waitForTimeout(1000);
+    await page.goto("/record");
+    await recording(page);
+    await expect.poll(workers).toEqual({ waiting: false, installing: false });
+    await context.close();
+    passing.stop();
   },
 );

@@ -1,4 +1,6 @@
-import { awake, expect, expectAccessible, recording, signIn, test } from "./site.ts";
+import { v7 as newId } from "uuid";
+import { recordedItem } from "../tests/recorded.ts";
+import { awake, choose, expect, expectAccessible, recording, signIn, test } from "./site.ts";
 
 const looks = [
   { colorScheme: "light", width: 1280, height: 800 },
@@ -15,6 +17,7 @@ for (const { colorScheme, ...viewport } of looks)
     await page.setViewportSize(viewport);
     await page.emulateMedia({ colorScheme, reducedMotion: "reduce" });
     await signIn(page, "noor");
+    const other = newId();
     const views: Record<string, () => Promise<void>> = {
       "starting a sitting": async () => {
         await page.goto("/record");
@@ -37,16 +40,49 @@ for (const { colorScheme, ...viewport } of looks)
       },
       "the interval prompter": async () => {
         await page.goto("/record");
-        await page
-          .getByRole("list", { name: "Goals of H.M." })
-          .getByRole("checkbox", { name: /On task/ })
-          .check();
+        await choose(page, "H.M.", /On task/);
         await page.getByRole("button", { name: "Start with H.M." }).click();
         await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
-        const other = page.getByRole("button", { name: /On task in group work/ });
-        if (await other.isVisible()) await other.click();
         await page.getByRole("button", { name: /^Start/ }).click();
         await expect(page.getByText("Wait for the signal")).toBeVisible();
+      },
+      "all-day tallies": async () => {
+        await page.goto("/record?tally=day");
+        await recording(page);
+        await page
+          .getByRole("button", { name: /^Begin / })
+          .first()
+          .click();
+        await page.getByRole("button", { name: /^Count one/ }).click();
+        await page.getByText("Every one, with its time").click();
+      },
+      "closing a tally": () => page.getByRole("button", { name: "Close it …" }).click(),
+      "who records": async () => {
+        await page.getByRole("button", { name: /records\. Hand over/ }).click();
+        await page.getByRole("button", { name: /Okafor/ }).click();
+      },
+      "adding goals beside another observer": async () => {
+        await page.goto("/record");
+        await recording(page);
+        await page.getByRole("checkbox", { name: /^As second observer/ }).check();
+        await page.getByRole("button", { name: "Start with E.K." }).click();
+        await page.getByText("Beside another observer.").waitFor();
+        await page.getByRole("button", { name: "Add goals" }).click();
+      },
+      "what was not measured": async () => {
+        const made = recordedItem(site.demo);
+        const headers = { Origin: new URL(page.url()).origin };
+        for (const data of [
+          { ...made, kind: "not measured", reason: "refused" },
+          { ...made, id: other, kind: "second", withSittingId: null },
+        ])
+          expect((await page.request.post("/recording/keep", { data, headers })).ok()).toBe(true);
+        await page.goto(`/students/${made.studentId}/not-measured/${made.id}`);
+        await awake(page);
+      },
+      "two observers, of whom one is still to come": async () => {
+        await page.goto(`/students/${site.demo.student("Wren")}/beside/${other}`);
+        await awake(page);
       },
       today: async () => {
         await page.goto("/today");

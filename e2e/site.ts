@@ -41,6 +41,14 @@ export async function recording(page: Page): Promise<void> {
   await page.locator("main[data-ready]").waitFor();
 }
 
+/** Chooses the goals of a student for the next sitting, whatever happens to be due on the day of the test. */
+export async function choose(page: Page, initials: string, goals: RegExp): Promise<void> {
+  const list = page.getByRole("list", { name: `Goals of ${initials}` });
+  await list.waitFor();
+  for (const chip of await list.getByRole("checkbox").all()) await chip.uncheck();
+  for (const chip of await list.getByRole("checkbox", { name: goals }).all()) await chip.check();
+}
+
 export const margin = (page: Page) => page.getByRole("complementary");
 
 /** Nothing for axe to find, and nothing wider than the window. */

@@ -1,5 +1,5 @@
 import type { Browser, Page } from "@playwright/test";
-import { expect, expectAccessible, recording, signIn, test } from "./site.ts";
+import { choose, expect, expectAccessible, recording, signIn, test } from "./site.ts";
 
 /** A second device, with a person of its own. */
 async function device(browser: Browser, baseURL: string, who: Parameters<typeof signIn>[1]): Promise<Page> {
@@ -10,16 +10,6 @@ async function device(browser: Browser, baseURL: string, who: Parameters<typeof 
 }
 
 const sitting = (page: Page) => page.getByRole("heading", { name: "Sitting", exact: true });
-/** Chooses goals for the next sitting, whatever happens to be due on the day of the test. */
-async function choose(page: Page, initials: string, goal: RegExp): Promise<void> {
-  const goals = page.getByRole("list", { name: `Goals of ${initials}` }).getByRole("checkbox");
-  for (const chip of await goals.all()) await chip.uncheck();
-  await page
-    .getByRole("list", { name: `Goals of ${initials}` })
-    .getByRole("checkbox", { name: goal })
-    .check();
-}
-
 const toldNext = (page: Page) => page.waitForResponse((answer) => answer.url().endsWith("/recording/now"));
 
 async function openTallies(page: Page): Promise<void> {
