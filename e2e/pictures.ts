@@ -1,5 +1,5 @@
 import type { Page } from "@playwright/test";
-import { margin, recording, signIn, test } from "./site.ts";
+import { choose, margin, recording, signIn, test } from "./site.ts";
 
 const folder = process.env["GENTLE_MARGIN_PICTURES"] ?? "test-results/pictures";
 
@@ -17,9 +17,7 @@ async function begin(page: Page, chosen: [initials: string, goal: RegExp][]): Pr
   await page.goto("/record");
   await recording(page);
   for (const [initials, goal] of chosen) {
-    const chips = page.getByRole("list", { name: `Goals of ${initials}` });
-    for (const chip of await chips.getByRole("checkbox").all()) await chip.uncheck();
-    await chips.getByRole("checkbox", { name: goal }).check();
+    await choose(page, initials, goal);
     if (chosen.length > 1)
       await page.getByRole("checkbox", { name: `${initials} together with others` }).check();
   }
@@ -54,11 +52,6 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.reload();
   await page.locator("canvas").waitFor();
   await take(page, "student");
-  await page.emulateMedia({ colorScheme: "dark", reducedMotion: "reduce" });
-  await page.reload();
-  await page.locator("canvas").waitFor();
-  await take(page, "student-dark");
-  await page.emulateMedia({ colorScheme: "light", reducedMotion: "reduce" });
   await margin(page).getByRole("listitem").first().getByRole("link").click();
   await page.getByRole("heading", { name: "History" }).waitFor();
   await take(page, "entry");
@@ -102,6 +95,12 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.getByRole("button", { name: /^Start/ }).click();
   await page.getByText("Wait for the signal").waitFor();
   await take(page, "interval-prompter");
+  await page.goto("/record?tally=day");
+  await recording(page);
+  await page.getByRole("button", { name: /^Begin 2 / }).click();
+  for (let count = 0; count < 7; count += 1) await page.getByRole("button", { name: /^Count one/ }).click();
+  await page.getByText("Every one, with its time").click();
+  await take(page, "tally-phone");
 
   await page.setViewportSize({ width: 1280, height: 800 });
   await begin(page, [

@@ -42,12 +42,14 @@ export function SavedView({ saved, waiting }: { saved: SavedSitting; waiting: re
     <div className="mx-auto w-full max-w-3xl">
       <header className="sitting-head">
         <h1 className="font-serif text-lg font-semibold">The sitting is kept</h1>
-        <Link to="/record" className="btn btn-primary ml-auto h-11">
-          New sitting
-        </Link>
-        <Link to="/caseload" className="btn btn-plain h-11">
-          Caseload
-        </Link>
+        <span className="ml-auto flex gap-2">
+          <Link to="/record" className="btn btn-primary h-11">
+            New sitting
+          </Link>
+          <Link to="/caseload" className="btn btn-plain h-11">
+            Caseload
+          </Link>
+        </span>
       </header>
       {saved.sitting.students.map((student) => {
         const lines = saved.lines.filter(({ item }) => item.studentId === student.studentId);

@@ -216,7 +216,11 @@ export default function Today({ loaderData: { today, noSchool, tallies, students
         <section aria-labelledby="tallies" className="mt-4 rounded-lg bg-arrival px-4 py-2">
           <h2 id="tallies" className="flex flex-wrap items-center gap-3 font-serif text-lg font-semibold">
             Counting all day
-            <Link to="/record?tally=day" reloadDocument className="btn btn-plain with-scripts ml-auto h-11">
+            <Link
+              to="/record?tally=day"
+              reloadDocument
+              className="btn btn-plain with-scripts ml-auto h-11 font-sans"
+            >
               Open the tallies
             </Link>
           </h2>
