@@ -1,6 +1,15 @@
 import { v7 as newId } from "uuid";
 import { recordedItem } from "../tests/recorded.ts";
-import { awake, choose, expect, expectAccessible, recording, signIn, test } from "./site.ts";
+import {
+  awake,
+  choose,
+  expect,
+  expectAccessible,
+  expectLargeTargets,
+  recording,
+  signIn,
+  test,
+} from "./site.ts";
 
 const looks = [
   { colorScheme: "light", width: 1280, height: 800 },
@@ -32,7 +41,6 @@ for (const { colorScheme, ...viewport } of looks)
       },
       "what else may be said of a goal": async () => {
         await page.keyboard.press("n");
-        await page.getByRole("button", { name: "Not as planned" }).first().click();
       },
       "a sitting before it is kept": async () => {
         await page.getByRole("button", { name: "Finish" }).click();
@@ -108,5 +116,6 @@ for (const { colorScheme, ...viewport } of looks)
     for (const [view, open] of Object.entries(views)) {
       await open();
       await expectAccessible(page, view);
+      if (new URL(page.url()).pathname === "/record") await expectLargeTargets(page, view);
     }
   });

@@ -51,6 +51,23 @@ export async function choose(page: Page, initials: string, goals: RegExp): Promi
 
 export const margin = (page: Page) => page.getByRole("complementary");
 
+/** Everything that is touched is at least 44 px each way, as for a gloved hand; what stands in a line of text is 44 px high. */
+export async function expectLargeTargets(page: Page, view: string): Promise<void> {
+  const small = await page.evaluate(() =>
+    [...document.querySelectorAll<HTMLElement>("main :is(button, a, summary, select, input, textarea)")]
+      .map((one) => {
+        const target = one.closest("label") ?? one;
+        const box = target.getBoundingClientRect();
+        const name = one.getAttribute("aria-label") ?? one.textContent?.trim() ?? one.tagName;
+        return { name, wide: box.width, high: box.height, inline: one.matches(".link, summary") };
+      })
+      .filter(({ wide, high }) => wide > 0 && high > 0)
+      .filter(({ wide, high, inline }) => high < 43.5 || (!inline && wide < 43.5))
+      .map(({ name, wide, high }) => `${name}: ${Math.round(wide)} × ${Math.round(high)}`),
+  );
+  expect({ view, small }).toEqual({ view, small: [] });
+}
+
 /** Nothing for axe to find, and nothing wider than the window. */
 export async function expectAccessible(page: Page, view: string) {
   await page.evaluate(() =>

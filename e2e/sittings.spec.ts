@@ -107,9 +107,8 @@ test("several students side by side: marks by key and touch, undo, absent, refus
   await page.keyboard.type("with the tray; 1 more at lunch");
   await expect(coins.getByText("of 3 so far", { exact: true })).toBeVisible();
   await panel(page, /start of words/)
-    .getByRole("button", { name: "Not as planned" })
+    .getByRole("button", { name: "Refused" })
     .click();
-  await page.getByRole("button", { name: "Refused altogether" }).click();
   await expectAccessible(page, "a sitting of three");
 
   await page.getByRole("button", { name: "Finish" }).click();
@@ -168,7 +167,6 @@ test("what was not measured stays not measured; a grid broken off is not finishe
 
   await page.goto("/record");
   await page.getByRole("button", { name: "Start with L.S." }).click();
-  await page.getByRole("button", { name: "Not as planned" }).click();
   await page.getByRole("button", { name: "Absent" }).click();
   await page.getByRole("button", { name: "Finish" }).click();
   await page.getByRole("button", { name: "Save 1 line" }).click();

@@ -4,11 +4,15 @@ import { listWaiting, onQueueChange, sendWaiting, type WaitingItem } from "./que
 
 const retryAfter = [3000, 10_000, 30_000, 60_000];
 
+export interface Queue {
+  waiting: WaitingItem[];
+  send: () => void;
+  /** Reads anew what waits: what was put into the queue stands in `waiting` after it, or is sent. */
+  look: () => Promise<void>;
+}
+
 /** What waits on this device, sent by itself whenever the server can be reached. */
-export function useQueue(
-  device: Device | null,
-  onReach: (reach: Reach) => void,
-): { waiting: WaitingItem[]; send: () => void } {
+export function useQueue(device: Device | null, onReach: (reach: Reach) => void): Queue {
   const [waiting, setWaiting] = useState<WaitingItem[]>([]);
   const tries = useRef(0);
   const pumpNow = useRef<(() => void) | null>(null);
@@ -53,5 +57,11 @@ export function useQueue(
       window.removeEventListener("online", now);
     };
   }, [device]);
-  return { waiting, send: useCallback(() => pumpNow.current?.(), []) };
+  return {
+    waiting,
+    send: useCallback(() => pumpNow.current?.(), []),
+    look: useCallback(async () => {
+      if (device) setWaiting(await listWaiting(device));
+    }, [device]),
+  };
 }

@@ -5,7 +5,7 @@ import type { Device } from "../device/device.ts";
 import type { Sheet, SheetState } from "./sheet.ts";
 import { undone } from "./sheet.ts";
 import type { SittingStore } from "./store.ts";
-import { useHolder, useSheet } from "./use-sitting.ts";
+import { useHolder, useSheet, useSitting } from "./use-sitting.ts";
 
 const stateWords: Record<Exclude<SheetState, null>, string> = {
   absent: "Absent: nothing is measured today.",
@@ -13,12 +13,37 @@ const stateWords: Record<Exclude<SheetState, null>, string> = {
   interrupted: "Interrupted: what is marked is kept, and says so.",
 };
 
+/** Where a sitting takes place. */
+export function SettingSelect({
+  store,
+  setting,
+  settings,
+}: {
+  store: SittingStore;
+  setting: string;
+  settings: readonly string[];
+}) {
+  return (
+    <select
+      className="select h-11 w-full min-w-28 font-normal"
+      value={setting}
+      onChange={({ target }) => store.changeSitting((before) => ({ ...before, setting: target.value }))}
+    >
+      <option value="">not said</option>
+      {settings.map((name) => (
+        <option key={name}>{name}</option>
+      ))}
+    </select>
+  );
+}
+
 /** What may be said of a sheet beside its marks. */
 function More({ sheet, store, device }: { sheet: Sheet; store: SittingStore; device: Device }) {
   const { goalId, purposes, measure } = sheet.goal;
   const { supports, person, colleagues } = device.pack;
   const holder = useHolder(device);
   const observer = sheet.observer === undefined ? holder : sheet.observer;
+  const { setting } = useSitting(store);
   const change = (part: Partial<Sheet>) => store.change(goalId, (before) => ({ ...before, ...part }));
   return (
     <div className="grid gap-3">
@@ -66,6 +91,10 @@ function More({ sheet, store, device }: { sheet: Sheet; store: SittingStore; dev
             ))}
           </select>
         </label>
+        <label className="grid gap-1 text-fine font-bold sm:hidden">
+          Setting of the sitting
+          <SettingSelect store={store} setting={setting} settings={device.pack.settings} />
+        </label>
         <label className="grid gap-1 text-fine font-bold">
           Observed by
           <select
@@ -103,10 +132,9 @@ interface PanelOfGoal {
 /** One goal's place in a sitting: whose it is and what it says, its panel, undo, and what else may be said. */
 const PanelContent = memo(function PanelContent({ store, goalId, device }: PanelOfGoal) {
   const sheet = useSheet(store, goalId);
-  const [open, setOpen] = useState<"more" | "not measured" | null>(null);
+  const [open, setOpen] = useState(false);
   const { goal, state, marks } = sheet;
   const setState = (next: SheetState) => {
-    setOpen(null);
     const goals =
       next === "absent"
         ? store.sheets().filter(({ studentId, marks }) => studentId === sheet.studentId && marks.length === 0)
@@ -122,7 +150,7 @@ const PanelContent = memo(function PanelContent({ store, goalId, device }: Panel
             {goal.title}
           </h2>
           <details className="text-fine text-soft">
-            <summary className="min-h-8 cursor-pointer py-1">
+            <summary className="min-h-11 cursor-pointer py-2.5">
               {goal.criterion ? `criterion ${goal.criterion} · ` : ""}whole wording
             </summary>
             <p className="pb-2 font-serif text-base leading-relaxed break-words text-base-content" dir="auto">
@@ -160,38 +188,28 @@ const PanelContent = memo(function PanelContent({ store, goalId, device }: Panel
           type="button"
           className="btn btn-plain h-11"
           data-key="n"
-          aria-expanded={open === "more"}
-          onClick={() => setOpen(open === "more" ? null : "more")}
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
         >
           {sheet.note ? "Note ✓" : "Note"}
         </button>
-        <button
-          type="button"
-          className="btn btn-plain h-11"
-          aria-expanded={open === "not measured"}
-          onClick={() => setOpen(open === "not measured" ? null : "not measured")}
-        >
-          Not as planned
-        </button>
+        <span className="flex flex-wrap gap-1 sm:ml-auto" role="group" aria-label="Not as planned">
+          {(["absent", "refused", "interrupted"] as const)
+            .filter((one) => one === "interrupted" || !store.sitting().second)
+            .map((one) => (
+              <button
+                key={one}
+                type="button"
+                className="btn btn-ghost h-11 px-2.5 font-normal capitalize"
+                aria-pressed={state === one}
+                onClick={() => setState(state === one ? null : one)}
+              >
+                {one}
+              </button>
+            ))}
+        </span>
       </div>
-      {open === "not measured" ? (
-        <div className="mt-2 flex flex-wrap gap-2" role="group" aria-label="Not as planned">
-          {store.sitting().second ? null : (
-            <>
-              <button type="button" className="btn btn-plain h-11" onClick={() => setState("absent")}>
-                Absent
-              </button>
-              <button type="button" className="btn btn-plain h-11" onClick={() => setState("refused")}>
-                Refused altogether
-              </button>
-            </>
-          )}
-          <button type="button" className="btn btn-plain h-11" onClick={() => setState("interrupted")}>
-            Interrupted
-          </button>
-        </div>
-      ) : null}
-      {open === "more" ? (
+      {open ? (
         <div className="mt-3">
           <More sheet={sheet} store={store} device={device} />
         </div>

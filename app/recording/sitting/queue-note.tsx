@@ -32,7 +32,7 @@ export function QueueNote({
     <div className="mx-auto mb-4 w-full max-w-4xl" role="status">
       {unsent > 0 || reach !== "online" ? (
         <p className="flex flex-wrap items-center gap-x-3 rounded-lg bg-arrival px-4 py-1.5">
-          <span className="min-h-8 flex-1 content-center">
+          <span className="min-h-11 flex-1 content-center">
             {reach === "signed out"
               ? `Your session is over; recording goes on.${unsent > 0 ? ` ${unsent} kept here until you sign in.` : ""}`
               : reach === "offline"
@@ -42,11 +42,11 @@ export function QueueNote({
                 : `Sending ${unsent} …`}
           </span>
           {reach === "signed out" ? (
-            <Link to="/sign-in?to=/record" reloadDocument className="link min-h-8 content-center font-bold">
+            <Link to="/sign-in?to=/record" reloadDocument className="link min-h-11 content-center font-bold">
               Sign in
             </Link>
           ) : unsent > 0 ? (
-            <button type="button" className="link min-h-8 font-bold" onClick={onSend}>
+            <button type="button" className="link min-h-11 font-bold" onClick={onSend}>
               Send now
             </button>
           ) : null}
@@ -71,7 +71,9 @@ export function QueueNote({
                   <p className="font-mono text-fine break-all text-soft">{JSON.stringify(one.item.entry)}</p>
                 ) : null}
                 <details>
-                  <summary className="min-h-8 cursor-pointer text-soft">Take it out of the queue …</summary>
+                  <summary className="min-h-11 cursor-pointer py-2.5 text-soft">
+                    Take it out of the queue …
+                  </summary>
                   <p className="mb-1">It is gone from this device then. Write it down first.</p>
                   <button
                     type="button"

@@ -3,7 +3,7 @@ import { useNavigate } from "react-router";
 import { openQuestion } from "#core/sitting/read-sheet.ts";
 import type { Device } from "../device/device.ts";
 import { AddGoals } from "./add-goals.tsx";
-import { GoalPanel } from "./goal-panel.tsx";
+import { GoalPanel, SettingSelect } from "./goal-panel.tsx";
 import { HolderButton } from "./holder.tsx";
 import { localTime } from "./local-time.ts";
 import { isTouched, readingOf, type Sitting } from "./sheet.ts";
@@ -211,16 +211,7 @@ export function SittingView({
         <HolderButton device={device} />
         <label className="ml-auto flex items-center gap-2 text-fine text-soft max-sm:hidden">
           Setting
-          <select
-            className="select h-11 w-auto"
-            value={setting}
-            onChange={({ target }) => store.changeSitting((before) => ({ ...before, setting: target.value }))}
-          >
-            <option value="">not said</option>
-            {pack.settings.map((name) => (
-              <option key={name}>{name}</option>
-            ))}
-          </select>
+          <SettingSelect store={store} setting={setting} settings={pack.settings} />
         </label>
         <span className="flex gap-2 max-sm:ml-auto">
           <button type="button" className="btn btn-plain h-11" onClick={() => setAdding(true)}>

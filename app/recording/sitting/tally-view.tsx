@@ -235,7 +235,7 @@ function TallyCard({
       )}
       {tally.presses.length > 0 ? (
         <details className="mt-2 text-fine text-soft">
-          <summary className="min-h-8 cursor-pointer py-1">Every one, with its time</summary>
+          <summary className="min-h-11 cursor-pointer py-2.5">Every one, with its time</summary>
           <ul className="columns-2 pt-1 sm:columns-3">
             {tally.presses.map(({ pressId, at, by, back }) => (
               <li key={pressId} className={back ? "line-through" : undefined}>

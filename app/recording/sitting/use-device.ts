@@ -1,7 +1,6 @@
 import { useCallback, useEffect, useState } from "react";
 import { type Device, openDevice, type Reach } from "../device/device.ts";
-import type { WaitingItem } from "../device/queue.ts";
-import { useQueue } from "../device/use-queue.ts";
+import { type Queue, useQueue } from "../device/use-queue.ts";
 import { registerWorker } from "../device/worker.ts";
 import { listOpenSittings } from "./store.ts";
 
@@ -13,12 +12,7 @@ export type DeviceState =
   | { state: "keeps nothing" };
 
 /** Opens this device, keeps its pack fresh, and sends what waits whenever the server can be reached. */
-export function useDevice(): {
-  opened: DeviceState;
-  waiting: WaitingItem[];
-  send: () => void;
-  setReach: (reach: Reach) => void;
-} {
+export function useDevice(): Queue & { opened: DeviceState; setReach: (reach: Reach) => void } {
   const [opened, setOpened] = useState<DeviceState>({ state: "opening" });
   useEffect(() => {
     let current = true;

@@ -75,6 +75,7 @@ function Opened({
   reach,
   waiting,
   send,
+  look,
   setReach,
 }: Omit<ReturnType<typeof useDevice>, "opened"> & { device: Device; reach: Reach }) {
   const navigate = useNavigate();
@@ -189,14 +190,20 @@ function Opened({
             const { studentId, goalId, id } = line.item;
             void sentThen(() => navigate(`/students/${studentId}/goals/${goalId}?saved=${id}`), id).then(
               (on) => {
-                if (!on) setSaved(done);
+                if (!on) void showSaved(done);
               },
             );
-          } else setSaved(done);
+          } else void showSaved(done);
         }}
       />
     </>
   );
+
+  /** What waits is known first: nothing is said to be in the report that is not there. */
+  async function showSaved(done: SavedSitting): Promise<void> {
+    await look();
+    setSaved(done);
+  }
 
   /** Waits a moment for the queue to be rid of this item. */
   async function sentThen(go: () => void | Promise<void>, id: string): Promise<boolean> {
