@@ -193,14 +193,14 @@ const PanelContent = memo(function PanelContent({ store, goalId, device }: Panel
         >
           {sheet.note ? "Note ✓" : "Note"}
         </button>
-        <span className="flex flex-wrap gap-1 sm:ml-auto" role="group" aria-label="Not as planned">
+        <span className="-ml-2 flex basis-full flex-wrap gap-1" role="group" aria-label="Not as planned">
           {(["absent", "refused", "interrupted"] as const)
             .filter((one) => one === "interrupted" || !store.sitting().second)
             .map((one) => (
               <button
                 key={one}
                 type="button"
-                className="btn btn-ghost h-11 px-2.5 font-normal capitalize"
+                className="min-h-11 cursor-pointer px-2 text-fine text-soft capitalize underline decoration-dotted underline-offset-4 hover:text-base-content aria-pressed:font-bold aria-pressed:text-base-content"
                 aria-pressed={state === one}
                 onClick={() => setState(state === one ? null : one)}
               >
