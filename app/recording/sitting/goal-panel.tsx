@@ -1,6 +1,7 @@
 import { memo, useState } from "react";
 import { PanelOf } from "../panels/sitting-panel.tsx";
 import { purposeOptions } from "../purpose.ts";
+import { NameSelect } from "./name-select.tsx";
 import type { Device } from "../device/device.ts";
 import type { Sheet, SheetState } from "./sheet.ts";
 import { undone } from "./sheet.ts";
@@ -13,34 +14,10 @@ const stateWords: Record<Exclude<SheetState, null>, string> = {
   interrupted: "Interrupted: what is marked is kept, and says so.",
 };
 
-/** Where a sitting takes place. */
-export function SettingSelect({
-  store,
-  setting,
-  settings,
-}: {
-  store: SittingStore;
-  setting: string;
-  settings: readonly string[];
-}) {
-  return (
-    <select
-      className="select h-11 w-full min-w-28 font-normal"
-      value={setting}
-      onChange={({ target }) => store.changeSitting((before) => ({ ...before, setting: target.value }))}
-    >
-      <option value="">not said</option>
-      {settings.map((name) => (
-        <option key={name}>{name}</option>
-      ))}
-    </select>
-  );
-}
-
 /** What may be said of a sheet beside its marks. */
 function More({ sheet, store, device }: { sheet: Sheet; store: SittingStore; device: Device }) {
   const { goalId, purposes, measure } = sheet.goal;
-  const { supports, person, colleagues } = device.pack;
+  const { supports, settings, person, colleagues } = device.pack;
   const holder = useHolder(device);
   const observer = sheet.observer === undefined ? holder : sheet.observer;
   const { setting } = useSitting(store);
@@ -65,16 +42,7 @@ function More({ sheet, store, device }: { sheet: Sheet; store: SittingStore; dev
         {"levels" in measure ? null : (
           <label className="grid gap-1 text-fine font-bold">
             Support given
-            <select
-              className="select h-11 w-full font-normal"
-              value={sheet.support}
-              onChange={({ target }) => change({ support: target.value })}
-            >
-              <option value="">not said</option>
-              {supports.map((name) => (
-                <option key={name}>{name}</option>
-              ))}
-            </select>
+            <NameSelect names={supports} value={sheet.support} onChoose={(support) => change({ support })} />
           </label>
         )}
         <label className="grid gap-1 text-fine font-bold">
@@ -93,7 +61,11 @@ function More({ sheet, store, device }: { sheet: Sheet; store: SittingStore; dev
         </label>
         <label className="grid gap-1 text-fine font-bold sm:hidden">
           Setting of the sitting
-          <SettingSelect store={store} setting={setting} settings={device.pack.settings} />
+          <NameSelect
+            names={settings}
+            value={setting}
+            onChoose={(name) => store.changeSitting((before) => ({ ...before, setting: name }))}
+          />
         </label>
         <label className="grid gap-1 text-fine font-bold">
           Observed by

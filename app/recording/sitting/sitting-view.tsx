@@ -3,8 +3,9 @@ import { useNavigate } from "react-router";
 import { openQuestion } from "#core/sitting/read-sheet.ts";
 import type { Device } from "../device/device.ts";
 import { AddGoals } from "./add-goals.tsx";
-import { GoalPanel, SettingSelect } from "./goal-panel.tsx";
+import { GoalPanel } from "./goal-panel.tsx";
 import { HolderButton } from "./holder.tsx";
+import { NameSelect } from "./name-select.tsx";
 import { localTime } from "./local-time.ts";
 import { isTouched, readingOf, type Sitting } from "./sheet.ts";
 import { useSittingKeys } from "./sitting-keys.ts";
@@ -211,7 +212,11 @@ export function SittingView({
         <HolderButton device={device} />
         <label className="ml-auto flex items-center gap-2 text-fine text-soft max-sm:hidden">
           Setting
-          <SettingSelect store={store} setting={setting} settings={pack.settings} />
+          <NameSelect
+            names={pack.settings}
+            value={setting}
+            onChoose={(name) => store.changeSitting((before) => ({ ...before, setting: name }))}
+          />
         </label>
         <span className="flex gap-2 max-sm:ml-auto">
           <button type="button" className="btn btn-plain h-11" onClick={() => setAdding(true)}>
