@@ -26,8 +26,9 @@ import { EntryPanel } from "#app/recording/entry-panel.tsx";
 import { type Values, valuesOf } from "#app/recording/entry-values.ts";
 import type { PanelProps } from "#app/recording/panel.ts";
 import { purposeOptions } from "#app/recording/purpose.ts";
-import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
+import { Field, FormProblem, Select } from "#app/ui/field.tsx";
 import { optionalText, readForm, typedValues } from "#app/ui/form-data.ts";
+import { CorrectionEnd, History, Removed } from "./line-page.tsx";
 import type { Route } from "./+types/entry";
 
 const changeFields = {
@@ -256,18 +257,13 @@ export default function EntryPage({
       {presses ? <Presses presses={presses} /> : null}
       <FormProblem>{problems["form"] ?? problems["revision"]}</FormProblem>
       {removed ? (
-        <div className="mt-3 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-2">
-          <p>This entry is removed: it does not count and does not stand in the report.</p>
-          {mayChange ? (
-            <Form method="post">
-              <input type="hidden" name="intent" value="restore" />
-              <input type="hidden" name="revision" value={entry.revision} />
-              <button className="btn btn-plain btn-sm" disabled={busy}>
-                Put it back
-              </button>
-            </Form>
-          ) : null}
-        </div>
+        <Removed
+          mayChange={mayChange}
+          busy={busy}
+          hidden={<input type="hidden" name="revision" value={entry.revision} />}
+        >
+          This entry is removed: it does not count and does not stand in the report.
+        </Removed>
       ) : null}
       {mayChange && !removed ? (
         <Form
@@ -350,55 +346,34 @@ export default function EntryPage({
               Interrupted
             </label>
           </div>
-          <TextArea
-            label="Note"
-            name="note"
-            maxLength={2000}
-            defaultValue={typed?.["note"] ?? entry.note ?? ""}
-            problem={problems["note"]}
-            hint="Stands in the report as you write it. Name no other student."
+          <CorrectionEnd
+            note={entry.note}
+            reasonName="reason"
+            what="entry"
+            typed={typed}
+            problems={problems}
+            busy={busy}
           />
-          <Field
-            label="Reason for the change"
-            name="reason"
-            maxLength={500}
-            defaultValue={typed?.["reason"]}
-            problem={problems["reason"]}
-            hint="Kept with the history, not shown in the report. May be left empty."
-          />
-          <div className="flex flex-wrap gap-3">
-            <button className="btn btn-primary" name="intent" value="correct" disabled={busy}>
-              {busy ? "Saving …" : "Save the correction"}
-            </button>
-            <button className="btn btn-plain" name="intent" value="remove" disabled={busy}>
-              Remove this entry
-            </button>
-          </div>
         </Form>
       ) : null}
-      <h2 className="mt-8 border-t border-base-300 pt-5 text-lg font-bold">History</h2>
-      <ol className="mt-2">
-        {history.map((step) => (
-          <li
-            key={step.revision}
-            className="grid grid-cols-[10rem_1fr] gap-x-4 border-b border-base-300 py-2 max-sm:grid-cols-1"
-          >
-            <span className="text-fine text-soft">
-              {step.when}
-              <br />
-              {step.by}
-            </span>
-            <span>
-              <b>{acts[step.act]}</b>
-              {step.act === "removed" || step.act === "restored" ? "" : `: ${step.figure}`}
-              {step.note && step.act !== "removed" && step.act !== "restored" ? (
-                <span className="font-serif"> {step.note}</span>
-              ) : null}
-              {step.reason ? <span className="block text-fine text-soft">Reason: {step.reason}</span> : null}
-            </span>
-          </li>
-        ))}
-      </ol>
+      <History
+        steps={history.map((step) => {
+          const changed = step.act !== "removed" && step.act !== "restored";
+          return {
+            key: step.revision,
+            when: step.when,
+            by: step.by,
+            said: (
+              <>
+                <b>{acts[step.act]}</b>
+                {changed ? `: ${step.figure}` : ""}
+                {changed && step.note ? <span className="font-serif"> {step.note}</span> : null}
+              </>
+            ),
+            reason: step.reason,
+          };
+        })}
+      />
     </section>
   );
 }

@@ -10,8 +10,9 @@ import { changeNotMeasured, findNotMeasured } from "#server/db/not-measured.ts";
 import { findGoal } from "#server/db/students.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
-import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
+import { FormProblem, Select } from "#app/ui/field.tsx";
 import { id, optionalText, readForm, typedValues } from "#app/ui/form-data.ts";
+import { CorrectionEnd, History, Removed } from "./line-page.tsx";
 import type { Route } from "./+types/not-measured";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -109,19 +110,10 @@ export default function NotMeasuredPage({ loaderData, actionData, params }: Rout
       </p>
       <FormProblem>{problems["form"]}</FormProblem>
       {removed ? (
-        <div className="mt-3 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-2">
-          <p>
-            Removed by {removed.by}, {removed.when}: it does not stand in the report.
-            {removed.reason ? ` Reason: ${removed.reason}` : ""}
-          </p>
-          {mayChange ? (
-            <Form method="post">
-              <button className="btn btn-plain btn-sm" name="intent" value="restore" disabled={busy}>
-                Put it back
-              </button>
-            </Form>
-          ) : null}
-        </div>
+        <Removed mayChange={mayChange} busy={busy}>
+          Removed by {removed.by}, {removed.when}: it does not stand in the report.
+          {removed.reason ? ` Reason: ${removed.reason}` : ""}
+        </Removed>
       ) : null}
       {mayChange && !removed ? (
         <Form
@@ -142,54 +134,30 @@ export default function NotMeasuredPage({ loaderData, actionData, params }: Rout
             ]}
             problem={problems["reason"]}
           />
-          <TextArea
-            label="Note"
-            name="note"
-            maxLength={2000}
-            defaultValue={typed?.["note"] ?? note ?? ""}
-            problem={problems["note"]}
-            hint="Stands in the report as you write it. Name no other student."
+          <CorrectionEnd
+            note={note}
+            reasonName="why"
+            what="line"
+            typed={typed}
+            problems={problems}
+            busy={busy}
           />
-          <Field
-            label="Reason for the change"
-            name="why"
-            maxLength={500}
-            defaultValue={typed?.["why"]}
-            problem={problems["why"]}
-            hint="Kept with the history, not shown in the report. May be left empty."
-          />
-          <div className="flex flex-wrap gap-3">
-            <button className="btn btn-primary" name="intent" value="correct" disabled={busy}>
-              {busy ? "Saving …" : "Save the correction"}
-            </button>
-            <button className="btn btn-plain" name="intent" value="remove" disabled={busy}>
-              Remove this line
-            </button>
-          </div>
         </Form>
       ) : null}
       {history.length > 0 ? (
-        <>
-          <h2 className="mt-8 border-t border-base-300 pt-5 text-lg font-bold">History</h2>
-          <ol className="mt-2">
-            {history.map((step) => (
-              <li
-                key={step.noteId}
-                className="grid grid-cols-[10rem_1fr] gap-x-4 border-b border-base-300 py-2 max-sm:grid-cols-1"
-              >
-                <span className="text-fine text-soft">
-                  until {step.changed}
-                  <br />
-                  {step.changedBy}
-                </span>
-                <span>
-                  {step.said.sentence} <span className="font-serif">{step.said.note}</span>
-                  {step.why ? <span className="block text-fine text-soft">Reason: {step.why}</span> : null}
-                </span>
-              </li>
-            ))}
-          </ol>
-        </>
+        <History
+          steps={history.map((step) => ({
+            key: step.noteId,
+            when: `until ${step.changed}`,
+            by: step.changedBy,
+            said: (
+              <>
+                {step.said.sentence} <span className="font-serif">{step.said.note}</span>
+              </>
+            ),
+            reason: step.why,
+          }))}
+        />
       ) : null}
     </section>
   );

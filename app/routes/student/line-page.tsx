@@ -1,0 +1,114 @@
+import type { ReactNode } from "react";
+import { Form } from "react-router";
+import { Field, TextArea } from "#app/ui/field.tsx";
+
+/** Says that a line of the report was removed, and lets whoever may put it back. */
+export function Removed({
+  children,
+  mayChange,
+  busy,
+  hidden,
+}: {
+  children: ReactNode;
+  mayChange: boolean;
+  busy: boolean;
+  /** What goes along unseen. */
+  hidden?: ReactNode;
+}) {
+  return (
+    <div className="mt-3 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-2">
+      <p>{children}</p>
+      {mayChange ? (
+        <Form method="post">
+          {hidden}
+          <button className="btn btn-plain btn-sm" name="intent" value="restore" disabled={busy}>
+            Put it back
+          </button>
+        </Form>
+      ) : null}
+    </div>
+  );
+}
+
+/** The end of every correction: the note as the report has it, why it is changed, and the two ways to do so. */
+export function CorrectionEnd({
+  note,
+  reasonName,
+  what,
+  typed,
+  problems,
+  busy,
+}: {
+  note: string | null;
+  /** The field for the reason. */
+  reasonName: string;
+  /** What is removed: "entry". */
+  what: string;
+  typed: Readonly<Record<string, string>> | undefined;
+  problems: Readonly<Record<string, string>>;
+  busy: boolean;
+}) {
+  return (
+    <>
+      <TextArea
+        label="Note"
+        name="note"
+        maxLength={2000}
+        defaultValue={typed?.["note"] ?? note ?? ""}
+        problem={problems["note"]}
+        hint="Stands in the report as you write it. Name no other student."
+      />
+      <Field
+        label="Reason for the change"
+        name={reasonName}
+        maxLength={500}
+        defaultValue={typed?.[reasonName]}
+        problem={problems[reasonName]}
+        hint="Kept with the history, not shown in the report. May be left empty."
+      />
+      <div className="flex flex-wrap gap-3">
+        <button className="btn btn-primary" name="intent" value="correct" disabled={busy}>
+          {busy ? "Saving …" : "Save the correction"}
+        </button>
+        <button className="btn btn-plain" name="intent" value="remove" disabled={busy}>
+          Remove this {what}
+        </button>
+      </div>
+    </>
+  );
+}
+
+export interface HistoryStep {
+  key: string | number;
+  when: string;
+  by: string;
+  said: ReactNode;
+  reason: string | null;
+}
+
+/** What stood before, who changed it, when and why. */
+export function History({ steps }: { steps: readonly HistoryStep[] }) {
+  return (
+    <>
+      <h2 className="mt-8 border-t border-base-300 pt-5 text-lg font-bold">History</h2>
+      <ol className="mt-2">
+        {steps.map(({ key, when, by, said, reason }) => (
+          <li
+            key={key}
+            className="grid grid-cols-[10rem_1fr] gap-x-4 border-b border-base-300 py-2 max-sm:grid-cols-1"
+          >
+            <span className="text-fine text-soft">
+              {when}
+              <br />
+              {by}
+            </span>
+            <span>
+              {said}
+              {reason ? <span className="block text-fine text-soft">Reason: {reason}</span> : null}
+            </span>
+          </li>
+        ))}
+      </ol>
+    </>
+  );
+}
