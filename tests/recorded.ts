@@ -17,17 +17,19 @@ export const send = (who: Visitor, path: string, body: unknown): Promise<Respons
 export const keep = async (who: Visitor, item: unknown): Promise<unknown> =>
   (await send(who, "/recording/keep", item)).json();
 
-/** What a device recorded of Wren's trials on a morning of the demo. */
+const yesterday = new Date(Date.now() - 86_400_000).toISOString().slice(0, 10);
+
+/** What a device recorded of Wren's trials yesterday morning. */
 export function recordedItem(demo: DemoIds, change: Partial<EntryItem> = {}): EntryItem {
   return {
     format: 1,
     kind: "entry",
     id: newId(),
     sittingId: newId(),
-    startedAt: "2026-11-20T15:00:00.000Z",
+    startedAt: `${yesterday}T15:00:00.000Z`,
     studentId: demo.student("Wren"),
     goalId: demo.goal("Wren", "2b"),
-    observedAt: "2026-11-20T15:02:11.000Z",
+    observedAt: `${yesterday}T15:02:11.000Z`,
     clockAhead: 0,
     note: null,
     measureVersion: 1,

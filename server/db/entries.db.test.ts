@@ -150,7 +150,9 @@ describe("correcting and removing", () => {
   });
 
   it("takes a removed entry out of the figures and the report, and puts it back", async () => {
-    const entry = draft(ids, 10, 10, { observedLocal: "2026-11-21T09:00" });
+    // The last of all, whenever the demo's own last one was.
+    const last = (await summaryOf(ids.goalId))?.last?.date;
+    const entry = draft(ids, 10, 10, { observedLocal: `${last}T23:58` });
     await save(entry);
     expect((await summaryOf(ids.goalId))?.last?.entryId).toBe(entry.entryId);
     expect(await change(entry.entryId, 1, "removed")).toBe("saved");

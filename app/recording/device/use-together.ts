@@ -12,6 +12,8 @@ import { enqueue, listWaiting, talliesPlace } from "./queue.ts";
 import { seal, unseal } from "./seal.ts";
 import { v7 as newId } from "uuid";
 
+const isSame = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
+
 const askEvery = 10_000;
 
 /** What goes on beyond this screen: the all-day tallies, and the sittings of others. */
@@ -62,9 +64,10 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
         });
         if (!current) return;
         if (answer.kind === "said") {
-          setSittings(answer.body.sittings);
+          const { sittings: heard } = answer.body;
+          setSittings((before) => (isSame(before, heard) ? before : heard));
           const next = withAnswer(latest.current, answer.body.tallies, waiting, askedAt);
-          if (JSON.stringify(next) !== JSON.stringify(latest.current)) {
+          if (!isSame(next, latest.current)) {
             show(next);
             inTurn(async () => {
               const sealed = await seal(key, latest.current);

@@ -101,6 +101,33 @@ interface PanelOfGoal {
   device: Device;
 }
 
+/** What the goal says: it stays as it is while the panel counts. */
+const PanelHead = memo(function PanelHead({ goal }: { goal: Sheet["goal"] }) {
+  return (
+    <header className="-mx-2 grid grid-cols-[auto_1fr] gap-x-3 px-2 pt-1">
+      <p className="font-serif text-2xl leading-tight font-semibold">{goal.number}</p>
+      <div className="min-w-0">
+        <h2 className="font-serif text-[1.05rem] leading-snug break-words" dir="auto">
+          {goal.title}
+        </h2>
+        <details className="text-fine text-soft">
+          <summary className="min-h-11 cursor-pointer py-2.5">
+            {goal.criterion ? `criterion ${goal.criterion} · ` : ""}whole wording
+          </summary>
+          <p className="pb-2 font-serif text-base leading-relaxed break-words text-base-content" dir="auto">
+            {goal.wording}
+          </p>
+          {goal.strategy ? (
+            <p className="pb-2 text-[0.9375rem] leading-snug break-words text-base-content" dir="auto">
+              <b>How it is taught:</b> {goal.strategy}
+            </p>
+          ) : null}
+        </details>
+      </div>
+    </header>
+  );
+});
+
 /** One goal's place in a sitting: whose it is and what it says, its panel, undo, and what else may be said. */
 const PanelContent = memo(function PanelContent({ store, goalId, device }: PanelOfGoal) {
   const sheet = useSheet(store, goalId);
@@ -115,27 +142,7 @@ const PanelContent = memo(function PanelContent({ store, goalId, device }: Panel
   };
   return (
     <>
-      <header className="-mx-2 grid grid-cols-[auto_1fr] gap-x-3 px-2 pt-1">
-        <p className="font-serif text-2xl leading-tight font-semibold">{goal.number}</p>
-        <div className="min-w-0">
-          <h2 className="font-serif text-[1.05rem] leading-snug break-words" dir="auto">
-            {goal.title}
-          </h2>
-          <details className="text-fine text-soft">
-            <summary className="min-h-11 cursor-pointer py-2.5">
-              {goal.criterion ? `criterion ${goal.criterion} · ` : ""}whole wording
-            </summary>
-            <p className="pb-2 font-serif text-base leading-relaxed break-words text-base-content" dir="auto">
-              {goal.wording}
-            </p>
-            {goal.strategy ? (
-              <p className="pb-2 text-[0.9375rem] leading-snug break-words text-base-content" dir="auto">
-                <b>How it is taught:</b> {goal.strategy}
-              </p>
-            ) : null}
-          </details>
-        </div>
-      </header>
+      <PanelHead goal={goal} />
       {state === null || state === "interrupted" ? (
         <form className="panel-body mt-3" onSubmit={(event) => event.preventDefault()}>
           <PanelOf measure={goal.measure} sheet={sheet} store={store} />

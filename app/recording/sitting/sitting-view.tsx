@@ -1,94 +1,16 @@
-import { memo, useCallback, useEffect, useState } from "react";
+import { useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { openQuestion } from "#core/sitting/read-sheet.ts";
 import type { Device } from "../device/device.ts";
 import { AddGoals } from "./add-goals.tsx";
-import { GoalPanel } from "./goal-panel.tsx";
 import { HolderButton } from "./holder.tsx";
 import { NameSelect } from "./name-select.tsx";
 import { localTime } from "./local-time.ts";
-import { isTouched, readingOf, type Sitting } from "./sheet.ts";
+import { isTouched, readingOf } from "./sheet.ts";
+import { StudentPlace, type SittingStudent, StudentTile, turnOf } from "./student-place.tsx";
 import { useSittingKeys } from "./sitting-keys.ts";
 import type { SittingStore } from "./store.ts";
 import { useKept, useNow, useSheet, useSitting } from "./use-sitting.ts";
-
-type SittingStudent = Sitting["students"][number];
-
-/** One goal of a student's strip: its number, and whether something stands on it. */
-const GoalTab = memo(function GoalTab({
-  store,
-  goalId,
-  shown,
-  onShow,
-}: {
-  store: SittingStore;
-  goalId: string;
-  shown: boolean;
-  onShow: (goalId: string) => void;
-}) {
-  const sheet = useSheet(store, goalId);
-  return (
-    <button
-      type="button"
-      className="goal-tab"
-      aria-pressed={shown}
-      title={sheet.goal.title}
-      aria-label={`${sheet.goal.number} ${sheet.goal.title}${isTouched(sheet) ? ", marked" : ""}`}
-      onClick={() => onShow(goalId)}
-    >
-      {sheet.goal.number}
-      {isTouched(sheet) ? <span aria-hidden="true">✓</span> : null}
-    </button>
-  );
-});
-
-/** A touch changes the sheet it is on, and at most which of two columns has the keys: nothing else is drawn again. */
-const StudentColumn = memo(function StudentColumn({
-  store,
-  student,
-  device,
-  shownGoal,
-  active,
-  onShow,
-}: {
-  store: SittingStore;
-  student: SittingStudent;
-  device: Device;
-  shownGoal: string;
-  active: boolean;
-  onShow: (studentId: string, goalId: string) => void;
-}) {
-  const { studentId } = student;
-  const show = useCallback((goalId: string) => onShow(studentId, goalId), [onShow, studentId]);
-  return (
-    <div className="sitting-column">
-      <div className="flex flex-wrap items-center gap-2">
-        <p className="column-tile rounded-lg bg-neutral px-4 py-2 text-fine font-bold text-neutral-content">
-          {student.screenName}
-        </p>
-        {student.goalIds.length > 1
-          ? student.goalIds.map((goalId) => (
-              <GoalTab
-                key={goalId}
-                store={store}
-                goalId={goalId}
-                shown={goalId === shownGoal}
-                onShow={show}
-              />
-            ))
-          : null}
-      </div>
-      <GoalPanel
-        key={shownGoal}
-        store={store}
-        goalId={shownGoal}
-        device={device}
-        active={active}
-        onTouch={show}
-      />
-    </div>
-  );
-});
 
 /** Keeps the screen awake while a sitting is open, where the device can. */
 function useWakeLock(): void {
@@ -176,27 +98,31 @@ export function SittingView({
       ]),
     ),
   );
-  const [activeStudent, setActiveStudent] = useState(
-    (students.find(({ goalIds }) => shownFirst !== null && goalIds.includes(shownFirst)) ?? students[0])
-      ?.studentId ?? "",
+  const [turn] = useState(() =>
+    turnOf(
+      (students.find(({ goalIds }) => shownFirst !== null && goalIds.includes(shownFirst)) ?? students[0])
+        ?.studentId ?? "",
+    ),
   );
   const shownOf = ({ studentId, goalIds }: SittingStudent) => shown[studentId] ?? goalIds[0] ?? "";
-  const active = students.find(({ studentId }) => studentId === activeStudent);
-  const activeGoal = active ? shownOf(active) : "";
   useWakeLock();
-  const show = useCallback((studentId: string, goalId: string) => {
-    setActiveStudent(studentId);
-    setShown((before) => (before[studentId] === goalId ? before : { ...before, [studentId]: goalId }));
-  }, []);
+  const show = useCallback(
+    (studentId: string, goalId: string) => {
+      turn.give(studentId);
+      setShown((before) => (before[studentId] === goalId ? before : { ...before, [studentId]: goalId }));
+    },
+    [turn],
+  );
   const step = (by: 1 | -1) => {
     // With one student the arrow turns to the next goal; with several to the next student, whose goal stays as it is.
     const [only] = students;
     if (students.length === 1 && only) {
-      const at = only.goalIds.indexOf(activeGoal);
-      show(only.studentId, only.goalIds.at((at + by) % only.goalIds.length) ?? activeGoal);
+      const shownNow = shownOf(only);
+      const at = only.goalIds.indexOf(shownNow);
+      show(only.studentId, only.goalIds.at((at + by) % only.goalIds.length) ?? shownNow);
     } else {
-      const at = students.findIndex(({ studentId }) => studentId === activeStudent);
-      setActiveStudent(students.at((at + by) % students.length)?.studentId ?? activeStudent);
+      const at = students.findIndex(({ studentId }) => studentId === turn.now());
+      turn.give(students.at((at + by) % students.length)?.studentId ?? turn.now());
     }
   };
   useSittingKeys(step);
@@ -242,35 +168,22 @@ export function SittingView({
       )}
       {students.length > 1 ? (
         <nav className="sitting-tiles" aria-label="Students of this sitting">
-          {students.map(({ studentId, screenName }) => (
-            <button
-              key={studentId}
-              type="button"
-              className="student-tile"
-              aria-pressed={studentId === activeStudent}
-              onClick={() => setActiveStudent(studentId)}
-            >
-              {screenName}
-            </button>
+          {students.map((student) => (
+            <StudentTile key={student.studentId} turn={turn} student={student} />
           ))}
         </nav>
       ) : null}
       <div className="sitting-columns" data-count={Math.min(students.length, 4)}>
         {students.map((student) => (
-          <div
+          <StudentPlace
             key={student.studentId}
-            className="sitting-place"
-            data-shown={student.studentId === activeStudent || undefined}
-          >
-            <StudentColumn
-              store={store}
-              student={student}
-              device={device}
-              shownGoal={shownOf(student)}
-              active={student.studentId === activeStudent}
-              onShow={show}
-            />
-          </div>
+            turn={turn}
+            store={store}
+            student={student}
+            device={device}
+            shownGoal={shownOf(student)}
+            onShow={show}
+          />
         ))}
       </div>
       <div className="save-bar mt-auto">

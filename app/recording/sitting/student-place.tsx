@@ -1,0 +1,135 @@
+import { memo, useCallback, useSyncExternalStore } from "react";
+import type { Device } from "../device/device.ts";
+import { GoalPanel } from "./goal-panel.tsx";
+import { isTouched, type Sitting } from "./sheet.ts";
+import type { SittingStore } from "./store.ts";
+import { useSheet } from "./use-sitting.ts";
+
+export type SittingStudent = Sitting["students"][number];
+
+/** One goal of a student's strip: its number, and whether something stands on it. */
+const GoalTab = memo(function GoalTab({
+  store,
+  goalId,
+  shown,
+  onShow,
+}: {
+  store: SittingStore;
+  goalId: string;
+  shown: boolean;
+  onShow: (goalId: string) => void;
+}) {
+  const sheet = useSheet(store, goalId);
+  return (
+    <button
+      type="button"
+      className="goal-tab"
+      aria-pressed={shown}
+      title={sheet.goal.title}
+      aria-label={`${sheet.goal.number} ${sheet.goal.title}${isTouched(sheet) ? ", marked" : ""}`}
+      onClick={() => onShow(goalId)}
+    >
+      {sheet.goal.number}
+      {isTouched(sheet) ? <span aria-hidden="true">✓</span> : null}
+    </button>
+  );
+});
+
+/** Which student has the keys. It changes with most touches: only the two whom it concerns are drawn again. */
+interface Turn {
+  now: () => string;
+  give: (studentId: string) => void;
+  subscribe: (call: () => void) => () => void;
+}
+
+export function turnOf(first: string): Turn {
+  let now = first;
+  const calls = new Set<() => void>();
+  return {
+    now: () => now,
+    give(studentId) {
+      if (studentId === now) return;
+      now = studentId;
+      calls.forEach((call) => call());
+    },
+    subscribe(call) {
+      calls.add(call);
+      return () => calls.delete(call);
+    },
+  };
+}
+
+const useIsTurn = (turn: Turn, studentId: string) =>
+  useSyncExternalStore(turn.subscribe, () => turn.now() === studentId);
+
+export function StudentTile({ turn, student }: { turn: Turn; student: SittingStudent }) {
+  const { studentId, screenName } = student;
+  return (
+    <button
+      type="button"
+      className="student-tile"
+      aria-pressed={useIsTurn(turn, studentId)}
+      onClick={() => turn.give(studentId)}
+    >
+      {screenName}
+    </button>
+  );
+}
+
+export function StudentPlace({ turn, ...column }: { turn: Turn } & Omit<ColumnProps, "active">) {
+  const active = useIsTurn(turn, column.student.studentId);
+  return (
+    <div className="sitting-place" data-shown={active || undefined}>
+      <StudentColumn {...column} active={active} />
+    </div>
+  );
+}
+
+interface ColumnProps {
+  store: SittingStore;
+  student: SittingStudent;
+  device: Device;
+  shownGoal: string;
+  active: boolean;
+  onShow: (studentId: string, goalId: string) => void;
+}
+
+const StudentColumn = memo(function StudentColumn({
+  store,
+  student,
+  device,
+  shownGoal,
+  active,
+  onShow,
+}: ColumnProps) {
+  const { studentId } = student;
+  const show = useCallback((goalId: string) => onShow(studentId, goalId), [onShow, studentId]);
+  return (
+    <div className="sitting-column">
+      <div className="flex flex-wrap items-center gap-2">
+        <p className="column-tile rounded-lg bg-neutral px-4 py-2 text-fine font-bold text-neutral-content">
+          {student.screenName}
+        </p>
+        {student.goalIds.length > 1
+          ? student.goalIds.map((goalId) => (
+              <GoalTab
+                key={goalId}
+                store={store}
+                goalId={goalId}
+                shown={goalId === shownGoal}
+                onShow={show}
+              />
+            ))
+          : null}
+      </div>
+      <GoalPanel
+        key={shownGoal}
+        store={store}
+        goalId={shownGoal}
+        device={device}
+        active={active}
+        onTouch={show}
+      />
+    </div>
+  );
+});
