@@ -7,7 +7,7 @@ import { shortName } from "./rows.ts";
 import { findGoal } from "./students.ts";
 
 /** What a second observer saw; it never counts for the goal. */
-export interface NewSecondObservation extends Omit<NewEntry, "sittingId" | "circumstances" | "observerId"> {
+export interface NewSecondObservation extends Omit<NewEntry, "sittingId" | "circumstances"> {
   /** The sitting that was joined, or null: its time tells then to which entry it belongs. */
   withSittingId: string | null;
 }
@@ -32,7 +32,8 @@ export async function saveSecondObservation(
      on conflict do nothing returning observation_id`,
     {
       schoolId: person.schoolId,
-      personId: person.personId,
+      // Whoever watched is the second observer, also where somebody else wrote it down: they are never compared with themselves.
+      personId: made.observerId ?? person.personId,
       entryId: made.entryId,
       goalId: goal.goalId,
       studentId: ids.studentId,

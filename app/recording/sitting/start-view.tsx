@@ -10,7 +10,7 @@ import { beginSitting } from "./store.ts";
 type Chosen = Readonly<Record<string, readonly string[]>>;
 
 /** The goals a student starts with: those due today, and those of the last time; the first where there are none. */
-export function startingGoals(student: PackedStudent, today: string, last: readonly string[]): string[] {
+function startingGoals(student: PackedStudent, today: string, last: readonly string[]): string[] {
   const goals = student.goals.filter(({ goalId, dueOn }) => dueOn.includes(today) || last.includes(goalId));
   return (goals.length > 0 ? goals : student.goals.slice(0, 1)).map(({ goalId }) => goalId);
 }

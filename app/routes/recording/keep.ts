@@ -82,6 +82,7 @@ async function keep(visit: Visit, item: Queued, at: Date, observerId: string | n
         await saveSecondObservation(visit, { goalId, studentId, measureVersion }, (measure) => ({
           ...readObserved(measure, item),
           observedLocal,
+          observerId,
           withSittingId,
         })),
       );

@@ -292,6 +292,13 @@ describe("a second observer", () => {
     const pageOf = (id: string) => text(noor, `/students/${demo.student("Wren")}/beside/${id}`);
     expect(await pageOf(beside.id)).toContain("100 % trial by trial");
     for (const { id } of [own, far]) expect(await pageOf(id)).toContain("Not compared yet");
+    // Written down by the first observer for the second, whom no PIN shows: theirs all the same.
+    const named = second({
+      observedAt: "2026-11-18T15:06:00.000Z",
+      observer: { personId: demo.person("ines").personId, handoverId: null },
+    });
+    expect(await keep(noor, named)).toEqual(saved);
+    expect(await pageOf(named.id)).toContain("100 % trial by trial");
     const removed = await noor.post(`/students/${demo.student("Wren")}/beside/${beside.id}`, {});
     expect(removed.status).toBe(302);
     expect((await noor.get(`/students/${demo.student("Wren")}/beside/${beside.id}`)).status).toBe(404);
