@@ -22,6 +22,7 @@ const own = new Set([
   "/recording/pack",
   "/recording/now",
   "/recording/hand-over",
+  "/recording/near",
   "/live",
   "/sign-out",
   "/school",
@@ -65,12 +66,17 @@ beforeAll(async () => {
     .owner<{ entry_id: string; goal_id: string }>("entries")
     .where({ goal_id: demo.goal("Wren", "2b") })
     .limit(1);
+  const [incident] = await db
+    .owner<{ incident_id: string; student_id: string }>("incidents")
+    .where({ student_id: demo.student("Wren") })
+    .limit(1);
   const ids: Record<string, string> = {
     studentId: demo.student("Wren"),
     goalId: demo.goal("Wren", "2b"),
     entryId: entry?.entry_id ?? "",
     noteId: newId(),
     observationId: newId(),
+    incidentId: incident?.incident_id ?? "",
   };
   fill = (path) =>
     path.replace(/:(\w+)/g, (_, name: string) => ids[name] ?? name).replace("*", "no-such-page");
@@ -123,7 +129,7 @@ async function revealed(answer: Response): Promise<boolean> {
 
 describe("every route", () => {
   it("is known to this test", () => {
-    expect(aboutStudents.length).toBe(13);
+    expect(aboutStudents.length).toBe(17);
     expect(all.filter((path) => !open.has(path) && !own.has(path) && !aboutStudents.includes(path))).toEqual(
       [],
     );

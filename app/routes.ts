@@ -30,6 +30,10 @@ export default [
       route("entries/:entryId", "routes/student/entry.tsx"),
       route("not-measured/:noteId", "routes/student/not-measured.tsx"),
       route("beside/:observationId", "routes/student/beside.tsx"),
+      route("incidents", "routes/incidents/incidents.tsx"),
+      route("incidents/:incidentId", "routes/incidents/incident.tsx"),
+      route("choices", "routes/incidents/choices.tsx"),
+      route("patterns", "routes/incidents/patterns.tsx"),
     ]),
     route("students/:studentId/edit", "routes/student/edit-student.tsx", { id: "edit-student" }),
     route("students/:studentId/order", "routes/student/order.tsx"),
@@ -48,6 +52,7 @@ export default [
   route("recording/keep", "routes/recording/keep.ts"),
   route("recording/now", "routes/recording/now.ts"),
   route("recording/hand-over", "routes/recording/hand-over.ts"),
+  route("recording/near", "routes/recording/near.ts"),
 
   route("wording", "routes/student/wording.ts"),
   route("find", "routes/frame/find.ts"),

@@ -2,6 +2,7 @@ import { spawnSync } from "node:child_process";
 import { fileURLToPath } from "node:url";
 import { describe, expect, it } from "vitest";
 import { figuresAgreement } from "./figures-agreement.ts";
+import { figuresIncidents } from "./figures-incidents.ts";
 import { figuresProgress } from "./figures-progress.ts";
 import { figuresScore } from "./figures-score.ts";
 
@@ -207,5 +208,83 @@ describe("figures agreement", () => {
     ["a,count,1,1,1\na,trial,2,1,1", /^kind differs/],
   ])("refuses %s", (row, message) => {
     expect(() => agreement(row)).toThrow(message);
+  });
+});
+
+describe("figures incidents", () => {
+  const head = "date,time,setting,antecedents,behaviors,consequences,function,minutes,intensity";
+  const read = (...rows: string[]) =>
+    JSON.parse(figuresIncidents([head, ...rows, ""].join("\r\n"), { json: true })) as Record<string, unknown>;
+
+  it("counts, places in time, and pairs", () => {
+    const made = read(
+      "2026-11-16,10:30,Room 4,told to wait,shouting|shouting,break,,3.5,4",
+      '2026-11-17,10:59,"Hall, upper",noise|told to wait,shouting|crying,break,escape,,',
+      "",
+      "2026-10-19,09:00,Room 4,noise,crying,talked with an adult,escape,12,1",
+    );
+    expect(made).toMatchObject({
+      n: 3,
+      from: "2026-10-19",
+      to: "2026-11-17",
+      bySetting: { "Room 4": 2, "Hall, upper": 1 },
+      byAntecedent: { noise: 2, "told to wait": 2 },
+      byBehavior: { crying: 2, shouting: 2 },
+      byFunction: { escape: 2 },
+      byMonth: { "2026-10": 1, "2026-11": 2 },
+      byWeekday: { 1: 2, 2: 1 },
+      byHour: { 9: 1, 10: 2 },
+      grid: [
+        [1, 9, 1],
+        [1, 10, 1],
+        [2, 10, 1],
+      ],
+      intensity: { n: 2, mean: 2.5, median: 2.5, counts: { 1: 1, 4: 1 } },
+      minutes: { n: 2, total: 15.5, median: 7.75, longest: 12 },
+    });
+    const pairs = made["associations"] as { kind: string; a: string; b: string }[];
+    expect(
+      pairs.find(({ kind, a, b }) => `${kind} ${a} ${b}` === "antecedent-behavior noise crying"),
+    ).toEqual({
+      kind: "antecedent-behavior",
+      ...{ a: "noise", b: "crying", both: 2, aOnly: 0, bOnly: 0, neither: 1 },
+      ...{
+        phi: 1,
+        fisherP: expect.closeTo(1 / 3, 9) as number,
+        adjustedP: expect.closeTo(2 / 3, 9) as number,
+      },
+    });
+  });
+
+  it("says why a figure is null", () => {
+    expect(read()).toMatchObject({
+      n: 0,
+      from: null,
+      intensity: { n: 0, mean: null, why: { mean: expect.any(String) as string } },
+      associations: [],
+    });
+    expect(read("2026-11-16,10:30,a,b,c,d,,,")["associations"]).toMatchObject([
+      { phi: null, why: { phi: expect.any(String) as string }, fisherP: 1 },
+      {},
+      {},
+      {},
+    ]);
+  });
+
+  it.each([
+    ["2026-02-30,10:30,a,b,c,d,,,", /^date 2026-02-30 is not a date/],
+    ["2026-11-16,25:30,a,b,c,d,,,", /^time 25:30/],
+    ["2026-11-16,10:30,,b,c,d,,,", /^setting is empty/],
+    ["2026-11-16,10:30,a, | ,c,d,,,", /^antecedents is empty/],
+    ["2026-11-16,10:30,a,b,c,d,,soon,", /^minutes soon/],
+    ["2026-11-16,10:30,a,b,c,d,,1,strong", /^intensity strong/],
+  ])("refuses %s", (row, message) => {
+    expect(() => read(row)).toThrow(message);
+  });
+
+  it("has a table for people", () => {
+    const text = figuresIncidents(`${head}\n2026-11-16,10:30,a,b,c,d,,4,\n`, { json: false });
+    expect(text).toMatch(/^1 incidents, 2026-11-16 to 2026-11-16\nsetting: a 1\n/);
+    expect(text).toContain("antecedent-behavior: b + c: both 1\u00a0of\u00a01");
   });
 });

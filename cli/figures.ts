@@ -8,6 +8,7 @@ const verbs: Record<string, () => Promise<Compute>> = {
   score: async () => (await import("./figures-score.ts")).figuresScore,
   progress: async () => (await import("./figures-progress.ts")).figuresProgress,
   agreement: async () => (await import("./figures-agreement.ts")).figuresAgreement,
+  incidents: async () => (await import("./figures-incidents.ts")).figuresIncidents,
   "read-goal": async () => (await import("./figures-read-goal.ts")).figuresReadGoal,
 };
 

@@ -10,6 +10,7 @@ import type { Database } from "#server/db/connection.ts";
 import { contentHash } from "#server/db/entries.ts";
 import { rebuildSummaries } from "#server/db/summaries.ts";
 import { ladders } from "./measures.ts";
+import { incidentStories } from "./incidents.ts";
 import { observed } from "./observed.ts";
 import { roughlyNormal, seededRandom } from "./random.ts";
 import { type GoalStory, type StudentStory, students } from "./scenario.ts";
@@ -25,6 +26,7 @@ import {
   year,
 } from "./school.ts";
 
+import { seedIncidents } from "./seed-incidents.ts";
 import { templates } from "./templates.ts";
 
 /** Days from the first school day to "today" in the story. */
@@ -75,6 +77,11 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     goal_revisions: [],
     entries: [],
     entry_revisions: [],
+    choices: [],
+    incidents: [],
+    incident_choices: [],
+    incident_revisions: [],
+    watched_days: [],
   };
   const add = (table: string, row: Row) => tables[table]?.push({ school_id: schoolId, ...row });
   const passwordHash = await hashPassword(demoPassword);
@@ -160,6 +167,32 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       }),
     );
     addAbsences(story, student_id);
+  }
+
+  const incidentRandom = seededRandom(seed + 2);
+  for (const story of incidentStories) {
+    const student = tables["students"]?.find(({ given_name }) => given_name === story.given);
+    if (!student) throw new Error(`The scenario has no ${story.given}`);
+    const away = new Set(
+      tables["absences"]?.flatMap((one) =>
+        one["student_id"] === student["student_id"] ? one["absent_on"] : [],
+      ),
+    );
+    seedIncidents(story, {
+      add,
+      random: incidentRandom,
+      studentId: String(student["student_id"]),
+      personIds,
+      days: daysOfStory,
+      dateOf: (day) => dateOfDay(firstDay + day),
+      isOff: (day) => isClosed(day) || away.has(dateOfDay(firstDay + day)),
+      idAt: (day) =>
+        v7({
+          msecs: (firstDay + day) * 86_400_000,
+          random: Uint8Array.from({ length: 16 }, () => Math.floor(incidentRandom() * 256)),
+        }),
+      momentOf: (local) => owner.raw("?::timestamp at time zone ?", [local, school.timeZone]),
+    });
   }
 
   for (const group of groups) {

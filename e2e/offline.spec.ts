@@ -1,54 +1,8 @@
-import { mkdtempSync, rmSync } from "node:fs";
 import { createServer, request as ask } from "node:http";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-import { type BrowserContext, chromium, type Page } from "@playwright/test";
-import { demoPassword, emailOf, people } from "../demo/school.ts";
+import type { Page } from "@playwright/test";
 import { startWebServer } from "../tests/web-server.ts";
-import { choose, expect, recording, signIn, test } from "./site.ts";
-
-/** A browser of its own whose storage outlives it, as on a tablet that ran out of battery. */
-async function tablet(folder: string, url: string): Promise<BrowserContext> {
-  return chromium.launchPersistentContext(folder, {
-    executablePath: "/usr/bin/chromium",
-    args: ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking"],
-    baseURL: url,
-    viewport: { width: 1280, height: 800 },
-    serviceWorkers: "allow",
-  });
-}
-
-/** Signs in and waits until everything is on the device that recording without a network needs. */
-async function madeReady(page: Page, who: "noor" | "ines" = "noor"): Promise<void> {
-  await signIn(page, who);
-  await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
-  await page.goto("/record");
-  await recording(page);
-}
-
-const withFolder = test.extend<{ folder: string }>({
-  // eslint-disable-next-line no-empty-pattern
-  folder: async ({}, use) => {
-    const folder = mkdtempSync(join(tmpdir(), "gentle-margin-tablet-"));
-    await use(folder);
-    rmSync(folder, { recursive: true, force: true, maxRetries: 5 });
-  },
-});
-
-/** Kills a whole browser as a crash would: nothing is closed or written first. */
-async function crash(context: BrowserContext): Promise<void> {
-  const page = context.pages()[0] ?? (await context.newPage());
-  const session = await context.newCDPSession(page);
-  const gone = new Promise((resolve) => context.once("close", resolve));
-  await session.send("Browser.crash").catch(() => undefined);
-  await gone;
-}
-
-async function typeSignIn(page: Page): Promise<void> {
-  await page.getByLabel("E-mail").fill(emailOf(people.noor));
-  await page.getByLabel("Password").fill(demoPassword);
-  await page.getByRole("button", { name: "Sign in" }).click();
-}
+import { choose, expect, recording, signIn } from "./site.ts";
+import { crash, madeReady, tablet, typeSignIn, withFolder } from "./tablet.ts";
 
 async function startThree(page: Page): Promise<void> {
   for (const initials of ["W.A.", "E.K.", "P.N."])

@@ -28,10 +28,14 @@ async function begin(page: Page, chosen: [initials: string, goal: RegExp][]): Pr
   await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
 }
 
+async function writeIncident(page: Page, studentId: string, chosen: readonly string[]): Promise<void> {
+  await page.goto(`/record?incident=${studentId}`);
+  for (const name of chosen) await page.getByRole("button", { name, exact: true }).click();
+  await page.evaluate(() => scrollTo(0, 0));
+}
+
 test("the pictures of the guide", async ({ page, site }) => {
   await page.emulateMedia({ reducedMotion: "reduce" });
-  await page.goto("/sign-in");
-  await take(page, "sign-in");
   await signIn(page, "noor");
   await take(page, "caseload");
 
@@ -58,10 +62,6 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.goto(`${wren}/report`);
   await take(page, "report");
 
-  await page.goto(`/students/${site.demo.student("Juniper")}`);
-  await page.goto(`/students/${site.demo.student("Juniper")}/goals/${site.demo.goal("Juniper", "2")}`);
-  await page.locator("canvas").waitFor();
-  await take(page, "task-analysis");
   await page.goto(`/students/${site.demo.student("Elowen")}/goals/${site.demo.goal("Elowen", "2")}`);
   await page.locator("canvas").waitFor();
   await take(page, "grid");
@@ -76,14 +76,17 @@ test("the pictures of the guide", async ({ page, site }) => {
   await take(page, "goal-set-up");
   await page.goto("/school/calendar");
   await take(page, "calendar");
-  await page.goto("/school/templates");
-  await page.locator("[data-ready]").first().waitFor();
-  await take(page, "templates");
-  await page.goto(`${wren}/copy`);
-  await page.locator("main[data-ready]").waitFor();
-  await page.getByLabel("For", { exact: true }).selectOption("Priya Nandakumar");
-  await take(page, "copy-goals");
+  await page.goto(`${wren}/choices`);
+  await page.locator(".notebook[data-ready]").waitFor();
+  await page.locator("#behavior").scrollIntoViewIfNeeded();
+  await page.evaluate(() => document.querySelector("#behavior")?.scrollIntoView());
+  await take(page, "choices");
+  await page.goto(`${wren}/patterns`);
+  await page.locator(".notebook[data-ready]").waitFor();
+  await take(page, "patterns");
   await page.setViewportSize({ width: 390, height: 844 });
+  await writeIncident(page, site.demo.student("Caspian"), ["classroom", "told no"]);
+  await take(page, "incident-phone");
   await begin(page, [["E.K.", /Orders lunch/]]);
   await page
     .getByRole("group", { name: "waits in line" })
@@ -103,6 +106,16 @@ test("the pictures of the guide", async ({ page, site }) => {
   await take(page, "tally-phone");
 
   await page.setViewportSize({ width: 1280, height: 800 });
+  await page.goto("/record?incident");
+  await page.getByRole("button", { name: "Start over" }).click();
+  await writeIncident(page, site.demo.student("Wren"), [
+    "classroom",
+    "change from a liked to a disliked task",
+    "hitting or kicking",
+    "a break",
+  ]);
+  await take(page, "incident");
+  await page.getByRole("button", { name: "Start over" }).click();
   await begin(page, [
     ["W.A.", /Asks for a break/],
     ["O.F.", /Reads the recipe/],

@@ -42,7 +42,7 @@ export async function makeServiceWorker(client) {
     dontCacheBustURLsMatching: /^assets\//,
     modifyURLPrefix: { "": "/" },
     additionalManifestEntries: [{ url: recordingPage, revision }],
-    ignoreURLParametersMatching: [/^(sitting|tally)$/],
+    ignoreURLParametersMatching: [/^(sitting|tally|incident)$/],
     // A new version waits until no page of ours is open, or until one says that no sitting is.
     skipWaiting: false,
     clientsClaim: true,

@@ -84,18 +84,22 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     expect(own).toBeLessThanOrEqual(limit);
   });
 
-  it("of recording with every panel are at most 45,000 bytes, all of them kept for use without a network", () => {
+  it("of sittings with every panel are at most 45,000 bytes, and all of recording is kept for use without a network", () => {
     const worker = readFileSync(join(client, "sw.js"), "utf8");
     const kept = [...worker.matchAll(/url:"(\/assets\/[^"]+\.js)"/g)].map((found) => found[1] ?? "");
     const panels = readdirSync(join(client, "assets")).filter((name) => /panels?-[\w-]+\.js$/.test(name));
     for (const panel of panels) expect(kept).toContain(`/assets/${panel}`);
     expect(panels.length).toBeGreaterThanOrEqual(4);
-    // The map of the site is part of an empty page too.
-    const all = kept
-      .filter((file) => !file.includes("/manifest-"))
-      .reduce((sum, file) => sum + gzipSync(readFileSync(join(client, file))).length, 0);
-    console.log(`recording in all: ${all - emptyPage} bytes of ours`);
-    expect(all - emptyPage).toBeLessThanOrEqual(45_000);
+    const weight = (files: readonly string[]) =>
+      files.reduce((sum, file) => sum + gzipSync(readFileSync(join(client, file))).length, 0);
+    // The map of the site is part of an empty page too. An incident is a screen of its own, loaded when it is opened.
+    const ours = kept.filter((file) => !file.includes("/manifest-"));
+    const incident = ours.filter((file) => file.includes("/incident-"));
+    const sittings = weight(ours) - weight(incident) - emptyPage;
+    console.log(`sittings in all: ${sittings} bytes of ours; the incident screen ${weight(incident)} more`);
+    expect(sittings).toBeLessThanOrEqual(45_000);
+    expect(incident.length).toBeGreaterThan(0);
+    expect(weight(incident)).toBeLessThanOrEqual(10_000);
   });
 
   it("leave the chart to be loaded on its own, and never hold the whole of zod", () => {

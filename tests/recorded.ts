@@ -1,8 +1,11 @@
 import { v7 as newId } from "uuid";
+import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
+import type { Chosen } from "#core/incidents/content.ts";
 import type { Queued } from "#app/recording/queued.ts";
 import type { DemoIds } from "./demo-school.ts";
 import type { Visitor } from "./session.ts";
 
+type IncidentItem = Extract<Queued, { kind: "incident" }>;
 type EntryItem = Extract<Queued, { kind: "entry" }>;
 
 /** Posts JSON as a device does. */
@@ -18,6 +21,31 @@ export const keep = async (who: Visitor, item: unknown): Promise<unknown> =>
   (await send(who, "/recording/keep", item)).json();
 
 const yesterday = new Date(Date.now() - 86_400_000).toISOString().slice(0, 10);
+
+/** A choice of a student, made by the device that first names it. */
+export const choice = (name: string) => ({ choiceId: newId(), name });
+
+/** An incident of Wren's as a device tells of it: yesterday at 15:02 Greenwich time, which the school has as morning. */
+export function incidentItem(
+  demo: DemoIds,
+  change: Partial<Omit<IncidentItem, "chosen">> & { chosen?: Partial<Chosen> } = {},
+): IncidentItem {
+  const { chosen, ...rest } = change;
+  return {
+    format: 1,
+    kind: "incident",
+    id: newId(),
+    studentId: demo.student("Wren"),
+    observedAt: `${yesterday}T15:02:11.000Z`,
+    clockAhead: 0,
+    began: { as: "moment" },
+    details: emptyDetails,
+    ongoing: false,
+    note: null,
+    ...rest,
+    chosen: { ...emptyChosen(), behavior: [choice("shouting")], ...chosen },
+  };
+}
 
 /** What a device recorded of Wren's trials yesterday morning. */
 export function recordedItem(demo: DemoIds, change: Partial<EntryItem> = {}): EntryItem {

@@ -1,5 +1,6 @@
 import * as z from "zod/mini";
 import { purposeSchema } from "#core/criteria/criterion.ts";
+import { beganSchema, chosenSchema, detailsSchema } from "#core/incidents/content.ts";
 
 const id = z.uuid();
 const moment = z.iso.datetime();
@@ -7,12 +8,11 @@ const note = z.nullable(z.string().check(z.maxLength(2000)));
 const word = z.nullable(z.string().check(z.maxLength(100)));
 
 /** What all things have in common that a device keeps until the server has them. */
-const common = {
+const ofStudent = {
   /** The format of this item; the server reads every format of the last 60 days. */
   format: z.literal(1),
   id,
   studentId: id,
-  goalId: id,
   /** When it was observed, by the clock of the device. */
   observedAt: moment,
   /** By how many milliseconds the server's clock was ahead when the two last met. */
@@ -20,6 +20,8 @@ const common = {
   /** Who observed, where it was not the signed-in person; with the handover where they gave their PIN. */
   observer: z.optional(z.object({ personId: id, handoverId: z.nullable(id) })),
 };
+
+const common = { ...ofStudent, goalId: id };
 
 const ofSitting = { ...common, sittingId: id, startedAt: moment, note };
 
@@ -52,6 +54,33 @@ export const queuedSchema = z.discriminatedUnion("kind", [
     seenTo: localTime,
     setting: word,
     note,
+  }),
+  z.object({
+    ...ofStudent,
+    kind: z.literal("incident"),
+    began: beganSchema,
+    chosen: chosenSchema,
+    details: detailsSchema,
+    /** Still going on when it was written: finished later. */
+    ongoing: z.boolean(),
+    note,
+  }),
+  /** Two adults wrote down an incident at nearly the same time: it is the same one, or it is not. */
+  z.object({
+    ...ofStudent,
+    kind: z.literal("same incident"),
+    incidentId: id,
+    otherId: id,
+    same: z.boolean(),
+  }),
+  z.object({
+    ...ofStudent,
+    kind: z.literal("watched"),
+    on: z.iso.date(),
+    /** Empty for the whole day. */
+    period: z.string().check(z.maxLength(100)),
+    /** Null takes back what was said. */
+    state: z.nullable(z.enum(["none", "absent", "not observed"])),
   }),
 ]);
 export type Queued = z.output<typeof queuedSchema>;

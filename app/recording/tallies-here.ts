@@ -39,7 +39,7 @@ export function withAnswer(
 ): OpenTally[] {
   const closing = waiting.flatMap((item) => (item.kind === "tally close" ? [item] : []));
   const isWaiting = ({ goalId }: OpenTally) =>
-    waiting.some((item) => item.kind.startsWith("tally") && item.goalId === goalId);
+    waiting.some((item) => item.kind.startsWith("tally") && "goalId" in item && item.goalId === goalId);
   const isNew = ({ openedAt, presses }: OpenTally) => Math.max(openedAt, presses.at(-1)?.at ?? 0) >= askedAt;
   const heard = said
     .filter((tally) => !closing.some(isSame(tally)))

@@ -1,3 +1,4 @@
+import { memo } from "react";
 import { counts } from "#core/words/numbers.ts";
 
 /** How much of what was planned is still to come. */
@@ -18,7 +19,7 @@ function Marks({ marks, planned }: { marks: string; planned: number }) {
           key={index}
           className={`grid size-7 place-items-center rounded-lg border text-sm font-bold ${mark === "1" ? "border-data bg-data text-base-100" : mark === "0" ? "border-base-content bg-raised" : "border-base-300"}`}
         >
-          {mark === "1" ? "✓" : mark === "0" ? "–" : ""}
+          {mark === "1" ? <span className="tick" /> : mark === "0" ? "–" : ""}
         </li>
       ))}
     </ol>
@@ -48,7 +49,7 @@ export function TrialTally({ marks, planned }: { marks: string; planned: number 
 }
 
 /** Two targets for a thumb: not yet, and correct. */
-export function TrialPad({ mark }: { mark: (value: "0" | "1") => void }) {
+export const TrialPad = memo(function TrialPad({ mark }: { mark: (value: "0" | "1") => void }) {
   return (
     <div className="thumb-pads with-scripts grid grid-cols-2 gap-2.5">
       <button
@@ -69,4 +70,4 @@ export function TrialPad({ mark }: { mark: (value: "0" | "1") => void }) {
       </button>
     </div>
   );
-}
+});

@@ -23,7 +23,7 @@ function LineWords({ line }: { line: ReportLine }) {
   return (
     <>
       <span className="block text-[0.8rem] font-bold text-soft">
-        {shortDate(line.on)}, {line.time} · {line.author}
+        {[shortDate(line.on), line.time].filter(Boolean).join(", ")} · {line.author}
       </span>
       <span className="mt-0.5 block font-serif text-[0.97rem] leading-snug">
         {line.sentence} {line.note}

@@ -1,4 +1,6 @@
 import { entryLine, notMeasuredLine } from "#core/report/entry-line.ts";
+import { incidentLine } from "#core/report/incident-line.ts";
+import type { KeptIncident } from "#server/db/incidents.ts";
 import type { Entry, Goal } from "#server/db/rows.ts";
 import type { NotMeasured } from "#server/db/not-measured.ts";
 
@@ -6,6 +8,7 @@ import type { NotMeasured } from "#server/db/not-measured.ts";
 export interface ReportLine {
   entryId: string;
   on: string;
+  /** `HH:MM`, a period of the day, or nothing where only the day is known. */
   time: string;
   author: string;
   sentence: string;
@@ -15,11 +18,12 @@ export interface ReportLine {
   page: string;
 }
 
-/** Entries, and what was to be measured and was not, newest first. Both lists come newest first. */
+/** Entries, what was to be measured and was not, and incidents, newest first. */
 export function reportLines(
   entries: readonly Entry[],
   goals: readonly Goal[],
   notMeasured: readonly NotMeasured[],
+  incidents: readonly KeptIncident[],
 ): ReportLine[] {
   const titles = new Map(goals.map((goal) => [goal.goalId, goal.title]));
   const titleOf = (goalId: string) => titles.get(goalId) ?? "Goal";
@@ -41,6 +45,15 @@ export function reportLines(
       revision: 1,
       page: `not-measured/${noteId}`,
       ...notMeasuredLine(titleOf(goalId), reason, note),
+    })),
+    ...incidents.map((incident) => ({
+      entryId: incident.incidentId,
+      on: incident.on,
+      time: incident.at ?? incident.period ?? "",
+      author: incident.author,
+      revision: incident.revision,
+      page: `incidents/${incident.incidentId}`,
+      ...incidentLine(incident),
     })),
   ];
   return lines.sort((a, b) =>

@@ -34,6 +34,13 @@ export async function requirePerson(
   throw redirect(`/sign-in${back}`);
 }
 
+/** What is asked first where an author may too: who wrote it is known once it is read. */
+const beforeAuthor: Partial<Record<Permission, Permission>> = {
+  "entry.correct": "entry.read",
+  "entry.remove": "entry.read",
+  "incident.correct": "incident.read",
+};
+
 /**
  * The door of every loader, action, resource route and stream: who is it, may they, and then one transaction in their
  * school. Signed out: to the sign-in page. Outside the student's circle, or another school's: "not found".
@@ -52,9 +59,8 @@ export async function enter<T>(
     if (studentId !== null && !isId(studentId)) notFound();
     return withSchool(context.database, person, studentId, (trx, part) => {
       const visit = { person, part, trx };
-      // Whether an author may is known once the entry is read: the query that changes it asks again, with its author.
-      const needsAuthor = permission === "entry.correct" || permission === "entry.remove";
-      requirePermission(visit, needsAuthor ? "entry.read" : permission);
+      // The query that changes what an author may change asks again, with its author.
+      requirePermission(visit, beforeAuthor[permission] ?? permission);
       return work(visit);
     });
   });

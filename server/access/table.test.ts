@@ -9,10 +9,10 @@ const allowed = (permission: Permission, authorId?: string) =>
 
 describe("who may do what", () => {
   it("lets the circle read, those who record record, and only author and lead change", () => {
-    for (const permission of ["student.read", "report.read", "entry.read"] as const)
+    for (const permission of ["student.read", "report.read", "entry.read", "incident.read"] as const)
       expect(allowed(permission)).toEqual(["lead", "record", "read"]);
     expect(allowed("entry.record")).toEqual(["lead", "record"]);
-    for (const permission of ["entry.correct", "entry.remove"] as const) {
+    for (const permission of ["entry.correct", "entry.remove", "incident.correct"] as const) {
       expect(allowed(permission, "someone else")).toEqual(["lead"]);
       expect(allowed(permission, "me")).toEqual(["lead", "record"]);
       expect(allowed(permission)).toEqual(["lead"]);
@@ -37,7 +37,7 @@ describe("who may do what", () => {
 
   it("allows nobody outside the circle anything about a student", () => {
     const aboutStudents = (Object.keys(permissions) as Permission[]).filter((permission) =>
-      /^(student\.(read|edit)|report|entry|goal|absence)\b/.test(permission),
+      /^(student\.(read|edit)|report|entry|incident|choices|goal|absence)\b/.test(permission),
     );
     expect(aboutStudents.length).toBeGreaterThan(5);
     expect(

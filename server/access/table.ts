@@ -34,6 +34,11 @@ export const permissions = {
   "entry.record": ["lead", "record"],
   "entry.correct": ["lead", "author"],
   "entry.remove": ["lead", "author"],
+  "incident.read": ["lead", "record", "read"],
+  "incident.record": ["lead", "record"],
+  "incident.correct": ["lead", "author"],
+  "choices.read": ["lead", "record"],
+  "choices.edit": ["lead"],
 } as const satisfies Record<string, readonly Who[]>;
 
 export type Permission = keyof typeof permissions;

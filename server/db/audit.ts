@@ -4,7 +4,12 @@ import { liveChannel } from "./summaries.ts";
 /** Notes who did what to a student's record, and tells everyone who is looking at it. */
 export async function noteAct(
   { trx, person }: Visit,
-  step: { act: string; thing: "goal" | "student" | "absence"; thingId: string; studentId: string },
+  step: {
+    act: string;
+    thing: "goal" | "student" | "absence" | "incident" | "choice";
+    thingId: string;
+    studentId: string;
+  },
 ): Promise<void> {
   await trx.raw(
     `with noted as (

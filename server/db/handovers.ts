@@ -97,6 +97,18 @@ export async function findColleague({ trx, person }: Visit, personId: string): P
   };
 }
 
+/** Whom one may name as observer without their PIN: somebody with whom one shares, or shared, a student. */
+export async function findObserver(visit: Visit, personId: string): Promise<Person> {
+  const { trx, person } = visit;
+  const { rows } = await trx.raw<{ rows: unknown[] }>(
+    `select 1 from circle mine
+     join circle theirs on theirs.school_id = mine.school_id and theirs.student_id = mine.student_id
+     where mine.school_id = ? and mine.person_id = ? and theirs.person_id = ? limit 1`,
+    [person.schoolId, person.personId, personId],
+  );
+  return rows.length > 0 ? findColleague(visit, personId) : notFound();
+}
+
 export interface Colleague {
   personId: string;
   name: string;

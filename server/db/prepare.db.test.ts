@@ -85,6 +85,7 @@ describe("migrating", () => {
       { name: "002-goals" },
       { name: "003-sittings" },
       { name: "004-together" },
+      { name: "005-incidents" },
     ]);
     expect(await full.owner("knex_migrations_lock").select("is_locked")).toEqual([{ is_locked: 0 }]);
   });

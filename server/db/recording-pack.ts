@@ -4,17 +4,22 @@ import { studentBlank } from "#core/goal-wording/blanks.ts";
 import { mapTexts } from "#core/goal-wording/map-texts.ts";
 import { withoutNames } from "#core/goal-wording/with-blanks.ts";
 import { groupBy } from "#core/group-by.ts";
+import { type Choice, choiceLists } from "#core/incidents/choice-lists.ts";
+import type { IncidentSettings } from "#core/incidents/settings.ts";
+import { weekOf } from "#core/criteria/pool.ts";
 import type { Measure } from "#core/measures/measure.ts";
-import type { Meeting } from "#core/schedule/timetable.ts";
+import type { Meeting, TimetableSlot } from "#core/schedule/timetable.ts";
 import type { Visit } from "../access/visit.ts";
-import { readCalendar } from "./calendar.ts";
+import { readTimetable, readCalendar } from "./calendar.ts";
+import { listOffered, starterList } from "./choices.ts";
 import { listDueDays } from "./due.ts";
+import { readIncidentSettings } from "./incident-settings.ts";
 import { schoolNow } from "./school-time.ts";
 import { listGroups } from "./groups.ts";
 import { type Colleague, listColleagues } from "./handovers.ts";
 import { listItems, listLadders } from "./lists.ts";
 import { type Goal, namesOf, shortName, type Student } from "./rows.ts";
-import { listCaseloadGoals, listStudentsFor } from "./students.ts";
+import { listCaseloadGoals, listParts, listStudentsFor } from "./students.ts";
 
 /** What a recording screen needs of a goal, and nothing more. Its texts say `{student}` where the student is named. */
 export interface PackedGoal {
@@ -39,7 +44,13 @@ export interface PackedStudent {
   screenName: string;
   calledName: string;
   goals: PackedGoal[];
+  /** What an incident of theirs may be made of, most used first; starters where they have no list of their own. */
+  choices: PackedChoice[];
+  /** Is this person asked why they think it happened? */
+  asksWhy: boolean;
 }
+
+export type PackedChoice = Pick<Choice, "choiceId" | "list" | "name" | "definition">;
 
 /** Everything with which a device can record without a network: of each student in the person's circles, the least needed. */
 export interface RecordingPack {
@@ -51,6 +62,9 @@ export interface RecordingPack {
   groups: { groupId: string; name: string; meets: Meeting[]; studentIds: string[] }[];
   settings: string[];
   supports: string[];
+  incidents: IncidentSettings;
+  /** The periods of each day of the school's week. */
+  timetable: TimetableSlot[];
   /** Who else records for these students, and could take this device over. */
   colleagues: Colleague[];
 }
@@ -80,6 +94,18 @@ export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
   const today = (await schoolNow(visit.trx, person.timeZone)).slice(0, 10);
   const due = await listDueDays(visit, await readCalendar(visit), today, daysAhead);
   const ladders = await listLadders(visit);
+  const settings = await listItems(visit, "setting");
+  const offered = await listOffered(visit, weekOf(today));
+  const incidents = await readIncidentSettings(visit);
+  const parts = new Map(
+    (await listParts(visit, [...mayRecord])).map(({ studentId, part }) => [studentId, part]),
+  );
+  const choicesOf = (studentId: string): PackedChoice[] => {
+    const own = groupBy(offered.get(studentId) ?? [], ({ list }) => list);
+    return choiceLists
+      .flatMap((list) => own.get(list) ?? starterList(studentId, list, settings))
+      .map(({ choiceId, list, name, definition }) => ({ choiceId, list, name, definition }));
+  };
   return {
     format: 1,
     person: { personId: person.personId, name: shortName(person.givenName, person.familyName) },
@@ -100,6 +126,10 @@ export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
         purposes: countedPurposes(goal.setup.criterion),
         dueOn: due.get(goal.goalId) ?? [],
       })),
+      choices: choicesOf(student.studentId),
+      asksWhy:
+        !incidents.off.includes("why") &&
+        (incidents.whyAsked === "of everyone" || parts.get(student.studentId) === "lead"),
     })),
     groups: (await listGroups(visit))
       .map(({ groupId, name, meets, studentIds }) => ({
@@ -109,7 +139,9 @@ export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
         studentIds: studentIds.filter((studentId) => mayRecord.has(studentId)),
       }))
       .filter(({ studentIds }) => studentIds.length > 0),
-    settings: await listItems(visit, "setting"),
+    settings,
+    incidents,
+    timetable: await readTimetable(visit),
     colleagues: await listColleagues(visit),
     supports: [...new Set(ladders.flatMap(({ levels }) => levels))],
   };

@@ -106,15 +106,20 @@ export async function pressTally(
   return "saved";
 }
 
-/** Takes a press back; it stays in the tally's history. */
+/** Takes back a press of one’s own; it stays in the tally's history. */
 export async function takeBackPress(
   visit: Visit,
   { studentId, goalId }: Omit<TallyKey, "on">,
   pressId: string,
 ): Promise<SaveOutcome> {
   const press = { school_id: visit.person.schoolId, press_id: pressId, goal_id: goalId };
-  const found = await visit.trx<{ tally_on: string }>("tally_presses").where(press).first();
+  const found = await visit
+    .trx<{ tally_on: string; person_id: string; written_by: string | null }>("tally_presses")
+    .where(press)
+    .first();
   if (!found) throw new InputProblems({ form: "The press that was taken back has not arrived." });
+  if (![found.person_id, found.written_by].includes(visit.person.personId))
+    throw new InputProblems({ form: "This press is somebody else’s: only who made it can take it back." });
   const key = { studentId, goalId, on: found.tally_on };
   const tally = await holdTally(visit, key, new Date());
   const changed = await visit

@@ -6,7 +6,7 @@ import type { RecordingPack } from "#server/db/recording-pack.ts";
 import { post } from "./post.ts";
 import { deviceId, type OpenDisk, openDisk, write } from "./disk.ts";
 import { importKey, seal, unseal } from "./seal.ts";
-import { talliesPlace } from "./queue.ts";
+import { incidentPlace, talliesPlace } from "./queue.ts";
 
 /** What the last opening found: how far the server can be reached, and whether the person is still signed in there. */
 export type Reach = "online" | "offline" | "signed out";
@@ -108,6 +108,8 @@ async function wipe(disk: OpenDisk, personId: string, { unsent }: { unsent: bool
     trx.objectStore("keys").delete(personId),
     trx.objectStore("packs").delete(personId),
     trx.objectStore("packs").delete(talliesPlace(personId)),
+    // An incident half written is like a sitting half marked: it waits, sealed.
+    ...(unsent ? [trx.objectStore("packs").delete(incidentPlace(personId))] : []),
     trx.objectStore("meta").delete("person"),
   ]);
   if (!unsent) return;

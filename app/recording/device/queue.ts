@@ -45,9 +45,12 @@ export async function listWaiting({ disk, key, personId }: Device): Promise<Wait
 /** Where the all-day tallies that a person's device knows of lie, beside their pack. */
 export const talliesPlace = (personId: string) => `${personId} tallies`;
 
+/** Where the incident that a person is writing down lies, beside their pack. */
+export const incidentPlace = (personId: string) => `${personId} incident`;
+
 /**
- * Puts what was recorded into the queue. In the same step the sheets of its sitting leave the disk, and the tallies that it
- * changed are kept.
+ * Puts what was recorded into the queue. In the same step the sheets of its sitting and the incident as it was being written
+ * leave the disk, and the tallies that it changed are kept.
  */
 export async function enqueue(
   { disk, key, personId }: Device,
@@ -59,6 +62,9 @@ export async function enqueue(
   await write(disk, ["queue", "sittings", "sheets", "packs"], (trx) => [
     ...sealed.map((one) => trx.objectStore("queue").add({ personId, sealed: one, refused: null })),
     ...(tallies ? [trx.objectStore("packs").put(tallies, talliesPlace(personId))] : []),
+    ...(items.some(({ kind }) => kind === "incident")
+      ? [trx.objectStore("packs").delete(incidentPlace(personId))]
+      : []),
     trx.objectStore("sittings").delete(sittingId),
     ...goals.map((goal) => trx.objectStore("sheets").delete(goal)),
   ]);

@@ -1,3 +1,4 @@
+import { useCallback } from "react";
 import { type CountMeasure, scoreCount } from "#core/measures/count.ts";
 import { scoreWords } from "#core/words/amounts.ts";
 import type { SupportsMeasure } from "#core/measures/supports.ts";
@@ -18,7 +19,9 @@ export function TrialsPad({ sheet, store }: SittingPanel<TrialsMeasure>) {
       <div>
         <TrialTally marks={marks} planned={planned} />
       </div>
-      <TrialPad mark={(value) => mark(store, goalId, "trial", value)} />
+      <TrialPad
+        mark={useCallback((value: "0" | "1") => mark(store, goalId, "trial", value), [store, goalId])}
+      />
     </div>
   );
 }

@@ -128,18 +128,79 @@ const PanelHead = memo(function PanelHead({ goal }: { goal: Sheet["goal"] }) {
   );
 });
 
+/** Says absent, refused or interrupted of a goal, or takes it back. Who is absent is so for every goal without a mark. */
+function setState(store: SittingStore, goalId: string, next: SheetState): void {
+  const { studentId } = store.sheet(goalId);
+  const goals =
+    next === "absent"
+      ? store
+          .sheets()
+          .filter((one) => one.studentId === studentId && one.marks.length === 0)
+          .map(({ goal }) => goal.goalId)
+      : [goalId];
+  for (const one of goals) store.change(one, (before) => ({ ...before, state: next }));
+}
+
+/** Undo, the note and what was not as planned: most marks change nothing of it. */
+const PanelFoot = memo(function PanelFoot({
+  store,
+  goalId,
+  state,
+  nothing,
+  noted,
+  open,
+  setOpen,
+}: Omit<PanelOfGoal, "device"> & {
+  state: SheetState;
+  nothing: boolean;
+  noted: boolean;
+  open: boolean;
+  setOpen: (open: boolean) => void;
+}) {
+  return (
+    <div className="mt-3 flex flex-wrap gap-2">
+      <button
+        type="button"
+        className="btn btn-plain h-11"
+        data-key="u"
+        disabled={nothing}
+        onClick={() => store.change(goalId, undone)}
+      >
+        Undo
+      </button>
+      <button
+        type="button"
+        className="btn btn-plain h-11"
+        data-key="n"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
+        {noted ? "Note ✓" : "Note"}
+      </button>
+      <span className="-ml-2 flex basis-full flex-wrap gap-1" role="group" aria-label="Not as planned">
+        {(["absent", "refused", "interrupted"] as const)
+          .filter((one) => one === "interrupted" || !store.sitting().second)
+          .map((one) => (
+            <button
+              key={one}
+              type="button"
+              className="min-h-11 cursor-pointer px-2 text-fine text-soft capitalize underline decoration-dotted underline-offset-4 hover:text-base-content aria-pressed:font-bold aria-pressed:text-base-content"
+              aria-pressed={state === one}
+              onClick={() => setState(store, goalId, state === one ? null : one)}
+            >
+              {one}
+            </button>
+          ))}
+      </span>
+    </div>
+  );
+});
+
 /** One goal's place in a sitting: whose it is and what it says, its panel, undo, and what else may be said. */
 const PanelContent = memo(function PanelContent({ store, goalId, device }: PanelOfGoal) {
   const sheet = useSheet(store, goalId);
   const [open, setOpen] = useState(false);
   const { goal, state, marks } = sheet;
-  const setState = (next: SheetState) => {
-    const goals =
-      next === "absent"
-        ? store.sheets().filter(({ studentId, marks }) => studentId === sheet.studentId && marks.length === 0)
-        : [sheet];
-    for (const one of goals) store.change(one.goal.goalId, (before) => ({ ...before, state: next }));
-  };
   return (
     <>
       <PanelHead goal={goal} />
@@ -153,41 +214,15 @@ const PanelContent = memo(function PanelContent({ store, goalId, device }: Panel
           {stateWords[state]}
         </p>
       )}
-      <div className="mt-3 flex flex-wrap gap-2">
-        <button
-          type="button"
-          className="btn btn-plain h-11"
-          data-key="u"
-          disabled={marks.length === 0 && state === null}
-          onClick={() => store.change(goalId, undone)}
-        >
-          Undo
-        </button>
-        <button
-          type="button"
-          className="btn btn-plain h-11"
-          data-key="n"
-          aria-expanded={open}
-          onClick={() => setOpen(!open)}
-        >
-          {sheet.note ? "Note ✓" : "Note"}
-        </button>
-        <span className="-ml-2 flex basis-full flex-wrap gap-1" role="group" aria-label="Not as planned">
-          {(["absent", "refused", "interrupted"] as const)
-            .filter((one) => one === "interrupted" || !store.sitting().second)
-            .map((one) => (
-              <button
-                key={one}
-                type="button"
-                className="min-h-11 cursor-pointer px-2 text-fine text-soft capitalize underline decoration-dotted underline-offset-4 hover:text-base-content aria-pressed:font-bold aria-pressed:text-base-content"
-                aria-pressed={state === one}
-                onClick={() => setState(state === one ? null : one)}
-              >
-                {one}
-              </button>
-            ))}
-        </span>
-      </div>
+      <PanelFoot
+        store={store}
+        goalId={goalId}
+        state={state}
+        nothing={marks.length === 0 && state === null}
+        noted={sheet.note !== ""}
+        open={open}
+        setOpen={setOpen}
+      />
       {open ? (
         <div className="mt-3">
           <More sheet={sheet} store={store} device={device} />
@@ -197,19 +232,16 @@ const PanelContent = memo(function PanelContent({ store, goalId, device }: Panel
   );
 });
 
-/** The panel that has the keys is marked; which one it is changes nothing in it. */
 export const GoalPanel = memo(function GoalPanel({
-  active,
   onTouch,
   ...content
-}: PanelOfGoal & { active: boolean; onTouch: (goalId: string) => void }) {
+}: PanelOfGoal & { onTouch: (goalId: string) => void }) {
   const { store, goalId } = content;
   const { number, title } = store.sheet(goalId).goal;
   return (
     <section
       aria-label={`Goal ${number} ${title}`}
       className="sitting-panel"
-      data-active={active || undefined}
       onPointerDown={() => onTouch(goalId)}
       onFocus={() => onTouch(goalId)}
     >

@@ -24,8 +24,9 @@ export function QueueNote({
   const refused = waiting.filter((one) => one.refused !== null);
   const nameOf = ({ item }: WaitingItem) => {
     const student = pack.students.find(({ studentId }) => studentId === item.studentId);
-    const goal = student?.goals.find(({ goalId }) => goalId === item.goalId);
-    return `${student?.screenName ?? "A student you no longer record for"}${goal ? `, ${goal.number} ${goal.title}` : ""}`;
+    const goal = student?.goals.find(({ goalId }) => "goalId" in item && goalId === item.goalId);
+    const what = goal ? `, ${goal.number} ${goal.title}` : item.kind === "incident" ? ", incident" : "";
+    return `${student?.screenName ?? "A student you no longer record for"}${what}`;
   };
   if (waiting.length === 0 && reach === "online") return null;
   return (

@@ -15,9 +15,9 @@ function lineOf({ item, sheet, at }: SavedSitting["lines"][number]): {
   note: string | null;
 } {
   const { title, measure } = sheet.goal;
-  if (!("note" in item) || item.kind === "tally close") return { sentence: title, note: null };
   if (item.kind === "absent") return { sentence: `${title}: absent.`, note: null };
   if (item.kind === "not measured") return notMeasuredLine(title, item.reason, item.note);
+  if (item.kind !== "entry" && item.kind !== "second") return { sentence: title, note: null };
   const reading = readingOf(sheet, at);
   if (!("entry" in reading)) return { sentence: title, note: item.note };
   const circumstances = {

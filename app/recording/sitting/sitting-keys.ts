@@ -36,7 +36,7 @@ export function useSittingKeys(step: (by: 1 | -1) => void): void {
         latest.current(key === "ArrowRight" ? 1 : -1);
         return;
       }
-      const panel = document.querySelector("[data-active]");
+      const panel = document.querySelector("[data-shown]");
       if (!panel || key.length !== 1 || key === '"' || key === "\\") return;
       // Whoever came to a button by keys presses that button with the space bar; after a touch the bar is the timer's.
       if (key === " " && event.target instanceof Element && event.target.matches(":focus-visible")) return;

@@ -5,11 +5,9 @@ import type { PackedStudent, RecordingPack } from "#server/db/recording-pack.ts"
 import type { Device } from "../device/device.ts";
 import type { Together } from "../device/use-together.ts";
 import { localTime } from "./local-time.ts";
+import { listed } from "#core/words/lists.ts";
 import type { Sitting } from "./sheet.ts";
 import { discardSitting, listOpenSittings } from "./store.ts";
-
-export const andList = (names: readonly string[]) =>
-  names.length < 2 ? names.join("") : `${names.slice(0, -1).join(", ")} and ${names.at(-1)}`;
 
 /** A student, their goals to choose from, and the button that begins. */
 export function StudentRow({
@@ -166,7 +164,7 @@ export function StillOpen({ device }: { device: Device }) {
           <li key={sitting.sittingId} className="start-row">
             <p className="min-w-0 flex-1">
               Begun {localTime(timeZone, sitting.startedAt)}:{" "}
-              <b>{andList(sitting.students.map(({ screenName }) => screenName))}</b>
+              <b>{listed(sitting.students.map(({ screenName }) => screenName))}</b>
               {sitting.second ? `, beside ${sitting.second.name ?? "another observer"}` : ""}
             </p>
             {asking === sitting.sittingId ? (

@@ -1,10 +1,11 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { PackedStudent } from "#server/db/recording-pack.ts";
+import { listed } from "#core/words/lists.ts";
 import { type Device, rememberChosen } from "../device/device.ts";
 import type { Together } from "../device/use-together.ts";
 import { localDay } from "./local-time.ts";
-import { andList, GoingOn, Groups, StillOpen, StudentRow } from "./start-lists.tsx";
+import { GoingOn, Groups, StillOpen, StudentRow } from "./start-lists.tsx";
 import { beginSitting } from "./store.ts";
 
 type Chosen = Readonly<Record<string, readonly string[]>>;
@@ -111,7 +112,7 @@ export function StartView({ device, together }: { device: Device; together: Toge
       {picked.length > 0 ? (
         <div className="save-bar fixed! inset-x-0 px-6!">
           <p className="min-w-0 flex-1">
-            {andList(pickedStudents.map(({ screenName }) => screenName))}, {goalCount}{" "}
+            {listed(pickedStudents.map(({ screenName }) => screenName))}, {goalCount}{" "}
             {goalCount === 1 ? "goal" : "goals"}
           </p>
           <button

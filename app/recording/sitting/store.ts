@@ -113,6 +113,16 @@ export async function openSitting(device: Device, sittingId: string): Promise<Si
   );
 }
 
+/**
+ * True once what a touch changed is on the screen: the eye first, then the disk. A page that is not seen draws nothing, so a
+ * tenth of a second is the end of the waiting.
+ */
+const shown = () =>
+  new Promise<void>((resolve) => {
+    requestAnimationFrame(() => setTimeout(resolve));
+    setTimeout(resolve, 100);
+  });
+
 function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): SittingStore {
   const { disk, key, personId } = device;
   let sitting = first;
@@ -125,6 +135,7 @@ function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): Sitt
   let failed = false;
 
   async function writeDirty(): Promise<void> {
+    await shown();
     while (dirty.size > 0) {
       const things = [...dirty];
       dirty.clear();

@@ -30,7 +30,7 @@ const GoalTab = memo(function GoalTab({
       onClick={() => onShow(goalId)}
     >
       {sheet.goal.number}
-      {isTouched(sheet) ? <span aria-hidden="true">✓</span> : null}
+      {isTouched(sheet) ? <span className="tick" aria-hidden="true" /> : null}
     </button>
   );
 });
@@ -76,11 +76,12 @@ export function StudentTile({ turn, student }: { turn: Turn; student: SittingStu
   );
 }
 
-export function StudentPlace({ turn, ...column }: { turn: Turn } & Omit<ColumnProps, "active">) {
+/** The place that has the keys is marked; which one it is changes nothing in it. */
+export function StudentPlace({ turn, ...column }: { turn: Turn } & ColumnProps) {
   const active = useIsTurn(turn, column.student.studentId);
   return (
     <div className="sitting-place" data-shown={active || undefined}>
-      <StudentColumn {...column} active={active} />
+      <StudentColumn {...column} />
     </div>
   );
 }
@@ -90,7 +91,6 @@ interface ColumnProps {
   student: SittingStudent;
   device: Device;
   shownGoal: string;
-  active: boolean;
   onShow: (studentId: string, goalId: string) => void;
 }
 
@@ -99,7 +99,6 @@ const StudentColumn = memo(function StudentColumn({
   student,
   device,
   shownGoal,
-  active,
   onShow,
 }: ColumnProps) {
   const { studentId } = student;
@@ -122,14 +121,7 @@ const StudentColumn = memo(function StudentColumn({
             ))
           : null}
       </div>
-      <GoalPanel
-        key={shownGoal}
-        store={store}
-        goalId={shownGoal}
-        device={device}
-        active={active}
-        onTouch={show}
-      />
+      <GoalPanel key={shownGoal} store={store} goalId={shownGoal} device={device} onTouch={show} />
     </div>
   );
 });

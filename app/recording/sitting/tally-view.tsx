@@ -166,7 +166,7 @@ export function TallyView({ device, together }: { device: Device; together: Toge
         {said}
       </p>
       {tallies.length > 0 ? (
-        <ul className="grid items-start gap-4 md:grid-cols-2" data-active>
+        <ul className="grid items-start gap-4 md:grid-cols-2" data-shown>
           {tallies.map((tally, index) => (
             <TallyCard
               key={`${tally.goalId} ${tally.on}`}

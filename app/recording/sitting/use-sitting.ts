@@ -1,4 +1,4 @@
-import { useEffect, useState, useSyncExternalStore } from "react";
+import { useCallback, useEffect, useState, useSyncExternalStore } from "react";
 import { type Device, type Holder, holderOf, onHolderChange } from "../device/device.ts";
 import type { Sheet, Sitting } from "./sheet.ts";
 import { withMark } from "./sheet.ts";
@@ -6,7 +6,8 @@ import type { SittingStore } from "./store.ts";
 
 export function useSheet(store: SittingStore, goalId: string): Sheet {
   return useSyncExternalStore(
-    (call) => store.subscribe(goalId, call),
+    // A new function would have React subscribe anew at every mark.
+    useCallback((call: () => void) => store.subscribe(goalId, call), [store, goalId]),
     () => store.sheet(goalId),
   );
 }

@@ -55,6 +55,7 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
     "g c": () => void navigate("/caseload"),
     "g t": () => void navigate("/today"),
     s: () => void navigate("/record"),
+    i: () => void navigate(`/record?incident=${studentId ?? ""}`),
   });
   return (
     <div className="notebook" data-ready={ready || undefined}>

@@ -6,7 +6,7 @@ import { plural } from "#core/words/numbers.ts";
 import { alsoEnter, enter } from "#server/access/enter.ts";
 import { saveEntry } from "#server/db/entries.ts";
 import { schoolNow } from "#server/db/school-time.ts";
-import { findColleague, listColleagues } from "#server/db/handovers.ts";
+import { findObserver, listColleagues } from "#server/db/handovers.ts";
 import { shortName } from "#server/db/rows.ts";
 import { listItems } from "#server/db/lists.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
@@ -64,7 +64,7 @@ export async function action({ request, context }: Route.ActionArgs) {
       const observerId =
         observer === null || observer === visit.person.personId
           ? null
-          : (await findColleague(visit, observer)).personId;
+          : (await findObserver(visit, observer)).personId;
       const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
       const { entries, problems } = readPast(typed, await listRecordable(visit, searchParams), today);
       if (Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });

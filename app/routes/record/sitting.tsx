@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Device, Reach } from "#app/recording/device/device.ts";
 import { setShowsNames, showsNames } from "#app/recording/device/device.ts";
@@ -15,6 +15,10 @@ import { StartView } from "#app/recording/sitting/start-view.tsx";
 import { openSitting, type SittingStore, takeSitting } from "#app/recording/sitting/store.ts";
 import { TallyView } from "#app/recording/sitting/tally-view.tsx";
 import { useDevice } from "#app/recording/sitting/use-device.ts";
+
+/** Loaded on its own: who counts trials does not wait for it. */
+const loadIncident = () => import("#app/recording/incident/incident-view.tsx");
+const Incident = lazy(() => loadIncident().then(({ IncidentView }) => ({ default: IncidentView })));
 
 function Said({ children }: { children: React.ReactNode }) {
   return <div className="mx-auto mt-10 grid max-w-xl gap-3">{children}</div>;
@@ -117,6 +121,13 @@ function Opened({
         <SavedView saved={saved} waiting={waiting} />
       </>
     );
+  if (search.has("incident"))
+    return (
+      <>
+        {note}
+        <Incident device={device} asked={search.get("incident") || null} waiting={waiting} send={send} />
+      </>
+    );
   if (search.has("tally"))
     return (
       <>
@@ -142,6 +153,9 @@ function Opened({
             />
             Show names
           </label>
+          <Link to="/record?incident" className="btn btn-plain h-11">
+            Incident
+          </Link>
           <Link to="/record?tally=day" className="btn btn-plain h-11">
             All-day tallies{together.tallies.length > 0 ? ` (${together.tallies.length})` : ""}
           </Link>
@@ -228,6 +242,7 @@ export default function SittingPage() {
     setHydrated(true);
     // Before they are needed: what a newer version of the program took away could not be loaded later.
     void loadPanels();
+    void loadIncident();
   }, []);
   return (
     <main
@@ -243,7 +258,9 @@ export default function SittingPage() {
         </p>
       </noscript>
       {opened.state === "open" ? (
-        <Opened device={opened.device} reach={opened.reach} {...rest} />
+        <Suspense>
+          <Opened device={opened.device} reach={opened.reach} {...rest} />
+        </Suspense>
       ) : opened.state === "nobody" ? (
         <Said>
           <h1 className="font-serif text-[1.7rem] font-semibold">Nobody records on this device yet</h1>

@@ -2,13 +2,15 @@ import { redirect } from "react-router";
 import { actFor, enter } from "#server/access/enter.ts";
 import type { Visit } from "#server/access/visit.ts";
 import { saveEntry, type SaveOutcome } from "#server/db/entries.ts";
-import { findColleague, isHandedOver } from "#server/db/handovers.ts";
+import { findColleague, findObserver, isHandedOver } from "#server/db/handovers.ts";
 import { saveNotMeasured } from "#server/db/not-measured.ts";
 import { shortName } from "#server/db/rows.ts";
 import { schoolTimeOf } from "#server/db/school-time.ts";
 import { saveSecondObservation } from "#server/db/second-observations.ts";
+import { saveIncident, tellApart } from "#server/db/incidents.ts";
 import { keepSitting } from "#server/db/sittings.ts";
 import { markAbsence } from "#server/db/students.ts";
+import { markWatched } from "#server/db/watched-days.ts";
 import { closeTally, openTally, pressTally, takeBackPress } from "#server/db/tallies.ts";
 import { InputProblems } from "#server/failure.ts";
 import { type Measure, readEntry } from "#core/measures/measure.ts";
@@ -60,14 +62,46 @@ function keepTallied(
   }
 }
 
+type OfStudent = Extract<Queued, { kind: "incident" | "same incident" | "watched" }>;
+
+/** What is of a student and of no goal of theirs. */
+async function keepOfStudent(
+  visit: Visit,
+  item: OfStudent,
+  { local, observerId }: { local: string; observerId: string | null },
+): Promise<SaveOutcome> {
+  const { studentId } = item;
+  switch (item.kind) {
+    case "incident": {
+      const { id, began, chosen, details, ongoing, observedAt, clockAhead } = item;
+      return saveIncident(visit, studentId, {
+        ...{ incidentId: id, chosen, details, ongoing, observerId, clockAhead },
+        deviceAt: observedAt,
+        time: began.as === "moment" ? { local } : began.as === "time" ? began : { period: null, ...began },
+        note: item.note?.trim() || null,
+      });
+    }
+    case "same incident":
+      return tellApart(visit, { studentId, incidentId: item.incidentId, otherId: item.otherId }, item.same);
+    case "watched":
+      if (item.state === "absent") await markAbsence(visit, studentId, item.on, true);
+      else await markWatched(visit, studentId, { on: item.on, period: item.period, state: item.state });
+      return "saved";
+  }
+}
+
 async function keep(visit: Visit, item: Queued, at: Date, observerId: string | null): Promise<KeepAnswer> {
-  const { studentId, goalId } = item;
+  const { studentId } = item;
   const observedLocal = await schoolTimeOf(visit.trx, visit.person.timeZone, at);
   const today = observedLocal.slice(0, 10);
-  const already = "An entry with this number is there already and says something else.";
+  const already = "What has this number is there already and says something else.";
   const said = (outcome: SaveOutcome): KeepAnswer =>
     outcome === "conflict" ? refused(already) : { outcome };
   switch (item.kind) {
+    case "incident":
+    case "same incident":
+    case "watched":
+      return said(await keepOfStudent(visit, item, { local: observedLocal, observerId }));
     case "tally open":
     case "tally press":
     case "tally back":
@@ -77,7 +111,7 @@ async function keep(visit: Visit, item: Queued, at: Date, observerId: string | n
       await markAbsence(visit, studentId, today, true);
       return { outcome: "saved" };
     case "second": {
-      const { measureVersion, withSittingId } = item;
+      const { goalId, measureVersion, withSittingId } = item;
       return said(
         await saveSecondObservation(visit, { goalId, studentId, measureVersion }, (measure) => ({
           ...readObserved(measure, item),
@@ -92,7 +126,7 @@ async function keep(visit: Visit, item: Queued, at: Date, observerId: string | n
       return said(
         await saveNotMeasured(visit, {
           noteId: item.id,
-          goalId,
+          goalId: item.goalId,
           studentId,
           sittingId: item.sittingId,
           observedLocal,
@@ -102,7 +136,7 @@ async function keep(visit: Visit, item: Queued, at: Date, observerId: string | n
       );
     case "entry": {
       await keepSitting(visit, item);
-      const { measureVersion, sittingId, support, interrupted } = item;
+      const { goalId, measureVersion, sittingId, support, interrupted } = item;
       return said(
         await saveEntry(
           visit,
@@ -128,8 +162,9 @@ async function keepAsObserved(visit: Visit, item: Queued): Promise<KeepAnswer> {
   const { observer, studentId } = item;
   if (observer === undefined || observer.personId === visit.person.personId)
     return keep(visit, item, at, null);
+  if (observer.handoverId === null)
+    return keep(visit, item, at, (await findObserver(visit, observer.personId)).personId);
   const colleague = await findColleague(visit, observer.personId);
-  if (observer.handoverId === null) return keep(visit, item, at, colleague.personId);
   if (!(await isHandedOver(visit, { handoverId: observer.handoverId, personId: observer.personId, at })))
     return refused("The PIN given for this was too long ago. Record it again under your own name.");
   const theirs = await actFor(visit, colleague, "entry.record", studentId);

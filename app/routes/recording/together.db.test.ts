@@ -146,6 +146,12 @@ describe("an all-day tally", () => {
       outcome: "refused",
       why: /has not arrived/,
     });
+    const mine = tallied(day, "press", "15:05");
+    expect(await keep(noor, mine)).toEqual(saved);
+    expect(await keep(teo, tallied(day, "back", "15:06", { pressId: mine.id }))).toMatchObject({
+      outcome: "refused",
+      why: /only who made it/,
+    });
     expect((await send(gus, "/recording/keep", tallied(day, "press", "15:00", other))).status).toBe(404);
     await keep(noor, tallied(day, "open", "15:00"));
     expect(await keep(noor, closing(day, "11:00", "10:00"))).toMatchObject({
@@ -207,9 +213,9 @@ describe("a tablet handed over", () => {
     expect(await text(noor, `/students/${demo.student("Wren")}/entries/${named.id}`)).toContain(
       "T. Brandvold, written by N. Halloran",
     );
-    expect((await send(noor, "/recording/keep", made({ personId: newId(), handoverId: null }))).status).toBe(
-      404,
-    );
+    // Nobody, and somebody of the school who works with none of the same students.
+    for (const personId of [newId(), demo.person("desmond").personId])
+      expect((await send(noor, "/recording/keep", made({ personId, handoverId: null }))).status).toBe(404);
   });
 
   it("takes five wrong PINs, then none for a while, the right one included", async () => {

@@ -3,6 +3,7 @@ import { groupBy } from "#core/group-by.ts";
 import { enter } from "#server/access/enter.ts";
 import { listEntries } from "#server/db/entry-lists.ts";
 import { schoolNow } from "#server/db/school-time.ts";
+import { listIncidents } from "#server/db/incidents.ts";
 import { listNotMeasured } from "#server/db/not-measured.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
@@ -23,6 +24,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const goals = await listGoals(visit, params.studentId);
     const entries = await listEntries(visit, params.studentId, { limit: reportLength + 1 });
     const notMeasured = await listNotMeasured(visit, params.studentId, { limit: reportLength });
+    const incidents = await listIncidents(visit, params.studentId, { limit: reportLength });
     const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
     return {
       student,
@@ -38,7 +40,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
           ? `${scoreWords({ ...summary.last, unit: unitOf(measure) })} on ${longDate(summary.last.date)}`
           : null,
       })),
-      lines: reportLines(entries, goals, notMeasured).slice(0, reportLength),
+      lines: reportLines(entries, goals, notMeasured, incidents).slice(0, reportLength),
       more: entries.length > reportLength,
     };
   });
@@ -124,7 +126,7 @@ export default function Report({
                         {line.sentence} {line.note}
                       </p>
                       <p className="font-sans text-fine text-soft">
-                        {line.time} · {line.author}
+                        {[line.time, line.author].filter(Boolean).join(" · ")}
                         {line.revision > 1 ? " · " : ""}
                         {line.revision > 1 ? (
                           <Link className="link" to={`/students/${student.studentId}/${line.page}`}>

@@ -39,7 +39,8 @@ export function CorrectionEnd({
   problems,
   busy,
 }: {
-  note: string | null;
+  /** Undefined where the note is written further up. */
+  note?: string | null;
   /** The field for the reason. */
   reasonName: string;
   /** What is removed: "entry". */
@@ -50,14 +51,16 @@ export function CorrectionEnd({
 }) {
   return (
     <>
-      <TextArea
-        label="Note"
-        name="note"
-        maxLength={2000}
-        defaultValue={typed?.["note"] ?? note ?? ""}
-        problem={problems["note"]}
-        hint="Stands in the report as you write it. Name no other student."
-      />
+      {note === undefined ? null : (
+        <TextArea
+          label="Note"
+          name="note"
+          maxLength={2000}
+          defaultValue={typed?.["note"] ?? note ?? ""}
+          problem={problems["note"]}
+          hint="Stands in the report as you write it. Name no other student."
+        />
+      )}
       <Field
         label="Reason for the change"
         name={reasonName}

@@ -3,6 +3,7 @@ import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
 import { listEntries } from "#server/db/entry-lists.ts";
 import { schoolNow } from "#server/db/school-time.ts";
+import { listIncidents } from "#server/db/incidents.ts";
 import { listNotMeasured } from "#server/db/not-measured.ts";
 import { findStudent, listAbsences, listGoals } from "#server/db/students.ts";
 import { dateWithYear } from "#core/words/dates.ts";
@@ -18,10 +19,11 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const goals = await listGoals(visit, params.studentId);
     const entries = await listEntries(visit, params.studentId, { limit: marginLength });
     const notMeasured = await listNotMeasured(visit, params.studentId, { limit: marginLength });
+    const incidents = await listIncidents(visit, params.studentId, { limit: marginLength });
     const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
     return {
       student,
-      lines: reportLines(entries, goals, notMeasured).slice(0, marginLength),
+      lines: reportLines(entries, goals, notMeasured, incidents).slice(0, marginLength),
       absentToday: (await listAbsences(visit, params.studentId)).includes(today),
       mayEdit: may(visit.person, "student.edit", { part: visit.part }),
       mayMark: may(visit.person, "absence.mark", { part: visit.part }),
@@ -53,6 +55,9 @@ export default function StudentPage({
                 Details
               </Link>
             ) : null}
+            <Link to={`/students/${student.studentId}/incidents`} className="btn btn-plain">
+              Incidents
+            </Link>
             <Link to={`/students/${student.studentId}/report`} className="btn btn-plain">
               Report
             </Link>

@@ -3,12 +3,14 @@ import * as foundation from "./001-foundation.ts";
 import * as goals from "./002-goals.ts";
 import * as sittings from "./003-sittings.ts";
 import * as together from "./004-together.ts";
+import * as incidents from "./005-incidents.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
   "002-goals": goals,
   "003-sittings": sittings,
   "004-together": together,
+  "005-incidents": incidents,
 };
 
 /** Migrations go forward only; the list is in code so that a bundle carries it. */

@@ -1,0 +1,95 @@
+import { v7 as newId } from "uuid";
+import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
+import type { Began, Chosen, IncidentDetails } from "#core/incidents/content.ts";
+import { type Device, holderOf } from "../device/device.ts";
+import { write } from "../device/disk.ts";
+import { incidentPlace } from "../device/queue.ts";
+import { seal, unseal } from "../device/seal.ts";
+import type { Queued } from "../queued.ts";
+
+export type IncidentItem = Extract<Queued, { kind: "incident" }>;
+
+/** When it began: a moment (milliseconds since 1970), or what was said in the school's own dates and times. */
+export type DraftTime = { as: "moment"; at: number } | Exclude<Began, { as: "moment" }>;
+
+/** What an incident is while it is being written. */
+export interface IncidentFacts {
+  began: DraftTime;
+  /** A clock that was started when it began. */
+  clock: { startedAt: number; stoppedAt: number | null } | null;
+  chosen: Chosen;
+  details: IncidentDetails;
+  note: string;
+}
+
+export interface IncidentDraft extends IncidentFacts {
+  /** Made once: saved twice it is one incident. */
+  incidentId: string;
+  studentId: string | null;
+}
+
+export const newDraft = (studentId: string | null, now: number): IncidentDraft => ({
+  incidentId: newId(),
+  studentId,
+  began: { as: "moment", at: now },
+  clock: null,
+  chosen: emptyChosen(),
+  details: emptyDetails,
+  note: "",
+});
+
+/** Another one like it: what was so stays, what happened to be so (its time, length, strength, note) does not. */
+export const likeDraft = (before: IncidentDraft, now: number): IncidentDraft => ({
+  ...newDraft(before.studentId, now),
+  chosen: before.chosen,
+  details: { ...emptyDetails, functions: before.details.functions },
+});
+
+export const isBlank = ({ chosen, note, clock }: IncidentFacts): boolean =>
+  clock === null && note.trim() === "" && Object.values(chosen).every((list) => list.length === 0);
+
+export async function readDraft({ disk, key, personId }: Device): Promise<IncidentDraft | null> {
+  const sealed = await disk.get("packs", incidentPlace(personId));
+  return sealed ? unseal<IncidentDraft>(key, sealed) : null;
+}
+
+/** Keeps what is being written on the disk; a draft that says nothing is not kept. */
+export async function keepDraft({ disk, key, personId }: Device, draft: IncidentDraft | null): Promise<void> {
+  const sealed = draft && !isBlank(draft) ? await seal(key, draft) : null;
+  await write(disk, ["packs"], (trx) => [
+    sealed
+      ? trx.objectStore("packs").put(sealed, incidentPlace(personId))
+      : trx.objectStore("packs").delete(incidentPlace(personId)),
+  ]);
+}
+
+const minute = 60_000;
+
+/** The incident as it goes to the server. A clock that still runs says that it is still going on. */
+export function itemOfDraft(device: Device, draft: IncidentDraft, now: number): IncidentItem | null {
+  const { studentId, clock, chosen, details, note } = draft;
+  if (studentId === null || chosen.behavior.length === 0) return null;
+  const began = clock ? { as: "moment" as const, at: clock.startedAt } : draft.began;
+  const holder = holderOf(device);
+  return {
+    format: 1,
+    kind: "incident",
+    id: draft.incidentId,
+    studentId,
+    observedAt: new Date(began.as === "moment" ? began.at : now).toISOString(),
+    clockAhead: device.kept.clockAhead,
+    ...(holder ? { observer: { personId: holder.personId, handoverId: holder.handoverId } } : {}),
+    began: began.as === "moment" ? { as: "moment" } : began,
+    chosen,
+    details: {
+      ...details,
+      length:
+        clock && clock.stoppedAt !== null
+          ? { minutes: Math.round(((clock.stoppedAt - clock.startedAt) / minute) * 10) / 10 }
+          : details.length,
+      resolvedMinutes: details.resolved ? details.resolvedMinutes : null,
+    },
+    ongoing: clock !== null && clock.stoppedAt === null,
+    note: note.trim() || null,
+  };
+}

@@ -1,0 +1,114 @@
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { v7 as newId } from "uuid";
+import type { ChoiceList } from "#core/incidents/choice-lists.ts";
+import { incidentLine } from "#core/report/incident-line.ts";
+import type { NearAnswer } from "#app/routes/recording/near.ts";
+import type { NearIncident } from "#server/db/incidents.ts";
+import type { Device } from "../device/device.ts";
+import { post } from "../device/post.ts";
+import { enqueue, type WaitingItem } from "../device/queue.ts";
+import type { IncidentItem } from "./draft.ts";
+
+/** The line as it will read, from what the device knows of it. */
+function lineOf({ chosen, details, ongoing, note }: IncidentItem) {
+  const names = Object.fromEntries(
+    Object.entries(chosen).map(([list, ones]) => [list, ones.map(({ name }) => name)]),
+  ) as Record<ChoiceList, string[]>;
+  return incidentLine({ names, details, ongoing, note });
+}
+
+/** Another adult told of an incident at nearly the same time: is it this one? */
+function SameOne({ device, item, onSend }: { device: Device; item: IncidentItem; onSend: () => void }) {
+  const [near, setNear] = useState<readonly NearIncident[]>([]);
+  useEffect(() => {
+    let current = true;
+    post<NearAnswer>("/recording/near", { studentId: item.studentId, incidentId: item.id }).then(
+      (answer) => {
+        if (current && answer.kind === "said") setNear(answer.body.near);
+      },
+      () => undefined,
+    );
+    return () => {
+      current = false;
+    };
+  }, [item]);
+  async function say(other: NearIncident, same: boolean): Promise<void> {
+    setNear(near.filter((one) => one !== other));
+    await enqueue(device, [
+      {
+        ...{ format: 1, kind: "same incident", id: newId(), studentId: item.studentId },
+        observedAt: new Date().toISOString(),
+        clockAhead: device.kept.clockAhead,
+        ...{ incidentId: item.id, otherId: other.incidentId, same },
+      },
+    ]);
+    onSend();
+  }
+  return near.map((other) => (
+    <div
+      key={other.incidentId}
+      role="group"
+      aria-label="The same incident?"
+      className="mt-2 flex flex-wrap items-center gap-2 rounded-lg bg-arrival px-3 py-1.5 font-sans"
+    >
+      <p className="flex-1">
+        {other.by} wrote down one at {other.at}. Is it the same one?
+      </p>
+      <button type="button" className="btn btn-plain h-11" onClick={() => void say(other, true)}>
+        Yes, join the two
+      </button>
+      <button type="button" className="btn btn-plain h-11" onClick={() => void say(other, false)}>
+        No, two
+      </button>
+    </div>
+  ));
+}
+
+/** What was just written down, as it will read in the report, and whether the server has it. */
+export function SavedIncidents({
+  device,
+  saved,
+  waiting,
+  onSend,
+}: {
+  device: Device;
+  saved: readonly IncidentItem[];
+  waiting: readonly WaitingItem[];
+  onSend: () => void;
+}) {
+  const left = new Map(waiting.map(({ item, refused }) => [item.id, refused]));
+  const nameOf = (id: string) =>
+    device.pack.students.find(({ studentId }) => studentId === id)?.screenName ?? "";
+  return (
+    <section aria-label="Written down" className="border-l border-rule pl-5">
+      {saved.map((item) => {
+        const { sentence, note } = lineOf(item);
+        return (
+          <article key={item.id} className="arrived -ml-3 mt-1.5 rounded-lg px-3 py-2">
+            <p className="text-fine font-bold text-soft">
+              {nameOf(item.studentId)}:{" "}
+              <Link
+                className="link inline-flex min-h-11 min-w-11 items-center"
+                to={`/students/${item.studentId}/report`}
+              >
+                report
+              </Link>
+            </p>
+            <p className="font-serif leading-relaxed" dir="auto">
+              {sentence} {note}
+            </p>
+            <p className="text-fine text-soft" role="status">
+              {!left.has(item.id)
+                ? "in the report"
+                : left.get(item.id)
+                  ? "not taken, see above"
+                  : "kept on this device"}
+            </p>
+            {left.has(item.id) ? null : <SameOne device={device} item={item} onSend={onSend} />}
+          </article>
+        );
+      })}
+    </section>
+  );
+}

@@ -1,0 +1,292 @@
+import { useEffect, useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { v7 as newId } from "uuid";
+import type { Device } from "../device/device.ts";
+import { enqueue, type WaitingItem } from "../device/queue.ts";
+import type { Queued } from "../queued.ts";
+import { rightTime } from "../right-time.ts";
+import { HolderButton } from "../sitting/holder.tsx";
+import { localDay } from "../sitting/local-time.ts";
+import { useNow } from "../sitting/use-sitting.ts";
+import {
+  type IncidentDraft,
+  type IncidentFacts,
+  type IncidentItem,
+  isBlank,
+  itemOfDraft,
+  keepDraft,
+  likeDraft,
+  newDraft,
+  readDraft,
+} from "./draft.ts";
+import { IncidentFields } from "./incident-fields.tsx";
+import { SavedIncidents } from "./incident-saved.tsx";
+
+type Watched = Extract<Queued, { kind: "watched" }>;
+const dayStates = [
+  ["none", "none today"],
+  ["not observed", "not observed"],
+  ["absent", "absent"],
+] as const;
+
+const watchedToday = (device: Device, studentId: string, state: Watched["state"]): Watched => ({
+  ...{ format: 1, kind: "watched", id: newId(), studentId, period: "", state },
+  observedAt: new Date().toISOString(),
+  clockAhead: device.kept.clockAhead,
+  on: localDay(device.pack.timeZone, rightTime(Date.now(), device.kept.clockAhead)),
+});
+
+/** At the end of a day: it was watched and nothing happened, nobody watched, or the student was not there. */
+function DayMarks({
+  device,
+  studentId,
+  name,
+  onSend,
+}: {
+  device: Device;
+  studentId: string;
+  name: string;
+  onSend: () => void;
+}) {
+  const [said, setSaid] = useState<Watched["state"]>(null);
+  async function say(state: Watched["state"]): Promise<void> {
+    setSaid(state);
+    await enqueue(device, [watchedToday(device, studentId, state)]);
+    onSend();
+  }
+  return (
+    <span className="ml-auto flex flex-wrap gap-1.5" role="group" aria-label={`Today, ${name}`}>
+      {dayStates.map(([state, words]) => (
+        <button
+          key={state}
+          type="button"
+          className="choice text-[0.9rem]"
+          aria-pressed={said === state}
+          // A student who is there after all is told so on their page.
+          disabled={said === "absent" && state !== "absent"}
+          onClick={() => void say(said === state && state !== "absent" ? null : state)}
+        >
+          {words}
+        </button>
+      ))}
+    </span>
+  );
+}
+
+/** Whose incident it is: everyone this person records for, and what can be said of a day on which nothing happened. */
+function WhoseView({
+  device,
+  onChoose,
+  onSend,
+}: {
+  device: Device;
+  onChoose: (studentId: string) => void;
+  onSend: () => void;
+}) {
+  const { students } = device.pack;
+  if (students.length === 0)
+    return (
+      <p className="py-3">
+        You may record for no student yet. A case manager adds you to a student’s circle; then the student
+        appears here.
+      </p>
+    );
+  return (
+    <>
+      <p className="mt-2 text-soft">
+        Whose incident is it? Or say of a day that nothing happened: without that, a day with no incident
+        looks like a day on which nobody wrote.
+      </p>
+      <ul className="mt-2 grid gap-x-12 lg:grid-cols-2">
+        {students.map(({ studentId, screenName }) => (
+          <li key={studentId} className="start-row">
+            <button
+              type="button"
+              className="min-h-12 min-w-24 cursor-pointer rounded-lg bg-neutral px-4 font-bold text-neutral-content"
+              onClick={() => onChoose(studentId)}
+            >
+              <span className="sr-only">Incident of </span>
+              {screenName}
+            </button>
+            <DayMarks device={device} studentId={studentId} name={screenName} onSend={onSend} />
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** Writing an incident down, with or without a network; what is half written is on the disk. */
+export function IncidentView({
+  device,
+  asked,
+  waiting,
+  send,
+}: {
+  device: Device;
+  /** The student the address names; null where it names none. */
+  asked: string | null;
+  waiting: readonly WaitingItem[];
+  send: () => void;
+}) {
+  const { pack } = device;
+  const navigate = useNavigate();
+  const now = rightTime(useNow(true, 20_000), device.kept.clockAhead);
+  const [draft, setDraft] = useState<IncidentDraft | null>(null);
+  const [saved, setSaved] = useState<readonly IncidentItem[]>([]);
+  const [last, setLast] = useState<IncidentDraft | null>(null);
+  const [problem, setProblem] = useState("");
+  const [restored, setRestored] = useState(false);
+  const writing = useRef<Promise<unknown>>(Promise.resolve());
+  const begun = useRef(false);
+  useEffect(() => {
+    // Once: what was half written comes back; a fresher pack of the same person changes nothing of it.
+    if (begun.current) return;
+    begun.current = true;
+    void readDraft(device).then((kept) => {
+      setDraft(kept ?? newDraft(asked, Date.now()));
+      setRestored(kept !== null);
+    });
+  }, [device, asked]);
+  const show = (next: IncidentDraft) => {
+    setDraft(next);
+    writing.current = writing.current.then(() => keepDraft(device, next)).catch(() => undefined);
+  };
+  if (!draft) return null;
+  const student = pack.students.find(({ studentId }) => studentId === draft.studentId);
+  const begin = (next: IncidentDraft) => {
+    setProblem("");
+    setRestored(false);
+    show(next);
+  };
+  async function save(from: IncidentDraft): Promise<void> {
+    const item = itemOfDraft(device, from, Date.now());
+    if (!item) {
+      setProblem("Say what the student did: touch at least one.");
+      return;
+    }
+    await writing.current;
+    await enqueue(device, [item]);
+    setSaved([item, ...saved]);
+    setLast(from);
+    setDraft(newDraft(null, Date.now()));
+    setProblem("");
+    send();
+    scrollTo({ top: 0 });
+  }
+  const running = draft.clock !== null && draft.clock.stoppedAt === null;
+  return (
+    <div className="mx-auto w-full max-w-6xl pb-28">
+      <header className="sitting-head mb-3">
+        <h1 className="font-serif text-[1.7rem] font-semibold max-sm:text-xl">Incident</h1>
+        {student ? (
+          <button
+            type="button"
+            className="min-h-11 cursor-pointer rounded-lg bg-neutral px-4 font-bold text-neutral-content"
+            aria-label={`${student.screenName}, change the student`}
+            onClick={() => begin({ ...draft, studentId: null })}
+          >
+            {student.screenName}
+          </button>
+        ) : null}
+        <HolderButton device={device} />
+        <span className="ml-auto flex gap-2">
+          <Link to="/record" className="btn btn-plain h-11 max-sm:hidden">
+            Sittings
+          </Link>
+          <button type="button" className="btn btn-plain h-11" onClick={() => void navigate(-1)}>
+            Back
+          </button>
+        </span>
+      </header>
+      {saved.length > 0 && !student ? (
+        <>
+          <SavedIncidents device={device} saved={saved} waiting={waiting} onSend={send} />
+          {last?.studentId ? (
+            <p className="mt-3 mb-4 flex flex-wrap gap-2">
+              <button
+                type="button"
+                className="btn btn-plain h-11"
+                onClick={() => begin(likeDraft(last, Date.now()))}
+              >
+                Another like this
+              </button>
+              <button
+                type="button"
+                className="btn btn-plain h-11"
+                onClick={() => begin(newDraft(last.studentId, Date.now()))}
+              >
+                Another of {pack.students.find(({ studentId }) => studentId === last.studentId)?.screenName}
+              </button>
+              <Link to={`/students/${last.studentId}/incidents`} className="btn btn-primary h-11">
+                Done
+              </Link>
+            </p>
+          ) : null}
+        </>
+      ) : null}
+      {student ? (
+        <form
+          onSubmit={(event) => {
+            event.preventDefault();
+            void save(draft);
+          }}
+          onKeyDown={(event) => {
+            if (event.key === "Enter" && (event.ctrlKey || event.metaKey)) {
+              event.preventDefault();
+              void save(draft);
+            }
+          }}
+        >
+          {restored ? (
+            <p className="mb-2 rounded-lg bg-arrival px-4 py-2" role="status">
+              This one was begun before and not saved. Go on with it, or start over below.
+            </p>
+          ) : null}
+          <IncidentFields
+            facts={draft}
+            student={student}
+            school={pack}
+            now={now}
+            onChange={(part: Partial<IncidentFacts>) => {
+              setProblem("");
+              show({ ...draft, ...part });
+            }}
+          />
+          <div className="save-bar">
+            <button type="submit" className="btn btn-primary h-12 px-8">
+              {running ? "Save, still going on" : "Save"}
+            </button>
+            {isBlank(draft) ? null : (
+              <button
+                type="button"
+                className="btn btn-plain h-12"
+                onClick={() =>
+                  begin(newDraft(restored && asked !== null ? asked : draft.studentId, Date.now()))
+                }
+              >
+                Start over
+              </button>
+            )}
+            <p role="alert" className="font-bold text-error empty:hidden">
+              {problem}
+            </p>
+            <p className="text-fine text-soft max-sm:hidden">Ctrl + Enter saves.</p>
+          </div>
+        </form>
+      ) : (
+        <WhoseView
+          device={device}
+          onChoose={(studentId) =>
+            begin({
+              ...draft,
+              studentId,
+              began: isBlank(draft) ? { as: "moment", at: Date.now() } : draft.began,
+            })
+          }
+          onSend={send}
+        />
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,404 @@
+import { useState } from "react";
+import * as z from "zod/mini";
+import { data, Form, Link, redirect, useLocation, useNavigation } from "react-router";
+import { choiceLists } from "#core/incidents/choice-lists.ts";
+import { beganSchema, chosenSchema, detailsSchema } from "#core/incidents/content.ts";
+import { incidentLine, lengthWords } from "#core/report/incident-line.ts";
+import { listed } from "#core/words/lists.ts";
+import { dateWithYear, shortDate } from "#core/words/dates.ts";
+import { enter } from "#server/access/enter.ts";
+import { isId, notFound } from "#server/access/visit.ts";
+import { may } from "#server/access/table.ts";
+import { readTimetable } from "#server/db/calendar.ts";
+import { listChoices, offeredIn } from "#server/db/choices.ts";
+import { listColleagues } from "#server/db/handovers.ts";
+import { readIncidentSettings } from "#server/db/incident-settings.ts";
+import {
+  changeIncidentState,
+  correctIncident,
+  findIncident,
+  type KeptIncident,
+  listIncidentRevisions,
+  listNear,
+  tellApart,
+} from "#server/db/incidents.ts";
+import { listItems } from "#server/db/lists.ts";
+import { schoolNow } from "#server/db/school-time.ts";
+import { findStudent } from "#server/db/students.ts";
+import type { IncidentFacts } from "#app/recording/incident/draft.ts";
+import {
+  IncidentFields,
+  type IncidentSchool,
+  type IncidentStudent,
+} from "#app/recording/incident/incident-fields.tsx";
+import { keepTyped } from "#app/recording/keep-typed.server.ts";
+import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { FormProblem } from "#app/ui/field.tsx";
+import { id, optionalText, readForm, typedValues } from "#app/ui/form-data.ts";
+import { CorrectionEnd, History, Removed } from "../student/line-page.tsx";
+import type { Route } from "./+types/incident";
+
+/** What the team sees of an incident beside its sentence; a guess at a reason is named as one. */
+function factsOf({ names, details, on, at, period }: KeptIncident, adults: ReadonlyMap<string, string>) {
+  const { functions, length, intensity, peers, harm, resolvedMinutes } = details;
+  const facts: (readonly [label: string, value: string])[] = [
+    ["When", [dateWithYear(on), at ?? period ?? "time not known"].join(", ")],
+    ["Where", listed(names.setting)],
+    ["Just before", listed(names.antecedent)],
+    ["Did", listed(names.behavior)],
+    ["Right after", listed(names.consequence)],
+    ["That day", listed(names["setting event"])],
+    ["How long", length ? lengthWords(length) : ""],
+    ["How strong", intensity === null ? "" : `${intensity} of 5`],
+    ["Resolved after", resolvedMinutes === null ? "" : `${resolvedMinutes} min`],
+    ["Thought at the time to be for", listed(functions)],
+    ["Adults", listed(details.adults.flatMap((one) => adults.get(one) ?? []))],
+    [
+      "Other students",
+      peers === 0 ? "" : listed(Array.from("ABCDEF".slice(0, peers), (one) => `peer ${one}`)),
+    ],
+    ...harm.facts.map(({ asked, said }) => [asked, said] as const),
+  ];
+  return facts.filter(([, value]) => value !== "");
+}
+
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  const { studentId } = params;
+  return enter(request, context, "incident.read", studentId, async (visit) => {
+    const incident = await findIncident(
+      visit,
+      studentId,
+      isId(params.incidentId) ? params.incidentId : notFound(),
+    );
+    const student = await findStudent(visit, studentId);
+    const own = await listChoices(visit, studentId);
+    const settings = await listItems(visit, "setting");
+    const incidents = await readIncidentSettings(visit);
+    const colleagues = await listColleagues(visit);
+    const mayRecord = may(visit.person, "incident.record", { part: visit.part });
+    const chosen = Object.fromEntries(
+      choiceLists.map((list) => [
+        list,
+        (incident.choices[list] ?? []).flatMap((choiceId) => {
+          const found = own.find((one) => one.choiceId === choiceId);
+          return found ? [{ choiceId, name: found.name, ...(found.once ? { once: true } : {}) }] : [];
+        }),
+      ]),
+    ) as IncidentFacts["chosen"];
+    const facts: IncidentFacts = {
+      began:
+        incident.at !== null
+          ? { as: "time", local: `${incident.on}T${incident.at}` }
+          : incident.period !== null
+            ? { as: "period", on: incident.on, period: incident.period }
+            : { as: "day", on: incident.on },
+      clock: null,
+      chosen,
+      details: incident.details,
+      note: incident.note ?? "",
+    };
+    return {
+      ...{ facts, revision: incident.revision, state: incident.state, ongoing: incident.ongoing },
+      ...{ author: incident.author, sameAs: incident.sameAs },
+      now: Date.now(),
+      when: `${shortDate(incident.on)}, ${incident.at ?? incident.period ?? "time not known"}`,
+      line: incidentLine(incident),
+      told: factsOf(incident, new Map(colleagues.map(({ personId, name }) => [personId, name]))),
+      history: (await listIncidentRevisions(visit, studentId, incident.incidentId)).map(
+        ({ revision, act, by, on, time, reason, told }) => ({
+          ...{ revision, act, by, reason, said: incidentLine(told) },
+          when: `${shortDate(on)}, ${time}`,
+        }),
+      ),
+      near: mayRecord ? await listNear(visit, studentId, incident.incidentId) : [],
+      mayRecord,
+      mayChange: may(visit.person, "incident.correct", { part: visit.part, authorId: incident.authorId }),
+      student: {
+        screenName: student.calledName,
+        asksWhy: incidents.whyAsked === "of everyone" || visit.part === "lead",
+        choices: choiceLists.flatMap((list) => offeredIn(studentId, list, own, settings)),
+      },
+      school: {
+        timeZone: visit.person.timeZone,
+        timetable: await readTimetable(visit),
+        incidents,
+        colleagues,
+      },
+    };
+  });
+}
+
+const revision = z.coerce.number().check(z.int(), z.gte(1));
+const writtenSchema = z.object({
+  began: beganSchema,
+  chosen: chosenSchema,
+  details: detailsSchema,
+  ongoing: z.boolean(),
+  note: z.string().check(z.maxLength(2000)),
+});
+const forms = z.discriminatedUnion("intent", [
+  z.object({ intent: z.literal("correct"), revision, written: z.string(), reason: optionalText(500) }),
+  z.object({ intent: z.literal("remove"), revision, reason: optionalText(500) }),
+  z.object({ intent: z.literal("restore"), revision }),
+]);
+const joinForm = z.object({ otherId: id });
+
+function readWritten(text: string) {
+  try {
+    return writtenSchema.safeParse(JSON.parse(text));
+  } catch {
+    return writtenSchema.safeParse(null);
+  }
+}
+
+export async function action({ request, context, params }: Route.ActionArgs) {
+  const form = await request.formData();
+  const typed = typedValues(form);
+  const { studentId } = params;
+  const incidentId = isId(params.incidentId) ? params.incidentId : notFound();
+  const ids = { studentId, incidentId };
+  const wrong = (problems: Record<string, string>, status = 422) => data({ problems, typed }, { status });
+  const intent = form.get("intent");
+  const permission = intent === "join" || intent === "apart" ? "incident.record" : "incident.correct";
+  return keepTyped(typed, () =>
+    enter(request, context, permission, studentId, async (visit) => {
+      const here = `/students/${studentId}/incidents/${incidentId}`;
+      if (permission === "incident.record") {
+        const asked = readForm(form, joinForm);
+        if (!asked.ok) return wrong(asked.problems);
+        await tellApart(visit, { ...ids, ...asked.values }, intent === "join");
+        return redirect(here);
+      }
+      const read = readForm(form, forms);
+      if (!read.ok) return wrong(read.problems);
+      const { values } = read;
+      const change = { expectedRevision: values.revision, reason: "reason" in values ? values.reason : null };
+      if (values.intent !== "correct") {
+        const outcome = await changeIncidentState(
+          visit,
+          ids,
+          change,
+          values.intent === "remove" ? "removed" : "kept",
+        );
+        return outcome === "conflict" ? wrong({ form: changedMeanwhile }, 409) : redirect(here);
+      }
+      const written = readWritten(values.written);
+      if (!written.success)
+        return wrong({ form: written.error.issues[0]?.message ?? "This cannot be read. Please look again." });
+      const { began, chosen, details, ongoing, note } = written.data;
+      if (began.as === "moment") return wrong({ form: "Say when it began." });
+      const now = await schoolNow(visit.trx, visit.person.timeZone);
+      if ((began.as === "time" ? began.local : began.on) > (began.as === "time" ? now : now.slice(0, 10)))
+        return wrong({ form: "It cannot have begun after now. Check the day and the time." });
+      const stands = await findIncident(visit, studentId, incidentId);
+      const outcome = await correctIncident(visit, ids, change, {
+        time: began.as === "time" ? began : { period: null, ...began },
+        ...{ chosen, details, ongoing, observerId: stands.observerId },
+        note: note.trim() || null,
+      });
+      if (outcome === "conflict") return wrong({ form: changedMeanwhile }, 409);
+      return redirect(`${here}?saved=${incidentId}`);
+    }),
+  );
+}
+
+const changedMeanwhile =
+  "This incident was changed meanwhile. What stands now is shown above; please look and decide again.";
+
+export async function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction());
+}
+
+const acts = { made: "Written down", corrected: "Corrected", removed: "Removed", restored: "Put back" };
+
+/** What was typed before an error, or what stands. */
+function factsFrom(written: string | undefined, stands: IncidentFacts): IncidentFacts {
+  const read = written === undefined ? null : readWritten(written);
+  if (!read?.success || read.data.began.as === "moment") return stands;
+  return { ...read.data, began: read.data.began, clock: null };
+}
+
+function Correction({
+  revision: stands,
+  stands: before,
+  wasOngoing,
+  student,
+  school,
+  now,
+  typed,
+  problems,
+  busy,
+}: {
+  revision: number;
+  stands: IncidentFacts;
+  wasOngoing: boolean;
+  student: IncidentStudent;
+  school: IncidentSchool;
+  now: number;
+  typed: Record<string, string> | undefined;
+  problems: Record<string, string>;
+  busy: boolean;
+}) {
+  const [facts, setFacts] = useState(() => factsFrom(typed?.["written"], before));
+  const [ongoing, setOngoing] = useState(wasOngoing);
+  const [begunWith] = useState(stands);
+  const { began, chosen, details, note } = facts;
+  return (
+    <details
+      className="no-print mt-6 border-t border-base-300 pt-3"
+      open={wasOngoing || Object.keys(problems).length > 0}
+    >
+      <summary className="min-h-11 cursor-pointer py-2 text-lg font-bold">
+        {wasOngoing ? "Finish it" : "Correct or remove it"}
+      </summary>
+      <Form method="post" className="mt-2 grid gap-4" noValidate>
+        <noscript>
+          <p>Correcting an incident needs scripts, which this browser has switched off.</p>
+        </noscript>
+        <input type="hidden" name="revision" value={begunWith} />
+        {begunWith === stands ? null : (
+          <p role="status" className="rounded-lg bg-arrival px-4 py-2">
+            Somebody changed this incident while you were here. What stands now is above; what you typed is
+            kept below.
+          </p>
+        )}
+        <input
+          type="hidden"
+          name="written"
+          value={JSON.stringify({ began, chosen, details, ongoing, note })}
+        />
+        {wasOngoing ? (
+          <label className="flex min-h-11 items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-5 accent-primary"
+              checked={ongoing}
+              onChange={({ target }) => setOngoing(target.checked)}
+            />
+            It is still going on
+          </label>
+        ) : null}
+        <IncidentFields
+          facts={facts}
+          student={student}
+          school={school}
+          now={now}
+          clocked={false}
+          onChange={(part) => setFacts((then) => ({ ...then, ...part }))}
+        />
+        <CorrectionEnd reasonName="reason" what="incident" typed={typed} problems={problems} busy={busy} />
+      </Form>
+    </details>
+  );
+}
+
+/** One incident: its sentence, its facts, other accounts of it, its correction and its history. */
+export default function IncidentPage({ loaderData, actionData, params }: Route.ComponentProps) {
+  const { line, told, when, author, sameAs, state, near, history, mayChange, mayRecord } = loaderData;
+  const { revision: stands, student, school } = loaderData;
+  const { key: place } = useLocation();
+  const busy = useNavigation().state !== "idle";
+  const problems: Record<string, string> = actionData?.problems ?? {};
+  const typed = actionData?.typed;
+  const removed = state === "removed";
+  return (
+    <section aria-label="Incident" className="py-5">
+      <p className="text-fine text-soft">
+        <Link className="link" to={`/students/${params.studentId}/incidents`}>
+          Incidents
+        </Link>{" "}
+        · {when} · {author}
+      </p>
+      <p
+        className={`mt-2 max-w-3xl font-serif text-xl leading-relaxed ${removed ? "text-soft line-through" : ""}`}
+        dir="auto"
+      >
+        {line.sentence} {line.note}
+      </p>
+      <dl className="mt-3 grid max-w-2xl grid-cols-[max-content_1fr] gap-x-6 gap-y-1 text-[0.9375rem]">
+        {told.map(([label, value]) => (
+          <div key={label} className="contents">
+            <dt className="text-soft">{label}</dt>
+            <dd dir="auto">{value}</dd>
+          </div>
+        ))}
+      </dl>
+      {sameAs ? (
+        <Form
+          method="post"
+          className="mt-3 flex max-w-3xl flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-2"
+        >
+          <p className="flex-1">
+            Another account of{" "}
+            <Link className="link" to={`/students/${params.studentId}/incidents/${sameAs}`}>
+              the same incident
+            </Link>
+            : counted there, read here.
+          </p>
+          <input type="hidden" name="otherId" value={sameAs} />
+          {mayRecord ? (
+            <button className="btn btn-plain btn-sm" name="intent" value="apart" disabled={busy}>
+              They are two
+            </button>
+          ) : null}
+        </Form>
+      ) : null}
+      {near.map((other) => (
+        <Form
+          key={other.incidentId}
+          method="post"
+          className="mt-3 flex max-w-3xl flex-wrap items-center gap-2 rounded-lg bg-arrival px-4 py-2"
+        >
+          <p className="flex-1">
+            {other.by} wrote down{" "}
+            <Link className="link" to={`/students/${params.studentId}/incidents/${other.incidentId}`}>
+              one at {other.at}
+            </Link>
+            . Is it the same one?
+          </p>
+          <input type="hidden" name="otherId" value={other.incidentId} />
+          <button className="btn btn-plain btn-sm" name="intent" value="join" disabled={busy}>
+            Yes, join the two
+          </button>
+          <button className="btn btn-plain btn-sm" name="intent" value="apart" disabled={busy}>
+            No, two
+          </button>
+        </Form>
+      ))}
+      <FormProblem>{problems["form"] ?? problems["revision"]}</FormProblem>
+      {removed ? (
+        <Removed
+          mayChange={mayChange}
+          busy={busy}
+          hidden={<input type="hidden" name="revision" value={stands} />}
+        >
+          This incident is removed: it does not count and does not stand in the report.
+        </Removed>
+      ) : null}
+      {mayChange && !removed ? (
+        // Begins anew with each visit and each answer; what others change meanwhile takes nothing that is being typed.
+        <Correction
+          key={place}
+          {...{ revision: stands, student, school, typed, problems, busy }}
+          stands={loaderData.facts}
+          wasOngoing={loaderData.ongoing}
+          now={loaderData.now}
+        />
+      ) : null}
+      {history.length > 1 ? (
+        <History
+          steps={history.toReversed().map(({ revision: key, act, by, when: at, said, reason }) => ({
+            key,
+            ...{ by, reason },
+            when: `${acts[act]}, ${at}`,
+            said: (
+              <span className="font-serif">
+                {said.sentence} {said.note}
+              </span>
+            ),
+          }))}
+        />
+      ) : null}
+    </section>
+  );
+}

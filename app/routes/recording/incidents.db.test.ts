@@ -1,0 +1,200 @@
+import { v7 as newId } from "uuid";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { emptyDetails } from "#core/incidents/blank.ts";
+import { listOffered } from "#server/db/choices.ts";
+import { listIncidents, listNear } from "#server/db/incidents.ts";
+import { openThrowaway } from "#tests/database.ts";
+import { type DemoIds, demoIds, visiting } from "#tests/demo-school.ts";
+import { choice, incidentItem, keep, send } from "#tests/recorded.ts";
+import { signedIn, type Visitor } from "#tests/session.ts";
+import { startWebServer, type WebServer } from "#tests/web-server.ts";
+
+let db: Awaited<ReturnType<typeof openThrowaway>>;
+let web: WebServer;
+let demo: DemoIds;
+let noor: Visitor;
+let teo: Visitor;
+let gus: Visitor;
+beforeAll(async () => {
+  db = await openThrowaway("demo");
+  demo = await demoIds(db.owner);
+  web = await startWebServer(db.appUrl);
+  [noor, teo, gus] = await Promise.all([
+    signedIn(web.url, "noor"),
+    signedIn(web.url, "teo"),
+    signedIn(web.url, "gus"),
+  ]);
+});
+afterAll(async () => {
+  await web.stop();
+  await db.close();
+});
+
+const saved = { outcome: "saved" };
+const already = { outcome: "already" };
+const row = (id: string) => db.owner<Record<string, unknown>>("incidents").where({ incident_id: id }).first();
+const asNoor = <T>(work: Parameters<typeof visiting<T>>[3]) =>
+  visiting(db.app, demo.person("noor"), demo.student("Wren"), work);
+const told = (id: string) =>
+  asNoor(async (visit) =>
+    (await listIncidents(visit, demo.student("Wren"), { limit: 1000 })).find(
+      ({ incidentId }) => incidentId === id,
+    ),
+  );
+
+describe("an incident from a device", () => {
+  it("is kept once, in the words of the student's own choices, at the school's own time", async () => {
+    const item = incidentItem(demo, {
+      chosen: {
+        setting: [choice("reading corner")],
+        antecedent: [choice("had to share the globe")],
+        behavior: [choice("tearing paper"), choice("crying")],
+        consequence: [choice("a break")],
+      },
+      details: { ...emptyDetails, length: { minutes: 4 }, intensity: 2, resolved: true, resolvedMinutes: 6 },
+      note: "  the globe came back later ",
+    });
+    expect([await keep(noor, item), await keep(noor, item)]).toEqual([saved, already]);
+    expect(await keep(noor, { ...item, note: "something else" })).toMatchObject({ outcome: "refused" });
+    expect(await told(item.id)).toMatchObject({
+      names: {
+        setting: ["reading corner"],
+        antecedent: ["had to share the globe"],
+        behavior: ["tearing paper", "crying"],
+        consequence: ["a break"],
+      },
+      note: "the globe came back later",
+      author: "N. Halloran",
+      revision: 1,
+    });
+    const { rows } = await db.owner.raw<{ rows: { local: string; on: string }[] }>(
+      `select to_char(i.occurred_at at time zone s.time_zone, 'YYYY-MM-DD HH24:MI') as local, i.occurred_on as on
+       from incidents i join schools s using (school_id) where incident_id = ?`,
+      [item.id],
+    );
+    expect(rows[0]?.local).toBe(`${rows[0]?.on} ${(await told(item.id))?.at}`);
+  });
+
+  it("names one choice however its words are written, and offers words of one incident no more", async () => {
+    const first = incidentItem(demo, { chosen: { behavior: [choice("Humming loudly")] } });
+    const second = incidentItem(demo, {
+      chosen: { behavior: [choice("humming LOUDLY"), { ...choice("sang the anthem"), once: true }] },
+    });
+    for (const item of [first, second]) expect(await keep(teo, item)).toEqual(saved);
+    expect((await told(second.id))?.names.behavior).toEqual(["Humming loudly", "sang the anthem"]);
+    const offered = await asNoor((visit) => listOffered(visit, "2026-11-23"));
+    const names = offered.get(demo.student("Wren"))?.map(({ name }) => name);
+    expect(names).toContain("Humming loudly");
+    expect(names).not.toContain("sang the anthem");
+    // Chosen again to stay, it is offered from then on.
+    await keep(teo, incidentItem(demo, { chosen: { behavior: [choice("Sang the anthem")] } }));
+    expect(
+      (await asNoor((visit) => listOffered(visit, "2026-11-23")))
+        .get(demo.student("Wren"))
+        ?.map(({ name }) => name),
+    ).toContain("sang the anthem");
+  });
+
+  it("may have an exact time, a period, or only a day", async () => {
+    const began = [
+      { as: "time", local: "2026-11-12T10:32" },
+      { as: "period", on: "2026-11-12", period: "Mathematics" },
+      { as: "day", on: "2026-11-12" },
+    ] as const;
+    const items = began.map((one) => incidentItem(demo, { began: one }));
+    for (const item of items) expect(await keep(noor, item)).toEqual(saved);
+    const seen = await Promise.all(items.map(({ id }) => told(id)));
+    expect(seen.map((one) => one && [one.on, one.at, one.period])).toEqual([
+      ["2026-11-12", "10:32", null],
+      ["2026-11-12", null, "Mathematics"],
+      ["2026-11-12", null, null],
+    ]);
+  });
+
+  it("is refused in words without a behavior, with strengths that are none, and outside the circle", async () => {
+    expect(await keep(noor, incidentItem(demo, { chosen: { behavior: [] } }))).toMatchObject({
+      outcome: "refused",
+    });
+    expect(
+      await keep(noor, { ...incidentItem(demo), details: { ...emptyDetails, intensity: 6 } }),
+    ).toMatchObject({ outcome: "refused" });
+    const wren = incidentItem(demo);
+    expect((await send(gus, "/recording/keep", wren)).status).toBe(404);
+    expect(await row(wren.id)).toBeUndefined();
+    // A choice of another student's list is nobody's word here.
+    const [foreign] = await db
+      .owner<{ choice_id: string; student_id: string }>("choices")
+      .where({ student_id: demo.student("Wren") });
+    expect(
+      await keep(
+        noor,
+        incidentItem(demo, {
+          studentId: demo.student("Caspian"),
+          chosen: { behavior: [{ choiceId: foreign?.choice_id ?? "", name: "borrowed" }] },
+        }),
+      ),
+    ).toMatchObject({ outcome: "refused" });
+  });
+
+  it("is asked about where another adult told of nearly the same time, and joined or told apart", async () => {
+    const at = (time: string) => ({ began: { as: "time" as const, local: `2026-11-10T${time}` } });
+    const [mine, theirs, later] = [
+      incidentItem(demo, at("10:30")),
+      incidentItem(demo, at("10:38")),
+      incidentItem(demo, at("10:49")),
+    ];
+    expect([await keep(noor, mine), await keep(teo, theirs), await keep(teo, later)]).toEqual([
+      saved,
+      saved,
+      saved,
+    ]);
+    const near = (id: string) => asNoor((visit) => listNear(visit, demo.student("Wren"), id));
+    expect(await near(mine.id)).toEqual([{ incidentId: theirs.id, at: "10:38", by: "T. Brandvold" }]);
+    const say = (same: boolean) => ({
+      ...{ format: 1, kind: "same incident", id: newId(), studentId: demo.student("Wren") },
+      ...{
+        observedAt: new Date().toISOString(),
+        clockAhead: 0,
+        incidentId: mine.id,
+        otherId: theirs.id,
+        same,
+      },
+    });
+    expect(await keep(noor, say(false))).toEqual(saved);
+    expect(await near(mine.id)).toEqual([]);
+    expect(await near(theirs.id)).toEqual([]);
+    expect([await keep(noor, say(true)), await keep(noor, say(true))]).toEqual([saved, already]);
+    expect(await row(mine.id)).toMatchObject({ same_as: theirs.id });
+    // The other way round, one of them would tell of itself.
+    const back = { ...say(true), incidentId: theirs.id, otherId: mine.id };
+    expect(await keep(teo, back)).toEqual(already);
+    expect(await row(theirs.id)).toMatchObject({ same_as: null });
+  });
+
+  it("leaves days and periods marked: none, nobody watched, or absent", async () => {
+    const mark = (state: string | null, period = "", on = "2026-11-08") => ({
+      ...{ format: 1, kind: "watched", id: newId(), studentId: demo.student("Wren") },
+      ...{ observedAt: new Date().toISOString(), clockAhead: 0, on, period, state },
+    });
+    const days = () =>
+      db
+        .owner("watched_days")
+        .where({ student_id: demo.student("Wren"), watched_on: "2026-11-08" })
+        .orderBy("period")
+        .select("period", "state");
+    for (const item of [mark("none"), mark("none"), mark("not observed", "Lunch")])
+      expect(await keep(teo, item)).toEqual(saved);
+    expect(await days()).toEqual([
+      { period: "", state: "none" },
+      { period: "Lunch", state: "not observed" },
+    ]);
+    await keep(teo, mark("not observed"));
+    await keep(noor, mark(null, "Lunch"));
+    expect(await days()).toEqual([{ period: "", state: "not observed" }]);
+    await keep(teo, mark("absent", "", "2026-11-06"));
+    expect(
+      await db.owner("absences").where({ student_id: demo.student("Wren"), absent_on: "2026-11-06" }),
+    ).toHaveLength(1);
+    expect((await send(gus, "/recording/keep", mark("none"))).status).toBe(404);
+  });
+});

@@ -1,0 +1,402 @@
+import type { Page } from "@playwright/test";
+import { choice, incidentItem, keep } from "../tests/recorded.ts";
+import { signedIn } from "../tests/session.ts";
+import {
+  awake,
+  expect,
+  expectAccessible,
+  expectLargeTargets,
+  margin,
+  recording,
+  signIn,
+  test,
+} from "./site.ts";
+import { crash, madeReady, tablet, typeSignIn, withFolder } from "./tablet.ts";
+
+const touch = (page: Page, name: string) => page.getByRole("button", { name, exact: true }).click();
+const yesterday = () => new Date(Date.now() - 86_400_000).toISOString().slice(0, 10);
+
+test("a usual incident takes six touches from the student's page, and stands in the report at once", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Wren")}/incidents`);
+  await awake(page);
+  await page.evaluate(() =>
+    addEventListener(
+      "click",
+      () => sessionStorage.setItem("touches", String(Number(sessionStorage.getItem("touches")) + 1)),
+      true,
+    ),
+  );
+  await page.getByRole("link", { name: "Write one down" }).click();
+  await touch(page, "playground");
+  await touch(page, "had to wait");
+  await touch(page, "throwing things");
+  await touch(page, "reminded in words");
+  await touch(page, "Save");
+  await expect(page.getByText("in the report")).toBeVisible();
+  expect(await page.evaluate(() => sessionStorage.getItem("touches"))).toBe("6");
+  await page.getByRole("link", { name: "Done" }).click();
+  const line = "Throwing things (playground), just after: had to wait. What followed: reminded in words.";
+  await expect(page.getByRole("link", { name: line }).first()).toBeVisible();
+  await expect(margin(page).getByText(line).first()).toBeVisible();
+  expect(await page.title()).not.toMatch(/throwing/i);
+});
+
+test("an incident is written by keys alone: the student's own page, arrows within a list, Ctrl and Enter", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Wren")}`);
+  await awake(page);
+  await page.keyboard.press("i");
+  await page.getByRole("region", { name: "Where" }).waitFor();
+  await page.getByRole("button", { name: "hitting or kicking" }).focus();
+  await page.keyboard.press("ArrowDown");
+  const focused = page.locator(":focus");
+  const name = (await focused.textContent()) ?? "";
+  await page.keyboard.press("Space");
+  await expect(focused).toHaveAttribute("aria-pressed", "true");
+  await page.keyboard.press("Control+Enter");
+  await expect(
+    page.getByRole("region", { name: "Written down" }).getByText(name, { exact: false }),
+  ).toBeVisible();
+  // Without a behavior it is not saved, says so, and keeps what was chosen.
+  await page.getByRole("button", { name: "Another of W.A." }).click();
+  await touch(page, "had to wait");
+  await page.keyboard.press("Control+Enter");
+  await expect(page.getByRole("alert")).toHaveText("Say what the student did: touch at least one.");
+  await expect(page.getByRole("button", { name: "had to wait" })).toHaveAttribute("aria-pressed", "true");
+});
+
+withFolder(
+  "without a network incidents are kept, one half written survives a crash, and each arrives once",
+  async ({ site, folder }) => {
+    let context = await tablet(folder, site.web.url);
+    let page = context.pages()[0] ?? (await context.newPage());
+    await madeReady(page);
+    await context.setOffline(true);
+    await page.goto("/record?incident");
+    await recording(page);
+    await page.getByRole("button", { name: "Incident of C.D." }).click();
+    await page.getByRole("button", { name: "20 min ago" }).click();
+    await page
+      .getByRole("region", { name: "What C.D. did" })
+      .getByRole("button", { name: "other words …" })
+      .click();
+    await page.getByLabel("Other words, What C.D. did").fill("Rolled under the bench");
+    await page.keyboard.press("Enter");
+    await touch(page, "Save");
+    await expect(page.getByText("kept on this device", { exact: true })).toBeVisible();
+    await touch(page, "Another like this");
+    await expect(page.getByRole("button", { name: "Rolled under the bench" })).toHaveAttribute(
+      "aria-pressed",
+      "true",
+    );
+    await touch(page, "told no");
+    // The last touch may still be on its way to the disk; this one is there a moment later.
+    await page.waitForTimeout(500);
+    await crash(context);
+
+    context = await tablet(folder, site.web.url);
+    page = context.pages()[0] ?? (await context.newPage());
+    await context.setOffline(true);
+    await page.goto("/record?incident");
+    await recording(page);
+    await expect(page.getByText("This one was begun before and not saved.")).toBeVisible();
+    await expect(page.getByRole("button", { name: "told no" })).toHaveAttribute("aria-pressed", "true");
+    await touch(page, "Save");
+    await expect(page.getByText("kept on this device", { exact: true })).toBeVisible();
+    // The session did not outlive the browser: the queue says so, and goes out with the next sign-in.
+    await context.setOffline(false);
+    await expect(page.getByText("Your session is over; recording goes on. 2 kept here")).toBeVisible();
+    await page.getByRole("link", { name: "Sign in" }).click();
+    await typeSignIn(page);
+    await recording(page);
+    const told = () =>
+      site
+        .owner("incidents")
+        .where({ student_id: site.demo.student("Caspian") })
+        .whereRaw("saved_at > now() - interval '1 hour'");
+    await expect.poll(async () => (await told()).length, { timeout: 20_000 }).toBe(2);
+    await page.waitForTimeout(1500);
+    expect(await told()).toHaveLength(2);
+    expect(await site.owner("choices").where({ name: "Rolled under the bench" })).toHaveLength(1);
+    await context.close();
+  },
+);
+
+test("two adults who tell of the same incident are asked, and it is counted once", async ({ page, site }) => {
+  const teo = await signedIn(site.web.url, "teo");
+  const theirs = incidentItem(site.demo, {
+    observedAt: new Date(Date.now() - 4 * 60_000).toISOString(),
+    chosen: { behavior: [choice("shouting")] },
+  });
+  expect(await keep(teo, theirs)).toEqual({ outcome: "saved" });
+  await signIn(page, "noor");
+  await page.goto(`/record?incident=${site.demo.student("Wren")}`);
+  await touch(page, "shouting");
+  await touch(page, "Save");
+  await expect(
+    page.getByText(/T\. Brandvold wrote down one at \d\d:\d\d\. Is it the same one\?/),
+  ).toBeVisible();
+  await touch(page, "Yes, join the two");
+  await expect.poll(async () => (await site.owner("incidents").where({ same_as: theirs.id })).length).toBe(1);
+  await page.getByRole("link", { name: "Done" }).click();
+  await expect(page.getByText("another account of the same incident, counted once")).toBeVisible();
+  await page.getByText("another account of the same incident").click();
+  await page.getByRole("button", { name: "They are two" }).click();
+  await expect(page.getByText("Another account of")).toHaveCount(0);
+});
+
+test("a clock says how long it lasted; one still going on is finished later", async ({ page, site }) => {
+  await signIn(page, "noor");
+  await page.goto(`/record?incident=${site.demo.student("Wren")}`);
+  await touch(page, "Start a clock");
+  await touch(page, "shouting");
+  await touch(page, "Save, still going on");
+  await expect(page.getByText("It was still going on when this was written.")).toBeVisible();
+  await expect(page.getByText("in the report")).toBeVisible();
+  await page.getByRole("link", { name: "Done" }).click();
+  await page.getByRole("link", { name: /still going on when it was written: open it/ }).click();
+  await expect(page.getByText("Finish it")).toBeVisible();
+  await page.getByLabel("It is still going on").uncheck();
+  await page.getByLabel("or exactly").fill("6.5");
+  await page.getByRole("button", { name: "Save the correction" }).click();
+  await expect(page.getByText("It lasted 6.5\u00a0min").first()).toBeVisible();
+  const [row] = await site
+    .owner<{ ongoing: boolean; revision: number; content: unknown }>("incidents")
+    .orderBy("incident_id", "desc")
+    .limit(1);
+  expect(row).toMatchObject({
+    ongoing: false,
+    revision: 2,
+    content: { details: { length: { minutes: 6.5 } } },
+  });
+});
+
+test("an incident is corrected, removed and put back, with its history; an outdated page changes nothing", async ({
+  page,
+  site,
+}) => {
+  const teo = await signedIn(site.web.url, "teo");
+  const item = incidentItem(site.demo, {
+    began: { as: "time", local: `${yesterday()}T10:32` },
+    chosen: { behavior: [choice("shouting")], consequence: [choice("a break")] },
+  });
+  expect(await keep(teo, item)).toEqual({ outcome: "saved" });
+  await signIn(page, "noor");
+  const path = `/students/${site.demo.student("Wren")}/incidents/${item.id}`;
+  const late = await page.context().newPage();
+  for (const one of [page, late]) {
+    await one.goto(path);
+    await awake(one);
+    await one.getByText("Correct or remove it").click();
+  }
+  await touch(page, "crying");
+  await page.getByRole("button", { name: "Other time …" }).click();
+  await page.getByLabel("or only the period").selectOption({ index: 1 });
+  await page.getByLabel("Reason for the change").fill("asked Teo");
+  await page.getByRole("button", { name: "Save the correction" }).click();
+  await expect(page.getByText("Shouting and crying.").first()).toBeVisible();
+  await expect(page.getByText("Reason: asked Teo")).toBeVisible();
+  await late.getByLabel("Note").fill("typed for long");
+  await expect(late.getByText("Somebody changed this incident while you were here.")).toBeVisible();
+  await late.getByRole("button", { name: "Save the correction" }).click();
+  await expect(late.getByText("This incident was changed meanwhile.")).toBeVisible();
+  await expect(late.getByLabel("Note")).toHaveValue("typed for long");
+  await page.getByText("Correct or remove it").click();
+  await page.getByRole("button", { name: "Remove this incident" }).click();
+  await expect(page.getByText("This incident is removed")).toBeVisible();
+  await expect(margin(page).getByRole("link", { name: /Shouting and crying/ })).toHaveCount(0);
+  await page.getByRole("button", { name: "Put it back" }).click();
+  await expect(margin(page).getByRole("link", { name: /Shouting and crying/ })).toHaveCount(1);
+  await expect(page.getByText(/^Written down,/)).toBeVisible();
+});
+
+test("choice lists are renamed with their history, retired, brought back, and copied", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  const wren = `/students/${site.demo.student("Wren")}`;
+  await page.goto(`${wren}/choices`);
+  await awake(page);
+  const behaviors = page.locator("#behavior");
+  const before = behaviors.getByLabel("behavior 1", { exact: true });
+  const old = await before.inputValue();
+  await before.fill("calling out loudly");
+  await behaviors.getByRole("button", { name: "Take crying out" }).click();
+  await behaviors.getByRole("button", { name: "Save this list" }).click();
+  await expect(behaviors.getByText("Not offered any more")).toBeVisible();
+  await page.goto(`${wren}/incidents`);
+  await expect(page.getByText(new RegExp(`^${old}`, "i"))).toHaveCount(0);
+  await expect(page.getByText(/calling out loudly/i).first()).toBeVisible();
+  await page.goto(`/record?incident=${site.demo.student("Wren")}`);
+  await expect(page.getByRole("button", { name: "calling out loudly" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "crying", exact: true })).toHaveCount(0);
+  await page.goto(`${wren}/choices`);
+  await awake(page);
+  await page.getByText("Not offered any more").first().click();
+  await page.getByRole("button", { name: "crying: offer it again" }).click();
+  // Two of one name are refused beside the list, and what was typed stays.
+  await behaviors.getByRole("button", { name: "Another behavior" }).click();
+  await behaviors
+    .getByRole("textbox", { name: /^behavior \d+$/ })
+    .last()
+    .fill("Crying");
+  await behaviors.getByRole("button", { name: "Save this list" }).click();
+  await expect(behaviors.getByText("“Crying” stands there twice.")).toBeVisible();
+  await behaviors
+    .getByRole("textbox", { name: /^behavior \d+$/ })
+    .last()
+    .fill("weeping quietly");
+  await behaviors.getByRole("button", { name: "Save this list" }).click();
+  await expect(behaviors.getByText("stands there twice")).toHaveCount(0);
+  const yara = `/students/${site.demo.student("Yara")}/choices`;
+  await page.goto(yara);
+  await page.getByLabel("Add the lists of another student").selectOption("Wren Abara");
+  await page.getByRole("button", { name: "Copy what is not here yet" }).click();
+  await expect(page.locator("#behavior").getByLabel("What counts as calling out loudly")).toHaveValue(
+    /Louder than/,
+  );
+  const names = page.locator("#behavior").getByRole("textbox", { name: /^behavior \d+$/ });
+  await expect
+    .poll(() => names.evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value)))
+    .toContain("weeping quietly");
+});
+
+test("a day on which nothing happened is said in one touch, and taken back", async ({ page, site }) => {
+  await signIn(page, "noor");
+  await page.goto("/record?incident");
+  const today = page.getByRole("group", { name: "Today, W.A." });
+  const none = today.getByRole("button", { name: "none today" });
+  const said = () =>
+    site
+      .owner("watched_days")
+      .where({ student_id: site.demo.student("Wren"), state: "none" })
+      .orderBy("watched_on");
+  const before = (await said()).length;
+  await none.click();
+  await expect.poll(async () => (await said()).length).toBe(before + 1);
+  await none.click();
+  await expect.poll(async () => (await said()).length).toBe(before);
+});
+
+test("patterns say what was planted first, with the incidents behind it, and how often", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Wren")}/patterns`);
+  await awake(page);
+  const [first] = await page.getByRole("region", { name: "What stands out" }).getByRole("listitem").all();
+  if (!first) throw new Error("nothing is said");
+  await expect(first).toContainText(
+    /incidents with hitting or kicking came just after: change from a liked to a disliked task/,
+  );
+  await expect(first).toContainText(/on Monday or Wednesday during Math \(10:15–11:00\)/);
+  await expect(first).not.toContainText("weak");
+  await first.getByText(/hitting or kicking/).click();
+  const counts = /^(\d+|All \d+)/.exec((await first.locator("summary").textContent()) ?? "");
+  const behind = first.getByRole("link");
+  expect(await behind.count()).toBe(Number(counts?.[0].replace("All ", "")));
+  await expect(
+    page.getByText(/\d+ incidents in \d+ observed school days: 0\.\d\d a day \(95 % interval/),
+  ).toBeVisible();
+  await behind.first().click();
+  await expect(page.getByText("Correct or remove it")).toBeVisible();
+  // A student with too few gets the list and no sentence; a span or a behavior is chosen and stands in the address.
+  await page.goto(`/students/${site.demo.student("Caspian")}/patterns`);
+  await awake(page);
+  await page.getByLabel("Span").selectOption("the last 4 weeks");
+  await expect(page).toHaveURL(/days=28/);
+  await page.getByLabel("Behavior").selectOption("refusing to begin");
+  await expect(page).toHaveURL(/behavior=refusing/);
+  await page.goBack();
+  await expect(page).not.toHaveURL(/behavior=refusing/);
+  await page.goto(`/students/${site.demo.student("Yara")}/patterns`);
+  await expect(page.getByText("No incident in this span")).toBeVisible();
+});
+
+for (const look of [
+  { colorScheme: "light", width: 1280, height: 800 },
+  { colorScheme: "dark", width: 390, height: 844 },
+  { colorScheme: "light", width: 320, height: 640 },
+] as const)
+  test(`axe finds nothing on any view of incidents, ${look.colorScheme}, ${look.width} px`, async ({
+    page,
+    site,
+  }) => {
+    test.setTimeout(180_000);
+    await page.setViewportSize(look);
+    await page.emulateMedia({ colorScheme: look.colorScheme, reducedMotion: "reduce" });
+    await signIn(page, "noor");
+    const wren = `/students/${site.demo.student("Wren")}`;
+    const recordingViews: Record<string, () => Promise<void>> = {
+      "whose incident": async () => {
+        await page.goto("/record?incident");
+        await recording(page);
+        await page.getByRole("button", { name: "Incident of W.A." }).waitFor();
+      },
+      "an incident": async () => {
+        await page.getByRole("button", { name: "Incident of W.A." }).click();
+        await touch(page, "shouting");
+        await touch(page, "what counts");
+        await page.getByRole("button", { name: "Other time …" }).click();
+        await page
+          .getByRole("region", { name: "Where" })
+          .getByRole("button", { name: "other words …" })
+          .click();
+      },
+      "what else may be said of it": async () => {
+        await page.getByRole("button", { name: /^More/ }).click();
+        await touch(page, "yes");
+        await touch(page, "injury");
+        await touch(page, "one more");
+      },
+      "an incident that is kept": async () => {
+        await touch(page, "Save");
+        await page.getByText("in the report").waitFor();
+      },
+    };
+    for (const [view, open] of Object.entries(recordingViews)) {
+      await open();
+      await expectAccessible(page, view);
+      await expectLargeTargets(page, view);
+    }
+    const views: Record<string, () => Promise<void>> = {
+      "a student's incidents": async () => {
+        await page.goto(`${wren}/incidents`);
+        await awake(page);
+      },
+      "one incident": async () => {
+        await page
+          .getByRole("link", { name: /There was an injury/ })
+          .first()
+          .click();
+        await page.getByText("Correct or remove it").click();
+      },
+      patterns: async () => {
+        await page.goto(`${wren}/patterns`);
+        await awake(page);
+        for (const one of await page.getByRole("main").locator("summary").all())
+          if (await one.isVisible()) await one.click();
+      },
+      "choice lists": async () => {
+        await page.goto(`${wren}/choices`);
+        await awake(page);
+      },
+      "no incidents": async () => {
+        await page.goto(`/students/${site.demo.student("Yara")}/incidents`);
+        await page.getByText("None written down").waitFor();
+      },
+    };
+    for (const [view, open] of Object.entries(views)) {
+      await open();
+      await expectAccessible(page, view);
+    }
+  });

@@ -1,0 +1,50 @@
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { type BrowserContext, chromium, type Page } from "@playwright/test";
+import { demoPassword, emailOf, people } from "../demo/school.ts";
+import { recording, signIn, test } from "./site.ts";
+
+/** A browser of its own whose storage outlives it, as on a tablet that ran out of battery. */
+export async function tablet(folder: string, url: string): Promise<BrowserContext> {
+  return chromium.launchPersistentContext(folder, {
+    executablePath: "/usr/bin/chromium",
+    args: ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking"],
+    baseURL: url,
+    viewport: { width: 1280, height: 800 },
+    serviceWorkers: "allow",
+  });
+}
+
+/** Signs in and waits until everything is on the device that recording without a network needs. */
+export async function madeReady(page: Page, who: "noor" | "ines" = "noor"): Promise<void> {
+  await signIn(page, who);
+  await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
+  await page.goto("/record");
+  await recording(page);
+}
+
+export const withFolder = test.extend<{ folder: string }>({
+  // eslint-disable-next-line no-empty-pattern
+  folder: async ({}, use) => {
+    const folder = mkdtempSync(join(tmpdir(), "gentle-margin-tablet-"));
+    await use(folder);
+    rmSync(folder, { recursive: true, force: true, maxRetries: 5 });
+  },
+});
+
+/** Kills a whole browser as a crash would: nothing is closed or written first. */
+export async function crash(context: BrowserContext): Promise<void> {
+  const page = context.pages()[0] ?? (await context.newPage());
+  const session = await context.newCDPSession(page);
+  const gone = new Promise((resolve) => context.once("close", resolve));
+  await session.send("Browser.crash").catch(() => undefined);
+  await gone;
+}
+
+/** Signs in on the page that asks for it, wherever it leads back to. */
+export async function typeSignIn(page: Page): Promise<void> {
+  await page.getByLabel("E-mail").fill(emailOf(people.noor));
+  await page.getByLabel("Password").fill(demoPassword);
+  await page.getByRole("button", { name: "Sign in" }).click();
+}

@@ -1,0 +1,48 @@
+import { requirePermission, type Visit } from "../access/visit.ts";
+import { noteAct } from "./audit.ts";
+
+/** Of a day, or a period of it: it was watched and nothing happened, or nobody watched. */
+export type WatchedState = "none" | "not observed";
+
+export interface WatchedDay {
+  on: string;
+  /** The period's name; empty for the whole day. */
+  period: string;
+  state: WatchedState;
+}
+
+/** Says what a day or a period was, or takes it back with null. Said twice it is one; said otherwise, the last stands. */
+export async function markWatched(
+  visit: Visit,
+  studentId: string,
+  { on, period, state }: Omit<WatchedDay, "state"> & { state: WatchedState | null },
+): Promise<void> {
+  requirePermission(visit, "incident.record");
+  const { trx, person } = visit;
+  const key = { school_id: person.schoolId, student_id: studentId, watched_on: on, period };
+  if (state === null) await trx("watched_days").where(key).delete();
+  else
+    await trx("watched_days")
+      .insert({ ...key, state, marked_by: person.personId })
+      .onConflict(["school_id", "student_id", "watched_on", "period"])
+      .merge(["state", "marked_by"]);
+  await noteAct(visit, {
+    act: `${on}${period ? ` ${period}` : ""}: ${state ?? "nothing said"}`,
+    thing: "student",
+    thingId: studentId,
+    studentId,
+  });
+}
+
+export async function listWatched(
+  { trx, person }: Visit,
+  studentId: string,
+  fromOn: string,
+): Promise<WatchedDay[]> {
+  const { rows } = await trx.raw<{ rows: { watched_on: string; period: string; state: WatchedState }[] }>(
+    `select watched_on, period, state from watched_days
+     where school_id = ? and student_id = ? and watched_on >= ? order by watched_on, period`,
+    [person.schoolId, studentId, fromOn],
+  );
+  return rows.map(({ watched_on, period, state }) => ({ on: watched_on, period, state }));
+}
