@@ -112,7 +112,9 @@ withFolder(
     await expect(page.getByText("kept on this device", { exact: true })).toBeVisible();
     // The session did not outlive the browser: the queue says so, and goes out with the next sign-in.
     await context.setOffline(false);
-    await expect(page.getByText("Your session is over; recording goes on. 2 kept here")).toBeVisible();
+    await expect(page.getByText("Your session is over; recording goes on. 2 kept here")).toBeVisible({
+      timeout: 90_000,
+    });
     await page.getByRole("link", { name: "Sign in" }).click();
     await typeSignIn(page);
     await recording(page);
@@ -121,7 +123,7 @@ withFolder(
         .owner("incidents")
         .where({ student_id: site.demo.student("Caspian") })
         .whereRaw("saved_at > now() - interval '1 hour'");
-    await expect.poll(async () => (await told()).length, { timeout: 20_000 }).toBe(2);
+    await expect.poll(async () => (await told()).length, { timeout: 60_000 }).toBe(2);
     await page.waitForTimeout(1500);
     expect(await told()).toHaveLength(2);
     expect(await site.owner("choices").where({ name: "Rolled under the bench" })).toHaveLength(1);

@@ -53,7 +53,9 @@ withFolder(
 
     // The session did not outlive the browser: the queue says so, and goes out with the next sign-in.
     await context.setOffline(false);
-    await expect(page.getByText("Your session is over; recording goes on. 3 kept here")).toBeVisible();
+    await expect(page.getByText("Your session is over; recording goes on. 3 kept here")).toBeVisible({
+      timeout: 90_000,
+    });
     await page.getByRole("link", { name: "Sign in" }).click();
     await typeSignIn(page);
     await recording(page);
@@ -93,7 +95,7 @@ withFolder(
     await expect(page.getByText("kept on this device", { exact: true })).toHaveCount(2);
     await expect.poll(async () => (await site.owner("entries").whereNotNull("sitting_id")).length).toBe(1);
     const again = await startWebServer(site.appUrl, { PORT: new URL(site.web.url).port });
-    await expect(page.getByText("in the report")).toHaveCount(2);
+    await expect(page.getByText("in the report")).toHaveCount(2, { timeout: 90_000 });
     expect(await site.owner("entries").whereNotNull("sitting_id")).toHaveLength(2);
     await again.stop();
     await context.close();
@@ -172,7 +174,9 @@ withFolder(
     await page.keyboard.press("1");
     await page.getByRole("button", { name: "Finish" }).click();
     await page.getByRole("button", { name: /^Save \d line/ }).click();
-    await expect(page.getByText("Your session is over; recording goes on. 1 kept here")).toBeVisible();
+    await expect(page.getByText("Your session is over; recording goes on. 1 kept here")).toBeVisible({
+      timeout: 90_000,
+    });
 
     // Meanwhile the person was taken out of this student's circle; a second sitting is of another student.
     await page.getByRole("link", { name: "New sitting" }).click();
