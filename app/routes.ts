@@ -22,7 +22,10 @@ export default [
       route("templates", "routes/school/templates.tsx"),
       route("templates/:templateId", "routes/school/template.tsx"),
       route("lists", "routes/school/lists.tsx"),
+      route("incidents", "routes/school/incidents.tsx", { id: "school-incidents" }),
+      route("patterns", "routes/school/patterns.tsx", { id: "school-patterns" }),
     ]),
+    route("school/patterns.csv", "routes/school/patterns-csv.ts", { id: "school-patterns-csv" }),
     route("students/new", "routes/student/edit-student.tsx", { id: "new-student" }),
     route("students/:studentId", "routes/student/student.tsx", [
       index("routes/student/goals.tsx", { id: "student-goals" }),
@@ -34,6 +37,8 @@ export default [
       route("incidents/:incidentId", "routes/incidents/incident.tsx"),
       route("choices", "routes/incidents/choices.tsx"),
       route("patterns", "routes/incidents/patterns.tsx"),
+      route("plans/:planId", "routes/incidents/plan.tsx"),
+      route("noted/:noteId", "routes/incidents/noted.tsx"),
     ]),
     route("students/:studentId/edit", "routes/student/edit-student.tsx", { id: "edit-student" }),
     route("students/:studentId/order", "routes/student/order.tsx"),
@@ -42,6 +47,7 @@ export default [
     route("students/:studentId/goals/new", "routes/student/set-up.tsx", { id: "new-goal" }),
     route("students/:studentId/goals/:goalId/set-up", "routes/student/set-up.tsx", { id: "goal-set-up" }),
     route("students/:studentId/report", "routes/report/report.tsx"),
+    route("students/:studentId/patterns.csv", "routes/incidents/patterns-csv.ts"),
   ]),
 
   route("students/:studentId/goals/:goalId/record", "routes/record/record.tsx"),

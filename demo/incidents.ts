@@ -30,6 +30,8 @@ export interface IncidentStory {
   by: PersonKey[];
   definitions: Record<string, string>;
   kinds: IncidentKind[];
+  /** What somebody thought, and what was tried from a day of the story on. */
+  plan?: { fromDay: number; by: PersonKey; name: string; thinking: string; trying: string };
 }
 
 const schoolDays = [1, 2, 3, 4, 5];
@@ -80,6 +82,15 @@ export const incidentStories: IncidentStory[] = [
     by: ["teo", "noor"],
     definitions: {
       "refusing to begin": "No pencil on paper a minute after the direction, and says no or turns away.",
+    },
+    plan: {
+      fromDay: 41,
+      by: "noor",
+      name: "choice of two tasks",
+      thinking:
+        "He refuses when he cannot see where the work ends. Being talked with meanwhile puts the beginning off, and that may be what keeps it going.",
+      trying:
+        "Two tasks lie ready and he picks one. A strip shows how many parts are left. One reminder in words, then we wait a minute without talking.",
     },
     kinds: [
       {

@@ -1,4 +1,4 @@
-import { type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
+import { type ChoiceList, choiceLists, starterChoices } from "#core/incidents/choice-lists.ts";
 import { weekdayOf } from "#core/progress/day-number.ts";
 import { starterList } from "#server/db/choices.ts";
 import { incidentHash, type StoredContent } from "#server/db/incidents.ts";
@@ -34,7 +34,7 @@ export function seedIncidents(
   const made = makeIncidents(story, { days, weekdayOf: (day) => weekdayOf(dateOf(day)), isOff, random });
   const ids = new Map<string, string>();
   for (const list of choiceLists) {
-    const starters = starterList(studentId, list, lists.setting);
+    const starters = starterList(studentId, list, { ...starterChoices, setting: lists.setting });
     const names = new Set([...starters.map(({ name }) => name), ...made.flatMap((one) => one.names[list])]);
     [...names].forEach((name, position) => {
       const choice_id = starters.find((one) => one.name === name)?.choiceId ?? idAt(0);
@@ -81,6 +81,13 @@ export function seedIncidents(
     });
     for (const choice_id of new Set(Object.values(content.choices).flat()))
       add("incident_choices", { incident_id, choice_id });
+  }
+  if (story.plan) {
+    const { fromDay, by, ...words } = story.plan;
+    const plan_id = idAt(fromDay);
+    const plan = { plan_id, ...words, begins_on: dateOf(fromDay) };
+    add("plans", { ...plan, student_id: studentId, author_id: personIds[by] });
+    add("plan_revisions", { ...plan, revision: 1, act: "made", person_id: personIds[by] });
   }
   // On most days somebody says at the end that nothing happened; on some nobody does.
   for (let day = 0; day < days; day += 1) {

@@ -82,6 +82,8 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     incident_choices: [],
     incident_revisions: [],
     watched_days: [],
+    plans: [],
+    plan_revisions: [],
   };
   const add = (table: string, row: Row) => tables[table]?.push({ school_id: schoolId, ...row });
   const passwordHash = await hashPassword(demoPassword);

@@ -11,6 +11,7 @@ interface Place {
 
 const actions: Place[] = [
   { label: "Start a sitting", hint: "pick students and goals", to: "/record" },
+  { label: "Write down an incident", hint: "pick the student", to: "/record?incident" },
   { label: "Caseload", hint: "all my students", to: "/caseload" },
   { label: "Today", hint: "what is due, for whom", to: "/today" },
   { label: "Past observations", hint: "typed from paper, many at once", to: "/past" },
@@ -22,7 +23,15 @@ const actions: Place[] = [
   { label: "Staff", hint: "of the school", to: "/school/staff" },
   { label: "Goal templates", hint: "of the school", to: "/school/templates" },
 ];
-const lists: Place = { label: "Lists", hint: "areas, settings, ladders of the school", to: "/school/lists" };
+const schoolEditing: Place[] = [
+  { label: "Lists", hint: "areas, settings, ladders of the school", to: "/school/lists" },
+  { label: "What an incident asks", hint: "of the school", to: "/school/incidents" },
+];
+const schoolPatterns: Place = {
+  label: "Patterns of the school",
+  hint: "incidents, without names",
+  to: "/school/patterns",
+};
 const newStudent: Place = { label: "New student", hint: "onto my caseload", to: "/students/new" };
 
 function placesOf(found: Awaited<ReturnType<typeof loader>> | undefined): Place[] {
@@ -30,11 +39,15 @@ function placesOf(found: Awaited<ReturnType<typeof loader>> | undefined): Place[
   const names = new Map(found.students.map(({ studentId, name }) => [studentId, name]));
   return [
     ...actions,
-    ...(found.mayEditSchool ? [lists] : []),
+    ...(found.mayEditSchool ? schoolEditing : []),
+    ...(found.mayCount ? [schoolPatterns] : []),
     ...(found.mayAddStudents ? [newStudent] : []),
     ...found.students.flatMap(({ studentId, name, initials }) => [
       { label: name, hint: `${initials} goals`, to: `/students/${studentId}` },
       { label: `${name}: report`, hint: initials, to: `/students/${studentId}/report` },
+      { label: `${name}: incidents`, hint: initials, to: `/students/${studentId}/incidents` },
+      { label: `${name}: patterns`, hint: `${initials} incidents`, to: `/students/${studentId}/patterns` },
+      { label: `${name}: write down an incident`, hint: initials, to: `/record?incident=${studentId}` },
       { label: `${name}: new goal`, hint: initials, to: `/students/${studentId}/goals/new` },
     ]),
     ...found.goals.flatMap(({ studentId, goalId, number, title }) => [

@@ -1,6 +1,8 @@
 import { entryLine, notMeasuredLine } from "#core/report/entry-line.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
-import type { KeptIncident } from "#server/db/incidents.ts";
+import { patternLine } from "#core/report/pattern-line.ts";
+import type { PatternNote } from "#server/db/pattern-notes.ts";
+import type { KeptIncident } from "#server/db/incident-lists.ts";
 import type { Entry, Goal } from "#server/db/rows.ts";
 import type { NotMeasured } from "#server/db/not-measured.ts";
 
@@ -18,12 +20,13 @@ export interface ReportLine {
   page: string;
 }
 
-/** Entries, what was to be measured and was not, and incidents, newest first. */
+/** Entries, what was to be measured and was not, incidents, and what their patterns gave to check, newest first. */
 export function reportLines(
   entries: readonly Entry[],
   goals: readonly Goal[],
   notMeasured: readonly NotMeasured[],
   incidents: readonly KeptIncident[],
+  patterns: readonly PatternNote[],
 ): ReportLine[] {
   const titles = new Map(goals.map((goal) => [goal.goalId, goal.title]));
   const titleOf = (goalId: string) => titles.get(goalId) ?? "Goal";
@@ -54,6 +57,15 @@ export function reportLines(
       revision: incident.revision,
       page: `incidents/${incident.incidentId}`,
       ...incidentLine(incident),
+    })),
+    ...patterns.map((pattern) => ({
+      entryId: pattern.noteId,
+      on: pattern.on,
+      time: pattern.time,
+      author: pattern.author,
+      revision: 1,
+      page: `noted/${pattern.noteId}`,
+      ...patternLine(pattern),
     })),
   ];
   return lines.sort((a, b) =>

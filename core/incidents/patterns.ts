@@ -2,11 +2,18 @@ import { groupBy } from "../group-by.ts";
 import { weekOf } from "../criteria/pool.ts";
 import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
 import type { TimetableSlot } from "../schedule/timetable.ts";
-import { type Association, associations, type Chain, chains } from "./associations.ts";
+import { aspectsOfPair, type Association, associations, type Chain, chains } from "./associations.ts";
 import { type Aspect, labelsOf } from "./incident.ts";
 import { bandOf, type Length, type LengthBand, totalLength } from "./lengths.ts";
 import { incidentRate, type Rate } from "./rate.ts";
-import { type Finding, hourSlots, type KnownIncident, standsOut } from "./stands-out.ts";
+import {
+  type Finding,
+  hourSlots,
+  type KnownIncident,
+  standsOut,
+  timesWatched,
+  type Watched,
+} from "./stands-out.ts";
 
 /** An incident with what its patterns need beside its labels. */
 export interface PatternIncident extends KnownIncident {
@@ -36,6 +43,25 @@ export interface WeekRow {
   cells: (WeekCell | null)[];
 }
 
+/** One stretch of the time axis: a day, a week or a month, with the observed days and the incidents in it. */
+export interface Bin {
+  from: string;
+  to: string;
+  /** Observed school days. */
+  days: number;
+  incidentIds: string[];
+}
+export const binSizes = ["day", "week", "month"] as const;
+export type BinSize = (typeof binSizes)[number];
+
+/** How long the incidents of a span lasted, and how many of them say so. */
+export interface Lengths {
+  bands: Counted[];
+  known: number;
+  /** Minutes in all: a range where bands are among them, open where an open band is. */
+  total: { low: number; high: number | null };
+}
+
 /** What the incidents of a student in one span have in common. */
 export interface Patterns {
   n: number;
@@ -44,42 +70,65 @@ export interface Patterns {
   rate: Rate | null;
   /** On how many observed days nobody wrote anything. */
   silent: number;
-  /** Every week of the span, empty ones included. */
-  weeks: { monday: string; days: number; incidentIds: string[] }[];
+  /** Every stretch of the span, empty ones included. */
+  bins: Bin[];
   /** Weekdays of school in the grid, Monday = 1. */
   weekdays: number[];
   grid: WeekRow[];
   /** Incidents that are in no cell: their time is not known, or between the periods. */
   outside: string[];
   labels: Record<Aspect, Counted[]>;
-  pairs: Association[];
-  chains: Chain[];
-  lengths: { bands: Counted[]; known: number; total: { low: number; high: number | null } };
+  pairs: (Association & { incidentIds: string[] })[];
+  chains: (Chain & { incidentIds: string[] })[];
+  lengths: Lengths;
   strengths: Counted[];
   findings: Finding[];
 }
 
 const ids = (incidents: readonly KnownIncident[]) => incidents.map(({ incidentId }) => incidentId);
 
-function weeksOf(incidents: readonly KnownIncident[], days: readonly string[], from: string, to: string) {
-  const ofWeek = groupBy(incidents, ({ on }) => weekOf(on));
-  const watched = groupBy(days, weekOf);
-  const weeks: Patterns["weeks"] = [];
-  for (let day = dayNumber(weekOf(from)); day <= dayNumber(to); day += 7) {
-    const monday = dateOfDay(day);
-    weeks.push({
-      monday,
-      days: watched.get(monday)?.length ?? 0,
-      incidentIds: ids(ofWeek.get(monday) ?? []),
+const binOf: Record<BinSize, (date: string) => string> = {
+  day: (date) => date,
+  week: weekOf,
+  month: (date) => `${date.slice(0, 7)}-01`,
+};
+const nextBin: Record<BinSize, (from: string) => string> = {
+  day: (from) => dateOfDay(dayNumber(from) + 1),
+  week: (from) => dateOfDay(dayNumber(from) + 7),
+  month: (from) => binOf.month(dateOfDay(dayNumber(from) + 31)),
+};
+
+/**
+ * The time axis of a span in days, weeks (from Monday) or months: every stretch in its place, whether anything was in it or not.
+ *
+ * @param days the observed school days
+ */
+export function timeBins(
+  incidents: readonly KnownIncident[],
+  days: readonly string[],
+  { from, to }: { from: string; to: string },
+  size: BinSize,
+): Bin[] {
+  const began = groupBy(incidents, ({ on }) => binOf[size](on));
+  const watched = groupBy(days, binOf[size]);
+  const bins: Bin[] = [];
+  for (let first = binOf[size](from); first <= to; first = nextBin[size](first)) {
+    const last = dateOfDay(dayNumber(nextBin[size](first)) - 1);
+    bins.push({
+      from: first,
+      to: last,
+      days: watched.get(first)?.length ?? 0,
+      incidentIds: ids(began.get(first) ?? []),
     });
   }
-  return weeks;
+  return bins;
 }
 
 function gridOf(
   incidents: readonly PatternIncident[],
   days: readonly string[],
   periods: readonly TimetableSlot[],
+  notWatched: ReadonlySet<string> | undefined,
 ): Pick<Patterns, "grid" | "weekdays" | "outside"> {
   const weekdays = [...new Set(periods.map(({ weekday }) => weekday))].sort((a, b) => a - b);
   const watched = groupBy(days, weekdayOf);
@@ -97,7 +146,11 @@ function gridOf(
           at === null ? period === name : startsAt <= at && at < endsAt,
         );
         began.forEach(({ incidentId }) => placed.add(incidentId));
-        return { weekday, watched: watched.get(weekday)?.length ?? 0, incidentIds: ids(began) };
+        return {
+          weekday,
+          watched: timesWatched(watched.get(weekday) ?? [], first, notWatched),
+          incidentIds: ids(began),
+        };
       });
       return [{ name, startsAt, endsAt, cells }];
     });
@@ -116,12 +169,44 @@ function countedBy(
     .sort((a, b) => b.incidentIds.length - a.incidentIds.length || (a.label < b.label ? -1 : 1));
 }
 
+/** How long incidents lasted: what the clock told stands in the band it belongs to, a band stays itself. */
+export function lengthsOf(incidents: readonly PatternIncident[], bands: readonly LengthBand[]): Lengths {
+  const lengths = incidents.flatMap(({ length }) => (length === null ? [] : [length]));
+  const byBand = countedBy(incidents, ({ length }) => {
+    const band = length === null ? null : "band" in length ? length.band : bandOf(bands, length.minutes);
+    return band ? [band.name] : [];
+  });
+  const ordered = [...bands.map(({ name }) => name), ...byBand.map(({ label }) => label)];
+  return {
+    bands: [...new Set(ordered)].map(
+      (label) => byBand.find((one) => one.label === label) ?? { label, incidentIds: [] },
+    ),
+    known: lengths.length,
+    total: totalLength(lengths),
+  };
+}
+
+/** Incidents by their strength, 1 to 5. */
+export const strengthsOf = (incidents: readonly PatternIncident[]): Counted[] =>
+  [1, 2, 3, 4, 5].map((strength) => ({
+    label: String(strength),
+    incidentIds: ids(incidents.filter(({ intensity }) => intensity === strength)),
+  }));
+
+/** The count of each of these days. */
+export function dailyCounts(incidents: readonly KnownIncident[], days: readonly string[]): number[] {
+  const ofDay = groupBy(incidents, ({ on }) => on);
+  return days.map((day) => ofDay.get(day)?.length ?? 0);
+}
+
 /**
  * Everything that a page of patterns says of the incidents of one span.
  *
  * @param incidents those of the span, other accounts of the same one left out
  * @param days the observed school days of the span
  * @param periods the school's timetable; hours from 8 to 15 stand in where it has none
+ * @param bins how the time axis is cut
+ * @param change a plan that began within the span, for what is said first
  */
 export function patternsOf({
   incidents,
@@ -130,31 +215,27 @@ export function patternsOf({
   from,
   to,
   periods,
+  notWatched,
   bands,
+  bins = "week",
+  change,
 }: {
   incidents: readonly PatternIncident[];
-  days: readonly string[];
   silent: number;
   from: string;
   to: string;
-  periods: readonly TimetableSlot[];
   bands: readonly LengthBand[];
-}): Patterns {
+  bins?: BinSize;
+} & Pick<Watched, "days" | "periods" | "notWatched" | "change">): Patterns {
   const slots = periods.length > 0 ? periods : hourSlots(8, 15);
-  const ofDay = groupBy(incidents, ({ on }) => on);
   const by = (aspect: Aspect) => countedBy(incidents, (one) => labelsOf(one, aspect));
-  const lengths = incidents.flatMap(({ length }) => (length === null ? [] : [length]));
-  const bandName = ({ length }: PatternIncident) => {
-    const band = length === null ? null : "band" in length ? length.band : bandOf(bands, length.minutes);
-    return band ? [band.name] : [];
-  };
-  const byBand = countedBy(incidents, bandName);
-  const ordered = [...bands.map(({ name }) => name), ...byBand.map(({ label }) => label)];
+  const having = (wanted: readonly (readonly [Aspect, string])[]) =>
+    ids(incidents.filter((one) => wanted.every(([aspect, label]) => labelsOf(one, aspect).has(label))));
   return {
     ...{ n: incidents.length, from, to, silent },
-    rate: incidentRate(days.map((day) => ofDay.get(day)?.length ?? 0)),
-    weeks: weeksOf(incidents, days, from, to),
-    ...gridOf(incidents, days, slots),
+    rate: incidentRate(dailyCounts(incidents, days)),
+    bins: timeBins(incidents, days, { from, to }, bins),
+    ...gridOf(incidents, days, slots, notWatched),
     labels: {
       setting: by("setting"),
       antecedent: by("antecedent"),
@@ -162,19 +243,32 @@ export function patternsOf({
       consequence: by("consequence"),
       function: by("function"),
     },
-    pairs: associations(incidents).filter(({ both, fisherP }) => both >= 3 && fisherP <= 0.05),
-    chains: chains(incidents),
-    lengths: {
-      bands: [...new Set(ordered)].map(
-        (label) => byBand.find((one) => one.label === label) ?? { label, incidentIds: [] },
-      ),
-      known: lengths.length,
-      total: totalLength(lengths),
-    },
-    strengths: [1, 2, 3, 4, 5].map((strength) => ({
-      label: String(strength),
-      incidentIds: ids(incidents.filter(({ intensity }) => intensity === strength)),
+    pairs: associations(incidents)
+      .filter(({ both, fisherP }) => both >= 3 && fisherP <= 0.05)
+      .map((pair) => {
+        const [first, second] = aspectsOfPair(pair.kind);
+        return {
+          ...pair,
+          incidentIds: having([
+            [first, pair.a],
+            [second, pair.b],
+          ]),
+        };
+      }),
+    chains: chains(incidents).map((chain) => ({
+      ...chain,
+      incidentIds: having([
+        ["antecedent", chain.antecedent],
+        ["behavior", chain.behavior],
+        ["consequence", chain.consequence],
+      ]),
     })),
-    findings: standsOut({ incidents, days, periods: slots }),
+    lengths: lengthsOf(incidents, bands),
+    strengths: strengthsOf(incidents),
+    findings: standsOut({
+      ...{ incidents, days, periods: slots },
+      ...(notWatched && { notWatched }),
+      ...(change && { change }),
+    }),
   };
 }

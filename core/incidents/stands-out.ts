@@ -22,6 +22,8 @@ export interface Watched {
   days: readonly string[];
   /** The school's periods; where it has none, `hourSlots` stands in. */
   periods: readonly TimetableSlot[];
+  /** Periods that nobody watched on a day that was: `YYYY-MM-DD name`. */
+  notWatched?: ReadonlySet<string>;
   /** A plan that began within the span, and how often it was before and since. */
   change?: { name: string; rates: RateChange; incidentIds: readonly string[] };
 }
@@ -105,11 +107,19 @@ interface Cell {
   incidents: KnownIncident[];
 }
 
-function timeCells({ incidents, days, periods }: Watched): Cell[] {
+/** On how many of these days a period was watched. */
+export const timesWatched = (
+  days: readonly string[],
+  { name }: Pick<TimetableSlot, "name">,
+  notWatched: ReadonlySet<string> | undefined,
+): number =>
+  notWatched?.size ? days.filter((day) => !notWatched.has(`${day} ${name}`)).length : days.length;
+
+function timeCells({ incidents, days, periods, notWatched }: Watched): Cell[] {
   const watched = groupBy(days, weekdayOf);
   const timed = groupBy(incidents, ({ on }) => weekdayOf(on));
   return periods.flatMap((slot) => {
-    const times = watched.get(slot.weekday)?.length ?? 0;
+    const times = timesWatched(watched.get(slot.weekday) ?? [], slot, notWatched);
     if (times === 0) return [];
     const began = (timed.get(slot.weekday) ?? []).filter(
       ({ at }) => at !== null && slot.startsAt <= at && at < slot.endsAt,

@@ -39,6 +39,7 @@ const beforeAuthor: Partial<Record<Permission, Permission>> = {
   "entry.correct": "entry.read",
   "entry.remove": "entry.read",
   "incident.correct": "incident.read",
+  "plan.correct": "incident.read",
 };
 
 /**

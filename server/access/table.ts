@@ -37,6 +37,9 @@ export const permissions = {
   "incident.read": ["lead", "record", "read"],
   "incident.record": ["lead", "record"],
   "incident.correct": ["lead", "author"],
+  "plan.write": ["lead", "record"],
+  "plan.correct": ["lead", "author"],
+  "school.patterns": ["administrator", "case manager"],
   "choices.read": ["lead", "record"],
   "choices.edit": ["lead"],
 } as const satisfies Record<string, readonly Who[]>;

@@ -6,7 +6,7 @@ export async function noteAct(
   { trx, person }: Visit,
   step: {
     act: string;
-    thing: "goal" | "student" | "absence" | "incident" | "choice";
+    thing: "goal" | "student" | "absence" | "incident" | "choice" | "plan" | "pattern";
     thingId: string;
     studentId: string;
   },

@@ -1,22 +1,17 @@
 import { v5 as namedId } from "uuid";
 import { groupBy } from "#core/group-by.ts";
-import { type Choice, type ChoiceList, choiceLists, starterChoices } from "#core/incidents/choice-lists.ts";
+import { type Choice, type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
 import type { Chosen, ChosenOne } from "#core/incidents/content.ts";
 import { InputProblems } from "../failure.ts";
 import { notFound, requirePermission, type Visit } from "../access/visit.ts";
 import { noteAct } from "./audit.ts";
-import { listItems } from "./lists.ts";
+import { readStarters, type Starters } from "./incident-settings.ts";
 import { inCircle } from "./students.ts";
 
 /** What one list of a student offers: its own choices, or the starters where it has none. */
-export function offeredIn(
-  studentId: string,
-  list: ChoiceList,
-  own: readonly Choice[],
-  settings: readonly string[],
-) {
+export function offeredIn(studentId: string, list: ChoiceList, own: readonly Choice[], starters: Starters) {
   const stands = own.filter((one) => one.list === list && !one.once && !one.retired);
-  return stands.length > 0 ? stands : starterList(studentId, list, settings);
+  return stands.length > 0 ? stands : starterList(studentId, list, starters);
 }
 
 interface ChoiceRow {
@@ -40,9 +35,8 @@ const starterId = (studentId: string, list: ChoiceList, name: string) =>
   namedId(`${list} ${name}`, studentId);
 
 /** What the lists of a student without lists begin with: the school's own settings, then what classrooms have in common. */
-export function starterList(studentId: string, list: ChoiceList, settings: readonly string[]): Choice[] {
-  const names = list === "setting" && settings.length > 0 ? settings : starterChoices[list];
-  return names.map((name) => ({
+export function starterList(studentId: string, list: ChoiceList, starters: Starters): Choice[] {
+  return starters[list].map((name) => ({
     choiceId: starterId(studentId, list, name),
     ...{ list, name, definition: null, once: false, retired: false },
   }));
@@ -95,10 +89,10 @@ export async function ensureChoices(
 ): Promise<Record<ChoiceList, string[]>> {
   const there = await listChoices(visit, studentId);
   // Whoever uses the first of a list's starters has been offered all of them: from now on they are the student's own.
-  const settings = await listItems(visit, "setting");
+  const starters = await readStarters(visit);
   for (const list of choiceLists) {
     if (chosen[list].length === 0 || there.some((one) => one.list === list)) continue;
-    for (const [position, starter] of starterList(studentId, list, settings).entries()) {
+    for (const [position, starter] of starterList(studentId, list, starters).entries()) {
       await insertChoice(visit, studentId, starter, position);
       there.push(starter);
     }

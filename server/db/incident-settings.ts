@@ -1,11 +1,57 @@
+import { type ChoiceList, choiceLists, starterChoices } from "#core/incidents/choice-lists.ts";
 import { type IncidentSettings, starterSettings } from "#core/incidents/settings.ts";
-import type { Visit } from "../access/visit.ts";
+import { requirePermission, type Visit } from "../access/visit.ts";
+import { noteSchoolAct } from "./audit.ts";
+import { listItems } from "./lists.ts";
 
-/** How this school records incidents; what it has not said itself is as the program begins. */
-export async function readIncidentSettings({ trx, person }: Visit): Promise<IncidentSettings> {
-  const { rows } = await trx.raw<{ rows: { settings: Partial<IncidentSettings> }[] }>(
+/** What each list of a student begins with at this school. */
+export type Starters = Readonly<Record<ChoiceList, readonly string[]>>;
+
+/** Beside the settings a school may keep its own starters; those of `setting` are its list of settings. */
+interface Stored extends IncidentSettings {
+  starters: Partial<Starters>;
+}
+
+async function readStored({ trx, person }: Visit): Promise<Partial<Stored>> {
+  const { rows } = await trx.raw<{ rows: { settings: Partial<Stored> }[] }>(
     "select settings from incident_settings where school_id = ?",
     [person.schoolId],
   );
-  return { ...starterSettings, ...rows[0]?.settings };
+  return rows[0]?.settings ?? {};
+}
+
+/** How this school records incidents; what it has not said itself is as the program begins. */
+export async function readIncidentSettings(visit: Visit): Promise<IncidentSettings> {
+  const stored = await readStored(visit);
+  const { bands, strengths, off, whyAsked, harmAsked } = { ...starterSettings, ...stored };
+  return { bands, strengths, off, whyAsked, harmAsked };
+}
+
+export async function readStarters(visit: Visit): Promise<Starters> {
+  const { starters } = await readStored(visit);
+  const settings = await listItems(visit, "setting");
+  return Object.fromEntries(
+    choiceLists.map((list) => {
+      const own = list === "setting" ? settings : starters?.[list];
+      return [list, own && own.length > 0 ? own : starterChoices[list]];
+    }),
+  ) as unknown as Starters;
+}
+
+/** Keeps how this school records incidents. What was recorded keeps the bands and questions of its time. */
+export async function saveIncidentSettings(
+  visit: Visit,
+  settings: IncidentSettings,
+  starters: Partial<Starters>,
+): Promise<void> {
+  requirePermission(visit, "school.edit");
+  const { trx, person } = visit;
+  await trx("incident_settings")
+    .insert({
+      school_id: person.schoolId,
+      settings: JSON.stringify({ ...settings, starters } satisfies Stored),
+    })
+    .onConflict("school_id")
+    .merge(["settings"]);
+  await noteSchoolAct(visit, { act: "changed", thing: "incident settings", thingId: null });
 }

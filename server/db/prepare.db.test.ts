@@ -86,6 +86,7 @@ describe("migrating", () => {
       { name: "003-sittings" },
       { name: "004-together" },
       { name: "005-incidents" },
+      { name: "006-plans" },
     ]);
     expect(await full.owner("knex_migrations_lock").select("is_locked")).toEqual([{ is_locked: 0 }]);
   });

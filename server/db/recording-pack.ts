@@ -13,7 +13,7 @@ import type { Visit } from "../access/visit.ts";
 import { readTimetable, readCalendar } from "./calendar.ts";
 import { listOffered, starterList } from "./choices.ts";
 import { listDueDays } from "./due.ts";
-import { readIncidentSettings } from "./incident-settings.ts";
+import { readIncidentSettings, readStarters } from "./incident-settings.ts";
 import { schoolNow } from "./school-time.ts";
 import { listGroups } from "./groups.ts";
 import { type Colleague, listColleagues } from "./handovers.ts";
@@ -97,13 +97,14 @@ export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
   const settings = await listItems(visit, "setting");
   const offered = await listOffered(visit, weekOf(today));
   const incidents = await readIncidentSettings(visit);
+  const starters = await readStarters(visit);
   const parts = new Map(
     (await listParts(visit, [...mayRecord])).map(({ studentId, part }) => [studentId, part]),
   );
   const choicesOf = (studentId: string): PackedChoice[] => {
     const own = groupBy(offered.get(studentId) ?? [], ({ list }) => list);
     return choiceLists
-      .flatMap((list) => own.get(list) ?? starterList(studentId, list, settings))
+      .flatMap((list) => own.get(list) ?? starterList(studentId, list, starters))
       .map(({ choiceId, list, name, definition }) => ({ choiceId, list, name, definition }));
   };
   return {

@@ -4,7 +4,7 @@ import { v7 as newId } from "uuid";
 import type { ChoiceList } from "#core/incidents/choice-lists.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
 import type { NearAnswer } from "#app/routes/recording/near.ts";
-import type { NearIncident } from "#server/db/incidents.ts";
+import type { NearIncident } from "#server/db/incident-lists.ts";
 import type { Device } from "../device/device.ts";
 import { post } from "../device/post.ts";
 import { enqueue, type WaitingItem } from "../device/queue.ts";

@@ -11,6 +11,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     return {
       mayAddStudents: may(visit.person, "student.add", { part: null }),
       mayEditSchool: may(visit.person, "school.edit", { part: null }),
+      mayCount: may(visit.person, "school.patterns", { part: null }),
       students: students.map(({ studentId, name, initials }) => ({ studentId, name, initials })),
       goals: goals.map(({ studentId, goalId, number, title }) => ({ studentId, goalId, number, title })),
     };

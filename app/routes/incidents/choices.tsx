@@ -5,7 +5,7 @@ import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { type Choice, type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
 import { alsoEnter, enter } from "#server/access/enter.ts";
 import { copyLists, listChoices, offeredIn, replaceList } from "#server/db/choices.ts";
-import { listItems } from "#server/db/lists.ts";
+import { readStarters } from "#server/db/incident-settings.ts";
 import { listStudentsFor } from "#server/db/students.ts";
 import { InputProblems } from "#server/failure.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
@@ -31,11 +31,11 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
   return enter(request, context, "choices.edit", studentId, async (visit) => {
     const own = await listChoices(visit, studentId);
-    const settings = await listItems(visit, "setting");
+    const starters = await readStarters(visit);
     return {
       lists: choiceLists.map((list) => ({
         list,
-        rows: offeredIn(studentId, list, own, settings),
+        rows: offeredIn(studentId, list, own, starters),
         isStarter: !own.some((one) => one.list === list && !one.once && !one.retired),
         retired: own.filter((one) => one.list === list && (one.retired || one.once)),
       })),

@@ -12,17 +12,14 @@ import { may } from "#server/access/table.ts";
 import { readTimetable } from "#server/db/calendar.ts";
 import { listChoices, offeredIn } from "#server/db/choices.ts";
 import { listColleagues } from "#server/db/handovers.ts";
-import { readIncidentSettings } from "#server/db/incident-settings.ts";
+import { readIncidentSettings, readStarters } from "#server/db/incident-settings.ts";
 import {
-  changeIncidentState,
-  correctIncident,
   findIncident,
   type KeptIncident,
   listIncidentRevisions,
   listNear,
-  tellApart,
-} from "#server/db/incidents.ts";
-import { listItems } from "#server/db/lists.ts";
+} from "#server/db/incident-lists.ts";
+import { changeIncidentState, correctIncident, tellApart } from "#server/db/incidents.ts";
 import { schoolNow } from "#server/db/school-time.ts";
 import { findStudent } from "#server/db/students.ts";
 import type { IncidentFacts } from "#app/recording/incident/draft.ts";
@@ -72,7 +69,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     );
     const student = await findStudent(visit, studentId);
     const own = await listChoices(visit, studentId);
-    const settings = await listItems(visit, "setting");
+    const starters = await readStarters(visit);
     const incidents = await readIncidentSettings(visit);
     const colleagues = await listColleagues(visit);
     const mayRecord = may(visit.person, "incident.record", { part: visit.part });
@@ -116,7 +113,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       student: {
         screenName: student.calledName,
         asksWhy: incidents.whyAsked === "of everyone" || visit.part === "lead",
-        choices: choiceLists.flatMap((list) => offeredIn(studentId, list, own, settings)),
+        choices: choiceLists.flatMap((list) => offeredIn(studentId, list, own, starters)),
       },
       school: {
         timeZone: visit.person.timeZone,

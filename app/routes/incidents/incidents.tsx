@@ -1,21 +1,31 @@
-import { Link } from "react-router";
+import { Form, Link, useLocation, useSubmit } from "react-router";
+import { type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
 import { groupBy } from "#core/group-by.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
-import { longDate } from "#core/words/dates.ts";
+import { dateWithYear, longDate } from "#core/words/dates.ts";
 import { capitalise, countWord, plural } from "#core/words/numbers.ts";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
-import { listIncidents } from "#server/db/incidents.ts";
+import { listIncidents } from "#server/db/incident-lists.ts";
+import { listChoices } from "#server/db/choices.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
+import { incidentKinds, isLookedFor, readNarrowing } from "./narrow.ts";
 import type { Route } from "./+types/incidents";
 
 const listLength = 300;
+/** How many of the latest are looked through. */
+const searched = 2000;
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
+  const wanted = readNarrowing(new URL(request.url).searchParams);
   return enter(request, context, "incident.read", params.studentId, async (visit) => {
-    const incidents = await listIncidents(visit, params.studentId, { limit: listLength + 1 });
+    const all = await listIncidents(visit, params.studentId, { limit: searched });
+    const found = all.filter((incident) => isLookedFor(incident, wanted));
+    const choices = await listChoices(visit, params.studentId);
     return {
-      incidents: incidents.slice(0, listLength).map((incident) => ({
+      wanted,
+      incidents: found.slice(0, listLength).map((incident) => ({
         incidentId: incident.incidentId,
         on: incident.on,
         when: incident.at ?? incident.period ?? "time not known",
@@ -25,7 +35,16 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         corrected: incident.revision > 1,
         said: incidentLine(incident),
       })),
-      more: incidents.length > listLength,
+      any: all.length > 0,
+      counted: found.filter(({ sameAs }) => sameAs === null).length,
+      more: found.length > listLength,
+      authors: [...new Set(all.map(({ author }) => author))].sort(),
+      choices: choiceLists.map((list) => ({
+        list,
+        names: choices.filter((one) => one.list === list).map(({ choiceId, name }) => ({ choiceId, name })),
+      })),
+      school: visit.person.schoolName,
+      printedOn: (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10),
       mayRecord: may(visit.person, "incident.record", { part: visit.part }),
       mayChoose: may(visit.person, "choices.edit", { part: visit.part }),
     };
@@ -67,18 +86,100 @@ function Line({ incident, studentId }: { incident: Told; studentId: string }) {
   );
 }
 
+const listTitles: Record<ChoiceList, string> = {
+  setting: "Where",
+  antecedent: "Just before",
+  behavior: "What was done",
+  consequence: "Right after",
+  "setting event": "That day",
+};
+
+/** What is looked for: it stands in the address, and the list answers as it is chosen. */
+function Narrow({ loaderData }: { loaderData: Route.ComponentProps["loaderData"] }) {
+  const { wanted, authors, choices } = loaderData;
+  const submit = useSubmit();
+  const { pathname, search } = useLocation();
+  const any = Object.values(wanted).some((value) => value !== "");
+  return (
+    <Form
+      role="search"
+      aria-label="Which incidents"
+      className="no-print mt-3 flex flex-wrap items-end gap-2"
+      onChange={(event) => {
+        const form = new FormData(event.currentTarget);
+        const isWords = event.target instanceof HTMLInputElement && event.target.type === "search";
+        for (const [name, value] of [...form]) if (value === "") form.delete(name);
+        // Each letter looks anew, and only the last stays in the history.
+        void submit(form, { replace: isWords && search !== "", preventScrollReset: true });
+      }}
+      onSubmit={(event) => event.preventDefault()}
+    >
+      <input
+        type="search"
+        name="words"
+        className="input w-44"
+        placeholder="any words of it"
+        aria-label="Words"
+        maxLength={100}
+        defaultValue={wanted.words}
+      />
+      <select className="select w-48" name="choice" defaultValue={wanted.choice} aria-label="Choice">
+        <option value="">anything seen</option>
+        {choices.map(({ list, names }) => (
+          <optgroup key={list} label={listTitles[list]}>
+            {names.map(({ choiceId, name }) => (
+              <option key={choiceId} value={choiceId}>
+                {name}
+              </option>
+            ))}
+          </optgroup>
+        ))}
+      </select>
+      <select className="select w-40" name="author" defaultValue={wanted.author} aria-label="Written by">
+        <option value="">by anyone</option>
+        {authors.map((name) => (
+          <option key={name}>{name}</option>
+        ))}
+      </select>
+      <select className="select w-40" name="kind" defaultValue={wanted.kind} aria-label="Kind">
+        {incidentKinds.map(([value, words]) => (
+          <option key={value} value={value}>
+            {words}
+          </option>
+        ))}
+      </select>
+      <span className="flex items-center gap-2">
+        <input className="input w-40" type="date" name="from" defaultValue={wanted.from} aria-label="From" />
+        <span className="text-fine text-soft">to</span>
+        <input className="input w-40" type="date" name="to" defaultValue={wanted.to} aria-label="To" />
+      </span>
+      {any ? (
+        <Link className="btn btn-plain" to={pathname} reloadDocument>
+          All again
+        </Link>
+      ) : null}
+      <button type="button" className="btn btn-plain with-scripts" onClick={() => window.print()}>
+        Print
+      </button>
+      <noscript>
+        <button className="btn btn-plain">Look</button>
+      </noscript>
+    </Form>
+  );
+}
+
 /** A student's incidents, newest first, and the ways to write one down and to set up what it is made of. */
-export default function Incidents({
-  loaderData: { incidents, more, mayRecord, mayChoose },
-  params: { studentId },
-}: Route.ComponentProps) {
-  const counted = incidents.filter(({ isAccount }) => !isAccount).length;
+export default function Incidents({ loaderData, params: { studentId } }: Route.ComponentProps) {
+  const { incidents, any, counted, more, school, printedOn, mayRecord, mayChoose } = loaderData;
   return (
     <section aria-labelledby="incidents" className="py-5">
       <div className="flex flex-wrap items-center gap-2">
         <h2 id="incidents" className="font-serif text-xl font-semibold">
           Incidents
         </h2>
+        <span className="print-only text-fine">
+          {school} · printed {dateWithYear(printedOn)}
+        </span>
         <span className="no-print ml-auto flex flex-wrap gap-2">
           <Link className="btn btn-plain" to={`/students/${studentId}/patterns`}>
             Patterns
@@ -95,22 +196,29 @@ export default function Incidents({
           ) : null}
         </span>
       </div>
-      {incidents.length === 0 ? (
+      {any ? <Narrow loaderData={loaderData} /> : null}
+      {!any ? (
         <EmptyState title="None written down">
           <p>
             An incident is one record of what happened just before, what the student did, and what happened
             right after. From five on, this page can say what they have in common.
           </p>
         </EmptyState>
+      ) : incidents.length === 0 ? (
+        <EmptyState title="None of these">
+          <p>No incident has all of what is looked for. Take something out above.</p>
+        </EmptyState>
       ) : (
         <>
-          <p className="mt-1 mb-3 text-soft">
+          <p className="mt-2 mb-3 text-soft" role="status">
             {capitalise(countWord(counted))} {plural(counted, "incident")}
             {more ? ", the latest ones" : ""}.
           </p>
           {[...groupBy(incidents, ({ on }) => on)].map(([day, ofDay]) => (
-            <section key={day} aria-label={longDate(day)} className="mb-4">
-              <h3 className="pb-1 text-fine font-bold text-soft">{longDate(day)}</h3>
+            <section key={day} aria-label={longDate(day)} className="mb-4 break-inside-avoid">
+              <h3 className="pb-1 text-fine font-bold text-soft">
+                {longDate(day)} <span className="print-only">{day.slice(0, 4)}</span>
+              </h3>
               <ol>
                 {ofDay.map((incident) => (
                   <Line key={incident.incidentId} incident={incident} studentId={studentId} />

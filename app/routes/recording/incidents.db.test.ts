@@ -2,7 +2,7 @@ import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { emptyDetails } from "#core/incidents/blank.ts";
 import { listOffered } from "#server/db/choices.ts";
-import { listIncidents, listNear } from "#server/db/incidents.ts";
+import { listIncidents, listNear } from "#server/db/incident-lists.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds, visiting } from "#tests/demo-school.ts";
 import { choice, incidentItem, keep, send } from "#tests/recorded.ts";

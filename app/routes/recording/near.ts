@@ -1,7 +1,7 @@
 import * as z from "zod/mini";
 import { redirect } from "react-router";
 import { enter } from "#server/access/enter.ts";
-import { listNear, type NearIncident } from "#server/db/incidents.ts";
+import { listNear, type NearIncident } from "#server/db/incident-lists.ts";
 import type { Route } from "./+types/near";
 
 /** There is nothing to look at here. */

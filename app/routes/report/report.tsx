@@ -3,8 +3,9 @@ import { groupBy } from "#core/group-by.ts";
 import { enter } from "#server/access/enter.ts";
 import { listEntries } from "#server/db/entry-lists.ts";
 import { schoolNow } from "#server/db/school-time.ts";
-import { listIncidents } from "#server/db/incidents.ts";
+import { listIncidents } from "#server/db/incident-lists.ts";
 import { listNotMeasured } from "#server/db/not-measured.ts";
+import { listPatternNotes } from "#server/db/pattern-notes.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
@@ -25,6 +26,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const entries = await listEntries(visit, params.studentId, { limit: reportLength + 1 });
     const notMeasured = await listNotMeasured(visit, params.studentId, { limit: reportLength });
     const incidents = await listIncidents(visit, params.studentId, { limit: reportLength });
+    const patterns = await listPatternNotes(visit, params.studentId, { limit: reportLength });
     const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
     return {
       student,
@@ -40,7 +42,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
           ? `${scoreWords({ ...summary.last, unit: unitOf(measure) })} on ${longDate(summary.last.date)}`
           : null,
       })),
-      lines: reportLines(entries, goals, notMeasured, incidents).slice(0, reportLength),
+      lines: reportLines(entries, goals, notMeasured, incidents, patterns).slice(0, reportLength),
       more: entries.length > reportLength,
     };
   });

@@ -8,19 +8,26 @@ export function loader({ request, context }: Route.LoaderArgs) {
     Promise.resolve({
       school: person.schoolName,
       mayEdit: may(person, "school.edit", { part: null }),
+      mayCount: may(person, "school.patterns", { part: null }),
     }),
   );
 }
 
 /** What belongs to the school as a whole: one page for each, all under one heading. */
-export default function School({ loaderData: { school, mayEdit } }: Route.ComponentProps) {
+export default function School({ loaderData: { school, mayEdit, mayCount } }: Route.ComponentProps) {
   const pages = [
     ["calendar", "Calendar"],
     ["week", "Timetable"],
     ["groups", "Groups"],
     ["staff", "Staff"],
     ["templates", "Goal templates"],
-    ...(mayEdit ? [["lists", "Lists"]] : []),
+    ...(mayEdit
+      ? [
+          ["lists", "Lists"],
+          ["incidents", "Incidents"],
+        ]
+      : []),
+    ...(mayCount ? [["patterns", "Patterns"]] : []),
   ];
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">

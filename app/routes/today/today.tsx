@@ -11,6 +11,7 @@ import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { schoolNow } from "#server/db/school-time.ts";
 import { shortName } from "#server/db/rows.ts";
+import { listOngoing } from "#server/db/incident-lists.ts";
 import { listOpenTallies } from "#server/db/tallies.ts";
 import { listStaff } from "#server/db/staff.ts";
 import { listCaseloadGoals, listParts, listStudents } from "#server/db/students.ts";
@@ -37,6 +38,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
         )
       ).map(({ studentId, part }) => [studentId, part]),
     );
+    const ongoing = await listOngoing(visit);
     const byStudent = groupBy(goals, ({ studentId }) => studentId);
     return {
       today,
@@ -53,6 +55,14 @@ export function loader({ request, context }: Route.LoaderArgs) {
           on,
           count: standingPresses(presses).length,
         };
+      }),
+      // Whoever began one, or leads the circle, can say how it ended.
+      ongoing: ongoing.flatMap(({ incidentId, studentId, on, at, author, authorId }) => {
+        const student = students.find((one) => one.studentId === studentId);
+        const part = parts.get(studentId) ?? null;
+        return student && may(visit.person, "incident.correct", { part, authorId })
+          ? { incidentId, studentId, name: student.name, on, at, author }
+          : [];
       }),
       noSchool: whyNoSchool(calendar, today),
       students: students.map((student) => {
@@ -167,7 +177,9 @@ function Row({
 }
 
 /** What the plan asks for today and this week, for whom and by whom, and what it has missed. */
-export default function Today({ loaderData: { today, noSchool, tallies, students } }: Route.ComponentProps) {
+export default function Today({
+  loaderData: { today, noSchool, ongoing, tallies, students },
+}: Route.ComponentProps) {
   const navigate = useNavigate();
   const [search] = useSearchParams();
   const [busy, setBusy] = useState(false);
@@ -211,6 +223,31 @@ export default function Today({ loaderData: { today, noSchool, tallies, students
         <p className="py-4 font-serif text-soft">
           You are in no student’s circle yet. A case manager adds you; then what is due stands here.
         </p>
+      ) : null}
+      {ongoing.length > 0 ? (
+        <section aria-labelledby="ongoing" className="mt-4 rounded-lg bg-arrival px-4 py-2">
+          <h2 id="ongoing" className="font-serif text-lg font-semibold">
+            Incidents still going on when they were written down
+          </h2>
+          <ul>
+            {ongoing.map(({ incidentId, studentId, name, on, at, author }) => (
+              <li key={incidentId} className="flex flex-wrap items-center gap-x-3 py-1">
+                <b>{name}</b>
+                <span className="flex-1 text-fine">
+                  {on === today ? "today" : shortDate(on)}
+                  {at ? `, ${at}` : ""} · {author}
+                </span>
+                <Link
+                  className="btn btn-plain h-11"
+                  to={`/students/${studentId}/incidents/${incidentId}`}
+                  aria-label={`Say how the incident of ${name} ended`}
+                >
+                  Finish it
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </section>
       ) : null}
       {tallies.length > 0 ? (
         <section aria-labelledby="tallies" className="mt-4 rounded-lg bg-arrival px-4 py-2">

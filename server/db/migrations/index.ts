@@ -4,6 +4,7 @@ import * as goals from "./002-goals.ts";
 import * as sittings from "./003-sittings.ts";
 import * as together from "./004-together.ts";
 import * as incidents from "./005-incidents.ts";
+import * as plans from "./006-plans.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -11,6 +12,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "003-sittings": sittings,
   "004-together": together,
   "005-incidents": incidents,
+  "006-plans": plans,
 };
 
 /** Migrations go forward only; the list is in code so that a bundle carries it. */

@@ -1,0 +1,131 @@
+import { Link } from "react-router";
+import type { Comparison, PatternChoice } from "#core/incidents/choose.ts";
+import { dateWithYear } from "#core/words/dates.ts";
+import type { Plan } from "#server/db/plans.ts";
+import { type Behind, TableFold } from "./pictures.tsx";
+import type { PatternTable } from "./tables.ts";
+
+/** "0.62 a day before, 0.21 since: 0.34 times as often. Ranks of the daily counts: p = 0.012." */
+export function changeWords({ rates }: Comparison): string {
+  if (rates === null) return "One of the two spans has no observed school day: they cannot be compared.";
+  const { before, after, ratio, p } = rates;
+  const times =
+    ratio === null
+      ? before.incidents === 0 && after.incidents === 0
+        ? "none in either"
+        : "none before"
+      : `${ratio.toFixed(2)} times as often`;
+  const tested =
+    p === null
+      ? "Too few days, or all alike: not tested."
+      : `By the ranks of the daily counts p ${p < 0.001 ? "< 0.001" : `= ${p.toFixed(3)}`}${
+          p > 0.05 ? ": may well be chance" : ""
+        }.`;
+  return `${before.incidents} in ${before.days} observed days before, ${before.perDay.toFixed(2)} a day; ${after.incidents} in ${after.days} since, ${after.perDay.toFixed(2)} a day: ${times}. ${tested}`;
+}
+
+/** What changed between two spans: how often, how long, how strong. */
+export function Change({
+  choice: { compare },
+  comparison,
+  table,
+  behind,
+}: {
+  choice: PatternChoice;
+  comparison: Comparison;
+  table: PatternTable;
+  behind: Behind;
+}) {
+  const title =
+    typeof compare === "string" ? "Against the span before" : `Before and since “${compare.name}”`;
+  return (
+    <section aria-labelledby="change" className="mt-6 border-t border-base-300 pt-4">
+      <h3 id="change" className="font-serif text-lg font-semibold">
+        {title}
+      </h3>
+      <p className="mt-1">{changeWords(comparison)}</p>
+      <TableFold
+        name="change"
+        title={`how long and how strong, ${title[0]?.toLowerCase()}${title.slice(1)}`}
+        table={table}
+        behind={behind}
+      />
+    </section>
+  );
+}
+
+/** What people think is happening and what they try: each is a line on the time axis from its first day. */
+export function Plans({
+  studentId,
+  plans,
+  mayPlan,
+  chosen,
+}: {
+  studentId: string;
+  plans: readonly (Plan & { changed: string | null })[];
+  mayPlan: boolean;
+  /** The plan that is compared around. */
+  chosen: string | null;
+}) {
+  return (
+    <section aria-labelledby="plans" className="mt-6 border-t border-base-300 pt-4">
+      <div className="flex flex-wrap items-center gap-3">
+        <h3 id="plans" className="font-serif text-lg font-semibold">
+          What we think, and what we try
+        </h3>
+        {mayPlan ? (
+          <Link className="btn btn-plain btn-sm no-print" to={`/students/${studentId}/plans/new`}>
+            Write one down
+          </Link>
+        ) : null}
+      </div>
+      {plans.length === 0 ? (
+        <p className="mt-1 max-w-[46rem] text-soft">
+          Nothing yet. Write in your words what you think is happening and what will be tried from which day
+          on: the day becomes a line on the time axis, and this page says what changed.
+        </p>
+      ) : (
+        <ol className="mt-2 grid gap-3">
+          {plans.map((plan) => (
+            <li
+              key={plan.planId}
+              className="max-w-[46rem] rounded-lg border border-base-300 px-4 py-3 data-[chosen]:border-base-content"
+              data-chosen={chosen === plan.planId || undefined}
+            >
+              <p className="flex flex-wrap items-baseline gap-x-3">
+                <Link
+                  className="link font-bold"
+                  to={`/students/${studentId}/plans/${plan.planId}`}
+                  dir="auto"
+                >
+                  {plan.name}
+                </Link>
+                <span className="text-fine text-soft">
+                  from {dateWithYear(plan.beginsOn)}
+                  {plan.endsOn ? ` to ${dateWithYear(plan.endsOn)}` : ""} · {plan.author}
+                </span>
+              </p>
+              <p className="mt-1 font-serif leading-relaxed break-words" dir="auto">
+                {plan.thinking}
+              </p>
+              <p className="font-serif leading-relaxed break-words" dir="auto">
+                <span className="font-sans text-fine font-bold">Tried: </span>
+                {plan.trying}
+              </p>
+              <p className="mt-1 text-fine">
+                {plan.changed ?? (
+                  <span className="text-soft">
+                    It began outside of the chosen span.{" "}
+                    <Link className="link" to={`?span=all&compare=${plan.planId}`} preventScrollReset>
+                      Look at two school years
+                    </Link>
+                  </span>
+                )}
+              </p>
+            </li>
+          ))}
+        </ol>
+      )}
+    </section>
+  );
+}

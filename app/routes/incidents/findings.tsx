@@ -1,0 +1,79 @@
+import { Form, Link, useNavigation } from "react-router";
+import type { Patterns } from "#core/incidents/patterns.ts";
+import { capitalise, plural } from "#core/words/numbers.ts";
+import { type Behind, CsvLink, Incidents } from "./pictures.tsx";
+
+/** What stands out, in sentences made from the numbers; each opens its incidents and goes into the report with one tap. */
+export function Findings({
+  patterns: { n, findings },
+  behind,
+  noted,
+  mayNote,
+}: {
+  patterns: Patterns;
+  behind: Behind;
+  /** Sentences that stand in the report already, with the page of each. */
+  noted: Readonly<Record<string, string>>;
+  mayNote: boolean;
+}) {
+  const busy = useNavigation().state !== "idle";
+  return (
+    <section aria-labelledby="stands-out" className="mt-4">
+      <h3 id="stands-out" className="font-serif text-lg font-semibold">
+        What stands out
+      </h3>
+      {n < 5 ? (
+        <p className="mt-1 text-soft">
+          {n} {plural(n, "incident")}: too few to say what they have in common. From five on it is said here.
+        </p>
+      ) : findings.length === 0 ? (
+        <p className="mt-1 text-soft">
+          Nothing goes together more often than chance would have it, and no time of the week stands out.
+        </p>
+      ) : (
+        <ol className="mt-1 grid gap-2">
+          {findings.map(({ words, strength, incidentIds }) => {
+            const page = noted[words];
+            return (
+              <li
+                key={words}
+                className="flex gap-x-3 border-l-4 border-base-300 pl-3 data-[strong]:border-base-content max-sm:flex-col"
+                data-strong={strength === "strong" || undefined}
+              >
+                <details className="min-w-0 flex-1">
+                  <summary className="cursor-pointer font-serif leading-relaxed" dir="auto">
+                    {strength === "weak" ? <b className="font-sans text-fine">weak: </b> : null}
+                    {capitalise(words)}.
+                  </summary>
+                  <Incidents ids={incidentIds} behind={behind} />
+                </details>
+                {page ? (
+                  <Link className="link shrink-0 self-start py-1 text-fine" to={page}>
+                    in the report
+                  </Link>
+                ) : mayNote ? (
+                  <Form method="post" className="no-print shrink-0" preventScrollReset>
+                    <input type="hidden" name="words" value={words} />
+                    <button
+                      className="btn btn-plain btn-sm"
+                      disabled={busy}
+                      title="As an observation to check"
+                      aria-label={`Put into the report, to check: ${words}`}
+                    >
+                      Into the report
+                    </button>
+                  </Form>
+                ) : null}
+              </li>
+            );
+          })}
+        </ol>
+      )}
+      <p className="mt-2 max-w-[46rem] text-fine text-soft">
+        Among recorded incidents only: it is not known how often the same goes by without one. A description,
+        not a functional analysis. “Weak” may well be chance.{" "}
+        {findings.length > 0 ? <CsvLink table="stands-out" title="what stands out" /> : null}
+      </p>
+    </section>
+  );
+}

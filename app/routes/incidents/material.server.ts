@@ -1,0 +1,54 @@
+import type { PatternMaterial } from "#core/incidents/choose.ts";
+import { observedDays } from "#core/incidents/observed-days.ts";
+import { schoolYearOn } from "#core/schedule/calendar.ts";
+import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
+import type { Visit } from "#server/access/visit.ts";
+import { readCalendar, readTimetable } from "#server/db/calendar.ts";
+import { readIncidentSettings } from "#server/db/incident-settings.ts";
+import { listPatternIncidents } from "#server/db/incident-lists.ts";
+import { listPlans, type Plan } from "#server/db/plans.ts";
+import { schoolNow } from "#server/db/school-time.ts";
+import { listAbsences } from "#server/db/students.ts";
+import { listWatched } from "#server/db/watched-days.ts";
+
+/** Everything of this school year and the one before from which the patterns of a student are chosen. */
+export async function readMaterial(
+  visit: Visit,
+  studentId: string,
+): Promise<{ material: PatternMaterial; plans: Plan[]; strengths: readonly string[] }> {
+  const calendar = await readCalendar(visit);
+  const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+  const yearFrom = schoolYearOn(calendar, today)?.fromOn ?? dateOfDay(dayNumber(today) - 364);
+  const earliest = dateOfDay(dayNumber(yearFrom) - 365);
+  const incidents = await listPatternIncidents(visit, studentId, { from: earliest, to: today });
+  const said = await listWatched(visit, studentId, earliest);
+  const whole = said.filter(({ period }) => period === "");
+  const daysOf = (state: "none" | "not observed") =>
+    whole.flatMap((one) => (one.state === state ? [one.on] : []));
+  const { days, silent } = observedDays(
+    calendar,
+    { from: earliest, to: today },
+    {
+      absences: await listAbsences(visit, studentId),
+      notObserved: daysOf("not observed"),
+      none: daysOf("none"),
+    },
+    new Set(incidents.map(({ on }) => on)),
+  );
+  const { bands, strengths } = await readIncidentSettings(visit);
+  const plans = await listPlans(visit, studentId);
+  return {
+    plans,
+    strengths,
+    material: {
+      ...{ incidents, days, silentDays: silent, bands, earliest, yearFrom, today },
+      notWatched: said.flatMap(({ on, period, state }) =>
+        period !== "" && state === "not observed" ? [`${on} ${period}`] : [],
+      ),
+      periods: await readTimetable(visit),
+      plans: plans
+        .filter(({ state }) => state === "kept")
+        .map(({ planId, name, beginsOn, endsOn }) => ({ planId, name, beginsOn, endsOn })),
+    },
+  };
+}

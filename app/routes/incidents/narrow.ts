@@ -1,0 +1,66 @@
+import { choiceLists } from "#core/incidents/choice-lists.ts";
+import { isDate } from "#core/progress/day-number.ts";
+import { incidentLine } from "#core/report/incident-line.ts";
+import type { KeptIncident } from "#server/db/incident-lists.ts";
+
+export const incidentKinds = [
+  ["", "every kind"],
+  ["ongoing", "still going on"],
+  ["harm", "injury, restraint or seclusion"],
+  ["unresolved", "not resolved"],
+  ["corrected", "corrected"],
+  ["account", "second accounts"],
+] as const;
+type Kind = (typeof incidentKinds)[number][0];
+
+/** What is looked for in a list of incidents; empty where everything is. */
+export interface Narrowing {
+  words: string;
+  from: string;
+  to: string;
+  /** The id of a choice. */
+  choice: string;
+  author: string;
+  kind: Kind;
+}
+
+/** What an address looks for; whatever does not fit is as if it were not there. */
+export function readNarrowing(search: URLSearchParams): Narrowing {
+  const text = (name: string) => (search.get(name) ?? "").trim().slice(0, 100);
+  const date = (name: string) => (isDate(text(name)) ? text(name) : "");
+  return {
+    ...{ words: text("words"), from: date("from"), to: date("to") },
+    ...{ choice: text("choice"), author: text("author") },
+    kind: incidentKinds.find(([key]) => key === text("kind"))?.[0] ?? "",
+  };
+}
+
+const fold = (text: string) => text.normalize("NFKD").replace(/\p{M}/gu, "").toLocaleLowerCase();
+
+const kinds: Record<Kind, (incident: KeptIncident) => boolean> = {
+  "": () => true,
+  ongoing: ({ ongoing }) => ongoing,
+  harm: ({ details: { harm } }) => harm.injury || harm.restraint || harm.seclusion,
+  unresolved: ({ details }) => details.resolved === false,
+  corrected: ({ revision }) => revision > 1,
+  account: ({ sameAs }) => sameAs !== null,
+};
+
+/** Is this one of the incidents that are looked for? Every word must stand somewhere in what is told of it. */
+export function isLookedFor(incident: KeptIncident, wanted: Narrowing): boolean {
+  const { on, at, period, author, choices, names, details } = incident;
+  if ((wanted.from !== "" && on < wanted.from) || (wanted.to !== "" && on > wanted.to)) return false;
+  if (wanted.choice !== "" && !choiceLists.some((list) => choices[list].includes(wanted.choice)))
+    return false;
+  if (wanted.author !== "" && author !== wanted.author) return false;
+  if (!kinds[wanted.kind](incident)) return false;
+  const { sentence, note } = incidentLine(incident);
+  const told = fold(
+    [on, at, period, author, sentence, note, ...names["setting event"], ...details.functions]
+      .filter(Boolean)
+      .join(" "),
+  );
+  return fold(wanted.words)
+    .split(/\s+/)
+    .every((word) => told.includes(word));
+}

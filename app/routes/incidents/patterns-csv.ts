@@ -1,0 +1,22 @@
+import { choosePatterns, readChoice } from "#core/incidents/choose.ts";
+import { enter } from "#server/access/enter.ts";
+import { notFound } from "#server/access/visit.ts";
+import { readMaterial } from "./material.server.ts";
+import { csvOf } from "./csv.server.ts";
+import { patternTables } from "./tables.ts";
+import type { Route } from "./+types/patterns-csv";
+
+/** The numbers of one picture of the patterns as a file, as they were chosen. */
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  const { studentId } = params;
+  const search = new URL(request.url).searchParams;
+  return enter(request, context, "incident.read", studentId, async (visit) => {
+    const { material, strengths } = await readMaterial(visit, studentId);
+    const choice = readChoice(search, material);
+    const { patterns, comparison } = choosePatterns(material, choice);
+    const name = search.get("table") ?? "";
+    const tables = patternTables(patterns, { size: choice.bins, strengthWords: strengths, comparison });
+    const table = (Object.hasOwn(tables, name) ? tables[name] : undefined) ?? notFound();
+    return csvOf(table, `patterns-${name}-${choice.from}-to-${choice.to}`);
+  });
+}

@@ -1,0 +1,200 @@
+import { v7 as newId } from "uuid";
+import * as z from "zod/mini";
+import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { dateWithYear, shortDate } from "#core/words/dates.ts";
+import { enter } from "#server/access/enter.ts";
+import { may } from "#server/access/table.ts";
+import { isId, notFound } from "#server/access/visit.ts";
+import { addPlan, changePlan, listPlans } from "#server/db/plans.ts";
+import { schoolNow } from "#server/db/school-time.ts";
+import { keepTyped } from "#app/recording/keep-typed.server.ts";
+import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { Field, fieldProps, FormProblem, TextArea } from "#app/ui/field.tsx";
+import { date, id, optionalDate, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import { History, Removed } from "../student/line-page.tsx";
+import type { Route } from "./+types/plan";
+
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  const { studentId, planId } = params;
+  if (planId === "new")
+    return enter(request, context, "plan.write", studentId, async (visit) => ({
+      plan: null,
+      planId: newId(),
+      today: (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10),
+      mayChange: true,
+    }));
+  return enter(request, context, "incident.read", studentId, async (visit) => {
+    const plan = (await listPlans(visit, studentId)).find((one) => one.planId === planId) ?? notFound();
+    return {
+      ...{ plan, planId },
+      today: "",
+      mayChange: may(visit.person, "plan.correct", { part: visit.part, authorId: plan.authorId }),
+    };
+  });
+}
+
+const planForm = z
+  .object({
+    planId: id,
+    name: text(60, "Give it a few words: they stand beside its line."),
+    thinking: text(2000, "What do you think is happening?"),
+    trying: text(2000, "What will be tried?"),
+    beginsOn: date,
+    endsOn: optionalDate,
+  })
+  .check(
+    z.refine(({ beginsOn, endsOn }) => endsOn === null || endsOn >= beginsOn, {
+      message: "The last day lies before the first.",
+      path: ["endsOn"],
+    }),
+  );
+const changeForm = z.object({ revision: z.coerce.number() });
+
+export async function action({ request, context, params }: Route.ActionArgs) {
+  const form = await request.formData();
+  const typed = typedValues(form);
+  const { studentId } = params;
+  const isNew = params.planId === "new";
+  return keepTyped(typed, () =>
+    enter(request, context, isNew ? "plan.write" : "plan.correct", studentId, async (visit) => {
+      const intent = form.get("intent");
+      const state = intent === "remove" ? "removed" : intent === "restore" ? "kept" : null;
+      const read = readForm(form, planForm);
+      if (!read.ok && state === null) return data({ problems: read.problems, typed }, { status: 422 });
+      if (isNew) {
+        if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
+        const { planId, ...content } = read.values;
+        await addPlan(visit, { studentId, planId }, content);
+        return redirect(`/students/${studentId}/patterns?compare=${planId}#plans`);
+      }
+      const planId = isId(params.planId) ? params.planId : notFound();
+      const change = readForm(form, changeForm);
+      const wanted = state ?? (read.ok ? read.values : null);
+      const outcome =
+        change.ok && wanted
+          ? await changePlan(visit, { studentId, planId }, change.values.revision, wanted)
+          : "conflict";
+      if (outcome === "conflict")
+        return data(
+          {
+            problems: {
+              form: "It was changed meanwhile. What you typed stands below: compare, and save again.",
+            },
+            typed: { ...typed, revision: "" },
+          },
+          { status: 409 },
+        );
+      return redirect(`/students/${studentId}/plans/${planId}`);
+    }),
+  );
+}
+
+export async function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction());
+}
+
+const acts = { made: "written down", corrected: "changed", removed: "removed", restored: "put back" };
+
+/** What somebody thinks is happening, and what is tried from a day on. */
+export default function PlanPage({ loaderData, actionData, params: { studentId } }: Route.ComponentProps) {
+  const { plan, planId, today, mayChange } = loaderData;
+  const busy = useNavigation().state !== "idle";
+  const problems: Record<string, string> = actionData?.problems ?? {};
+  const typed: Readonly<Record<string, string>> | undefined = actionData?.typed;
+  const field = fieldProps(typed, problems);
+  const revision = <input type="hidden" name="revision" value={plan?.revision ?? 0} />;
+  return (
+    <section aria-labelledby="plan" className="max-w-2xl py-5">
+      <p className="text-fine text-soft">
+        <Link className="link" to={`/students/${studentId}/patterns`}>
+          Patterns
+        </Link>
+        {plan ? ` · from ${dateWithYear(plan.beginsOn)} · ${plan.author}` : ""}
+      </p>
+      <h2 id="plan" className="mt-2 font-serif text-xl font-semibold" dir="auto">
+        {plan ? plan.name : "What you think, and what will be tried"}
+      </h2>
+      <FormProblem>{problems["form"]}</FormProblem>
+      {plan?.state === "removed" ? (
+        <Removed mayChange={mayChange} busy={busy} hidden={revision}>
+          Removed: it is no line on the time axis.
+        </Removed>
+      ) : null}
+      {plan && (!mayChange || plan.state === "removed") ? (
+        <div className="mt-3 font-serif leading-relaxed">
+          <p dir="auto">{plan.thinking}</p>
+          <p dir="auto">
+            <span className="font-sans text-fine font-bold">Tried: </span>
+            {plan.trying}
+          </p>
+        </div>
+      ) : null}
+      {mayChange && plan?.state !== "removed" ? (
+        <Form method="post" key={`${planId} ${plan?.revision}`} className="mt-4 grid gap-4" noValidate>
+          <input type="hidden" name="planId" value={typed?.["planId"] ?? planId} />
+          {revision}
+          <TextArea
+            label="What do you think is happening?"
+            maxLength={2000}
+            dir="auto"
+            hint="In your words. It is a guess, and stands as one. Name no other student."
+            {...field("thinking", plan?.thinking)}
+          />
+          <TextArea
+            label="What will be tried?"
+            maxLength={2000}
+            dir="auto"
+            {...field("trying", plan?.trying)}
+          />
+          <Field
+            label="In a few words, for its line on the time axis"
+            maxLength={60}
+            dir="auto"
+            {...field("name", plan?.name)}
+          />
+          <div className="flex flex-wrap gap-4">
+            <Field label="First day" type="date" {...field("beginsOn", plan?.beginsOn ?? today)} />
+            <Field
+              label="Last day"
+              type="date"
+              hint="Empty while it goes on."
+              {...field("endsOn", plan?.endsOn)}
+            />
+          </div>
+          <p className="flex flex-wrap gap-3">
+            <button className="btn btn-primary" name="intent" value="save" disabled={busy}>
+              {busy ? "Saving …" : plan ? "Save the change" : "Begin it"}
+            </button>
+            {plan ? (
+              <button className="btn btn-plain" name="intent" value="remove" disabled={busy}>
+                Remove it
+              </button>
+            ) : (
+              <Link className="btn btn-plain" to={`/students/${studentId}/patterns`}>
+                Not now
+              </Link>
+            )}
+          </p>
+        </Form>
+      ) : null}
+      {plan && plan.history.length > 1 ? (
+        <History
+          steps={plan.history.map((step) => ({
+            key: step.revision,
+            when: shortDate(step.on),
+            by: step.by,
+            said: (
+              <span dir="auto">
+                {acts[step.act]}
+                {step.act === "made" || step.act === "corrected"
+                  ? `: ${step.name}, from ${dateWithYear(step.beginsOn)}${step.endsOn ? ` to ${dateWithYear(step.endsOn)}` : ""}. ${step.thinking} Tried: ${step.trying}`
+                  : ""}
+              </span>
+            ),
+            reason: null,
+          }))}
+        />
+      ) : null}
+    </section>
+  );
+}

@@ -1,0 +1,148 @@
+import type { Comparison } from "#core/incidents/choose.ts";
+import type { Aspect } from "#core/incidents/incident.ts";
+import type { BinSize, Bin, Counted, Patterns } from "#core/incidents/patterns.ts";
+import { weekdayName } from "#core/schedule/schedule.ts";
+import { dateWithYear, longDate, monthName, shortDate } from "#core/words/dates.ts";
+import { plural } from "#core/words/numbers.ts";
+
+/** The numbers of one picture, for the page and for a file. */
+export interface PatternTable {
+  head: readonly string[];
+  rows: readonly { cells: readonly (string | number)[]; incidentIds?: readonly string[] }[];
+}
+
+export const aspectTitles: readonly (readonly [aspect: Aspect, title: string])[] = [
+  ["setting", "Where"],
+  ["antecedent", "Just before"],
+  ["behavior", "What was done"],
+  ["consequence", "Right after"],
+  ["function", "Why, as people thought then"],
+];
+
+export const binNames: Record<BinSize, string> = { day: "day", week: "week", month: "month" };
+
+/** "Week of Mon 5 Oct" */
+export const binWords = ({ from }: Bin, size: BinSize): string =>
+  size === "day"
+    ? longDate(from)
+    : size === "week"
+      ? `Week of ${shortDate(from)}`
+      : `${monthName(from)} ${from.slice(0, 4)}`;
+
+export const observedWords = (days: number): string =>
+  days === 0 ? "no observed day" : `${days} observed ${plural(days, "day")}`;
+
+const pWords = (p: number) => (p < 0.001 ? "< 0.001" : p.toFixed(3));
+
+function counted(title: string, list: readonly Counted[], n: number): PatternTable {
+  return {
+    head: [title, "incidents", "of all"],
+    rows: list.map(({ label, incidentIds }) => ({
+      cells: [label, incidentIds.length, n === 0 ? "" : `${Math.round((100 * incidentIds.length) / n)} %`],
+      incidentIds,
+    })),
+  };
+}
+
+/** Every table of a page of patterns by its name in an address. */
+export function patternTables(
+  { bins, grid, weekdays, labels, n, lengths, strengths, pairs, chains, findings }: Patterns,
+  {
+    size,
+    strengthWords,
+    comparison,
+  }: { size: BinSize; strengthWords: readonly string[]; comparison: Comparison | null },
+): Record<string, PatternTable> {
+  return {
+    "stands-out": {
+      head: ["What stands out", "strong or weak", "adjusted p", "incidents"],
+      rows: findings.map(({ words, strength, adjustedP, incidentIds }) => ({
+        cells: [words, strength, pWords(adjustedP), incidentIds.length],
+        incidentIds,
+      })),
+    },
+    time: {
+      head: ["from", "to", "incidents", "days observed", "a day"],
+      rows: bins.map(({ from, to, days, incidentIds }) => ({
+        cells: [
+          ...(size === "day" ? [from, to] : [dateWithYear(from), dateWithYear(to)]),
+          ...[incidentIds.length, days, days > 0 ? (incidentIds.length / days).toFixed(2) : ""],
+        ],
+        incidentIds,
+      })),
+    },
+    week: {
+      head: ["period", "from", "to", "weekday", "incidents", "days watched"],
+      rows: grid.flatMap(({ name, startsAt, endsAt, cells }) =>
+        cells.flatMap((cell, at) =>
+          cell === null
+            ? []
+            : [
+                {
+                  cells: [
+                    ...[name, startsAt, endsAt, weekdayName(weekdays[at] ?? 1)],
+                    ...[cell.incidentIds.length, cell.watched],
+                  ],
+                  incidentIds: cell.incidentIds,
+                },
+              ],
+        ),
+      ),
+    },
+    ...Object.fromEntries(aspectTitles.map(([aspect, title]) => [aspect, counted(title, labels[aspect], n)])),
+    length: counted("How long", lengths.bands, n),
+    strength: counted(
+      "How strong",
+      strengths.map(({ label, incidentIds }) => ({
+        label: `${label}: ${strengthWords[Number(label) - 1] ?? ""}`,
+        incidentIds,
+      })),
+      n,
+    ),
+    pairs: {
+      head: ["one", "and", "both", "first only", "second only", "neither", "phi", "p", "adjusted p"],
+      rows: pairs.map(({ a, b, both, aOnly, bOnly, neither, phi, fisherP, adjustedP, incidentIds }) => ({
+        cells: [a, b, both, aOnly, bOnly, neither, phi?.toFixed(2) ?? "", pWords(fisherP), pWords(adjustedP)],
+        incidentIds,
+      })),
+    },
+    chains: {
+      head: ["before", "did", "after", "incidents"],
+      rows: chains.map(({ antecedent, behavior, consequence, count, incidentIds }) => ({
+        cells: [antecedent, behavior, consequence, count],
+        incidentIds,
+      })),
+    },
+    change: { head: changeHead, rows: comparison === null ? [] : changeRows(comparison) },
+  };
+}
+
+const changeHead = ["", "before", "after"];
+
+/** What the two spans are, row by row. */
+function changeRows({ before, after, rates }: Comparison): PatternTable["rows"] {
+  const both = (label: string, of: (side: Comparison["before"]) => string | number) => ({
+    cells: [label, of(before), of(after)],
+  });
+  const share = (count: number, known: number) =>
+    known === 0 ? "–" : `${count} (${Math.round((100 * count) / known)} %)`;
+  const rate = (side: "before" | "after") => {
+    const one = rates?.[side];
+    return one ? `${one.perDay.toFixed(2)} (${one.low.toFixed(2)} to ${one.high.toFixed(2)})` : "–";
+  };
+  const strong = ({ strengths }: Comparison["before"]) =>
+    strengths.reduce((sum, { incidentIds }) => sum + incidentIds.length, 0);
+  const bands = [...new Set([...before.lengths.bands, ...after.lengths.bands].map(({ label }) => label))];
+  const inBand = ({ lengths }: Comparison["before"], band: string) =>
+    lengths.bands.find(({ label }) => label === band)?.incidentIds.length ?? 0;
+  return [
+    both("days", ({ from, to }) => `${dateWithYear(from)} to ${dateWithYear(to)}`),
+    { cells: ["observed school days", rates?.before.days ?? 0, rates?.after.days ?? 0] },
+    both("incidents", ({ n }) => n),
+    { cells: ["a day (95 % interval)", rate("before"), rate("after")] },
+    ...bands.map((band) => both(band, (side) => share(inBand(side, band), side.lengths.known))),
+    ...[0, 1, 2, 3, 4].map((at) =>
+      both(`strength ${at + 1}`, (side) => share(side.strengths[at]?.incidentIds.length ?? 0, strong(side))),
+    ),
+  ];
+}

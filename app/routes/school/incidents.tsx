@@ -1,0 +1,271 @@
+import * as z from "zod/mini";
+import { data, Form, redirect, useNavigation, useSearchParams } from "react-router";
+import { type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
+import type { LengthBand } from "#core/incidents/lengths.ts";
+import { type Part, parts } from "#core/incidents/settings.ts";
+import { enter } from "#server/access/enter.ts";
+import { readIncidentSettings, readStarters, saveIncidentSettings } from "#server/db/incident-settings.ts";
+import { lines } from "#app/goal-set-up/read-set-up.ts";
+import { keepTyped } from "#app/recording/keep-typed.server.ts";
+import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
+import { type Problems, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import { RowsEditor } from "#app/ui/rows-editor.tsx";
+import { readRows, rowName } from "#app/ui/typed-rows.ts";
+import type { Route } from "./+types/incidents";
+
+const partWords: Record<Part, string> = {
+  why: "why people think it happened",
+  "how long": "how long it lasted",
+  "how strong": "how strong it was",
+  resolved: "whether it was resolved, and in what time",
+  "setting events": "what was so that day, such as slept badly",
+  adults: "which adults were part of it",
+  peers: "whether other students were, as peer A and peer B",
+  harm: "injury, restraint, seclusion",
+};
+/** Lists a student begins with; settings stand among the school's lists. */
+const starterLists = choiceLists.filter((list) => list !== "setting");
+const starterWords: Record<Exclude<ChoiceList, "setting">, string> = {
+  antecedent: "Just before",
+  behavior: "What was done",
+  consequence: "Right after",
+  "setting event": "That day",
+};
+const strengthName = (at: number) => `strength${at}`;
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  return enter(request, context, "school.edit", null, async (visit) => ({
+    settings: await readIncidentSettings(visit),
+    starters: await readStarters(visit),
+  }));
+}
+
+const minutesText = z.pipe(
+  z.string().check(z.trim(), z.regex(/^\d{1,4}([.,]\d)?$/, "Minutes, as a number.")),
+  z.transform((value) => Number(value.replace(",", "."))),
+);
+const bandRow = z.object({
+  name: text(60, "Give it words."),
+  from: minutesText,
+  to: z.union([
+    z.pipe(
+      z.literal(""),
+      z.transform(() => null),
+    ),
+    minutesText,
+  ]),
+});
+const strength = text(80, "Say what this strength is.");
+const settingsForm = z.object({
+  ...Object.fromEntries([1, 2, 3, 4, 5].map((at) => [strengthName(at), strength])),
+  whyAsked: z.enum(["of leads", "of everyone"]),
+});
+const someLines = (most: number, long: number) =>
+  z
+    .array(z.string().check(z.maxLength(long, `At most ${long} characters a line.`)))
+    .check(z.maxLength(most, `At most ${most} lines.`));
+
+/** Bands follow each other: one that begins before the last ends, or after one without an end, would count a length twice. */
+function bandProblems(bands: readonly { place: number; value: LengthBand }[]): Problems {
+  const problems: Problems = {};
+  bands.forEach(({ place, value: { name, from, to } }, at) => {
+    const before = bands[at - 1]?.value;
+    if (to !== null && to <= from) problems[rowName("band", place, "to")] = "It ends before it begins.";
+    else if (before && (before.to === null || from < before.to))
+      problems[rowName("band", place, "from")] =
+        `It begins before “${before.name}” ends. Put the bands in order, the shortest first.`;
+    else if (bands.slice(0, at).some(({ value }) => value.name.toLowerCase() === name.toLowerCase()))
+      problems[rowName("band", place, "name")] = "Another band has this name.";
+  });
+  if (bands.length === 0) problems["form"] = "Keep at least one band of lengths, or leave “how long” out.";
+  return problems;
+}
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const form = await request.formData();
+  const typed = typedValues(form);
+  return keepTyped(typed, () =>
+    enter(request, context, "school.edit", null, async (visit) => {
+      const read = readForm(form, settingsForm);
+      const bands = readRows(typed, "band", bandRow);
+      const harm = someLines(20, 120).safeParse(lines(typed["harmAsked"]));
+      const starters = starterLists.map((list) => ({
+        list,
+        read: someLines(60, 100).safeParse(lines(typed[list])),
+      }));
+      const problems: Problems = {
+        ...(read.ok ? {} : read.problems),
+        ...bands.problems,
+        ...(Object.keys(bands.problems).length === 0 ? bandProblems(bands.values) : {}),
+        ...(harm.success ? {} : { harmAsked: harm.error.issues[0]?.message ?? "" }),
+        ...Object.fromEntries(
+          starters.flatMap(({ list, read: one }) =>
+            one.success ? [] : [[list, one.error.issues[0]?.message ?? ""]],
+          ),
+        ),
+      };
+      if (!read.ok || !harm.success || Object.keys(problems).length > 0)
+        return data({ problems, typed }, { status: 422 });
+      const values: Record<string, unknown> = read.values;
+      await saveIncidentSettings(
+        visit,
+        {
+          bands: bands.values.map(({ value }) => value),
+          strengths: [1, 2, 3, 4, 5].map((at) => String(values[strengthName(at)])),
+          off: parts.filter((part) => typed[`ask ${part}`] === undefined),
+          whyAsked: read.values.whyAsked,
+          harmAsked: [...new Set(harm.data)],
+        },
+        Object.fromEntries(
+          starters.flatMap(({ list, read: one }) => (one.success ? [[list, [...new Set(one.data)]]] : [])),
+        ),
+      );
+      return redirect("/school/incidents?saved");
+    }),
+  );
+}
+
+export async function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction());
+}
+
+const bandFields = [
+  { name: "name", label: "In words", type: "text", className: "w-44" },
+  { name: "from", label: "from minute", type: "text", className: "w-28" },
+  { name: "to", label: "to under", type: "text", className: "w-28" },
+] as const;
+
+/** How this school records incidents: what is asked, in which words, and what a student's lists begin with. */
+export default function SchoolIncidents({ loaderData, actionData }: Route.ComponentProps) {
+  const { settings, starters } = loaderData;
+  const busy = useNavigation().state !== "idle";
+  const [search] = useSearchParams();
+  const problems: Record<string, string> = actionData?.problems ?? {};
+  const typed: Readonly<Record<string, string>> | undefined = actionData?.typed;
+  const asks = (part: Part) => (typed ? typed[`ask ${part}`] !== undefined : !settings.off.includes(part));
+  return (
+    <>
+      <title>What an incident asks · Gentle Margin</title>
+      <p className="mb-4 max-w-3xl text-[0.9375rem] text-soft">
+        When, where, before, did and after are always asked. A change reaches every device the next time it
+        has a connection; what was recorded keeps the words of its time.
+      </p>
+      <Form
+        method="post"
+        className="grid max-w-4xl gap-8"
+        key={JSON.stringify([settings, starters])}
+        noValidate
+      >
+        <FormProblem>{problems["form"]}</FormProblem>
+        <fieldset>
+          <legend className="font-serif text-[1.15rem] font-semibold">Also asked</legend>
+          <div className="mt-1 grid gap-x-6 sm:grid-cols-2">
+            {parts.map((part) => (
+              <label key={part} className="flex min-h-9 cursor-pointer items-center gap-2">
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-sm"
+                  name={`ask ${part}`}
+                  defaultChecked={asks(part)}
+                />
+                {partWords[part]}
+              </label>
+            ))}
+          </div>
+        </fieldset>
+        <fieldset>
+          <legend className="font-serif text-[1.15rem] font-semibold">Why it happened is asked of</legend>
+          <p className="text-fine text-soft">A guess at the time colors what is written down.</p>
+          {(
+            [
+              ["of leads", "case managers and teachers who lead a circle"],
+              ["of everyone", "everyone who records"],
+            ] as const
+          ).map(([value, words]) => (
+            <label key={value} className="flex min-h-9 cursor-pointer items-center gap-2">
+              <input
+                type="radio"
+                className="radio radio-sm"
+                name="whyAsked"
+                value={value}
+                defaultChecked={(typed?.["whyAsked"] ?? settings.whyAsked) === value}
+              />
+              {words}
+            </label>
+          ))}
+        </fieldset>
+        <RowsEditor
+          prefix="band"
+          title="How long, where no clock ran"
+          called="band"
+          fields={bandFields}
+          rows={settings.bands.map(({ name, from, to }) => ({
+            name,
+            from: String(from),
+            to: to === null ? "" : String(to),
+          }))}
+          typed={typed}
+          problems={problems}
+          hint="The shortest first. The last may stay open: leave “to under” empty."
+        />
+        <fieldset>
+          <legend className="font-serif text-[1.15rem] font-semibold">How strong, in your words</legend>
+          <div className="mt-2 grid max-w-lg gap-2">
+            {settings.strengths.map((words, at) => (
+              <Field
+                key={strengthName(at + 1)}
+                label={`${at + 1}${at === 0 ? ", the mildest" : at === 4 ? ", the strongest" : ""}`}
+                name={strengthName(at + 1)}
+                maxLength={80}
+                dir="auto"
+                defaultValue={typed?.[strengthName(at + 1)] ?? words}
+                problem={problems[strengthName(at + 1)]}
+              />
+            ))}
+          </div>
+        </fieldset>
+        <TextArea
+          label="Asked after an injury, a restraint or seclusion"
+          name="harmAsked"
+          rows={5}
+          dir="auto"
+          className="max-w-lg"
+          defaultValue={typed?.["harmAsked"] ?? settings.harmAsked.join("\n")}
+          problem={problems["harmAsked"]}
+          hint="One a line. The law of your state or province says what is needed."
+        />
+        <fieldset>
+          <legend className="font-serif text-[1.15rem] font-semibold">
+            What a student’s lists begin with
+          </legend>
+          <p className="text-fine text-soft">
+            One a line. Lists that a student has already are not touched. Empty: the program’s own. Where it
+            happens is offered from the settings on the page Lists.
+          </p>
+          <div className="mt-2 grid gap-4 sm:grid-cols-2">
+            {starterLists.map((list) => (
+              <TextArea
+                key={list}
+                label={starterWords[list]}
+                name={list}
+                rows={8}
+                dir="auto"
+                defaultValue={typed?.[list] ?? starters[list].join("\n")}
+                problem={problems[list]}
+              />
+            ))}
+          </div>
+        </fieldset>
+        <p className="flex items-center gap-4">
+          <button className="btn btn-primary h-11 w-fit px-6" disabled={busy}>
+            {busy ? "Saving …" : "Save"}
+          </button>
+          <span role="status" className="font-bold">
+            {search.has("saved") && !typed ? "Saved." : ""}
+          </span>
+        </p>
+      </Form>
+    </>
+  );
+}

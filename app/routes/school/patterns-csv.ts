@@ -1,0 +1,18 @@
+import { enter } from "#server/access/enter.ts";
+import { notFound } from "#server/access/visit.ts";
+import { csvOf } from "../incidents/csv.server.ts";
+import { readSchoolPatterns } from "./school-patterns.server.ts";
+import { schoolTables } from "./school-tables.ts";
+import type { Route } from "./+types/patterns-csv";
+
+/** The numbers of one picture of the school's patterns as a file, without names. */
+export function loader({ request, context }: Route.LoaderArgs) {
+  const search = new URL(request.url).searchParams;
+  return enter(request, context, "school.patterns", null, async (visit) => {
+    const read = await readSchoolPatterns(visit, search);
+    const name = search.get("table") ?? "";
+    const tables = read.patterns ? schoolTables(read.patterns, read) : {};
+    const table = (Object.hasOwn(tables, name) ? tables[name] : undefined) ?? notFound();
+    return csvOf(table, `school-patterns-${name}-${read.from}-to-${read.to}`);
+  });
+}

@@ -1,0 +1,184 @@
+import { Form, useSubmit } from "react-router";
+import { binSizes } from "#core/incidents/patterns.ts";
+import { fewestStudents, type SchoolPatterns } from "#core/incidents/school-patterns.ts";
+import { weekdayName } from "#core/schedule/schedule.ts";
+import { dateWithYear } from "#core/words/dates.ts";
+import { plural } from "#core/words/numbers.ts";
+import { enter } from "#server/access/enter.ts";
+import { EmptyState } from "#app/ui/empty-state.tsx";
+import { Bar, depthOf, TableFold } from "../incidents/pictures.tsx";
+import { aspectTitles, binNames, type PatternTable } from "../incidents/tables.ts";
+import { readSchoolPatterns } from "./school-patterns.server.ts";
+import { schoolSpans, schoolTables } from "./school-tables.ts";
+import type { Route } from "./+types/patterns";
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  return enter(request, context, "school.patterns", null, (visit) =>
+    readSchoolPatterns(visit, new URL(request.url).searchParams),
+  );
+}
+
+/** Bars of counts that nobody stands behind by name. */
+function Counts({ title, name, table }: { title: string; name: string; table: PatternTable }) {
+  const counts = table.rows.map(({ cells }) => cells[1]);
+  const top = Math.max(1, ...counts.map((count) => (typeof count === "number" ? count : 0)));
+  return (
+    <section aria-label={title} className="break-inside-avoid">
+      <h3 className="font-serif text-lg font-semibold">{title}</h3>
+      {table.rows.length === 0 ? <p className="text-soft">Nothing said.</p> : null}
+      <ul className="mt-1">
+        {table.rows.map(({ cells: [label, count] }) => (
+          <li key={label} className="border-b border-base-300 py-1">
+            <span dir="auto">{label}</span>{" "}
+            {typeof count === "number" ? (
+              <b>{count}</b>
+            ) : (
+              <span className="text-fine text-soft">{count}</span>
+            )}
+            <Bar share={typeof count === "number" ? count / top : 0} />
+          </li>
+        ))}
+      </ul>
+      {table.rows.length > 0 ? <TableFold name={name} title={title} table={table} /> : null}
+    </section>
+  );
+}
+
+/** The school's week: how many incidents began in each period of each weekday. */
+function SchoolWeek({ grid, weekdays }: SchoolPatterns) {
+  const top = Math.max(...grid.flatMap(({ cells }) => cells.map((cell) => cell?.count ?? 0)));
+  return (
+    <div className="relative overflow-x-auto" tabIndex={0} role="group" aria-label="The week">
+      <table className="week-grid mt-2">
+        <thead>
+          <tr>
+            <th scope="col">Period</th>
+            {weekdays.map((weekday) => (
+              <th key={weekday} scope="col">
+                {weekdayName(weekday).slice(0, 3)}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {grid.map(({ name, startsAt, endsAt, cells }) => (
+            <tr key={`${name} ${startsAt}`}>
+              <th scope="row">
+                {name}{" "}
+                <span className="font-normal whitespace-nowrap text-soft">
+                  {startsAt}–{endsAt}
+                </span>
+              </th>
+              {cells.map((cell, at) =>
+                cell === null ? (
+                  <td key={weekdays[at]} aria-label="not on this day" />
+                ) : (
+                  <td key={weekdays[at]} data-depth={depthOf(cell.count ?? 0, top)}>
+                    {cell.count === null ? (
+                      <small>
+                        few<span className="sr-only">er than three students</span>
+                      </small>
+                    ) : (
+                      <b className={cell.count === 0 ? "font-normal text-soft" : ""}>{cell.count}</b>
+                    )}
+                  </td>
+                ),
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** The incidents of the school or of one of its groups together, with nobody to be recognised in it. */
+export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps) {
+  const { patterns, groups, groupId, bins, span, from, to } = loaderData;
+  const submit = useSubmit();
+  const tables = patterns ? schoolTables(patterns, loaderData) : {};
+  const table = (name: string): PatternTable => tables[name] ?? { head: [], rows: [] };
+  return (
+    <>
+      <title>Patterns of the school · Gentle Margin</title>
+      <div className="flex flex-wrap items-center gap-2">
+        <p className="text-fine text-soft">
+          {dateWithYear(from)} to {dateWithYear(to)}
+        </p>
+        <Form
+          className="no-print ml-auto flex flex-wrap gap-2"
+          role="search"
+          aria-label="Which incidents"
+          onChange={(event) => void submit(event.currentTarget, { preventScrollReset: true })}
+        >
+          <select className="select w-52" name="group" defaultValue={groupId} aria-label="Of whom">
+            <option value="">the whole school</option>
+            {groups.map((group) => (
+              <option key={group.groupId} value={group.groupId}>
+                {group.name}
+              </option>
+            ))}
+          </select>
+          <select className="select w-48" name="span" defaultValue={span} aria-label="Span">
+            {schoolSpans.map(([value, words]) => (
+              <option key={value} value={value}>
+                {words}
+              </option>
+            ))}
+          </select>
+          <select className="select w-28" name="by" defaultValue={bins} aria-label="Time axis">
+            {binSizes.map((size) => (
+              <option key={size} value={size}>
+                by {binNames[size]}
+              </option>
+            ))}
+          </select>
+          <noscript>
+            <button className="btn btn-plain">Show</button>
+          </noscript>
+        </Form>
+      </div>
+      {patterns === null ? (
+        <EmptyState title="Too few to count together">
+          <p>
+            Fewer than {fewestStudents} students had an incident in this span. Counted together it could be
+            told who they were, so nothing is shown.
+          </p>
+        </EmptyState>
+      ) : (
+        <>
+          <section aria-labelledby="how-often" className="mt-2 max-w-4xl">
+            <h2 id="how-often" className="font-serif text-[1.15rem] font-semibold">
+              How often
+            </h2>
+            <p className="mt-1">
+              {patterns.n} {plural(patterns.n, "incident")} of {patterns.students} students
+              {patterns.rate
+                ? ` in ${patterns.rate.days} school days: ${patterns.rate.perDay.toFixed(2)} a day (95 % interval ${patterns.rate.low.toFixed(2)} to ${patterns.rate.high.toFixed(2)}${patterns.rate.widened ? ", widened because bad days cluster" : ""})`
+                : ""}
+              .
+            </p>
+            <p className="mt-1 text-fine text-soft">
+              Only what was written down: a busy place may be one where more is written. A number behind which
+              fewer than three students stand is not shown, nor one that could be reckoned from it.
+            </p>
+          </section>
+          <section aria-labelledby="when" className="mt-5 border-t border-base-300 pt-4">
+            <h2 id="when" className="font-serif text-[1.15rem] font-semibold">
+              When
+            </h2>
+            <SchoolWeek {...patterns} />
+            <TableFold name="week" title="Incidents by period and weekday" table={table("week")} />
+          </section>
+          <div className="mt-6 grid max-w-5xl gap-x-10 gap-y-6 border-t border-base-300 pt-4 sm:grid-cols-2">
+            <Counts title={`By ${binNames[bins]}`} name="time" table={table("time")} />
+            {aspectTitles.map(([aspect, title]) => (
+              <Counts key={aspect} title={title} name={aspect} table={table(aspect)} />
+            ))}
+            <Counts title="How strong" name="strength" table={table("strength")} />
+          </div>
+        </>
+      )}
+    </>
+  );
+}

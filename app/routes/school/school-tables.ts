@@ -1,0 +1,58 @@
+import type { BinSize } from "#core/incidents/patterns.ts";
+import type { NamelessCount, SchoolPatterns } from "#core/incidents/school-patterns.ts";
+import { weekdayName } from "#core/schedule/schedule.ts";
+import { aspectTitles, binNames, binWords, type PatternTable } from "../incidents/tables.ts";
+
+export const schoolSpans = [
+  ["", "this school year"],
+  ["28", "the last 4 weeks"],
+  ["56", "the last 8 weeks"],
+] as const;
+
+const few = "fewer than three students";
+const shown = (count: number | null) => count ?? few;
+
+/** Every table of the page by its name in an address. */
+export function schoolTables(
+  { bins, grid, weekdays, labels, strengths }: SchoolPatterns,
+  { bins: size, strengths: strengthWords }: { bins: BinSize; strengths: readonly string[] },
+): Record<string, PatternTable> {
+  const ranked = (title: string, counts: readonly NamelessCount[], hidden = 0): PatternTable => ({
+    head: [title, "incidents"],
+    rows: [
+      ...counts.map(({ label, count }) => ({ cells: [label, shown(count)] })),
+      ...(hidden > 0 ? [{ cells: [`${hidden} more`, few] }] : []),
+    ],
+  });
+  return {
+    time: {
+      head: [binNames[size], "incidents"],
+      rows: bins.map(({ from, to, count }) => ({
+        cells: [binWords({ from, to, days: 0, incidentIds: [] }, size), shown(count)],
+      })),
+    },
+    week: {
+      head: ["period", "from", "to", "weekday", "incidents"],
+      rows: grid.flatMap(({ name, startsAt, endsAt, cells }) =>
+        cells.flatMap((cell, at) =>
+          cell === null
+            ? []
+            : [{ cells: [name, startsAt, endsAt, weekdayName(weekdays[at] ?? 1), shown(cell.count)] }],
+        ),
+      ),
+    },
+    ...Object.fromEntries(
+      aspectTitles.map(([aspect, title]) => [
+        aspect,
+        ranked(title, labels[aspect].counts, labels[aspect].hidden),
+      ]),
+    ),
+    strength: ranked(
+      "How strong",
+      strengths.map(({ label, count }) => ({
+        label: `${label}: ${strengthWords[Number(label) - 1] ?? ""}`,
+        count,
+      })),
+    ),
+  };
+}

@@ -1,0 +1,317 @@
+import type { ChoiceList } from "#core/incidents/choice-lists.ts";
+import type { IncidentDetails } from "#core/incidents/content.ts";
+import type { PatternIncident } from "#core/incidents/patterns.ts";
+import { observerWords } from "#core/words/observer-words.ts";
+import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import type { StoredContent } from "./incidents.ts";
+import { shortName } from "./rows.ts";
+import { inCircle } from "./students.ts";
+
+const minutesApart = 10;
+
+/** An incident as its readers see it. */
+export interface KeptIncident {
+  incidentId: string;
+  studentId: string;
+  authorId: string;
+  author: string;
+  on: string;
+  /** `HH:MM`; null where only the day or its period is known. */
+  at: string | null;
+  period: string | null;
+  names: Record<ChoiceList, string[]>;
+  choices: Record<ChoiceList, string[]>;
+  details: IncidentDetails;
+  observerId: string | null;
+  ongoing: boolean;
+  note: string | null;
+  state: "kept" | "removed";
+  revision: number;
+  /** The incident of which this is another adult's account. */
+  sameAs: string | null;
+}
+
+interface IncidentRow {
+  incident_id: string;
+  student_id: string;
+  author_id: string;
+  on: string;
+  at: string | null;
+  period: string | null;
+  content: StoredContent;
+  labels: Record<string, string> | null;
+  note: string | null;
+  ongoing: boolean;
+  state: "kept" | "removed";
+  revision: number;
+  same_as: string | null;
+  given_name: string;
+  family_name: string;
+  writer_given: string | null;
+  writer_family: string | null;
+}
+
+const labels = `(select jsonb_object_agg(c.choice_id, c.name) from choices c
+  where c.school_id = i.school_id and c.student_id = i.student_id and c.choice_id = any(
+    select jsonb_array_elements_text(l.value)::uuid from jsonb_each(i.content -> 'choices') l)) as labels`;
+const columns = `i.incident_id, i.student_id, i.author_id, i.occurred_on as on, i.period, i.content, i.note, i.ongoing, i.state,
+  i.revision, i.same_as, to_char(i.occurred_at at time zone :timeZone, 'HH24:MI') as at, ${labels},
+  p.given_name, p.family_name, w.given_name as writer_given, w.family_name as writer_family`;
+const tables = `incidents i
+  join people p on p.school_id = i.school_id and p.person_id = coalesce(i.observer_id, i.author_id)
+  left join people w on w.school_id = i.school_id and i.observer_id is not null and w.person_id = i.author_id`;
+
+/** The words that choices have now. */
+function namesOf(choices: StoredContent["choices"], words: Record<string, string> | null) {
+  return Object.fromEntries(
+    Object.entries(choices).map(([list, ids]) => [list, ids.flatMap((id) => words?.[id] ?? [])]),
+  ) as Record<ChoiceList, string[]>;
+}
+
+const toIncident = (row: IncidentRow): KeptIncident => ({
+  incidentId: row.incident_id,
+  studentId: row.student_id,
+  authorId: row.author_id,
+  author: observerWords(
+    shortName(row.given_name, row.family_name),
+    row.writer_given === null ? null : shortName(row.writer_given, row.writer_family ?? ""),
+  ),
+  on: row.on,
+  at: row.at,
+  period: row.period,
+  names: namesOf(row.content.choices, row.labels),
+  choices: row.content.choices,
+  details: row.content.details,
+  observerId: row.content.observerId,
+  ongoing: row.ongoing,
+  note: row.note,
+  state: row.state,
+  revision: row.revision,
+  sameAs: row.same_as,
+});
+
+const asked = ({ person }: Visit, studentId: string) => ({
+  schoolId: person.schoolId,
+  timeZone: person.timeZone,
+  studentId,
+});
+
+/** A student's kept incidents, the newest first; other accounts of the same one are among them. */
+export async function listIncidents(
+  visit: Visit,
+  studentId: string,
+  { limit }: { limit: number },
+): Promise<KeptIncident[]> {
+  const { rows } = await visit.trx.raw<{ rows: IncidentRow[] }>(
+    `select ${columns} from ${tables}
+     where i.school_id = :schoolId and i.student_id = :studentId and i.state = 'kept'
+     order by i.occurred_on desc, i.occurred_at desc nulls last, i.incident_id desc limit :limit`,
+    { ...asked(visit, studentId), limit },
+  );
+  return rows.map(toIncident);
+}
+
+interface PatternRow {
+  incident_id: string;
+  student_id: string;
+  on: string;
+  at: string | null;
+  period: string | null;
+  content: StoredContent;
+}
+const patternColumns = `i.incident_id, i.student_id, i.occurred_on as on, i.period, i.content,
+  to_char(i.occurred_at at time zone :timeZone, 'HH24:MI') as at`;
+
+/** Incidents in the words that their choices have now. */
+function inWords(
+  rows: readonly PatternRow[],
+  choices: readonly { choice_id: string; name: string }[],
+): (PatternIncident & { studentId: string })[] {
+  const words = new Map(choices.map(({ choice_id, name }) => [choice_id, name]));
+  const named = (ids: readonly string[] | undefined) => (ids ?? []).flatMap((id) => words.get(id) ?? []);
+  return rows.map(({ incident_id, student_id, on, at, period, content: { choices: chosen, details } }) => ({
+    ...{ incidentId: incident_id, studentId: student_id, on, at, period },
+    setting: named(chosen.setting)[0] ?? null,
+    antecedents: named(chosen.antecedent),
+    behaviors: named(chosen.behavior),
+    consequences: named(chosen.consequence),
+    functions: details.functions,
+    minutes: details.length && "minutes" in details.length ? details.length.minutes : null,
+    intensity: details.intensity,
+    length: details.length,
+  }));
+}
+
+/** What the patterns of a student are made of: each kept incident once, oldest first. */
+export async function listPatternIncidents(
+  { trx, person }: Visit,
+  studentId: string,
+  span: { from: string; to: string },
+): Promise<PatternIncident[]> {
+  const { rows } = await trx.raw<{ rows: PatternRow[] }>(
+    `select ${patternColumns} from incidents i
+     where i.school_id = :schoolId and i.student_id = :studentId and i.state = 'kept' and i.same_as is null
+       and i.occurred_on between :from and :to
+     order by i.occurred_on, i.occurred_at nulls last, i.incident_id`,
+    { schoolId: person.schoolId, timeZone: person.timeZone, studentId, ...span },
+  );
+  const choices = await trx.raw<{ rows: { choice_id: string; name: string }[] }>(
+    "select choice_id, name from choices where school_id = ? and student_id = ?",
+    [person.schoolId, studentId],
+  );
+  return inWords(rows, choices.rows);
+}
+
+/** The same of every student of the school or of one of its groups. Nobody may see it but through what keeps names out. */
+export async function listSchoolIncidents(
+  visit: Visit,
+  span: { from: string; to: string },
+  groupId: string | null,
+): Promise<(PatternIncident & { studentId: string })[]> {
+  requirePermission(visit, "school.patterns");
+  const { trx, person } = visit;
+  const { rows } = await trx.raw<{ rows: PatternRow[] }>(
+    `select ${patternColumns} from incidents i
+     where i.school_id = :schoolId and i.state = 'kept' and i.same_as is null and i.occurred_on between :from and :to
+       and (:groupId::uuid is null or exists (select 1 from group_members m
+         where m.school_id = i.school_id and m.group_id = :groupId and m.student_id = i.student_id))
+     order by i.occurred_on, i.occurred_at nulls last, i.incident_id`,
+    { schoolId: person.schoolId, timeZone: person.timeZone, groupId, ...span },
+  );
+  const choices = await trx.raw<{ rows: { choice_id: string; name: string }[] }>(
+    "select choice_id, name from choices where school_id = ?",
+    [person.schoolId],
+  );
+  return inWords(rows, choices.rows);
+}
+
+/** Incidents that were still going on when they were written down, of the students in the person's circles. */
+export async function listOngoing({
+  trx,
+  person,
+}: Visit): Promise<
+  { incidentId: string; studentId: string; on: string; at: string | null; authorId: string; author: string }[]
+> {
+  const { rows } = await trx.raw<{
+    rows: Pick<
+      IncidentRow,
+      "incident_id" | "student_id" | "author_id" | "on" | "at" | "given_name" | "family_name"
+    >[];
+  }>(
+    `select i.incident_id, i.student_id, i.author_id, i.occurred_on as on,
+       to_char(i.occurred_at at time zone :timeZone, 'HH24:MI') as at, p.given_name, p.family_name
+     from incidents i
+     join students st on st.school_id = i.school_id and st.student_id = i.student_id
+     join people p on p.school_id = i.school_id and p.person_id = i.author_id
+     where i.school_id = :schoolId and i.ongoing and i.state = 'kept' and st.left_on is null and ${inCircle}
+     order by i.occurred_on desc, i.occurred_at desc nulls last, i.incident_id`,
+    { schoolId: person.schoolId, timeZone: person.timeZone, personId: person.personId },
+  );
+  return rows.map((row) => ({
+    ...{ incidentId: row.incident_id, studentId: row.student_id, on: row.on, at: row.at },
+    ...{ authorId: row.author_id, author: shortName(row.given_name, row.family_name) },
+  }));
+}
+
+export async function findIncident(
+  visit: Visit,
+  studentId: string,
+  incidentId: string,
+): Promise<KeptIncident> {
+  const { rows } = await visit.trx.raw<{ rows: IncidentRow[] }>(
+    `select ${columns} from ${tables}
+     where i.school_id = :schoolId and i.student_id = :studentId and i.incident_id = :incidentId`,
+    { ...asked(visit, studentId), incidentId },
+  );
+  return rows[0] ? toIncident(rows[0]) : notFound();
+}
+
+/** One step in the history of an incident. */
+export interface IncidentRevision {
+  revision: number;
+  act: "made" | "corrected" | "removed" | "restored";
+  by: string;
+  on: string;
+  time: string;
+  reason: string | null;
+  /** What stood then, in the words of now. */
+  told: Pick<KeptIncident, "on" | "at" | "period" | "names" | "details" | "ongoing" | "note">;
+}
+
+interface RevisionRow {
+  revision: number;
+  act: IncidentRevision["act"];
+  reason: string | null;
+  on: string;
+  time: string;
+  given_name: string;
+  family_name: string;
+  occurred_on: string;
+  at: string | null;
+  period: string | null;
+  content: StoredContent;
+  note: string | null;
+  labels: Record<string, string> | null;
+}
+
+/** Everything that happened to an incident, its first version first. */
+export async function listIncidentRevisions(
+  visit: Visit,
+  studentId: string,
+  incidentId: string,
+): Promise<IncidentRevision[]> {
+  const { rows } = await visit.trx.raw<{ rows: RevisionRow[] }>(
+    `select r.revision, r.act, r.reason, r.content, r.note, r.period, r.occurred_on, p.given_name, p.family_name,
+       to_char(r.occurred_at at time zone :timeZone, 'HH24:MI') as at,
+       (r.at at time zone :timeZone)::date as on, to_char(r.at at time zone :timeZone, 'HH24:MI') as time,
+       (select jsonb_object_agg(c.choice_id, c.name) from choices c
+        where c.school_id = i.school_id and c.student_id = i.student_id) as labels
+     from incident_revisions r
+     join incidents i on i.school_id = r.school_id and i.incident_id = r.incident_id
+     join people p on p.school_id = r.school_id and p.person_id = r.person_id
+     where r.school_id = :schoolId and r.incident_id = :incidentId and i.student_id = :studentId order by r.revision`,
+    { ...asked(visit, studentId), incidentId },
+  );
+  return rows.map((row) => ({
+    ...{ revision: row.revision, act: row.act, on: row.on, time: row.time, reason: row.reason },
+    by: shortName(row.given_name, row.family_name),
+    told: {
+      ...{ on: row.occurred_on, at: row.at, period: row.period, note: row.note },
+      names: namesOf(row.content.choices, row.labels),
+      details: row.content.details,
+      ongoing: row.content.ongoing,
+    },
+  }));
+}
+
+/** An incident of the same student that another adult wrote down at nearly the same time. */
+export interface NearIncident {
+  incidentId: string;
+  at: string;
+  by: string;
+}
+
+/** Those within ten minutes by another person, of which nobody has said yet whether they are the same. */
+export async function listNear(visit: Visit, studentId: string, incidentId: string): Promise<NearIncident[]> {
+  const { rows } = await visit.trx.raw<{
+    rows: { incident_id: string; at: string; given_name: string; family_name: string }[];
+  }>(
+    `select o.incident_id, to_char(o.occurred_at at time zone :timeZone, 'HH24:MI') as at, p.given_name, p.family_name
+     from incidents i
+     join incidents o on o.school_id = i.school_id and o.student_id = i.student_id and o.incident_id <> i.incident_id
+       and o.state = 'kept' and o.same_as is null
+       and coalesce(o.observer_id, o.author_id) <> coalesce(i.observer_id, i.author_id)
+       and o.occurred_at between i.occurred_at - make_interval(mins => :minutes) and i.occurred_at + make_interval(mins => :minutes)
+     join people p on p.school_id = o.school_id and p.person_id = coalesce(o.observer_id, o.author_id)
+     where i.school_id = :schoolId and i.student_id = :studentId and i.incident_id = :incidentId
+       and i.state = 'kept' and i.same_as is null
+       and not o.incident_id = any(i.apart_from) and not i.incident_id = any(o.apart_from)
+     order by o.occurred_at, o.incident_id`,
+    { ...asked(visit, studentId), incidentId, minutes: minutesApart },
+  );
+  return rows.map((row) => ({
+    incidentId: row.incident_id,
+    at: row.at,
+    by: shortName(row.given_name, row.family_name),
+  }));
+}
