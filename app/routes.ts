@@ -38,7 +38,7 @@ export default [
       route("choices", "routes/incidents/choices.tsx"),
       route("patterns", "routes/incidents/patterns.tsx"),
       route("plans/:planId", "routes/incidents/plan.tsx"),
-      route("noted/:noteId", "routes/incidents/noted.tsx"),
+      route("noted/:patternId", "routes/incidents/noted.tsx"),
     ]),
     route("students/:studentId/edit", "routes/student/edit-student.tsx", { id: "edit-student" }),
     route("students/:studentId/order", "routes/student/order.tsx"),

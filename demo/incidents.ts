@@ -39,7 +39,7 @@ const clock = (hour: number, minute = 0) => hour * 60 + minute;
 
 /**
  * What was planted: one student whose incidents cluster before lunch on two weekdays after a change from a liked to a disliked task;
- * one whose incidents fall after a new plan; two of one place each; one with too few to say anything.
+ * one whose incidents fall after a new plan; two of one place each; one with too few to say anything; two of no pattern.
  */
 export const incidentStories: IncidentStory[] = [
   {
@@ -153,6 +153,42 @@ export const incidentStories: IncidentStory[] = [
         after: ["talked with an adult"],
         strength: [1, 2],
         lengths: [0],
+      },
+    ],
+  },
+  {
+    given: "Hollis",
+    by: ["noor", "teo"],
+    definitions: {},
+    kinds: [
+      {
+        weekdays: schoolDays,
+        chance: 0.12,
+        between: [clock(9, 50), clock(14)],
+        setting: ["hallway", "lunch room", "classroom"],
+        before: ["loud or crowded", "had to wait"],
+        did: ["leaving the area", "crying"],
+        after: ["talked with an adult", "moved to a quiet place"],
+        strength: [1, 3],
+        lengths: [0, 1, 2],
+      },
+    ],
+  },
+  {
+    given: "Rafi",
+    by: ["noor", "mirela"],
+    definitions: {},
+    kinds: [
+      {
+        weekdays: schoolDays,
+        chance: 0.14,
+        between: [clock(9), clock(14)],
+        setting: ["classroom", "lunch room"],
+        before: ["told no", "a direction was given", "loud or crowded"],
+        did: ["refusing to begin", "shouting"],
+        after: ["reminded in words", "talked with an adult", "a break"],
+        strength: [1, 3],
+        lengths: [0, 1],
       },
     ],
   },

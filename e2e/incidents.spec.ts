@@ -275,7 +275,7 @@ test("a day on which nothing happened is said in one touch, and taken back", asy
   await signIn(page, "noor");
   await page.goto("/record?incident");
   const today = page.getByRole("group", { name: "Today, W.A." });
-  const none = today.getByRole("button", { name: "none today" });
+  const none = today.getByRole("button", { name: "none", exact: true });
   const said = () =>
     site
       .owner("watched_days")

@@ -12,7 +12,7 @@ import type { Meeting, TimetableSlot } from "#core/schedule/timetable.ts";
 import type { Visit } from "../access/visit.ts";
 import { readTimetable, readCalendar } from "./calendar.ts";
 import { listOffered, starterList } from "./choices.ts";
-import { listDueDays } from "./due.ts";
+import { listDueDays, listRecentAbsences } from "./due.ts";
 import { readIncidentSettings, readStarters } from "./incident-settings.ts";
 import { schoolNow } from "./school-time.ts";
 import { listGroups } from "./groups.ts";
@@ -20,6 +20,7 @@ import { type Colleague, listColleagues } from "./handovers.ts";
 import { listItems, listLadders } from "./lists.ts";
 import { type Goal, namesOf, shortName, type Student } from "./rows.ts";
 import { listCaseloadGoals, listParts, listStudentsFor } from "./students.ts";
+import { listWatchedOn, type WatchedState } from "./watched-days.ts";
 
 /** What a recording screen needs of a goal, and nothing more. Its texts say `{student}` where the student is named. */
 export interface PackedGoal {
@@ -48,6 +49,15 @@ export interface PackedStudent {
   choices: PackedChoice[];
   /** Is this person asked why they think it happened? */
   asksWhy: boolean;
+  /** What was said of this day and its periods so far. */
+  saidToday: SaidOfDay[];
+}
+
+/** What was said of a day, or of a period of it; empty for the whole day. */
+export interface SaidOfDay {
+  on: string;
+  period: string;
+  state: WatchedState | "absent";
 }
 
 export type PackedChoice = Pick<Choice, "choiceId" | "list" | "name" | "definition">;
@@ -98,6 +108,8 @@ export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
   const offered = await listOffered(visit, weekOf(today));
   const incidents = await readIncidentSettings(visit);
   const starters = await readStarters(visit);
+  const watched = groupBy(await listWatchedOn(visit, today), ({ studentId }) => studentId);
+  const absences = await listRecentAbsences(visit, today);
   const parts = new Map(
     (await listParts(visit, [...mayRecord])).map(({ studentId, part }) => [studentId, part]),
   );
@@ -128,6 +140,12 @@ export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
         dueOn: due.get(goal.goalId) ?? [],
       })),
       choices: choicesOf(student.studentId),
+      saidToday: [
+        ...(absences.get(student.studentId)?.includes(today)
+          ? [{ on: today, period: "", state: "absent" as const }]
+          : []),
+        ...(watched.get(student.studentId) ?? []).map(({ on, period, state }) => ({ on, period, state })),
+      ],
       asksWhy:
         !incidents.off.includes("why") &&
         (incidents.whyAsked === "of everyone" || parts.get(student.studentId) === "lead"),

@@ -1,5 +1,6 @@
 import { requirePermission, type Visit } from "../access/visit.ts";
 import { noteAct } from "./audit.ts";
+import { inCircle } from "./students.ts";
 
 /** Of a day, or a period of it: it was watched and nothing happened, or nobody watched. */
 export type WatchedState = "none" | "not observed";
@@ -45,4 +46,22 @@ export async function listWatched(
     [person.schoolId, studentId, fromOn],
   );
   return rows.map(({ watched_on, period, state }) => ({ on: watched_on, period, state }));
+}
+
+/** What was said of one day, of each student in the person's circles. */
+export async function listWatchedOn(
+  { trx, person }: Visit,
+  on: string,
+): Promise<(WatchedDay & { studentId: string })[]> {
+  const { rows } = await trx.raw<{
+    rows: { student_id: string; watched_on: string; period: string; state: WatchedState }[];
+  }>(
+    `select w.student_id, w.watched_on, w.period, w.state from watched_days w
+     join students st on st.school_id = w.school_id and st.student_id = w.student_id
+     where w.school_id = :schoolId and w.watched_on = :on and ${inCircle}`,
+    { schoolId: person.schoolId, personId: person.personId, on },
+  );
+  return rows.map(({ student_id, watched_on, period, state }) => ({
+    ...{ studentId: student_id, on: watched_on, period, state },
+  }));
 }

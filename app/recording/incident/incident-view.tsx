@@ -1,9 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { v7 as newId } from "uuid";
 import type { Device } from "../device/device.ts";
 import { enqueue, type WaitingItem } from "../device/queue.ts";
-import type { Queued } from "../queued.ts";
 import { rightTime } from "../right-time.ts";
 import { HolderButton } from "../sitting/holder.tsx";
 import { localDay } from "../sitting/local-time.ts";
@@ -21,100 +19,7 @@ import {
 } from "./draft.ts";
 import { IncidentFields } from "./incident-fields.tsx";
 import { SavedIncidents } from "./incident-saved.tsx";
-
-type Watched = Extract<Queued, { kind: "watched" }>;
-const dayStates = [
-  ["none", "none today"],
-  ["not observed", "not observed"],
-  ["absent", "absent"],
-] as const;
-
-const watchedToday = (device: Device, studentId: string, state: Watched["state"]): Watched => ({
-  ...{ format: 1, kind: "watched", id: newId(), studentId, period: "", state },
-  observedAt: new Date().toISOString(),
-  clockAhead: device.kept.clockAhead,
-  on: localDay(device.pack.timeZone, rightTime(Date.now(), device.kept.clockAhead)),
-});
-
-/** At the end of a day: it was watched and nothing happened, nobody watched, or the student was not there. */
-function DayMarks({
-  device,
-  studentId,
-  name,
-  onSend,
-}: {
-  device: Device;
-  studentId: string;
-  name: string;
-  onSend: () => void;
-}) {
-  const [said, setSaid] = useState<Watched["state"]>(null);
-  async function say(state: Watched["state"]): Promise<void> {
-    setSaid(state);
-    await enqueue(device, [watchedToday(device, studentId, state)]);
-    onSend();
-  }
-  return (
-    <span className="ml-auto flex flex-wrap gap-1.5" role="group" aria-label={`Today, ${name}`}>
-      {dayStates.map(([state, words]) => (
-        <button
-          key={state}
-          type="button"
-          className="choice text-[0.9rem]"
-          aria-pressed={said === state}
-          // A student who is there after all is told so on their page.
-          disabled={said === "absent" && state !== "absent"}
-          onClick={() => void say(said === state && state !== "absent" ? null : state)}
-        >
-          {words}
-        </button>
-      ))}
-    </span>
-  );
-}
-
-/** Whose incident it is: everyone this person records for, and what can be said of a day on which nothing happened. */
-function WhoseView({
-  device,
-  onChoose,
-  onSend,
-}: {
-  device: Device;
-  onChoose: (studentId: string) => void;
-  onSend: () => void;
-}) {
-  const { students } = device.pack;
-  if (students.length === 0)
-    return (
-      <p className="py-3">
-        You may record for no student yet. A case manager adds you to a student’s circle; then the student
-        appears here.
-      </p>
-    );
-  return (
-    <>
-      <p className="mt-2 text-soft">
-        Whose incident is it? Or say of a day that nothing happened: without that, a day with no incident
-        looks like a day on which nobody wrote.
-      </p>
-      <ul className="mt-2 grid gap-x-12 lg:grid-cols-2">
-        {students.map(({ studentId, screenName }) => (
-          <li key={studentId} className="start-row">
-            <button
-              type="button"
-              className="min-h-12 min-w-24 cursor-pointer rounded-lg bg-neutral px-4 font-bold text-neutral-content"
-              onClick={() => onChoose(studentId)}
-            >
-              <span className="sr-only">Incident of </span>
-              {screenName}
-            </button>
-            <DayMarks device={device} studentId={studentId} name={screenName} onSend={onSend} />
-          </li>
-        ))}
-      </ul>
-    </>
-  );
-}
+import { WhoseView } from "./whose-view.tsx";
 
 /** Writing an incident down, with or without a network; what is half written is on the disk. */
 export function IncidentView({
@@ -277,6 +182,7 @@ export function IncidentView({
       ) : (
         <WhoseView
           device={device}
+          on={localDay(pack.timeZone, now)}
           onChoose={(studentId) =>
             begin({
               ...draft,
@@ -284,6 +190,7 @@ export function IncidentView({
               began: isBlank(draft) ? { as: "moment", at: Date.now() } : draft.began,
             })
           }
+          waiting={waiting}
           onSend={send}
         />
       )}

@@ -13,7 +13,7 @@ import type { Route } from "./+types/noted";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return enter(request, context, "incident.read", params.studentId, async (visit) => {
-    const noteId = isId(params.noteId) ? params.noteId : notFound();
+    const noteId = isId(params.patternId) ? params.patternId : notFound();
     const { author, authorId, on, time, removed, ...note } = await findPatternNote(
       visit,
       params.studentId,
@@ -34,7 +34,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const posted = await request.formData();
   const { studentId } = params;
   return enter(request, context, "entry.remove", studentId, async (visit) => {
-    const noteId = isId(params.noteId) ? params.noteId : notFound();
+    const noteId = isId(params.patternId) ? params.patternId : notFound();
     const read = readForm(posted, form);
     if (read.ok)
       await changePatternNote(

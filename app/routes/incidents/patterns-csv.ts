@@ -14,7 +14,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const { material, strengths } = await readMaterial(visit, studentId);
     const choice = readChoice(search, material);
     const { patterns, comparison } = choosePatterns(material, choice);
-    const name = search.get("table") ?? "";
+    const name = search.get("table") ?? "stands-out";
     const tables = patternTables(patterns, { size: choice.bins, strengthWords: strengths, comparison });
     const table = (Object.hasOwn(tables, name) ? tables[name] : undefined) ?? notFound();
     return csvOf(table, `patterns-${name}-${choice.from}-to-${choice.to}`);

@@ -84,8 +84,13 @@ async function keepOfStudent(
     case "same incident":
       return tellApart(visit, { studentId, incidentId: item.incidentId, otherId: item.otherId }, item.same);
     case "watched":
-      if (item.state === "absent") await markAbsence(visit, studentId, item.on, true);
-      else await markWatched(visit, studentId, { on: item.on, period: item.period, state: item.state });
+      if (item.state === "absent" && item.period === "") await markAbsence(visit, studentId, item.on, true);
+      else
+        await markWatched(visit, studentId, {
+          ...{ on: item.on, period: item.period },
+          // Whoever was not there for a period was not observed in it; the day is theirs all the same.
+          state: item.state === "absent" ? "not observed" : item.state,
+        });
       return "saved";
   }
 }

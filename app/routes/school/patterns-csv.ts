@@ -10,7 +10,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
   const search = new URL(request.url).searchParams;
   return enter(request, context, "school.patterns", null, async (visit) => {
     const read = await readSchoolPatterns(visit, search);
-    const name = search.get("table") ?? "";
+    const name = search.get("table") ?? "time";
     const tables = read.patterns ? schoolTables(read.patterns, read) : {};
     const table = (Object.hasOwn(tables, name) ? tables[name] : undefined) ?? notFound();
     return csvOf(table, `school-patterns-${name}-${read.from}-to-${read.to}`);

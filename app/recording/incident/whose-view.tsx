@@ -1,0 +1,152 @@
+import { useState } from "react";
+import { v7 as newId } from "uuid";
+import { weekdayOf } from "#core/progress/day-number.ts";
+import type { SaidOfDay } from "#server/db/recording-pack.ts";
+import type { Device } from "../device/device.ts";
+import { enqueue, type WaitingItem } from "../device/queue.ts";
+import type { Queued } from "../queued.ts";
+
+type Watched = Extract<Queued, { kind: "watched" }>;
+const dayStates = [
+  ["none", "none"],
+  ["not observed", "not observed"],
+  ["absent", "absent"],
+] as const;
+
+/** What was said last of a day or a period: here just now, or waiting to be sent, or known when the device last asked. */
+function lastSaid(
+  here: Watched["state"] | undefined,
+  { studentId, on, period }: Pick<Watched, "studentId" | "on" | "period">,
+  waiting: readonly WaitingItem[],
+  known: readonly SaidOfDay[],
+): Watched["state"] {
+  if (here !== undefined) return here;
+  const queued = waiting.findLast(
+    ({ item }) =>
+      item.kind === "watched" && item.studentId === studentId && item.on === on && item.period === period,
+  )?.item;
+  if (queued?.kind === "watched") return queued.state;
+  return known.find((one) => one.on === on && one.period === period)?.state ?? null;
+}
+
+/** At the end of a day or a period: it was watched and nothing happened, nobody watched, or the student was not there. */
+function DayMarks({
+  name,
+  of,
+  said,
+  onSay,
+}: {
+  name: string;
+  /** "Today", or the name of a period. */
+  of: string;
+  said: Watched["state"];
+  onSay: (state: Watched["state"]) => void;
+}) {
+  return (
+    <span className="ml-auto flex flex-wrap gap-1.5" role="group" aria-label={`${of}, ${name}`}>
+      {dayStates.map(([state, words]) => (
+        <button
+          key={state}
+          type="button"
+          className="choice text-[0.9rem]"
+          aria-pressed={said === state}
+          // A student who is there after all is told so on their page.
+          disabled={said === "absent" && state !== "absent"}
+          onClick={() => onSay(said === state && state !== "absent" ? null : state)}
+        >
+          {words}
+        </button>
+      ))}
+    </span>
+  );
+}
+
+/** Whose incident it is: everyone this person records for, and what can be said of a day or a period in which nothing happened. */
+export function WhoseView({
+  device,
+  on,
+  waiting,
+  onChoose,
+  onSend,
+}: {
+  device: Device;
+  /** The school's own day. */
+  on: string;
+  waiting: readonly WaitingItem[];
+  onChoose: (studentId: string) => void;
+  onSend: () => void;
+}) {
+  const { students, timetable } = device.pack;
+  const [period, setPeriod] = useState("");
+  const [here, setHere] = useState<Readonly<Record<string, Watched["state"]>>>({});
+  if (students.length === 0)
+    return (
+      <p className="py-3">
+        You may record for no student yet. A case manager adds you to a student’s circle; then the student
+        appears here.
+      </p>
+    );
+  const slots = timetable.filter(({ weekday }) => weekday === weekdayOf(on));
+  async function say(studentId: string, state: Watched["state"]): Promise<void> {
+    setHere({ ...here, [`${studentId} ${period}`]: state });
+    await enqueue(device, [
+      {
+        ...{ format: 1, kind: "watched", id: newId(), studentId, period, state, on },
+        observedAt: new Date().toISOString(),
+        clockAhead: device.kept.clockAhead,
+      },
+    ]);
+    onSend();
+  }
+  return (
+    <>
+      <p className="mt-2 text-soft">
+        Whose incident is it? Or say that nothing happened: without that, a day with no incident looks like a
+        day on which nobody wrote.
+      </p>
+      {slots.length > 0 ? (
+        <label className="mt-2 flex flex-wrap items-center justify-end gap-2">
+          <span className="text-fine text-soft">None, not observed or absent in</span>
+          <select
+            className="select h-11 w-64"
+            value={period}
+            onChange={(event) => setPeriod(event.target.value)}
+          >
+            <option value="">the whole day</option>
+            {slots.map(({ name, startsAt, endsAt }) => (
+              <option key={startsAt} value={name}>
+                {name} {startsAt}–{endsAt}
+              </option>
+            ))}
+          </select>
+        </label>
+      ) : null}
+      <ul className="mt-2 grid gap-x-12 lg:grid-cols-2">
+        {students.map(({ studentId, screenName, saidToday }) => (
+          <li key={studentId} className="start-row">
+            <button
+              type="button"
+              className="min-h-12 min-w-24 cursor-pointer rounded-lg bg-neutral px-4 font-bold text-neutral-content"
+              onClick={() => onChoose(studentId)}
+            >
+              <span className="sr-only">Incident of </span>
+              {screenName}
+            </button>
+            <DayMarks
+              name={screenName}
+              of={period || "Today"}
+              said={lastSaid(
+                here[`${studentId} ${period}`],
+                { studentId, on, period },
+                waiting,
+                // A pack that was kept before days were told with it has none.
+                (saidToday as SaidOfDay[] | undefined) ?? [],
+              )}
+              onSay={(state) => void say(studentId, state)}
+            />
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
