@@ -9,6 +9,7 @@ import { shortName } from "#server/db/rows.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
 import { useLiveUpdates } from "#app/ui/live-updates.ts";
 import { useKeys } from "#app/ui/keys.ts";
+import { notForTheQuery } from "#app/ui/same-page.ts";
 import type { Route } from "./+types/frame";
 
 const Palette = lazy(() => import("#app/ui/palette.tsx"));
@@ -35,6 +36,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
     };
   });
 }
+
+export const shouldRevalidate = notForTheQuery;
 
 export default function Frame({ loaderData: { students, me, school } }: Route.ComponentProps) {
   const navigate = useNavigate();

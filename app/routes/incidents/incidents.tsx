@@ -148,7 +148,7 @@ function Narrow({ loaderData }: { loaderData: Route.ComponentProps["loaderData"]
           </option>
         ))}
       </select>
-      <span className="flex items-center gap-2">
+      <span className="flex flex-wrap items-center gap-2">
         <input className="input w-40" type="date" name="from" defaultValue={wanted.from} aria-label="From" />
         <span className="text-fine text-soft">to</span>
         <input className="input w-40" type="date" name="to" defaultValue={wanted.to} aria-label="To" />

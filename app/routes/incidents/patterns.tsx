@@ -1,7 +1,7 @@
 import { useMemo } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Link, redirect, type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
+import { data, Link, redirect, useSearchParams } from "react-router";
 import { choosePatterns, readChoice } from "#core/incidents/choose.ts";
 import { lengthWords as bandWords } from "#core/report/incident-line.ts";
 import type { Rate } from "#core/incidents/rate.ts";
@@ -14,6 +14,7 @@ import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { FormProblem } from "#app/ui/field.tsx";
 import { readForm, text } from "#app/ui/form-data.ts";
+import { notForTheQuery } from "#app/ui/same-page.ts";
 import { Change, changeWords, Plans } from "./change.tsx";
 import { ChooseForm } from "./choose-form.tsx";
 import { Findings } from "./findings.tsx";
@@ -37,16 +38,8 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   }));
 }
 
-/** Another choice is made from what is here already: the server is not asked. */
-export function shouldRevalidate({
-  currentUrl,
-  nextUrl,
-  formMethod,
-  defaultShouldRevalidate,
-}: ShouldRevalidateFunctionArgs) {
-  const isChoice = currentUrl.pathname === nextUrl.pathname && currentUrl.search !== nextUrl.search;
-  return isChoice && formMethod === undefined ? false : defaultShouldRevalidate;
-}
+/** Another choice is made from what is here already. */
+export const shouldRevalidate = notForTheQuery;
 
 const noteForm = z.object({ words: text(1000, "Which sentence?") });
 

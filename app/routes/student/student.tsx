@@ -10,6 +10,7 @@ import { findStudent, listAbsences, listGoals } from "#server/db/students.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { Margin, MarginLink } from "#app/ui/margin.tsx";
 import { reportLines } from "#app/ui/report-lines.ts";
+import { notForTheQuery } from "#app/ui/same-page.ts";
 import type { Route } from "./+types/student";
 
 const marginLength = 40;
@@ -32,6 +33,8 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     };
   });
 }
+
+export const shouldRevalidate = notForTheQuery;
 
 export default function StudentPage({
   loaderData: { student, lines, absentToday, mayEdit, mayMark },
