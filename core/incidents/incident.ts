@@ -29,3 +29,6 @@ export type Aspect = keyof typeof aspects;
 /** The labels of one aspect, each once. */
 export const labelsOf = (incident: Incident, aspect: Aspect): Set<string> =>
   new Set(aspects[aspect](incident));
+
+export const hasLabel = (incident: Incident, aspect: Aspect, label: string): boolean =>
+  aspects[aspect](incident).includes(label);

@@ -3,7 +3,7 @@ import { weekOf } from "../criteria/pool.ts";
 import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
 import type { TimetableSlot } from "../schedule/timetable.ts";
 import { aspectsOfPair, type Association, associations, type Chain, chains } from "./associations.ts";
-import { type Aspect, labelsOf } from "./incident.ts";
+import { type Aspect, hasLabel, labelsOf } from "./incident.ts";
 import { bandOf, type Length, type LengthBand, totalLength } from "./lengths.ts";
 import { incidentRate, type Rate } from "./rate.ts";
 import {
@@ -230,7 +230,7 @@ export function patternsOf({
   const slots = periods.length > 0 ? periods : hourSlots(8, 15);
   const by = (aspect: Aspect) => countedBy(incidents, (one) => labelsOf(one, aspect));
   const having = (wanted: readonly (readonly [Aspect, string])[]) =>
-    ids(incidents.filter((one) => wanted.every(([aspect, label]) => labelsOf(one, aspect).has(label))));
+    ids(incidents.filter((one) => wanted.every(([aspect, label]) => hasLabel(one, aspect, label))));
   return {
     ...{ n: incidents.length, from, to, silent },
     rate: incidentRate(dailyCounts(incidents, days)),

@@ -7,7 +7,7 @@ import { listed } from "../words/lists.ts";
 import { adjustP } from "./adjust-p.ts";
 import { aspectsOfPair, type Association, associations, type PairKind } from "./associations.ts";
 import { fisherExact } from "./fisher-exact.ts";
-import { type Aspect, type Incident, labelsOf } from "./incident.ts";
+import { hasLabel, type Incident } from "./incident.ts";
 import type { RateChange } from "./rate.ts";
 
 /** An incident with what opens it. */
@@ -87,14 +87,13 @@ const pairWords: Record<PairKind, (pair: Association, n: number) => string> = {
 function pairCandidates(incidents: readonly KnownIncident[]): Candidate[] {
   return associations(incidents).map((pair) => {
     const [first, second] = aspectsOfPair(pair.kind);
-    const has = (incident: Incident, aspect: Aspect, label: string) => labelsOf(incident, aspect).has(label);
     return {
       kind: pair.kind,
       words: pairWords[pair.kind](pair, incidents.length),
       // What goes together less often than chance would have it is no finding here; it was looked at all the same.
       p: (pair.phi ?? 0) > 0 ? pair.fisherP : 1,
       ids: incidents
-        .filter((one) => has(one, first, pair.a) && has(one, second, pair.b))
+        .filter((one) => hasLabel(one, first, pair.a) && hasLabel(one, second, pair.b))
         .map(({ incidentId }) => incidentId),
     };
   });

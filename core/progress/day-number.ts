@@ -1,4 +1,7 @@
 const millisecondsPerDay = 86_400_000;
+/** Years below 100 are others to the clock. */
+const firstTime = Date.UTC(100, 0, 1);
+const pattern = /^(\d{4})-(\d{2})-(\d{2})$/;
 
 /**
  * Days since 1 January 1970 of a calendar date; the same everywhere, since a date has no time zone.
@@ -7,9 +10,17 @@ const millisecondsPerDay = 86_400_000;
  * @throws RangeError when there is no such day
  */
 export function dayNumber(date: string): number {
-  const day = Date.parse(`${date}T00:00:00Z`) / millisecondsPerDay;
-  if (!/^\d{4}-\d{2}-\d{2}$/.test(date) || !Number.isInteger(day) || dateOfDay(day) !== date)
+  const [, year, month, dayOfMonth] = pattern.exec(date) ?? [];
+  const time = Date.UTC(Number(year), Number(month) - 1, Number(dayOfMonth));
+  // 31 February is a day of March to the clock: such a day, like what is no date at all, is none.
+  const there = new Date(time);
+  if (
+    !(time > firstTime) ||
+    there.getUTCMonth() !== Number(month) - 1 ||
+    there.getUTCDate() !== Number(dayOfMonth)
+  )
     throw new RangeError(`${date} is not a date`);
+  const day = time / millisecondsPerDay;
   return day;
 }
 

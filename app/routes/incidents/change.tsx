@@ -33,7 +33,7 @@ export function Change({
 }: {
   choice: PatternChoice;
   comparison: Comparison;
-  table: PatternTable;
+  table: () => PatternTable;
   behind: Behind;
 }) {
   const title =

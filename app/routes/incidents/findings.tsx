@@ -1,7 +1,7 @@
 import { Form, Link, useNavigation } from "react-router";
 import type { Patterns } from "#core/incidents/patterns.ts";
 import { capitalise, plural } from "#core/words/numbers.ts";
-import { type Behind, CsvLink, Incidents } from "./pictures.tsx";
+import { type Behind, CsvLink, Incidents, Opening } from "./pictures.tsx";
 
 /** What stands out, in sentences made from the numbers; each opens its incidents and goes into the report with one tap. */
 export function Findings({
@@ -40,13 +40,17 @@ export function Findings({
                 className="flex gap-x-3 border-l-4 border-base-300 pl-3 data-[strong]:border-base-content max-sm:flex-col"
                 data-strong={strength === "strong" || undefined}
               >
-                <details className="min-w-0 flex-1">
-                  <summary className="cursor-pointer font-serif leading-relaxed" dir="auto">
-                    {strength === "weak" ? <b className="font-sans text-fine">weak: </b> : null}
-                    {capitalise(words)}.
-                  </summary>
-                  <Incidents ids={incidentIds} behind={behind} />
-                </details>
+                <Opening
+                  className="min-w-0 flex-1"
+                  summary={
+                    <summary className="cursor-pointer font-serif leading-relaxed" dir="auto">
+                      {strength === "weak" ? <b className="font-sans text-fine">weak: </b> : null}
+                      {capitalise(words)}.
+                    </summary>
+                  }
+                >
+                  {() => <Incidents ids={incidentIds} behind={behind} />}
+                </Opening>
                 {page ? (
                   <Link className="link shrink-0 self-start py-1 text-fine" to={page}>
                     in the report

@@ -17,6 +17,6 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const name = search.get("table") ?? "stands-out";
     const tables = patternTables(patterns, { size: choice.bins, strengthWords: strengths, comparison });
     const table = (Object.hasOwn(tables, name) ? tables[name] : undefined) ?? notFound();
-    return csvOf(table, `patterns-${name}-${choice.from}-to-${choice.to}`);
+    return csvOf(table(), `patterns-${name}-${choice.from}-to-${choice.to}`);
   });
 }

@@ -73,6 +73,8 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
 }
 
+const noTable = (): PatternTable => ({ head: [], rows: [] });
+
 const rateWords = ({ perDay, low, high, widened, incidents, days }: Rate) =>
   `${incidents} ${plural(incidents, "incident")} in ${days} observed school days: ${perDay.toFixed(2)} a day (95 % interval ${low.toFixed(2)} to ${high.toFixed(2)}${widened ? ", widened because bad days cluster" : ""}), ${(5 * perDay).toFixed(1)} in five days`;
 
@@ -121,13 +123,7 @@ export default function PatternsPage({
   const { n, rate, silent, bins, labels, lengths } = patterns;
   const tables = patternTables(patterns, { size: choice.bins, strengthWords: strengths, comparison });
   const fold = (name: string, title: string, open = false) => (
-    <TableFold
-      name={name}
-      title={title}
-      table={tables[name] ?? ({ head: [], rows: [] } satisfies PatternTable)}
-      behind={behind}
-      open={open}
-    />
+    <TableFold name={name} title={title} table={tables[name] ?? noTable} behind={behind} open={open} />
   );
   const every = (of: (one: (typeof material.incidents)[number]) => readonly string[]) =>
     [...new Set(material.incidents.flatMap(of))].sort();
@@ -165,12 +161,7 @@ export default function PatternsPage({
         <Findings patterns={patterns} behind={behind} noted={noted} mayNote={mayNote} />
       )}
       {comparison && n + comparison.before.n > 0 ? (
-        <Change
-          choice={choice}
-          comparison={comparison}
-          table={tables["change"] ?? { head: [], rows: [] }}
-          behind={behind}
-        />
+        <Change choice={choice} comparison={comparison} table={tables["change"] ?? noTable} behind={behind} />
       ) : null}
       {n > 0 ? (
         <>
@@ -187,14 +178,14 @@ export default function PatternsPage({
             <TimePicture bins={bins} size={choice.bins} plans={material.plans} behind={behind} />
             {fold("time", `Incidents by ${choice.bins}`)}
           </section>
-          <section aria-labelledby="when" className="mt-6 border-t border-base-300 pt-4">
+          <section aria-labelledby="when" className="later mt-6 border-t border-base-300 pt-4">
             <h3 id="when" className="font-serif text-lg font-semibold">
               When
             </h3>
             <WeekPicture patterns={patterns} behind={behind} />
             {fold("week", "Incidents by period and weekday")}
           </section>
-          <div className="mt-6 grid gap-x-10 gap-y-6 border-t border-base-300 pt-4 sm:grid-cols-2">
+          <div className="later mt-6 grid gap-x-10 gap-y-6 border-t border-base-300 pt-4 sm:grid-cols-2">
             {aspectTitles.map(([aspect, title]) => (
               <Bars key={aspect} title={title} counted={labels[aspect]} behind={behind}>
                 {labels[aspect].length > 0 ? fold(aspect, title) : null}
@@ -217,7 +208,7 @@ export default function PatternsPage({
               {fold("strength", "How strong")}
             </Bars>
           </div>
-          <section aria-labelledby="with-what" className="mt-6 border-t border-base-300 pt-4">
+          <section aria-labelledby="with-what" className="later mt-6 border-t border-base-300 pt-4">
             <h3 id="with-what" className="font-serif text-lg font-semibold">
               What goes with what
             </h3>

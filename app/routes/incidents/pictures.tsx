@@ -28,15 +28,41 @@ export function Incidents({ ids, behind }: { ids: readonly string[]; behind: Beh
   );
 }
 
+/** What stands in a fold only while it is open: a page of counts would otherwise carry each incident a dozen times. */
+export function Opening({
+  summary,
+  children,
+  className,
+}: {
+  summary: ReactNode;
+  children: () => ReactNode;
+  className?: string;
+}) {
+  const [open, setOpen] = useState(false);
+  return (
+    <details className={className} onToggle={(event) => setOpen(event.currentTarget.open)}>
+      {summary}
+      {open ? (
+        children()
+      ) : (
+        <noscript>
+          <Link className="link text-fine" to="../incidents" relative="path">
+            All incidents
+          </Link>
+        </noscript>
+      )}
+    </details>
+  );
+}
+
 /** A count that opens the incidents behind it. */
 function Count({ ids, behind, children }: { ids: readonly string[]; behind: Behind; children: ReactNode }) {
   return ids.length === 0 ? (
     children
   ) : (
-    <details>
-      <summary className="cursor-pointer">{children}</summary>
-      <Incidents ids={ids} behind={behind} />
-    </details>
+    <Opening summary={<summary className="cursor-pointer">{children}</summary>}>
+      {() => <Incidents ids={ids} behind={behind} />}
+    </Opening>
   );
 }
 
@@ -52,24 +78,16 @@ export function CsvLink({ table, title }: { table: string; title: string }) {
   );
 }
 
-/** The numbers of a picture as a table, and as a file. */
-export function TableFold({
-  name,
+function Table({
   title,
   table: { head, rows },
   behind,
-  open = false,
 }: {
-  /** Its name in an address. */
-  name: string;
   title: string;
   table: PatternTable;
-  /** Absent where nobody's incidents are opened. */
-  behind?: Behind;
-  /** Shown at once, where there is no other picture. */
-  open?: boolean;
+  behind: Behind | undefined;
 }) {
-  const table = (
+  return (
     <div className="relative overflow-x-auto" tabIndex={0} role="group" aria-label={`${title}: table`}>
       <table className="pair-table mt-1">
         <caption className="sr-only">{title}</caption>
@@ -102,17 +120,42 @@ export function TableFold({
       </table>
     </div>
   );
+}
+
+/** The numbers of a picture as a table, and as a file. */
+export function TableFold({
+  name,
+  title,
+  table,
+  behind,
+  open = false,
+}: {
+  /** Its name in an address. */
+  name: string;
+  title: string;
+  /** Made when it is looked at. */
+  table: () => PatternTable;
+  /** Absent where nobody's incidents are opened. */
+  behind?: Behind;
+  /** Shown at once, where there is no other picture. */
+  open?: boolean;
+}) {
+  const shown = () => <Table title={title} table={table()} behind={behind} />;
   return (
     <div className="text-fine">
-      {open ? table : null}
-      <div className="no-print flex flex-wrap items-baseline gap-x-4 text-soft">
+      {open ? shown() : null}
+      <div className="no-print flex flex-wrap items-baseline gap-x-4">
         {open ? null : (
-          <details className="min-w-0">
-            <summary className="min-h-8 cursor-pointer content-center">
-              As a table<span className="sr-only">: {title}</span>
-            </summary>
-            <div className="text-base-content">{table}</div>
-          </details>
+          <Opening
+            className="min-w-0"
+            summary={
+              <summary className="min-h-8 cursor-pointer content-center text-soft">
+                As a table<span className="sr-only">: {title}</span>
+              </summary>
+            }
+          >
+            {shown}
+          </Opening>
         )}
         <span className="min-h-8 content-center">
           <CsvLink table={name} title={title} />

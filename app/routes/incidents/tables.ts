@@ -44,7 +44,7 @@ function counted(title: string, list: readonly Counted[], n: number): PatternTab
   };
 }
 
-/** Every table of a page of patterns by its name in an address. */
+/** Every table of a page of patterns by its name in an address, made when it is asked for. */
 export function patternTables(
   { bins, grid, weekdays, labels, n, lengths, strengths, pairs, chains, findings }: Patterns,
   {
@@ -52,16 +52,16 @@ export function patternTables(
     strengthWords,
     comparison,
   }: { size: BinSize; strengthWords: readonly string[]; comparison: Comparison | null },
-): Record<string, PatternTable> {
+): Record<string, () => PatternTable> {
   return {
-    "stands-out": {
+    "stands-out": () => ({
       head: ["What stands out", "strong or weak", "adjusted p", "incidents"],
       rows: findings.map(({ words, strength, adjustedP, incidentIds }) => ({
         cells: [words, strength, pWords(adjustedP), incidentIds.length],
         incidentIds,
       })),
-    },
-    time: {
+    }),
+    time: () => ({
       head: ["from", "to", "incidents", "days observed", "a day"],
       rows: bins.map(({ from, to, days, incidentIds }) => ({
         cells: [
@@ -70,8 +70,8 @@ export function patternTables(
         ],
         incidentIds,
       })),
-    },
-    week: {
+    }),
+    week: () => ({
       head: ["period", "from", "to", "weekday", "incidents", "days watched"],
       rows: grid.flatMap(({ name, startsAt, endsAt, cells }) =>
         cells.flatMap((cell, at) =>
@@ -88,32 +88,35 @@ export function patternTables(
               ],
         ),
       ),
-    },
-    ...Object.fromEntries(aspectTitles.map(([aspect, title]) => [aspect, counted(title, labels[aspect], n)])),
-    length: counted("How long", lengths.bands, n),
-    strength: counted(
-      "How strong",
-      strengths.map(({ label, incidentIds }) => ({
-        label: `${label}: ${strengthWords[Number(label) - 1] ?? ""}`,
-        incidentIds,
-      })),
-      n,
+    }),
+    ...Object.fromEntries(
+      aspectTitles.map(([aspect, title]) => [aspect, () => counted(title, labels[aspect], n)]),
     ),
-    pairs: {
+    length: () => counted("How long", lengths.bands, n),
+    strength: () =>
+      counted(
+        "How strong",
+        strengths.map(({ label, incidentIds }) => ({
+          label: `${label}: ${strengthWords[Number(label) - 1] ?? ""}`,
+          incidentIds,
+        })),
+        n,
+      ),
+    pairs: () => ({
       head: ["one", "and", "both", "first only", "second only", "neither", "phi", "p", "adjusted p"],
       rows: pairs.map(({ a, b, both, aOnly, bOnly, neither, phi, fisherP, adjustedP, incidentIds }) => ({
         cells: [a, b, both, aOnly, bOnly, neither, phi?.toFixed(2) ?? "", pWords(fisherP), pWords(adjustedP)],
         incidentIds,
       })),
-    },
-    chains: {
+    }),
+    chains: () => ({
       head: ["before", "did", "after", "incidents"],
       rows: chains.map(({ antecedent, behavior, consequence, count, incidentIds }) => ({
         cells: [antecedent, behavior, consequence, count],
         incidentIds,
       })),
-    },
-    change: { head: changeHead, rows: comparison === null ? [] : changeRows(comparison) },
+    }),
+    change: () => ({ head: changeHead, rows: comparison === null ? [] : changeRows(comparison) }),
   };
 }
 

@@ -39,7 +39,7 @@ function Counts({ title, name, table }: { title: string; name: string; table: Pa
           </li>
         ))}
       </ul>
-      {table.rows.length > 0 ? <TableFold name={name} title={title} table={table} /> : null}
+      {table.rows.length > 0 ? <TableFold name={name} title={title} table={() => table} /> : null}
     </section>
   );
 }
@@ -168,7 +168,7 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
               When
             </h2>
             <SchoolWeek {...patterns} />
-            <TableFold name="week" title="Incidents by period and weekday" table={table("week")} />
+            <TableFold name="week" title="Incidents by period and weekday" table={() => table("week")} />
           </section>
           <div className="mt-6 grid max-w-5xl gap-x-10 gap-y-6 border-t border-base-300 pt-4 sm:grid-cols-2">
             <Counts title={`By ${binNames[bins]}`} name="time" table={table("time")} />
