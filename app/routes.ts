@@ -34,6 +34,7 @@ export default [
       route("not-measured/:noteId", "routes/student/not-measured.tsx"),
       route("beside/:observationId", "routes/student/beside.tsx"),
       route("incidents", "routes/incidents/incidents.tsx"),
+      route("incidents/several", "routes/incidents/several.tsx"),
       route("incidents/:incidentId", "routes/incidents/incident.tsx"),
       route("choices", "routes/incidents/choices.tsx"),
       route("patterns", "routes/incidents/patterns.tsx"),

@@ -324,6 +324,34 @@ test("an incident still going on waits on Today until somebody says how it ended
   await expect(page.getByRole("region", { name: /still going on/ })).toBeVisible();
 });
 
+test("several incidents of one morning are written in rows; a row without what was done is said, and nothing typed is lost", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Wren")}/incidents`);
+  await awake(page);
+  await page.getByRole("link", { name: "Several at once" }).click();
+  const row = (number: number) => page.getByRole("group", { name: `Incident ${number}`, exact: true });
+  for (const [number, time] of [
+    [1, "09:05"],
+    [2, "09:40"],
+    [3, "10:20"],
+  ] as const) {
+    await row(number).getByLabel("Time").fill(time);
+    if (number !== 2) await row(number).getByLabel("What was done").selectOption("shouting");
+  }
+  await row(1).getByLabel("Just before").selectOption("told no");
+  await page.getByRole("button", { name: "Save them" }).click();
+  await expect(page.getByText("Say what the student did.")).toBeVisible();
+  await expect(row(3).getByLabel("Time")).toHaveValue("10:20");
+  await row(2).getByLabel("What was done").selectOption("crying");
+  await page.getByRole("button", { name: "Save them" }).click();
+  await expect(page.getByRole("heading", { name: "Incidents", exact: true })).toBeVisible();
+  for (const line of [/Shouting, just after: told no\./, /^Crying\./])
+    await expect(margin(page).getByText(line).first()).toBeVisible();
+});
+
 test("the list is found by what it says, and prints as one student's record", async ({ page, site }) => {
   await signIn(page, "noor");
   const list = `/students/${site.demo.student("Wren")}/incidents`;
@@ -415,6 +443,12 @@ for (const look of [
         await awake(page);
         for (const one of await page.getByRole("main").locator("summary").all())
           if (await one.isVisible()) await one.click();
+      },
+      "several at once": async () => {
+        await page.goto(`${wren}/incidents/several`);
+        await awake(page);
+        await page.getByRole("button", { name: "Save them" }).click();
+        await page.getByText("Fill in at least one row.").waitFor();
       },
       "patterns around a plan": async () => {
         await page.goto(`/students/${site.demo.student("Caspian")}/patterns?by=month`);

@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { starterBands } from "./lengths.ts";
 import { type SchoolIncident, schoolPatternsOf } from "./school-patterns.ts";
 
 const span = { from: "2026-11-09", to: "2026-11-20", bins: "week" as const };
@@ -10,7 +11,8 @@ const incident = (studentId: string, more: Partial<SchoolIncident> = {}): School
   ...{ setting: "hall", antecedents: [], behaviors: ["shouting"], consequences: [], functions: [] },
   ...{ intensity: null, length: null, ...more },
 });
-const of = (incidents: SchoolIncident[]) => schoolPatternsOf({ incidents, days, periods, ...span });
+const of = (incidents: SchoolIncident[]) =>
+  schoolPatternsOf({ incidents, days, periods, bands: starterBands, ...span });
 const five = ["a", "b", "c", "d", "e"];
 
 describe("the patterns of many students", () => {
@@ -61,5 +63,21 @@ describe("the patterns of many students", () => {
       ["2026-11-16", 6],
     ]);
     expect(of(five.map((id) => incident(id)))?.bins[1]?.count).toBe(0);
+  });
+
+  it("say what goes with what where three students stand behind it, and no p", () => {
+    const told = { antecedents: ["told no"], behaviors: ["crying"] };
+    const found = of([
+      ...five.map((id) => incident(id)),
+      ...["a", "b", "c"].map((id) => incident(id, told)),
+      ...["d", "d", "d"].map((id) => incident(id, { antecedents: ["bell"], behaviors: ["running"] })),
+    ]);
+    expect(found?.pairs).toEqual([{ a: "told no", b: "crying", both: 3, of: 3, phi: 1 }]);
+  });
+
+  it("keep bands of lengths as bands", () => {
+    const long = starterBands[4];
+    const found = of(five.map((id) => incident(id, { length: long ? { band: long } : null })));
+    expect(found?.lengths.filter(({ count }) => count !== 0)).toEqual([{ label: "30–60 min", count: 5 }]);
   });
 });

@@ -1,7 +1,9 @@
 import { groupBy } from "../group-by.ts";
 import { weekdayOf } from "../progress/day-number.ts";
-import { type Aspect, labelsOf } from "./incident.ts";
-import { type BinSize, dailyCounts, type PatternIncident, timeBins } from "./patterns.ts";
+import { aspectsOfPair, associations } from "./associations.ts";
+import { type Aspect, hasLabel, labelsOf } from "./incident.ts";
+import type { LengthBand } from "./lengths.ts";
+import { type BinSize, dailyCounts, lengthsOf, type PatternIncident, timeBins } from "./patterns.ts";
 import { incidentRate, type Rate } from "./rate.ts";
 import { hourSlots, type Watched } from "./stands-out.ts";
 
@@ -29,6 +31,9 @@ export interface SchoolPatterns {
   /** Ranked; how many labels are kept back with their words, which may be one student's own. */
   labels: Record<Aspect, { counts: NamelessCount[]; hidden: number }>;
   strengths: NamelessCount[];
+  lengths: NamelessCount[];
+  /** Labels that go together in incidents of three students or more, the strongest tie first. */
+  pairs: { a: string; b: string; both: number; of: number; phi: number }[];
 }
 
 /** With fewer students nothing is counted together: who it was could be told. */
@@ -72,6 +77,29 @@ function byLabel(incidents: readonly SchoolIncident[], aspect: Aspect) {
 }
 
 /**
+ * What goes with what, without a p: the incidents of one student are alike, and a test would take them for so many that are not.
+ */
+function pairsOf(incidents: readonly SchoolIncident[]): SchoolPatterns["pairs"] {
+  return associations(incidents)
+    .flatMap(({ kind, a, b, both, aOnly, phi }) => {
+      const [first, second] = aspectsOfPair(kind);
+      const students = new Set(
+        incidents
+          .filter((one) => hasLabel(one, first, a) && hasLabel(one, second, b))
+          .map(({ studentId }) => studentId),
+      );
+      const rest = new Set(
+        incidents.filter((one) => hasLabel(one, first, a)).map(({ studentId }) => studentId),
+      );
+      return phi !== null && phi > 0 && students.size >= fewestBehind && rest.size >= fewestBehind
+        ? [{ a, b, both, of: both + aOnly, phi }]
+        : [];
+    })
+    .sort((x, y) => y.phi - x.phi || y.both - x.both)
+    .slice(0, 12);
+}
+
+/**
  * The patterns of many students together.
  *
  * @param incidents those of the span; the labels are the words of each student's own lists, the same words being the same label
@@ -84,6 +112,7 @@ export function schoolPatternsOf({
   from,
   to,
   periods,
+  bands,
   bins,
 }: {
   incidents: readonly SchoolIncident[];
@@ -91,6 +120,7 @@ export function schoolPatternsOf({
   from: string;
   to: string;
   periods: Watched["periods"];
+  bands: readonly LengthBand[];
   bins: BinSize;
 }): SchoolPatterns | null {
   const students = new Set(incidents.map(({ studentId }) => studentId)).size;
@@ -151,5 +181,12 @@ export function schoolPatternsOf({
         incidents: incidents.filter(({ intensity }) => intensity === strength),
       })),
     ),
+    lengths: withoutSmall(
+      lengthsOf(incidents, bands).bands.map(({ label, incidentIds }) => ({
+        label,
+        incidents: ofIds(incidentIds),
+      })),
+    ),
+    pairs: pairsOf(incidents),
   };
 }

@@ -190,9 +190,14 @@ export default function Incidents({ loaderData, params: { studentId } }: Route.C
             </Link>
           ) : null}
           {mayRecord ? (
-            <Link className="btn btn-primary" to={`/record?incident=${studentId}`}>
-              Write one down
-            </Link>
+            <>
+              <Link className="btn btn-plain" to={`/students/${studentId}/incidents/several`}>
+                Several at once
+              </Link>
+              <Link className="btn btn-primary" to={`/record?incident=${studentId}`}>
+                Write one down
+              </Link>
+            </>
           ) : null}
         </span>
       </div>

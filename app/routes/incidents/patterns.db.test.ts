@@ -21,6 +21,7 @@ import * as noted from "./noted.tsx";
 import * as patternsCsv from "./patterns-csv.ts";
 import * as patterns from "./patterns.tsx";
 import * as plan from "./plan.tsx";
+import * as several from "./several.tsx";
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;
 let demo: DemoIds;
@@ -245,6 +246,60 @@ describe("the list of incidents", () => {
     expect(await found("?from=nonsense&kind=nothing")).toEqual(everything);
     expect((await found("?kind=harm")).every((one) => one.includes("There was"))).toBe(true);
     expect((await found("?kind=unresolved")).every((one) => one.includes("not resolved"))).toBe(true);
+  });
+});
+
+describe("several incidents of one day", () => {
+  const rows = async () => {
+    const { choices, ids } = await noor.load(several.loader, of("Anselm"));
+    const first = (list: string) => choices.find((one) => one.list === list)?.choiceId ?? "";
+    const empty = (at: number) => ({
+      ...{ [`row.${at}.id`]: ids[at] ?? "", [`row.${at}.at`]: "", [`row.${at}.note`]: "" },
+      ...{ [`row.${at}.setting`]: "", [`row.${at}.antecedent`]: "", [`row.${at}.behavior`]: "" },
+      [`row.${at}.consequence`]: "",
+    });
+    return {
+      on: "2026-11-20",
+      ...{ ...empty(0), ...empty(1), ...empty(2), ...empty(3) },
+      ...{ "row.0.at": "09:05", "row.0.behavior": first("behavior"), "row.0.setting": first("setting") },
+      ...{ "row.2.behavior": first("behavior"), "row.2.note": "after the fire drill" },
+    };
+  };
+  const kept = () =>
+    db
+      .owner<{ student_id: string; occurred_at: Date | null; note: string | null }>("incidents")
+      .where({ student_id: demo.student("Anselm") })
+      .orderBy("incident_id");
+
+  it("are kept row by row, empty rows left out, and once however often they are sent", async () => {
+    const typed = await rows();
+    for (let time = 0; time < 2; time += 1)
+      expect(await leadsTo(noor.send(several.action, typed, of("Anselm")))).toMatch(/\/incidents$/);
+    expect(await kept()).toMatchObject([
+      { occurred_at: expect.any(Date) as Date, note: null },
+      { occurred_at: null, note: "after the fire drill" },
+    ]);
+  });
+
+  it("say what is missing in their row and keep none of them until it is there", async () => {
+    const typed = await rows();
+    const before = (await kept()).length;
+    const wrong = { ...typed, "row.3.note": "and then?", "row.2.at": "9 o'clock" };
+    expect(await problemsOf(noor.send(several.action, wrong, of("Anselm")))).toEqual({
+      status: 422,
+      problems: {
+        "row.1.at": "Give the time as 10:20, or leave it empty.",
+        "row.2.behavior": "Say what the student did.",
+      },
+    });
+    expect(
+      (await problemsOf(noor.send(several.action, { ...typed, on: "2040-01-01" }, of("Anselm")))).problems,
+    ).toEqual({ on: "This day is yet to come." });
+    expect(
+      (await problemsOf(noor.send(several.action, { on: "2026-11-20" }, of("Anselm")))).problems,
+    ).toEqual({ form: "Fill in at least one row." });
+    expect(await kept()).toHaveLength(before);
+    await expect(gus.send(several.action, typed, of("Wren"))).rejects.toMatchObject(notThere);
   });
 });
 

@@ -175,8 +175,22 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
             {aspectTitles.map(([aspect, title]) => (
               <Counts key={aspect} title={title} name={aspect} table={table(aspect)} />
             ))}
+            <Counts title="How long" name="length" table={table("length")} />
             <Counts title="How strong" name="strength" table={table("strength")} />
           </div>
+          <section aria-labelledby="with-what" className="mt-6 border-t border-base-300 pt-4">
+            <h2 id="with-what" className="font-serif text-[1.15rem] font-semibold">
+              What goes with what
+            </h2>
+            <p className="text-fine text-soft">
+              Among recorded incidents of at least three students. Not tested: those of one student are alike.
+            </p>
+            {patterns.pairs.length > 0 ? (
+              <TableFold name="pairs" title="Pairs of labels" table={() => table("pairs")} open />
+            ) : (
+              <p className="text-soft">Nothing of three students goes together.</p>
+            )}
+          </section>
         </>
       )}
     </>

@@ -21,9 +21,9 @@ export async function readSchoolPatterns(visit: Visit, search: URLSearchParams) 
   const groupId = groups.find((group) => group.groupId === search.get("group"))?.groupId ?? null;
   const bins = binSizes.find((size) => size === search.get("by")) ?? "week";
   const incidents = await listSchoolIncidents(visit, { from, to: today }, groupId);
-  const { strengths } = await readIncidentSettings(visit);
+  const { strengths, bands } = await readIncidentSettings(visit);
   const patterns = schoolPatternsOf({
-    ...{ incidents, from, to: today, bins },
+    ...{ incidents, from, to: today, bins, bands },
     days: daysInSession(calendar, from, today),
     periods: await readTimetable(visit),
   });

@@ -14,7 +14,7 @@ const shown = (count: number | null) => count ?? few;
 
 /** Every table of the page by its name in an address. */
 export function schoolTables(
-  { bins, grid, weekdays, labels, strengths }: SchoolPatterns,
+  { bins, grid, weekdays, labels, strengths, lengths, pairs }: SchoolPatterns,
   { bins: size, strengths: strengthWords }: { bins: BinSize; strengths: readonly string[] },
 ): Record<string, PatternTable> {
   const ranked = (title: string, counts: readonly NamelessCount[], hidden = 0): PatternTable => ({
@@ -47,6 +47,11 @@ export function schoolTables(
         ranked(title, labels[aspect].counts, labels[aspect].hidden),
       ]),
     ),
+    length: ranked("How long", lengths),
+    pairs: {
+      head: ["one", "and", "both", "of the first", "phi"],
+      rows: pairs.map(({ a, b, both, of, phi }) => ({ cells: [a, b, both, of, phi.toFixed(2)] })),
+    },
     strength: ranked(
       "How strong",
       strengths.map(({ label, count }) => ({
