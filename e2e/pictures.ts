@@ -83,6 +83,15 @@ test("the pictures of the guide", async ({ page, site }) => {
   await take(page, "choices");
   await page.goto(`${wren}/patterns`);
   await page.locator(".notebook[data-ready]").waitFor();
+  await take(page, "stands-out");
+  await page.goto(`/students/${site.demo.student("Caspian")}/patterns`);
+  await page.locator(".notebook[data-ready]").waitFor();
+  const axis = page.getByRole("slider");
+  await axis.press("ArrowRight");
+  await axis.press("ArrowRight");
+  await page.evaluate(() =>
+    scrollBy(0, (document.querySelector("[aria-labelledby=change]")?.getBoundingClientRect().top ?? 0) - 20),
+  );
   await take(page, "patterns");
   await page.setViewportSize({ width: 390, height: 844 });
   await writeIncident(page, site.demo.student("Caspian"), ["classroom", "told no"]);
@@ -98,13 +107,6 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.getByRole("button", { name: /^Start/ }).click();
   await page.getByText("Wait for the signal").waitFor();
   await take(page, "interval-prompter");
-  await page.goto("/record?tally=day");
-  await recording(page);
-  await page.getByRole("button", { name: /^Begin 2 / }).click();
-  for (let count = 0; count < 7; count += 1) await page.getByRole("button", { name: /^Count one/ }).click();
-  await page.getByText("Every one, with its time").click();
-  await take(page, "tally-phone");
-
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto("/record?incident");
   await page.getByRole("button", { name: "Start over" }).click();

@@ -49,6 +49,7 @@ export function Change({
         title={`how long and how strong, ${title[0]?.toLowerCase()}${title.slice(1)}`}
         table={table}
         behind={behind}
+        words="How long and how strong, before and after"
       />
     </section>
   );

@@ -86,7 +86,7 @@ export function ChooseForm({
       role="search"
       aria-label="Which incidents"
     >
-      <select className="select w-48" name="span" defaultValue={span} aria-label="Span">
+      <select className="select w-44" name="span" defaultValue={span} aria-label="Span">
         {namedSpans.map(([value, words]) => (
           <option key={value} value={value}>
             {words}
@@ -115,7 +115,7 @@ export function ChooseForm({
           </option>
         ))}
       </select>
-      <select className="select w-28" name="by" defaultValue={choice.bins} aria-label="Time axis">
+      <select className="select w-[6.8rem]" name="by" defaultValue={choice.bins} aria-label="Time axis">
         {binSizes.map((size) => (
           <option key={size} value={size}>
             by {binNames[size]}

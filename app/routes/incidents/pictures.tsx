@@ -128,6 +128,7 @@ export function TableFold({
   title,
   table,
   behind,
+  words = "As a table",
   open = false,
 }: {
   /** Its name in an address. */
@@ -137,6 +138,8 @@ export function TableFold({
   table: () => PatternTable;
   /** Absent where nobody's incidents are opened. */
   behind?: Behind;
+  /** What opens it. */
+  words?: string;
   /** Shown at once, where there is no other picture. */
   open?: boolean;
 }) {
@@ -150,7 +153,8 @@ export function TableFold({
             className="min-w-0"
             summary={
               <summary className="min-h-8 cursor-pointer content-center text-soft">
-                As a table<span className="sr-only">: {title}</span>
+                {words}
+                <span className="sr-only">: {title}</span>
               </summary>
             }
           >
@@ -302,7 +306,7 @@ export function TimePicture({
           })}
         </svg>
       </div>
-      <div className="min-h-14">
+      <div className="mt-2 min-h-14">
         {bin ? (
           <>
             <p className="text-fine font-bold">{words(bin)}</p>

@@ -21,7 +21,7 @@ import type { Route } from "./+types/several";
 const columns: readonly (readonly [list: ChoiceList, title: string, none: string])[] = [
   ["setting", "Where", "not said"],
   ["antecedent", "Just before", "not said"],
-  ["behavior", "What was done", "no incident in this row"],
+  ["behavior", "What was done", "nothing yet"],
   ["consequence", "Right after", "not said"],
 ];
 const emptyRows = 4;
@@ -194,7 +194,7 @@ export default function Several({ loaderData, actionData, params: { studentId } 
                     <label key={list} className="min-w-0">
                       <span className="block text-fine font-bold">{title}</span>
                       <select
-                        className="select w-48"
+                        className="select w-[9.6rem]"
                         name={name(list)}
                         defaultValue={row[list] ?? ""}
                         aria-invalid={problems[name(list)] ? true : undefined}
@@ -211,7 +211,7 @@ export default function Several({ loaderData, actionData, params: { studentId } 
                       </select>
                     </label>
                   ))}
-                  <label className="min-w-44 flex-1">
+                  <label className="w-full">
                     <span className="block text-fine font-bold">Note</span>
                     <input
                       className="input w-full"
