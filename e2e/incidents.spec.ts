@@ -261,7 +261,7 @@ test("choice lists are renamed with their history, retired, brought back, and co
   await expect(behaviors.getByText("stands there twice")).toHaveCount(0);
   const yara = `/students/${site.demo.student("Yara")}/choices`;
   await page.goto(yara);
-  await page.getByLabel("Add the lists of another student").selectOption("Wren Abara");
+  await page.getByLabel("Add the lists of").selectOption("Wren Abara");
   await page.getByRole("button", { name: "Copy what is not here yet" }).click();
   await expect(page.locator("#behavior").getByLabel("What counts as calling out loudly")).toHaveValue(
     /Louder than/,
@@ -369,6 +369,8 @@ test("the list is found by what it says, and prints as one student's record", as
   const few = await lines.count();
   await page.goBack();
   await expect.poll(() => lines.count()).toBeGreaterThan(few);
+  await expect(page.getByLabel("Choice")).toHaveValue("");
+  await expect(page.getByLabel("Words")).toHaveValue("quiet place");
   await page.getByLabel("Words").fill("no such words");
   await expect(page.getByText("None of these")).toBeVisible();
   await page.goto(list);

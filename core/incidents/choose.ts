@@ -110,6 +110,7 @@ export interface ComparedSpan {
   from: string;
   to: string;
   n: number;
+  incidentIds: string[];
   lengths: Lengths;
   strengths: Counted[];
 }
@@ -147,6 +148,7 @@ export function choosePatterns(
         counts: dailyCounts(incidents, days),
         figures: {
           ...{ from: first, to: last, n: incidents.length },
+          incidentIds: incidents.map(({ incidentId }) => incidentId),
           lengths: lengthsOf(incidents, bands),
           strengths: strengthsOf(incidents),
         },

@@ -141,9 +141,13 @@ describe("the patterns of a span", () => {
     const { pairs, chains } = patternsOf({
       ...{ ...span, incidents: many, days, silent, periods, bands: starterBands },
     });
-    expect(pairs.find(({ a, b }) => a === "told no" && b === "shouting")?.incidentIds).toEqual(
-      ["a", "b", "c", "d", "e", "f"].map((id) => `${id}1`),
-    );
+    const pair = pairs.find(({ a, b }) => a === "told no" && b === "shouting");
+    expect(pair?.behind).toEqual({
+      both: ["a", "b", "c", "d", "e", "f"].map((id) => `${id}1`),
+      ...{ aOnly: [], bOnly: [], neither: ["a", "b", "c", "d", "e", "f"].map((id) => `${id}2`) },
+    });
+    for (const count of ["both", "aOnly", "bOnly", "neither"] as const)
+      expect(pair?.behind[count]).toHaveLength(pair?.[count] ?? -1);
     expect(chains.map(({ count, incidentIds }) => [count, incidentIds.length])).toEqual([
       [6, 6],
       [6, 6],

@@ -62,6 +62,9 @@ export interface Lengths {
   total: { low: number; high: number | null };
 }
 
+/** The four counts of a 2 × 2 table. */
+type PairCount = "both" | "aOnly" | "bOnly" | "neither";
+
 /** What the incidents of a student in one span have in common. */
 export interface Patterns {
   n: number;
@@ -78,7 +81,8 @@ export interface Patterns {
   /** Incidents that are in no cell: their time is not known, or between the periods. */
   outside: string[];
   labels: Record<Aspect, Counted[]>;
-  pairs: (Association & { incidentIds: string[] })[];
+  /** Pairs that stand out, with the incidents behind each of their four counts. */
+  pairs: (Association & { behind: Record<PairCount, string[]> })[];
   chains: (Chain & { incidentIds: string[] })[];
   lengths: Lengths;
   strengths: Counted[];
@@ -247,13 +251,12 @@ export function patternsOf({
       .filter(({ both, fisherP }) => both >= 3 && fisherP <= 0.05)
       .map((pair) => {
         const [first, second] = aspectsOfPair(pair.kind);
-        return {
-          ...pair,
-          incidentIds: having([
-            [first, pair.a],
-            [second, pair.b],
-          ]),
-        };
+        const behind: Record<PairCount, string[]> = { both: [], aOnly: [], bOnly: [], neither: [] };
+        for (const one of incidents) {
+          const [isA, isB] = [hasLabel(one, first, pair.a), hasLabel(one, second, pair.b)];
+          behind[isA ? (isB ? "both" : "aOnly") : isB ? "bOnly" : "neither"].push(one.incidentId);
+        }
+        return { ...pair, behind };
       }),
     chains: chains(incidents).map((chain) => ({
       ...chain,

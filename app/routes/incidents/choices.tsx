@@ -4,7 +4,8 @@ import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { type Choice, type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
 import { alsoEnter, enter } from "#server/access/enter.ts";
-import { copyLists, listChoices, offeredIn, replaceList } from "#server/db/choices.ts";
+import type { Visit } from "#server/access/visit.ts";
+import { copyLists, listChoices, offeredIn, replaceList, starterList } from "#server/db/choices.ts";
 import { readStarters } from "#server/db/incident-settings.ts";
 import { listStudentsFor } from "#server/db/students.ts";
 import { InputProblems } from "#server/failure.ts";
@@ -25,6 +26,11 @@ const listWords: Record<ChoiceList, { title: string; one: string; hint: string }
   },
   consequence: { title: "Right after", one: "thing after", hint: "What others did, and what followed." },
   "setting event": { title: "That day", one: "thing of the day", hint: "What was so long before it." },
+};
+
+const schoolLists = async (visit: Visit, studentId: string): Promise<Choice[]> => {
+  const starters = await readStarters(visit);
+  return choiceLists.flatMap((list) => starterList(studentId, list, starters));
 };
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -52,7 +58,8 @@ const rowSchema = z.object({
   definition: optionalText(1000),
 });
 const listForm = z.object({ list: z.enum(choiceLists) });
-const copyForm = z.object({ from: id });
+/** Whose lists are copied: a student's, or what the school's lists begin with. */
+const copyForm = z.object({ from: z.union([id, z.literal("school")]) });
 
 export async function action({ request, context, params }: Route.ActionArgs) {
   const form = await request.formData();
@@ -62,9 +69,13 @@ export async function action({ request, context, params }: Route.ActionArgs) {
     enter(request, context, "choices.edit", studentId, async (visit) => {
       if (form.get("intent") === "copy") {
         const read = readForm(form, copyForm);
-        if (!read.ok) return data({ problems: { from: "Choose a student." }, typed }, { status: 422 });
-        const other = await alsoEnter(visit, "choices.read", read.values.from);
-        await copyLists(visit, await listChoices(other, read.values.from), studentId);
+        if (!read.ok) return data({ problems: { from: "Choose whose lists." }, typed }, { status: 422 });
+        const { from } = read.values;
+        const copied =
+          from === "school"
+            ? await schoolLists(visit, studentId)
+            : await listChoices(await alsoEnter(visit, "choices.read", from), from);
+        await copyLists(visit, copied, studentId);
         return redirect(`/students/${studentId}/choices`);
       }
       const read = readForm(form, listForm);
@@ -278,29 +289,28 @@ export default function Choices({ loaderData, actionData, params }: Route.Compon
         What an incident of this student is made of. New words reach what was recorded before; what is taken
         out stays there.
       </p>
-      {others.length > 0 ? (
-        <Form method="post" className="mt-3 mb-4 flex flex-wrap items-end gap-2">
-          <label className="grid gap-1 text-fine font-bold">
-            Add the lists of another student
-            <select className="select w-64 font-normal" name="from" defaultValue="">
-              <option value="">choose</option>
-              {others.map(({ studentId, name }) => (
-                <option key={studentId} value={studentId}>
-                  {name}
-                </option>
-              ))}
-            </select>
-          </label>
-          <button className="btn btn-plain" name="intent" value="copy" disabled={busy}>
-            Copy what is not here yet
-          </button>
-          {problems["from"] ? (
-            <p role="alert" className="text-fine font-bold text-error">
-              {problems["from"]}
-            </p>
-          ) : null}
-        </Form>
-      ) : null}
+      <Form method="post" className="mt-3 mb-4 flex flex-wrap items-end gap-2">
+        <label className="grid gap-1 text-fine font-bold">
+          Add the lists of
+          <select className="select w-64 font-normal" name="from" defaultValue="">
+            <option value="">choose</option>
+            <option value="school">the school, to start with</option>
+            {others.map(({ studentId, name }) => (
+              <option key={studentId} value={studentId}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <button className="btn btn-plain" name="intent" value="copy" disabled={busy}>
+          Copy what is not here yet
+        </button>
+        {problems["from"] ? (
+          <p role="alert" className="text-fine font-bold text-error">
+            {problems["from"]}
+          </p>
+        ) : null}
+      </Form>
       {lists.map(({ list, rows, isStarter, retired }) => {
         const mine = typed?.["list"] === list;
         return (

@@ -1,10 +1,8 @@
-import { useState } from "react";
-import { Form, Link, NavigationType, useLocation, useNavigationType, useSearchParams } from "react-router";
+import { Form, Link, useSearchParams } from "react-router";
 import { namedSpans, type PatternChoice, type PatternPlan } from "#core/incidents/choose.ts";
 import { binSizes } from "#core/incidents/patterns.ts";
+import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { binNames } from "./tables.ts";
-
-const chosenHere = "chosen here";
 
 /** The fields of a form as an address, without what is empty. */
 function addressOf(form: HTMLFormElement): URLSearchParams {
@@ -66,19 +64,11 @@ export function ChooseForm({
   settings: readonly string[];
 }) {
   const [search, setSearch] = useSearchParams();
-  const location = useLocation();
-  const way = useNavigationType();
-  // What is chosen here stays as it is touched; going back, or anywhere else, shows what that address says.
-  const [shown, setShown] = useState({ key: location.key, times: 0 });
-  if (shown.key !== location.key) {
-    const isMine = way !== NavigationType.Pop && location.state === chosenHere;
-    setShown({ key: location.key, times: shown.times + (isMine ? 0 : 1) });
-  }
   const { span, from, to, compare } = choice;
   const within = plans.filter(({ beginsOn }) => from < beginsOn && beginsOn <= to);
   return (
     <Form
-      key={shown.times}
+      key={useChoicesKey()}
       className="no-print mt-3 flex flex-wrap items-start gap-2"
       onChange={(event) =>
         setSearch(addressOf(event.currentTarget), { preventScrollReset: true, state: chosenHere })

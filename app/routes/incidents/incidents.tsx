@@ -9,6 +9,7 @@ import { may } from "#server/access/table.ts";
 import { listIncidents } from "#server/db/incident-lists.ts";
 import { listChoices } from "#server/db/choices.ts";
 import { schoolNow } from "#server/db/school-time.ts";
+import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { incidentKinds, isLookedFor, readNarrowing } from "./narrow.ts";
 import type { Route } from "./+types/incidents";
@@ -102,6 +103,7 @@ function Narrow({ loaderData }: { loaderData: Route.ComponentProps["loaderData"]
   const any = Object.values(wanted).some((value) => value !== "");
   return (
     <Form
+      key={useChoicesKey()}
       role="search"
       aria-label="Which incidents"
       className="no-print mt-3 flex flex-wrap items-end gap-2"
@@ -110,7 +112,11 @@ function Narrow({ loaderData }: { loaderData: Route.ComponentProps["loaderData"]
         const isWords = event.target instanceof HTMLInputElement && event.target.type === "search";
         for (const [name, value] of [...form]) if (value === "") form.delete(name);
         // Each letter looks anew, and only the last stays in the history.
-        void submit(form, { replace: isWords && search !== "", preventScrollReset: true });
+        void submit(form, {
+          replace: isWords && search !== "",
+          preventScrollReset: true,
+          state: chosenHere,
+        });
       }}
       onSubmit={(event) => event.preventDefault()}
     >
@@ -154,7 +160,7 @@ function Narrow({ loaderData }: { loaderData: Route.ComponentProps["loaderData"]
         <input className="input w-40" type="date" name="to" defaultValue={wanted.to} aria-label="To" />
       </span>
       {any ? (
-        <Link className="btn btn-plain" to={pathname} reloadDocument>
+        <Link className="btn btn-plain" to={pathname}>
           All again
         </Link>
       ) : null}

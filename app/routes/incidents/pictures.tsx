@@ -101,19 +101,22 @@ function Table({
           </tr>
         </thead>
         <tbody>
-          {rows.map(({ cells, incidentIds }, row) => (
+          {rows.map(({ cells, incidentIds, opens }, row) => (
             <tr key={`${cells[0]} ${cells[1]} ${row}`}>
-              {cells.map((cell, at) => (
-                <td key={head[at] ?? at} dir="auto">
-                  {behind && cell !== "" && incidentIds?.length === cell ? (
-                    <Count ids={incidentIds} behind={behind}>
-                      {cell}
-                    </Count>
-                  ) : (
-                    cell
-                  )}
-                </td>
-              ))}
+              {cells.map((cell, at) => {
+                const ids = opens?.[at] ?? (incidentIds?.length === cell ? incidentIds : []);
+                return (
+                  <td key={head[at] ?? at} dir="auto">
+                    {behind && cell !== "" ? (
+                      <Count ids={ids} behind={behind}>
+                        {cell}
+                      </Count>
+                    ) : (
+                      cell
+                    )}
+                  </td>
+                );
+              })}
             </tr>
           ))}
         </tbody>

@@ -8,7 +8,13 @@ import { plural } from "#core/words/numbers.ts";
 /** The numbers of one picture, for the page and for a file. */
 export interface PatternTable {
   head: readonly string[];
-  rows: readonly { cells: readonly (string | number)[]; incidentIds?: readonly string[] }[];
+  rows: readonly {
+    cells: readonly (string | number)[];
+    /** The incidents behind the row: its count opens them. */
+    incidentIds?: readonly string[];
+    /** Or behind single cells. */
+    opens?: readonly (readonly string[] | undefined)[];
+  }[];
 }
 
 export const aspectTitles: readonly (readonly [aspect: Aspect, title: string])[] = [
@@ -104,9 +110,9 @@ export function patternTables(
       ),
     pairs: () => ({
       head: ["one", "and", "both", "first only", "second only", "neither", "phi", "p", "adjusted p"],
-      rows: pairs.map(({ a, b, both, aOnly, bOnly, neither, phi, fisherP, adjustedP, incidentIds }) => ({
+      rows: pairs.map(({ a, b, both, aOnly, bOnly, neither, phi, fisherP, adjustedP, behind }) => ({
         cells: [a, b, both, aOnly, bOnly, neither, phi?.toFixed(2) ?? "", pWords(fisherP), pWords(adjustedP)],
-        incidentIds,
+        opens: [undefined, undefined, behind.both, behind.aOnly, behind.bOnly, behind.neither],
       })),
     }),
     chains: () => ({
@@ -124,8 +130,13 @@ const changeHead = ["", "before", "after"];
 
 /** What the two spans are, row by row. */
 function changeRows({ before, after, rates }: Comparison): PatternTable["rows"] {
-  const both = (label: string, of: (side: Comparison["before"]) => string | number) => ({
+  const both = (
+    label: string,
+    of: (side: Comparison["before"]) => string | number,
+    ids?: (side: Comparison["before"]) => readonly string[],
+  ) => ({
     cells: [label, of(before), of(after)],
+    ...(ids && { opens: [undefined, ids(before), ids(after)] }),
   });
   const share = (count: number, known: number) =>
     known === 0 ? "–" : `${count} (${Math.round((100 * count) / known)} %)`;
@@ -136,16 +147,23 @@ function changeRows({ before, after, rates }: Comparison): PatternTable["rows"] 
   const strong = ({ strengths }: Comparison["before"]) =>
     strengths.reduce((sum, { incidentIds }) => sum + incidentIds.length, 0);
   const bands = [...new Set([...before.lengths.bands, ...after.lengths.bands].map(({ label }) => label))];
-  const inBand = ({ lengths }: Comparison["before"], band: string) =>
-    lengths.bands.find(({ label }) => label === band)?.incidentIds.length ?? 0;
+  const inBand = (band: string) => (side: Comparison["before"]) =>
+    side.lengths.bands.find(({ label }) => label === band)?.incidentIds ?? [];
+  const ofStrength = (at: number) => (side: Comparison["before"]) => side.strengths[at]?.incidentIds ?? [];
   return [
     both("days", ({ from, to }) => `${dateWithYear(from)} to ${dateWithYear(to)}`),
     { cells: ["observed school days", rates?.before.days ?? 0, rates?.after.days ?? 0] },
-    both("incidents", ({ n }) => n),
+    both(
+      "incidents",
+      ({ n }) => n,
+      ({ incidentIds }) => incidentIds,
+    ),
     { cells: ["a day (95 % interval)", rate("before"), rate("after")] },
-    ...bands.map((band) => both(band, (side) => share(inBand(side, band), side.lengths.known))),
+    ...bands.map((band) =>
+      both(band, (side) => share(inBand(band)(side).length, side.lengths.known), inBand(band)),
+    ),
     ...[0, 1, 2, 3, 4].map((at) =>
-      both(`strength ${at + 1}`, (side) => share(side.strengths[at]?.incidentIds.length ?? 0, strong(side))),
+      both(`strength ${at + 1}`, (side) => share(ofStrength(at)(side).length, strong(side)), ofStrength(at)),
     ),
   ];
 }

@@ -5,6 +5,7 @@ import { weekdayName } from "#core/schedule/schedule.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { enter } from "#server/access/enter.ts";
+import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Bar, depthOf, TableFold } from "../incidents/pictures.tsx";
 import { aspectTitles, binNames, type PatternTable } from "../incidents/tables.ts";
@@ -106,10 +107,13 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
           {dateWithYear(from)} to {dateWithYear(to)}
         </p>
         <Form
+          key={useChoicesKey()}
           className="no-print ml-auto flex flex-wrap gap-2"
           role="search"
           aria-label="Which incidents"
-          onChange={(event) => void submit(event.currentTarget, { preventScrollReset: true })}
+          onChange={(event) =>
+            void submit(event.currentTarget, { preventScrollReset: true, state: chosenHere })
+          }
         >
           <select className="select w-52" name="group" defaultValue={groupId} aria-label="Of whom">
             <option value="">the whole school</option>
