@@ -443,8 +443,15 @@ for (const look of [
       patterns: async () => {
         await page.goto(`${wren}/patterns`);
         await awake(page);
-        for (const one of await page.getByRole("main").locator("summary").all())
-          if (await one.isVisible()) await one.click();
+        for (const one of await page.getByRole("main").locator("section summary").all())
+          if (await one.isVisible()) {
+            await one.click();
+            await page.keyboard.press("Escape");
+          }
+      },
+      "behaviors to choose from": async () => {
+        await page.getByText("Behaviors: every").click();
+        await page.getByRole("checkbox", { name: "shouting" }).waitFor();
       },
       "several at once": async () => {
         await page.goto(`${wren}/incidents/several`);

@@ -53,6 +53,10 @@ test("a choice answers without asking the server, and the back button takes it b
   // The panel stays open, for a second behavior.
   await page.getByRole("checkbox", { name: "throwing things" }).check();
   await expect(page).toHaveURL(/behavior=shouting&behavior=throwing/);
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("checkbox", { name: "shouting" })).toBeHidden();
+  await page.getByText("Settings: every").click();
+  await expect(page.getByRole("checkbox", { name: "classroom" })).toBeVisible();
   await page.getByLabel("Span", { exact: true }).selectOption("the last 4 weeks");
   await page.getByLabel("Compare with").selectOption("the same span before");
   await expect(page.getByRole("region", { name: "Against the span before" })).toContainText(

@@ -24,13 +24,27 @@ function Names({
   chosen: readonly string[];
 }) {
   return (
-    <details className="relative">
+    <details
+      className="relative"
+      // It lies over what stands below, so it closes as soon as one goes elsewhere.
+      onBlur={({ currentTarget, relatedTarget }) => {
+        if (!currentTarget.contains(relatedTarget)) currentTarget.open = false;
+      }}
+      onKeyDown={({ currentTarget, key }) => {
+        if (key !== "Escape" || !currentTarget.open) return;
+        currentTarget.open = false;
+        currentTarget.querySelector("summary")?.focus();
+      }}
+    >
       <summary className="btn btn-plain max-w-64 justify-start">
         <span className="truncate" dir="auto">
           {title}: {chosen.length === 0 ? "every" : chosen.join(", ")}
         </span>
       </summary>
-      <fieldset className="absolute z-10 mt-1 grid max-h-80 w-max max-w-[80vw] gap-x-4 overflow-y-auto rounded-lg border border-base-300 bg-base-100 px-3 py-2 shadow-lg">
+      <fieldset
+        tabIndex={-1}
+        className="absolute z-10 mt-1 grid max-h-80 w-max max-w-[80vw] gap-x-4 overflow-y-auto rounded-lg border border-base-300 bg-base-100 px-3 py-2 shadow-lg"
+      >
         <legend className="sr-only">{title}</legend>
         {there.map((one) => (
           <label key={one} className="flex min-h-8 cursor-pointer items-center gap-2">
