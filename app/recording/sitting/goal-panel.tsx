@@ -235,15 +235,15 @@ const PanelContent = memo(function PanelContent({ store, goalId, device }: Panel
 export const GoalPanel = memo(function GoalPanel({
   onTouch,
   ...content
-}: PanelOfGoal & { onTouch: (goalId: string) => void }) {
+}: PanelOfGoal & { onTouch: () => void }) {
   const { store, goalId } = content;
   const { number, title } = store.sheet(goalId).goal;
   return (
     <section
       aria-label={`Goal ${number} ${title}`}
       className="sitting-panel"
-      onPointerDown={() => onTouch(goalId)}
-      onFocus={() => onTouch(goalId)}
+      onPointerDown={onTouch}
+      onFocus={onTouch}
     >
       <PanelContent {...content} />
     </section>

@@ -2,6 +2,7 @@ import { v7 as newId } from "uuid";
 import type { PackedStudent } from "#server/db/recording-pack.ts";
 import { type Device, holderOf } from "../device/device.ts";
 import { write } from "../device/disk.ts";
+import { shown } from "../shown.ts";
 import { seal, unseal } from "../device/seal.ts";
 import { isTouched, newSheet, type Sheet, type Sitting } from "./sheet.ts";
 
@@ -112,16 +113,6 @@ export async function openSitting(device: Device, sittingId: string): Promise<Si
     sheets.filter((one) => one !== null),
   );
 }
-
-/**
- * True once what a touch changed is on the screen: the eye first, then the disk. A page that is not seen draws nothing, so a
- * tenth of a second is the end of the waiting.
- */
-const shown = () =>
-  new Promise<void>((resolve) => {
-    requestAnimationFrame(() => setTimeout(resolve));
-    setTimeout(resolve, 100);
-  });
 
 function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): SittingStore {
   const { disk, key, personId } = device;

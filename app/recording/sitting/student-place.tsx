@@ -1,5 +1,6 @@
 import { memo, useCallback, useSyncExternalStore } from "react";
 import type { Device } from "../device/device.ts";
+import { shown } from "../shown.ts";
 import { GoalPanel } from "./goal-panel.tsx";
 import { isTouched, type Sitting } from "./sheet.ts";
 import type { SittingStore } from "./store.ts";
@@ -39,18 +40,33 @@ const GoalTab = memo(function GoalTab({
 interface Turn {
   now: () => string;
   give: (studentId: string) => void;
+  /** Gives it once the touch that asks for it is seen, or when a key is pressed meanwhile. */
+  giveSoon: (studentId: string) => void;
   subscribe: (call: () => void) => () => void;
 }
 
 export function turnOf(first: string): Turn {
   let now = first;
   const calls = new Set<() => void>();
+  let soon: string | null = null;
+  function give(studentId: string): void {
+    soon = null;
+    if (studentId === now) return;
+    now = studentId;
+    calls.forEach((call) => call());
+  }
+  const giveNow = () => {
+    removeEventListener("keydown", giveNow, true);
+    if (soon !== null) give(soon);
+  };
   return {
     now: () => now,
-    give(studentId) {
-      if (studentId === now) return;
-      now = studentId;
-      calls.forEach((call) => call());
+    give,
+    giveSoon(studentId) {
+      if (studentId === now && soon === null) return;
+      soon = studentId;
+      addEventListener("keydown", giveNow, true);
+      void shown().then(giveNow);
     },
     subscribe(call) {
       calls.add(call);
@@ -81,7 +97,7 @@ export function StudentPlace({ turn, ...column }: { turn: Turn } & ColumnProps) 
   const active = useIsTurn(turn, column.student.studentId);
   return (
     <div className="sitting-place" data-shown={active || undefined}>
-      <StudentColumn {...column} />
+      <StudentColumn {...column} onTouch={turn.giveSoon} />
     </div>
   );
 }
@@ -100,8 +116,10 @@ const StudentColumn = memo(function StudentColumn({
   device,
   shownGoal,
   onShow,
-}: ColumnProps) {
+  onTouch,
+}: ColumnProps & { onTouch: (studentId: string) => void }) {
   const { studentId } = student;
+  const touch = useCallback(() => onTouch(studentId), [onTouch, studentId]);
   const show = useCallback((goalId: string) => onShow(studentId, goalId), [onShow, studentId]);
   return (
     <div className="sitting-column">
@@ -121,7 +139,7 @@ const StudentColumn = memo(function StudentColumn({
             ))
           : null}
       </div>
-      <GoalPanel key={shownGoal} store={store} goalId={shownGoal} device={device} onTouch={show} />
+      <GoalPanel key={shownGoal} store={store} goalId={shownGoal} device={device} onTouch={touch} />
     </div>
   );
 });
