@@ -19,8 +19,10 @@ import { Change, changeWords, Plans } from "./change.tsx";
 import { ChooseForm } from "./choose-form.tsx";
 import { Findings } from "./findings.tsx";
 import { readMaterial } from "./material.server.ts";
-import { Bars, type Behind, TableFold, TimePicture, WeekPicture } from "./pictures.tsx";
+import { Bars, type Behind, TableFold } from "./pictures.tsx";
 import { aspectTitles, patternTables, type PatternTable } from "./tables.ts";
+import { TimePicture } from "./time-picture.tsx";
+import { WeekPicture } from "./week-picture.tsx";
 import type { Route } from "./+types/patterns";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {

@@ -1,14 +1,14 @@
 import { Form, useSubmit } from "react-router";
 import { binSizes } from "#core/incidents/patterns.ts";
-import { fewestStudents, type SchoolPatterns } from "#core/incidents/school-patterns.ts";
-import { weekdayName } from "#core/schedule/schedule.ts";
+import { fewestStudents } from "#core/incidents/school-patterns.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { enter } from "#server/access/enter.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
-import { Bar, depthOf, TableFold } from "../incidents/pictures.tsx";
+import { Bar, TableFold } from "../incidents/pictures.tsx";
 import { aspectTitles, binNames, type PatternTable } from "../incidents/tables.ts";
+import { WeekGrid } from "../incidents/week-picture.tsx";
 import { readSchoolPatterns } from "./school-patterns.server.ts";
 import { schoolSpans, schoolTables } from "./school-tables.ts";
 import type { Route } from "./+types/patterns";
@@ -42,54 +42,6 @@ function Counts({ title, name, table }: { title: string; name: string; table: Pa
       </ul>
       {table.rows.length > 0 ? <TableFold name={name} title={title} table={() => table} /> : null}
     </section>
-  );
-}
-
-/** The school's week: how many incidents began in each period of each weekday. */
-function SchoolWeek({ grid, weekdays }: SchoolPatterns) {
-  const top = Math.max(...grid.flatMap(({ cells }) => cells.map((cell) => cell?.count ?? 0)));
-  return (
-    <div className="relative overflow-x-auto" tabIndex={0} role="group" aria-label="The week">
-      <table className="week-grid mt-2">
-        <thead>
-          <tr>
-            <th scope="col">Period</th>
-            {weekdays.map((weekday) => (
-              <th key={weekday} scope="col">
-                {weekdayName(weekday).slice(0, 3)}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {grid.map(({ name, startsAt, endsAt, cells }) => (
-            <tr key={`${name} ${startsAt}`}>
-              <th scope="row">
-                {name}{" "}
-                <span className="font-normal whitespace-nowrap text-soft">
-                  {startsAt}–{endsAt}
-                </span>
-              </th>
-              {cells.map((cell, at) =>
-                cell === null ? (
-                  <td key={weekdays[at]} aria-label="not on this day" />
-                ) : (
-                  <td key={weekdays[at]} data-depth={depthOf(cell.count ?? 0, top)}>
-                    {cell.count === null ? (
-                      <small>
-                        few<span className="sr-only">er than three students</span>
-                      </small>
-                    ) : (
-                      <b className={cell.count === 0 ? "font-normal text-soft" : ""}>{cell.count}</b>
-                    )}
-                  </td>
-                ),
-              )}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </div>
   );
 }
 
@@ -171,7 +123,17 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
             <h2 id="when" className="font-serif text-[1.15rem] font-semibold">
               When
             </h2>
-            <SchoolWeek {...patterns} />
+            <WeekGrid grid={patterns.grid} weekdays={patterns.weekdays} countOf={({ count }) => count ?? 0}>
+              {({ count }) =>
+                count === null ? (
+                  <small>
+                    few<span className="sr-only">er than three students</span>
+                  </small>
+                ) : (
+                  <b className={count === 0 ? "font-normal text-soft" : ""}>{count}</b>
+                )
+              }
+            </WeekGrid>
             <TableFold name="week" title="Incidents by period and weekday" table={() => table("week")} />
           </section>
           <div className="mt-6 grid max-w-5xl gap-x-10 gap-y-6 border-t border-base-300 pt-4 sm:grid-cols-2">
