@@ -308,6 +308,14 @@ test("a day or a period in which nothing happened is said in one touch, stands t
     await none(of).click();
     await expect.poll(async () => (await said(period)).length).toBe(before);
   }
+  // Away for a period is taken back like the others.
+  const absent = page
+    .getByRole("group", { name: "Quiet hour, W.A." })
+    .getByRole("button", { name: "absent", exact: true });
+  await absent.click();
+  await expect(absent).toHaveAttribute("aria-pressed", "true");
+  await absent.click();
+  await expect(absent).toHaveAttribute("aria-pressed", "false");
 });
 
 test("an incident still going on waits on Today until somebody says how it ended", async ({ page, site }) => {

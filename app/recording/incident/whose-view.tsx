@@ -32,27 +32,32 @@ function lastSaid(
 /** At the end of a day or a period: it was watched and nothing happened, nobody watched, or the student was not there. */
 function DayMarks({
   name,
-  of,
+  period,
   said,
   onSay,
 }: {
   name: string;
-  /** "Today", or the name of a period. */
-  of: string;
+  /** Empty for the whole day. */
+  period: string;
   said: Watched["state"];
   onSay: (state: Watched["state"]) => void;
 }) {
+  const lasting = said === "absent" && period === "";
   return (
-    <span className="ml-auto flex flex-wrap gap-1.5" role="group" aria-label={`${of}, ${name}`}>
+    <span
+      className="ml-auto flex flex-wrap gap-1.5"
+      role="group"
+      aria-label={`${period || "Today"}, ${name}`}
+    >
       {dayStates.map(([state, words]) => (
         <button
           key={state}
           type="button"
           className="choice text-[0.9rem]"
           aria-pressed={said === state}
-          // A student who is there after all is told so on their page.
-          disabled={said === "absent" && state !== "absent"}
-          onClick={() => onSay(said === state && state !== "absent" ? null : state)}
+          // A student who is there after all on a day is told so on their page.
+          disabled={lasting && state !== "absent"}
+          onClick={() => onSay(said === state && !lasting ? null : state)}
         >
           {words}
         </button>
@@ -134,7 +139,7 @@ export function WhoseView({
             </button>
             <DayMarks
               name={screenName}
-              of={period || "Today"}
+              period={period}
               said={lastSaid(
                 here[`${studentId} ${period}`],
                 { studentId, on, period },

@@ -195,6 +195,17 @@ describe("an incident from a device", () => {
     expect(
       await db.owner("absences").where({ student_id: demo.student("Wren"), absent_on: "2026-11-06" }),
     ).toHaveLength(1);
+    // Away for a period, a student is not away for the day.
+    await keep(teo, mark("absent", "Lunch", "2026-11-05"));
+    expect(
+      await db.owner("absences").where({ student_id: demo.student("Wren"), absent_on: "2026-11-05" }),
+    ).toHaveLength(0);
+    expect(
+      await db
+        .owner("watched_days")
+        .where({ student_id: demo.student("Wren"), watched_on: "2026-11-05", period: "Lunch" })
+        .select("state"),
+    ).toEqual([{ state: "not observed" }]);
     expect((await send(gus, "/recording/keep", mark("none"))).status).toBe(404);
   });
 });
