@@ -6,7 +6,7 @@ import { type Behind, TableFold } from "./pictures.tsx";
 import type { PatternTable } from "./tables.ts";
 
 /** "0.62 a day before, 0.21 since: 0.34 times as often. Ranks of the daily counts: p = 0.012." */
-export function changeWords({ rates }: Comparison): string {
+export function changeWords({ rates }: Pick<Comparison, "rates">): string {
   if (rates === null) return "One of the two spans has no observed school day: they cannot be compared.";
   const { before, after, ratio, p } = rates;
   const times =

@@ -397,6 +397,35 @@ describe("the patterns of the school", () => {
     expect(file).toContain("fewer than three students");
   });
 
+  it("are narrowed to what may be seen, and compared where both spans may", async () => {
+    const read = (search: string) => desmond.load(schoolPatterns.loader, {}, search);
+    const whole = await read("");
+    const [where] = whole.patterns?.labels.setting.counts ?? [];
+    const narrowed = await read(`?setting=${encodeURIComponent(where?.label ?? "")}`);
+    // Fewer than five of them had an incident there: nothing at all, or just those that are counted.
+    expect([null, where?.count]).toContain(narrowed.patterns && narrowed.patterns.n);
+    // A label of one student cannot be asked for by its words.
+    const own = await read("?behavior=hitting+or+kicking");
+    expect([own.behavior, own.patterns?.n]).toEqual(["", whole.patterns?.n]);
+    // One more incident of each of five students in both spans: enough to be compared.
+    for (const given of ["Wren", "Caspian", "Malik", "Lumi", "Hollis"])
+      for (const day of [10, 40])
+        await visiting(db.app, demo.person("noor"), demo.student(given), (visit) =>
+          saveIncident(visit, demo.student(given), {
+            ...{ incidentId: newId(), ongoing: false, note: null, observerId: null },
+            time: { on: new Date(Date.now() - day * 86_400_000).toISOString().slice(0, 10), period: null },
+            chosen: { ...emptyChosen(), behavior: [{ choiceId: newId(), name: "shouting" }] },
+            details: emptyDetails,
+          }),
+        );
+    const { change, patterns: now } = await read("?span=28&compare=before");
+    expect(change?.after.incidents).toBe(now?.n);
+    expect(change?.before.incidents).toBeGreaterThanOrEqual(5);
+    expect(change?.ratio).toBeGreaterThan(0);
+    // Before the school year nothing was written down.
+    expect((await read("?compare=before")).change).toBeNull();
+  });
+
   it("of a group with few are not shown", async () => {
     const [group] = await db.owner<{ group_id: string }>("groups").limit(1);
     const { patterns: found, groupId } = await desmond.load(

@@ -2,10 +2,11 @@ import { Form, useSubmit } from "react-router";
 import { binSizes } from "#core/incidents/patterns.ts";
 import { fewestStudents } from "#core/incidents/school-patterns.ts";
 import { dateWithYear } from "#core/words/dates.ts";
-import { plural } from "#core/words/numbers.ts";
+import { capitalise, plural } from "#core/words/numbers.ts";
 import { enter } from "#server/access/enter.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
+import { changeWords } from "../incidents/change.tsx";
 import { Bar, TableFold } from "../incidents/pictures.tsx";
 import { aspectTitles, binNames, type PatternTable } from "../incidents/tables.ts";
 import { WeekGrid } from "../incidents/week-picture.tsx";
@@ -47,20 +48,20 @@ function Counts({ title, name, table }: { title: string; name: string; table: Pa
 
 /** The incidents of the school or of one of its groups together, with nobody to be recognised in it. */
 export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps) {
-  const { patterns, groups, groupId, bins, span, from, to } = loaderData;
+  const { patterns, groups, groupId, bins, span, from, to, isCompared, change } = loaderData;
   const submit = useSubmit();
   const tables = patterns ? schoolTables(patterns, loaderData) : {};
   const table = (name: string): PatternTable => tables[name] ?? { head: [], rows: [] };
   return (
     <>
       <title>Patterns of the school · Gentle Margin</title>
-      <div className="flex flex-wrap items-center gap-2">
+      <div className="grid gap-2">
         <p className="text-fine text-soft">
           {dateWithYear(from)} to {dateWithYear(to)}
         </p>
         <Form
           key={useChoicesKey()}
-          className="no-print ml-auto flex flex-wrap gap-2"
+          className="no-print flex flex-wrap gap-2"
           role="search"
           aria-label="Which incidents"
           onChange={(event) =>
@@ -81,6 +82,34 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
                 {words}
               </option>
             ))}
+          </select>
+          {(
+            [
+              ["behavior", "every behavior", loaderData.behaviors, loaderData.behavior],
+              ["setting", "every setting", loaderData.settings, loaderData.setting],
+            ] as const
+          ).map(([name, every, labels, chosen]) => (
+            <select
+              key={name}
+              className="select w-44"
+              name={name}
+              defaultValue={chosen}
+              aria-label={capitalise(name)}
+            >
+              <option value="">{every}</option>
+              {labels.map((label) => (
+                <option key={label}>{label}</option>
+              ))}
+            </select>
+          ))}
+          <select
+            className="select w-52"
+            name="compare"
+            defaultValue={isCompared ? "before" : ""}
+            aria-label="Compare with"
+          >
+            <option value="">compared with nothing</option>
+            <option value="before">the same span before</option>
           </select>
           <select className="select w-28" name="by" defaultValue={bins} aria-label="Time axis">
             {binSizes.map((size) => (
@@ -114,6 +143,13 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
                 : ""}
               .
             </p>
+            {isCompared ? (
+              <p className="mt-1" role="status">
+                {change
+                  ? changeWords({ rates: change })
+                  : `In the span before, fewer than ${fewestStudents} students had an incident that counts here: nothing is said of it.`}
+              </p>
+            ) : null}
             <p className="mt-1 text-fine text-soft">
               Only what was written down: a busy place may be one where more is written. A number behind which
               fewer than three students stand is not shown, nor one that could be reckoned from it.

@@ -1,5 +1,6 @@
-import { binSizes } from "#core/incidents/patterns.ts";
-import { schoolPatternsOf } from "#core/incidents/school-patterns.ts";
+import { binSizes, dailyCounts } from "#core/incidents/patterns.ts";
+import { rateChange } from "#core/incidents/rate.ts";
+import { type SchoolIncident, schoolPatternsOf } from "#core/incidents/school-patterns.ts";
 import { daysInSession, schoolYearOn } from "#core/schedule/calendar.ts";
 import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
 import type { Visit } from "#server/access/visit.ts";
@@ -20,12 +21,48 @@ export async function readSchoolPatterns(visit: Visit, search: URLSearchParams) 
   const groups = (await listGroups(visit)).map(({ groupId, name }) => ({ groupId, name }));
   const groupId = groups.find((group) => group.groupId === search.get("group"))?.groupId ?? null;
   const bins = binSizes.find((size) => size === search.get("by")) ?? "week";
-  const incidents = await listSchoolIncidents(visit, { from, to: today }, groupId);
   const { strengths, bands } = await readIncidentSettings(visit);
-  const patterns = schoolPatternsOf({
-    ...{ incidents, from, to: today, bins, bands },
-    days: daysInSession(calendar, from, today),
-    periods: await readTimetable(visit),
-  });
-  return { patterns, groups, groupId: groupId ?? "", bins, span: length, from, to: today, strengths };
+  const periods = await readTimetable(visit);
+  // A day with an incident was one of school, whatever the calendar says.
+  const daysOf = (incidents: readonly SchoolIncident[], first: string, last: string) =>
+    [...new Set([...daysInSession(calendar, first, last), ...incidents.map(({ on }) => on)])].sort();
+  const count = (incidents: readonly SchoolIncident[], first: string, last: string) =>
+    schoolPatternsOf({
+      ...{ incidents, from: first, to: last, bins, bands, periods },
+      days: daysOf(incidents, first, last),
+    });
+  const all = await listSchoolIncidents(visit, { from, to: today }, groupId);
+  const everything = count(all, from, today);
+  // Only what may be seen can be chosen.
+  const offered = (aspect: "behavior" | "setting") =>
+    everything?.labels[aspect].counts.map(({ label }) => label) ?? [];
+  const asked = (aspect: "behavior" | "setting") =>
+    offered(aspect).find((label) => label === search.get(aspect)) ?? "";
+  const [behavior, setting] = [asked("behavior"), asked("setting")];
+  const wanted = (one: SchoolIncident) =>
+    saidIn(one.behaviors, behavior) && saidIn(one.setting === null ? [] : [one.setting], setting);
+  const incidents = all.filter(wanted);
+  const patterns = incidents.length === all.length ? everything : count(incidents, from, today);
+  const days = dayNumber(today) - dayNumber(from) + 1;
+  const [beforeFrom, beforeTo] = [dateOfDay(dayNumber(from) - days), dateOfDay(dayNumber(from) - 1)];
+  const isCompared = search.get("compare") === "before";
+  const before = isCompared
+    ? (await listSchoolIncidents(visit, { from: beforeFrom, to: beforeTo }, groupId)).filter(wanted)
+    : [];
+  return {
+    ...{ patterns, groups, groupId: groupId ?? "", bins, span: length, from, to: today, strengths },
+    ...{ behavior, setting, behaviors: offered("behavior"), settings: offered("setting"), isCompared },
+    // A span before with few students is told no more than this one would be.
+    change:
+      patterns && isCompared && count(before, beforeFrom, beforeTo)
+        ? rateChange(
+            dailyCounts(before, daysOf(before, beforeFrom, beforeTo)),
+            dailyCounts(incidents, daysOf(incidents, from, today)),
+          )
+        : null,
+  };
 }
+
+/** Is a label among these, whatever its capitals? No label asked for is among any. */
+const saidIn = (labels: readonly string[], wanted: string): boolean =>
+  wanted === "" || labels.some((label) => label.toLocaleLowerCase() === wanted.toLocaleLowerCase());
