@@ -1,28 +1,10 @@
 import { Link } from "react-router";
 import type { Comparison, PatternChoice } from "#core/incidents/choose.ts";
+import { changeWords } from "#core/incidents/rate-words.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import type { Plan } from "#server/db/plans.ts";
 import { type Behind, TableFold } from "./pictures.tsx";
 import type { PatternTable } from "./tables.ts";
-
-/** "0.62 a day before, 0.21 since: 0.34 times as often. Ranks of the daily counts: p = 0.012." */
-export function changeWords({ rates }: Pick<Comparison, "rates">): string {
-  if (rates === null) return "One of the two spans has no observed school day: they cannot be compared.";
-  const { before, after, ratio, p } = rates;
-  const times =
-    ratio === null
-      ? before.incidents === 0 && after.incidents === 0
-        ? "none in either"
-        : "none before"
-      : `${ratio.toFixed(2)} times as often`;
-  const tested =
-    p === null
-      ? "Too few days, or all alike: not tested."
-      : `By the ranks of the daily counts p ${p < 0.001 ? "< 0.001" : `= ${p.toFixed(3)}`}${
-          p > 0.05 ? ": may well be chance" : ""
-        }.`;
-  return `${before.incidents} in ${before.days} observed days before, ${before.perDay.toFixed(2)} a day; ${after.incidents} in ${after.days} since, ${after.perDay.toFixed(2)} a day: ${times}. ${tested}`;
-}
 
 /** What changed between two spans: how often, how long, how strong. */
 export function Change({
@@ -43,7 +25,7 @@ export function Change({
       <h3 id="change" className="font-serif text-lg font-semibold">
         {title}
       </h3>
-      <p className="mt-1">{changeWords(comparison)}</p>
+      <p className="mt-1">{changeWords(comparison.rates)}</p>
       <TableFold
         name="change"
         title={`how long and how strong, ${title[0]?.toLowerCase()}${title.slice(1)}`}

@@ -4,7 +4,7 @@ import * as z from "zod/mini";
 import { data, Link, redirect, useSearchParams } from "react-router";
 import { choosePatterns, readChoice } from "#core/incidents/choose.ts";
 import { lengthWords as bandWords } from "#core/report/incident-line.ts";
-import type { Rate } from "#core/incidents/rate.ts";
+import { changeWords, rateWords } from "#core/incidents/rate-words.ts";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { enter } from "#server/access/enter.ts";
@@ -15,7 +15,7 @@ import { EmptyState } from "#app/ui/empty-state.tsx";
 import { FormProblem } from "#app/ui/field.tsx";
 import { readForm, text } from "#app/ui/form-data.ts";
 import { notForTheQuery } from "#app/ui/same-page.ts";
-import { Change, changeWords, Plans } from "./change.tsx";
+import { Change, Plans } from "./change.tsx";
 import { ChooseForm } from "./choose-form.tsx";
 import { Findings } from "./findings.tsx";
 import { readMaterial } from "./material.server.ts";
@@ -77,9 +77,6 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
 
 const noTable = (): PatternTable => ({ head: [], rows: [] });
 
-const rateWords = ({ perDay, low, high, widened, incidents, days }: Rate) =>
-  `${incidents} ${plural(incidents, "incident")} in ${days} observed school days: ${perDay.toFixed(2)} a day (95 % interval ${low.toFixed(2)} to ${high.toFixed(2)}${widened ? ", widened because bad days cluster" : ""}), ${(5 * perDay).toFixed(1)} in five days`;
-
 const totalWords = ({ low, high }: { low: number; high: number | null }) =>
   high === null
     ? `at least ${Math.round(low)} min in all`
@@ -118,7 +115,7 @@ export default function PatternsPage({
         .map((plan) => {
           const within = choice.from < plan.beginsOn && plan.beginsOn <= choice.to;
           const around = within ? choosePatterns(material, { ...choice, compare: plan }).comparison : null;
-          return { ...plan, changed: around && changeWords(around) };
+          return { ...plan, changed: around && changeWords(around.rates) };
         }),
     [plans, material, choice],
   );
@@ -172,7 +169,9 @@ export default function PatternsPage({
               How often
             </h3>
             <p className="mt-1">
-              {rate ? `${rateWords(rate)}.` : "No observed school day."}
+              {rate
+                ? `${n} ${plural(n, "incident")} in ${rate.days} observed school days: ${rateWords(rate)}.`
+                : "No observed school day."}
               {silent > 0
                 ? ` On ${silent} of them nobody wrote anything: they count as days without an incident.`
                 : ""}

@@ -1,12 +1,12 @@
 import { Form, useSubmit } from "react-router";
 import { binSizes } from "#core/incidents/patterns.ts";
+import { changeWords, rateWords } from "#core/incidents/rate-words.ts";
 import { fewestStudents } from "#core/incidents/school-patterns.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { capitalise, plural } from "#core/words/numbers.ts";
 import { enter } from "#server/access/enter.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
-import { changeWords } from "../incidents/change.tsx";
 import { Bar, TableFold } from "../incidents/pictures.tsx";
 import { aspectTitles, binNames, type PatternTable } from "../incidents/tables.ts";
 import { WeekGrid } from "../incidents/week-picture.tsx";
@@ -138,15 +138,12 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
             </h2>
             <p className="mt-1">
               {patterns.n} {plural(patterns.n, "incident")} of {patterns.students} students
-              {patterns.rate
-                ? ` in ${patterns.rate.days} school days: ${patterns.rate.perDay.toFixed(2)} a day (95 % interval ${patterns.rate.low.toFixed(2)} to ${patterns.rate.high.toFixed(2)}${patterns.rate.widened ? ", widened because bad days cluster" : ""})`
-                : ""}
-              .
+              {patterns.rate ? ` in ${patterns.rate.days} school days: ${rateWords(patterns.rate)}` : ""}.
             </p>
             {isCompared ? (
               <p className="mt-1" role="status">
                 {change
-                  ? changeWords({ rates: change })
+                  ? changeWords(change)
                   : `In the span before, fewer than ${fewestStudents} students had an incident that counts here: nothing is said of it.`}
               </p>
             ) : null}
