@@ -170,6 +170,11 @@ test("the school's patterns are counted together, and a group with few is not", 
   await awake(page);
   await expect(page.getByText(/\d+ incidents of \d+ students in \d+ school days/)).toBeVisible();
   await expect(page.getByRole("table").first()).toContainText("few");
+  await expect(page.getByRole("region", { name: "What stands out" })).toContainText("Not tested");
+  // The day parts the span where it was put.
+  await page.getByLabel("Compare with").selectOption("around");
+  await expect(page.getByText(/^Before and since /)).toBeVisible();
+  await expect(page.getByLabel("The day on which something changed")).toHaveValue(/^\d{4}-\d\d-\d\d$/);
   const group = page.getByLabel("Of whom");
   await group.selectOption({ index: 1 });
   await expect(page.getByText("Too few to count together")).toBeVisible();

@@ -75,6 +75,39 @@ describe("the patterns of many students", () => {
     expect(found?.pairs).toEqual([{ a: "told no", b: "crying", both: 3, of: 3, phi: 1 }]);
   });
 
+  it("keep a pair back where the rest of one of its labels is few students’", () => {
+    const told = { antecedents: ["told no"], behaviors: ["crying"] };
+    const tied = [...five.map((id) => incident(id)), ...["a", "b", "c"].map((id) => incident(id, told))];
+    expect(of(tied)?.pairs).toHaveLength(1);
+    // One child cried without being told no: of 4 and 3 it could be reckoned.
+    expect(of([...tied, incident("d", { behaviors: ["crying"] })])?.pairs).toEqual([]);
+  });
+
+  it("say what several students’ incidents have in common, and chains of at least three of them", () => {
+    const told = { antecedents: ["told no"], behaviors: ["crying"], consequences: ["hug"], at: "13:00" };
+    const many = [
+      ...five.flatMap((id) => [incident(id), incident(id, { on: "2026-11-16" })]),
+      ...["a", "b", "c"].flatMap((id) => [
+        incident(id, told),
+        incident(id, { ...told, behaviors: ["Crying"] }),
+      ]),
+    ];
+    const found = of(many);
+    expect(found?.findings).toEqual([
+      "all 10 incidents whose time is known began on Monday during Math (10:15–11:00), 2.0 times its share of the school week; of 5 students",
+      "all 6 incidents with crying came just after: told no; of 3 students",
+      "all 6 incidents with crying were followed by: hug; of 3 students",
+      "all 6 incidents just after: told no were followed by: hug; of 3 students",
+    ]);
+    expect(found?.chains).toEqual([
+      { antecedent: "told no", behavior: "crying", consequence: "hug", count: 6, students: 3 },
+    ]);
+    // Mostly one child's, it is not the school's; and two students make no chain.
+    const ones = Array.from({ length: 8 }, () => incident("a", told));
+    expect(of([...many, ...ones])?.findings.join()).not.toContain("told no");
+    expect(of(many.filter(({ studentId, at }) => at !== "13:00" || studentId !== "c"))?.chains).toEqual([]);
+  });
+
   it("keep bands of lengths as bands", () => {
     const long = starterBands[4];
     const found = of(five.map((id) => incident(id, { length: long ? { band: long } : null })));

@@ -1,11 +1,12 @@
 import { groupBy } from "../group-by.ts";
 import { weekdayOf } from "../progress/day-number.ts";
-import { aspectsOfPair, associations } from "./associations.ts";
+import { weekdayName } from "../schedule/schedule.ts";
+import { aspectsOfPair, type Association, associations, type Chain, chains } from "./associations.ts";
 import { type Aspect, hasLabel, labelsOf } from "./incident.ts";
 import type { LengthBand } from "./lengths.ts";
 import { type BinSize, dailyCounts, lengthsOf, type PatternIncident, timeBins } from "./patterns.ts";
 import { incidentRate, type Rate } from "./rate.ts";
-import { hourSlots, type Watched } from "./stands-out.ts";
+import { during, hourSlots, minutesOf, ofWords, type Watched } from "./stands-out.ts";
 
 /** An incident of one of many students. */
 export interface SchoolIncident extends PatternIncident {
@@ -34,6 +35,10 @@ export interface SchoolPatterns {
   lengths: NamelessCount[];
   /** Labels that go together in incidents of three students or more, the strongest tie first. */
   pairs: { a: string; b: string; both: number; of: number; phi: number }[];
+  /** Before, did and after as they followed in the incidents of three students or more. */
+  chains: (Chain & { students: number })[];
+  /** At most five sentences, each with its counts; nothing in them was tested. */
+  findings: string[];
 }
 
 /** With fewer students nothing is counted together: who it was could be told. */
@@ -63,51 +68,127 @@ function withoutSmall(
   return made.map(({ label, count, isSmall }) => ({ label, count: isSmall ? null : count }));
 }
 
-/** One label for every spelling that differs in capitals only: the one used most. */
-function byLabel(incidents: readonly SchoolIncident[], aspect: Aspect) {
-  const said = incidents.flatMap((incident) =>
-    [...labelsOf(incident, aspect)].map((label) => ({ label, incident })),
-  );
-  return [...groupBy(said, ({ label }) => label.toLocaleLowerCase()).values()].flatMap((ones) => {
-    const [spelling] = [...groupBy(ones, ({ label }) => label)].sort(([, a], [, b]) => b.length - a.length);
-    return spelling
-      ? [{ label: spelling[0], incidents: [...new Set(ones.map(({ incident }) => incident))] }]
-      : [];
-  });
+const aspects: readonly Aspect[] = ["setting", "antecedent", "behavior", "consequence", "function"];
+
+/** The same incidents with one label for every spelling that differs in capitals only: the one used most. */
+function inOneSpelling(incidents: readonly SchoolIncident[]): SchoolIncident[] {
+  const spelling = (aspect: Aspect) => {
+    const said = incidents.flatMap((one) => [...labelsOf(one, aspect)]);
+    const kept = new Map(
+      [...groupBy(said, (label) => label.toLocaleLowerCase())].flatMap(([key, ones]) => {
+        const [most] = [...groupBy(ones, (label) => label)].sort(([, a], [, b]) => b.length - a.length);
+        return most ? [[key, most[0]]] : [];
+      }),
+    );
+    return <Label extends string>(label: Label): Label =>
+      (kept.get(label.toLocaleLowerCase()) ?? label) as Label;
+  };
+  const [setting, antecedent, behavior, consequence] = aspects.map(spelling);
+  if (!setting || !antecedent || !behavior || !consequence) return [...incidents];
+  return incidents.map((one) => ({
+    ...one,
+    setting: one.setting === null ? null : setting(one.setting),
+    antecedents: one.antecedents.map(antecedent),
+    behaviors: one.behaviors.map(behavior),
+    consequences: one.consequences.map(consequence),
+  }));
 }
+
+const byLabel = (incidents: readonly SchoolIncident[], aspect: Aspect) =>
+  [
+    ...groupBy(
+      incidents.flatMap((incident) => [...labelsOf(incident, aspect)].map((label) => ({ label, incident }))),
+      ({ label }) => label,
+    ),
+  ].map(([label, ones]) => ({ label, incidents: ones.map(({ incident }) => incident) }));
+
+/** Who stands behind incidents, and how many of them the one has who has most. */
+function behind(incidents: readonly SchoolIncident[]) {
+  const byStudent = [...groupBy(incidents, ({ studentId }) => studentId).values()];
+  return { students: byStudent.length, most: Math.max(0, ...byStudent.map((ones) => ones.length)) };
+}
+
+/** A sentence of many students is not that of one: nobody has more than half of its incidents. */
+const isOfMany = (incidents: readonly SchoolIncident[]): boolean => {
+  const { students, most } = behind(incidents);
+  return incidents.length >= fewestSaid && students >= fewestBehind && most * 2 <= incidents.length;
+};
+const fewestSaid = 5;
+/** From this phi on two labels are said to go together: a moderate tie (Cohen 1988, from memory). */
+const tiedFrom = 0.3;
+/** A time of the week is said from twice the incidents that its share of the week would have. */
+const busyFrom = 2;
+const mostSaid = 5;
+
+const pairWords: Record<Association["kind"], (pair: Association) => string> = {
+  "antecedent-behavior": ({ a, b, both, bOnly }) =>
+    `${ofWords(both, both + bOnly)} incidents with ${b} came just after: ${a}`,
+  "setting-behavior": ({ a, b, both, bOnly }) =>
+    `${ofWords(both, both + bOnly)} incidents with ${b} were in: ${a}`,
+  "behavior-consequence": ({ a, b, both, aOnly }) =>
+    `${ofWords(both, both + aOnly)} incidents with ${a} were followed by: ${b}`,
+  "antecedent-consequence": ({ a, b, both, aOnly }) =>
+    `${ofWords(both, both + aOnly)} incidents just after: ${a} were followed by: ${b}`,
+};
 
 /**
  * What goes with what, without a p: the incidents of one student are alike, and a test would take them for so many that are not.
+ * Where the incidents with one of the two only are few students', the pair is kept back: the difference would tell them.
  */
-function pairsOf(incidents: readonly SchoolIncident[]): SchoolPatterns["pairs"] {
+function pairsOf(incidents: readonly SchoolIncident[]) {
   return associations(incidents)
-    .flatMap(({ kind, a, b, both, aOnly, phi }) => {
+    .flatMap((pair) => {
+      const { kind, a, b, both, aOnly, phi } = pair;
       const [first, second] = aspectsOfPair(kind);
-      const students = new Set(
-        incidents
-          .filter((one) => hasLabel(one, first, a) && hasLabel(one, second, b))
-          .map(({ studentId }) => studentId),
-      );
-      const rest = new Set(
-        incidents.filter((one) => hasLabel(one, first, a)).map(({ studentId }) => studentId),
-      );
-      return phi !== null && phi > 0 && students.size >= fewestBehind && rest.size >= fewestBehind
-        ? [{ a, b, both, of: both + aOnly, phi }]
+      const [withA, withB] = [
+        incidents.filter((one) => hasLabel(one, first, a)),
+        incidents.filter((one) => hasLabel(one, second, b)),
+      ];
+      const together = withA.filter((one) => hasLabel(one, second, b));
+      const isTold = [
+        withA.filter((one) => !hasLabel(one, second, b)),
+        withB.filter((one) => !hasLabel(one, first, a)),
+      ].every((rest) => rest.length === 0 || behind(rest).students >= fewestBehind);
+      const { students } = behind(together);
+      return phi !== null && phi > 0 && students >= fewestBehind && isTold
+        ? [
+            {
+              ...{ a, b, both, of: both + aOnly, phi, together },
+              words: `${pairWords[kind](pair)}; of ${students} students`,
+            },
+          ]
         : [];
     })
     .sort((x, y) => y.phi - x.phi || y.both - x.both)
     .slice(0, 12);
 }
 
+function chainsOf(incidents: readonly SchoolIncident[]): SchoolPatterns["chains"] {
+  return chains(incidents, Infinity)
+    .map((chain) => ({
+      ...chain,
+      students: behind(
+        incidents.filter(
+          (one) =>
+            hasLabel(one, "antecedent", chain.antecedent) &&
+            hasLabel(one, "behavior", chain.behavior) &&
+            hasLabel(one, "consequence", chain.consequence),
+        ),
+      ).students,
+    }))
+    .filter(({ students }) => students >= fewestBehind)
+    .slice(0, mostSaid);
+}
+
 /**
  * The patterns of many students together.
  *
- * @param incidents those of the span; the labels are the words of each student's own lists, the same words being the same label
+ * @param told those of the span; the labels are the words of each student's own lists, the same words being the same label
  * @param days the school days of the span
  * @returns null where fewer than five students had an incident
  */
 export function schoolPatternsOf({
-  incidents,
+  incidents: told,
   days,
   from,
   to,
@@ -123,8 +204,9 @@ export function schoolPatternsOf({
   bands: readonly LengthBand[];
   bins: BinSize;
 }): SchoolPatterns | null {
-  const students = new Set(incidents.map(({ studentId }) => studentId)).size;
+  const { students } = behind(told);
   if (students < fewestStudents) return null;
+  const incidents = inOneSpelling(told);
   const known = new Map(incidents.map((one) => [one.incidentId, one]));
   const ofIds = (ids: readonly string[]) => ids.flatMap((id) => known.get(id) ?? []);
   const slots = periods.length > 0 ? periods : hourSlots(8, 15);
@@ -132,10 +214,12 @@ export function schoolPatternsOf({
   const rows = [...groupBy(slots, ({ name, startsAt, endsAt }) => `${startsAt} ${endsAt} ${name}`)]
     .sort(([a], [b]) => (a < b ? -1 : 1))
     .flatMap(([, ofRow]) => (ofRow[0] ? [{ first: ofRow[0], ofRow }] : []));
+  const daysOf = groupBy(days, weekdayOf);
   const weekdayOfIncident = groupBy(incidents, ({ on }) => weekdayOf(on));
   const began = rows.flatMap(({ first, ofRow }) =>
     weekdays.map((weekday) => ({
-      meets: ofRow.some((slot) => slot.weekday === weekday),
+      slot: ofRow.find((slot) => slot.weekday === weekday),
+      minutes: (daysOf.get(weekday)?.length ?? 0) * (minutesOf(first.endsAt) - minutesOf(first.startsAt)),
       label: `${first.startsAt} ${weekday}`,
       incidents: (weekdayOfIncident.get(weekday) ?? []).filter(({ at, period }) =>
         at === null ? period === first.name : first.startsAt <= at && at < first.endsAt,
@@ -150,6 +234,24 @@ export function schoolPatternsOf({
       .sort((x, y) => (y.count ?? 0) - (x.count ?? 0) || (x.label < y.label ? -1 : 1));
     return { counts, hidden: all.length - counts.length };
   };
+  const meeting = began.flatMap((cell, at) => (cell.slot ? [{ ...cell, slot: cell.slot, at }] : []));
+  const timed = meeting.reduce((sum, { incidents: ones }) => sum + ones.length, 0);
+  const watched = meeting.reduce((sum, { minutes }) => sum + minutes, 0);
+  const busy = meeting
+    .map((cell) => ({ ...cell, times: (cell.incidents.length * watched) / (timed * cell.minutes) }))
+    .filter(
+      ({ at, times, incidents: ones }) =>
+        cells[at]?.count !== null && Number.isFinite(times) && times >= busyFrom && isOfMany(ones),
+    )
+    .sort((x, y) => y.incidents.length - x.incidents.length)
+    .map(
+      ({ slot, incidents: ones, times }) =>
+        `${ofWords(ones.length, timed)} incidents whose time is known began on ${weekdayName(slot.weekday)} ${during(slot)}, ${times.toFixed(1)} times its share of the school week; of ${behind(ones).students} students`,
+    );
+  const pairs = pairsOf(incidents);
+  const tied = pairs
+    .filter(({ phi, together }) => phi >= tiedFrom && isOfMany(together))
+    .map(({ words }) => words);
   const inBins = timeBins(incidents, days, { from, to }, bins);
   const binCounts = withoutSmall(
     inBins.map(({ from: label, incidentIds }) => ({ label, incidents: ofIds(incidentIds) })),
@@ -165,7 +267,7 @@ export function schoolPatternsOf({
       ...{ name, startsAt, endsAt },
       cells: weekdays.map((_, at) => {
         const place = row * weekdays.length + at;
-        return began[place]?.meets ? (cells[place] ?? null) : null;
+        return began[place]?.slot ? (cells[place] ?? null) : null;
       }),
     })),
     labels: {
@@ -187,6 +289,11 @@ export function schoolPatternsOf({
         incidents: ofIds(incidentIds),
       })),
     ),
-    pairs: pairsOf(incidents),
+    pairs: pairs.map(({ a, b, both, of, phi }) => ({ a, b, both, of, phi })),
+    chains: chainsOf(incidents),
+    // Times and ties by turns, so that neither keeps the other out.
+    findings: Array.from({ length: mostSaid }, (_, at) => [busy[at] ?? [], tied[at] ?? []])
+      .flat(2)
+      .slice(0, mostSaid),
   };
 }

@@ -66,12 +66,12 @@ export function hourSlots(from: number, to: number): TimetableSlot[] {
   );
 }
 
-const minutesOf = (time: string) => 60 * Number(time.slice(0, 2)) + Number(time.slice(3, 5));
+export const minutesOf = (time: string) => 60 * Number(time.slice(0, 2)) + Number(time.slice(3, 5));
 
 /** "during Math (10:15–11:00)" */
-const during = ({ name, startsAt, endsAt }: TimetableSlot) => `during ${name} (${startsAt}–${endsAt})`;
+export const during = ({ name, startsAt, endsAt }: TimetableSlot) => `during ${name} (${startsAt}–${endsAt})`;
 
-const ofWords = (count: number, all: number) => (count === all ? `all ${all}` : `${count} of ${all}`);
+export const ofWords = (count: number, all: number) => (count === all ? `all ${all}` : `${count} of ${all}`);
 
 const pairWords: Record<PairKind, (pair: Association, n: number) => string> = {
   "antecedent-behavior": ({ a, b, both, aOnly, bOnly }, n) =>

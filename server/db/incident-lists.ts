@@ -291,27 +291,63 @@ export interface NearIncident {
   by: string;
 }
 
-/** Those within ten minutes by another person, of which nobody has said yet whether they are the same. */
-export async function listNear(visit: Visit, studentId: string, incidentId: string): Promise<NearIncident[]> {
+/** Two incidents of a student that may be the same one, told by two adults. */
+export interface NearPair extends NearIncident {
+  on: string;
+  other: NearIncident;
+}
+
+/**
+ * Pairs within ten minutes by two people, of which nobody has said yet whether they are the same.
+ *
+ * @param which those of one incident, or those from a day on
+ */
+async function nearPairs(
+  visit: Visit,
+  studentId: string,
+  which: { incidentId: string } | { from: string },
+): Promise<NearPair[]> {
+  const [wanted, values] =
+    "incidentId" in which
+      ? ["i.incident_id = :incidentId", { incidentId: which.incidentId }]
+      : [
+          "i.occurred_on >= :from and (i.occurred_at, i.incident_id) < (o.occurred_at, o.incident_id)",
+          { from: which.from },
+        ];
   const { rows } = await visit.trx.raw<{
-    rows: { incident_id: string; at: string; given_name: string; family_name: string }[];
+    rows: Record<
+      "on" | "id" | "at" | "given" | "family" | "other_id" | "other_at" | "other_given" | "other_family",
+      string
+    >[];
   }>(
-    `select o.incident_id, to_char(o.occurred_at at time zone :timeZone, 'HH24:MI') as at, p.given_name, p.family_name
+    `select i.incident_id as id, to_char(i.occurred_at at time zone :timeZone, 'HH24:MI') as at,
+       p.given_name as given, p.family_name as family, i.occurred_on as on, o.incident_id as other_id,
+       to_char(o.occurred_at at time zone :timeZone, 'HH24:MI') as other_at,
+       q.given_name as other_given, q.family_name as other_family
      from incidents i
      join incidents o on o.school_id = i.school_id and o.student_id = i.student_id and o.incident_id <> i.incident_id
        and o.state = 'kept' and o.same_as is null
        and coalesce(o.observer_id, o.author_id) <> coalesce(i.observer_id, i.author_id)
        and o.occurred_at between i.occurred_at - make_interval(mins => :minutes) and i.occurred_at + make_interval(mins => :minutes)
-     join people p on p.school_id = o.school_id and p.person_id = coalesce(o.observer_id, o.author_id)
-     where i.school_id = :schoolId and i.student_id = :studentId and i.incident_id = :incidentId
+     join people p on p.school_id = i.school_id and p.person_id = coalesce(i.observer_id, i.author_id)
+     join people q on q.school_id = o.school_id and q.person_id = coalesce(o.observer_id, o.author_id)
+     where i.school_id = :schoolId and i.student_id = :studentId and ${wanted}
        and i.state = 'kept' and i.same_as is null
        and not o.incident_id = any(i.apart_from) and not i.incident_id = any(o.apart_from)
      order by o.occurred_at, o.incident_id`,
-    { ...asked(visit, studentId), incidentId, minutes: minutesApart },
+    { ...asked(visit, studentId), minutes: minutesApart, ...values },
   );
   return rows.map((row) => ({
-    incidentId: row.incident_id,
-    at: row.at,
-    by: shortName(row.given_name, row.family_name),
+    ...{ on: row.on, incidentId: row.id, at: row.at, by: shortName(row.given, row.family) },
+    other: { incidentId: row.other_id, at: row.other_at, by: shortName(row.other_given, row.other_family) },
   }));
 }
+
+/** Those of one incident, of which it is still to be said whether they are the same. */
+export async function listNear(visit: Visit, studentId: string, incidentId: string): Promise<NearIncident[]> {
+  return (await nearPairs(visit, studentId, { incidentId })).map(({ other }) => other);
+}
+
+/** All of a student's from a day on, of which it is still to be said whether they are the same, the oldest first. */
+export const listNearPairs = (visit: Visit, studentId: string, from: string): Promise<NearPair[]> =>
+  nearPairs(visit, studentId, { from });

@@ -31,6 +31,7 @@ import {
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
+import { SameOne } from "./same-one.tsx";
 import { id, optionalText, readForm, typedValues } from "#app/ui/form-data.ts";
 import { CorrectionEnd, History, Removed } from "../student/line-page.tsx";
 import type { Route } from "./+types/incident";
@@ -138,7 +139,7 @@ const forms = z.discriminatedUnion("intent", [
   z.object({ intent: z.literal("remove"), revision, reason: optionalText(500) }),
   z.object({ intent: z.literal("restore"), revision }),
 ]);
-const joinForm = z.object({ otherId: id });
+const joinForm = z.object({ otherId: id, back: z.optional(z.literal("list")) });
 
 function readWritten(text: string) {
   try {
@@ -163,8 +164,9 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       if (permission === "incident.record") {
         const asked = readForm(form, joinForm);
         if (!asked.ok) return wrong(asked.problems);
-        await tellApart(visit, { ...ids, ...asked.values }, intent === "join");
-        return redirect(here);
+        const { otherId, back } = asked.values;
+        await tellApart(visit, { ...ids, otherId }, intent === "join");
+        return redirect(back === "list" ? `/students/${studentId}/incidents` : here);
       }
       const read = readForm(form, forms);
       if (!read.ok) return wrong(read.problems);
@@ -341,26 +343,16 @@ export default function IncidentPage({ loaderData, actionData, params }: Route.C
         </Form>
       ) : null}
       {near.map((other) => (
-        <Form
+        <SameOne
           key={other.incidentId}
-          method="post"
-          className="mt-3 flex max-w-3xl flex-wrap items-center gap-2 rounded-lg bg-arrival px-4 py-2"
+          {...{ studentId: params.studentId, incidentId: params.incidentId, otherId: other.incidentId }}
         >
-          <p className="flex-1">
-            {other.by} wrote down{" "}
-            <Link className="link" to={`/students/${params.studentId}/incidents/${other.incidentId}`}>
-              one at {other.at}
-            </Link>
-            . Is it the same one?
-          </p>
-          <input type="hidden" name="otherId" value={other.incidentId} />
-          <button className="btn btn-plain btn-sm" name="intent" value="join" disabled={busy}>
-            Yes, join the two
-          </button>
-          <button className="btn btn-plain btn-sm" name="intent" value="apart" disabled={busy}>
-            No, two
-          </button>
-        </Form>
+          {other.by} wrote down{" "}
+          <Link className="link" to={`/students/${params.studentId}/incidents/${other.incidentId}`}>
+            one at {other.at}
+          </Link>
+          . Is it the same one?
+        </SameOne>
       ))}
       <FormProblem>{problems["form"] ?? problems["revision"]}</FormProblem>
       {removed ? (

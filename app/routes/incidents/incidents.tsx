@@ -1,22 +1,26 @@
 import { Form, Link, useLocation, useSubmit } from "react-router";
 import { type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
 import { groupBy } from "#core/group-by.ts";
+import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
-import { dateWithYear, longDate } from "#core/words/dates.ts";
+import { dateWithYear, longDate, shortDate } from "#core/words/dates.ts";
 import { capitalise, countWord, plural } from "#core/words/numbers.ts";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
-import { listIncidents } from "#server/db/incident-lists.ts";
+import { listIncidents, listNearPairs } from "#server/db/incident-lists.ts";
 import { listChoices } from "#server/db/choices.ts";
 import { schoolNow } from "#server/db/school-time.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { incidentKinds, isLookedFor, readNarrowing } from "./narrow.ts";
+import { SameOne } from "./same-one.tsx";
 import type { Route } from "./+types/incidents";
 
 const listLength = 300;
 /** How many of the latest are looked through. */
 const searched = 2000;
+/** How far back it is asked whether two adults wrote down the same incident. */
+const askedDays = 60;
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const wanted = readNarrowing(new URL(request.url).searchParams);
@@ -24,6 +28,8 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const all = await listIncidents(visit, params.studentId, { limit: searched });
     const found = all.filter((incident) => isLookedFor(incident, wanted));
     const choices = await listChoices(visit, params.studentId);
+    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const mayRecord = may(visit.person, "incident.record", { part: visit.part });
     return {
       wanted,
       incidents: found.slice(0, listLength).map((incident) => ({
@@ -45,8 +51,11 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         names: choices.filter((one) => one.list === list).map(({ choiceId, name }) => ({ choiceId, name })),
       })),
       school: visit.person.schoolName,
-      printedOn: (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10),
-      mayRecord: may(visit.person, "incident.record", { part: visit.part }),
+      printedOn: today,
+      near: mayRecord
+        ? await listNearPairs(visit, params.studentId, dateOfDay(dayNumber(today) - askedDays))
+        : [],
+      mayRecord,
       mayChoose: may(visit.person, "choices.edit", { part: visit.part }),
     };
   });
@@ -176,7 +185,7 @@ function Narrow({ loaderData }: { loaderData: Route.ComponentProps["loaderData"]
 
 /** A student's incidents, newest first, and the ways to write one down and to set up what it is made of. */
 export default function Incidents({ loaderData, params: { studentId } }: Route.ComponentProps) {
-  const { incidents, any, counted, more, school, printedOn, mayRecord, mayChoose } = loaderData;
+  const { incidents, any, counted, more, near, school, printedOn, mayRecord, mayChoose } = loaderData;
   return (
     <section aria-labelledby="incidents" className="py-5">
       <div className="flex flex-wrap items-center gap-2">
@@ -207,6 +216,23 @@ export default function Incidents({ loaderData, params: { studentId } }: Route.C
           ) : null}
         </span>
       </div>
+      {near.map(({ on, at, by, incidentId, other }) => (
+        <SameOne
+          key={`${incidentId} ${other.incidentId}`}
+          {...{ studentId, incidentId, otherId: other.incidentId }}
+          back="list"
+        >
+          {shortDate(on)}: {by} wrote down{" "}
+          <Link className="link" to={`/students/${studentId}/incidents/${incidentId}`}>
+            one at {at}
+          </Link>
+          , {other.by}{" "}
+          <Link className="link" to={`/students/${studentId}/incidents/${other.incidentId}`}>
+            one at {other.at}
+          </Link>
+          . Are they the same one?
+        </SameOne>
+      ))}
       {any ? <Narrow loaderData={loaderData} /> : null}
       {!any ? (
         <EmptyState title="None written down">

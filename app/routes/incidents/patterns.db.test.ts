@@ -13,9 +13,8 @@ import { type DemoIds, demoIds, visiting } from "#tests/demo-school.ts";
 import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
 import * as report from "../report/report.tsx";
 import * as schoolIncidents from "../school/incidents.tsx";
-import * as schoolPatternsCsv from "../school/patterns-csv.ts";
-import * as schoolPatterns from "../school/patterns.tsx";
 import * as today from "../today/today.tsx";
+import * as incident from "./incident.tsx";
 import * as incidents from "./incidents.tsx";
 import * as noted from "./noted.tsx";
 import * as patternsCsv from "./patterns-csv.ts";
@@ -281,6 +280,47 @@ describe("several incidents of one day", () => {
     ]);
   });
 
+  it("are asked about on the list where another adult wrote one down within ten minutes, until it is answered", async () => {
+    const typed = { ...(await rows()), on: "2026-11-19" };
+    const list = async () => (await noor.load(incidents.loader, of("Anselm"))).near;
+    expect(await list()).toEqual([]);
+    const theirs = newId();
+    await putIn("teo", "Anselm", "record");
+    await visiting(db.app, demo.person("teo"), demo.student("Anselm"), (visit) =>
+      saveIncident(visit, demo.student("Anselm"), {
+        ...{ incidentId: theirs, ongoing: false, note: null, observerId: null },
+        time: { local: "2026-11-19T08:58" },
+        chosen: { ...emptyChosen(), behavior: [{ choiceId: newId(), name: "leaving the room" }] },
+        details: emptyDetails,
+      }),
+    );
+    await leadsTo(noor.send(several.action, typed, of("Anselm")));
+    const mine = typed["row.0.id"] ?? "";
+    const pair = {
+      ...{ on: "2026-11-19", incidentId: theirs, at: "08:58", by: "T. Brandvold" },
+      other: { incidentId: mine, at: "09:05", by: "N. Halloran" },
+    };
+    expect(await list()).toEqual([pair]);
+    expect((await gus.load(incidents.loader, of("Anselm")).catch(() => null))?.near ?? []).toEqual([]);
+    const answer = (intent: string) =>
+      leadsTo(
+        noor.send(
+          incident.action,
+          { intent, otherId: mine, back: "list" },
+          { ...of("Anselm"), incidentId: theirs },
+        ),
+      );
+    expect(await answer("join")).toMatch(/\/incidents$/);
+    expect(await list()).toEqual([]);
+    const [joined] = await db.owner<{ same_as: string | null; incident_id: string }>("incidents").where({
+      incident_id: theirs,
+    });
+    expect(joined?.same_as).toBe(mine);
+    // Taken apart again, they are two, and it is not asked once more.
+    await answer("apart");
+    expect(await list()).toEqual([]);
+  });
+
   it("say what is missing in their row and keep none of them until it is there", async () => {
     const typed = await rows();
     const before = (await kept()).length;
@@ -381,58 +421,5 @@ describe("what an incident asks", () => {
   it("is not for whoever only records", async () => {
     await expect(teo.load(schoolIncidents.loader)).rejects.toMatchObject(notThere);
     await expect(teo.send(schoolIncidents.action, fields)).rejects.toMatchObject(notThere);
-  });
-});
-
-describe("the patterns of the school", () => {
-  it("are for administrators and case managers, and name nobody", async () => {
-    const { patterns: found } = await desmond.load(schoolPatterns.loader);
-    expect(found?.students).toBeGreaterThanOrEqual(5);
-    const text = JSON.stringify(found);
-    expect(text).not.toMatch(/studentId|incidentId|Wren|Caspian|Malik/);
-    for (const who of [teo, gus])
-      await expect(who.load(schoolPatterns.loader)).rejects.toMatchObject(notThere);
-    await expect(teo.load(schoolPatternsCsv.loader, {}, "?table=time")).rejects.toMatchObject(notThere);
-    const file = await (await noor.load(schoolPatternsCsv.loader, {}, "?table=week")).text();
-    expect(file).toContain("fewer than three students");
-  });
-
-  it("are narrowed to what may be seen, and compared where both spans may", async () => {
-    const read = (search: string) => desmond.load(schoolPatterns.loader, {}, search);
-    const whole = await read("");
-    const [where] = whole.patterns?.labels.setting.counts ?? [];
-    const narrowed = await read(`?setting=${encodeURIComponent(where?.label ?? "")}`);
-    // Fewer than five of them had an incident there: nothing at all, or just those that are counted.
-    expect([null, where?.count]).toContain(narrowed.patterns && narrowed.patterns.n);
-    // A label of one student cannot be asked for by its words.
-    const own = await read("?behavior=hitting+or+kicking");
-    expect([own.behavior, own.patterns?.n]).toEqual(["", whole.patterns?.n]);
-    // One more incident of each of five students in both spans: enough to be compared.
-    for (const given of ["Wren", "Caspian", "Malik", "Lumi", "Hollis"])
-      for (const day of [10, 40])
-        await visiting(db.app, demo.person("noor"), demo.student(given), (visit) =>
-          saveIncident(visit, demo.student(given), {
-            ...{ incidentId: newId(), ongoing: false, note: null, observerId: null },
-            time: { on: new Date(Date.now() - day * 86_400_000).toISOString().slice(0, 10), period: null },
-            chosen: { ...emptyChosen(), behavior: [{ choiceId: newId(), name: "shouting" }] },
-            details: emptyDetails,
-          }),
-        );
-    const { change, patterns: now } = await read("?span=28&compare=before");
-    expect(change?.after.incidents).toBe(now?.n);
-    expect(change?.before.incidents).toBeGreaterThanOrEqual(5);
-    expect(change?.ratio).toBeGreaterThan(0);
-    // Before the school year nothing was written down.
-    expect((await read("?compare=before")).change).toBeNull();
-  });
-
-  it("of a group with few are not shown", async () => {
-    const [group] = await db.owner<{ group_id: string }>("groups").limit(1);
-    const { patterns: found, groupId } = await desmond.load(
-      schoolPatterns.loader,
-      {},
-      `?group=${group?.group_id}`,
-    );
-    expect([groupId, found]).toEqual([group?.group_id, null]);
   });
 });

@@ -2,16 +2,17 @@ import { Form, useSubmit } from "react-router";
 import { binSizes } from "#core/incidents/patterns.ts";
 import { changeWords, rateWords } from "#core/incidents/rate-words.ts";
 import { fewestStudents } from "#core/incidents/school-patterns.ts";
+import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { capitalise, plural } from "#core/words/numbers.ts";
 import { enter } from "#server/access/enter.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
-import { Bar, TableFold } from "../incidents/pictures.tsx";
+import { Bar, CsvLink, TableFold } from "../incidents/pictures.tsx";
 import { aspectTitles, binNames, type PatternTable } from "../incidents/tables.ts";
 import { WeekGrid } from "../incidents/week-picture.tsx";
 import { readSchoolPatterns } from "./school-patterns.server.ts";
-import { schoolSpans, schoolTables } from "./school-tables.ts";
+import { comparisons, schoolSpans, schoolTables } from "./school-tables.ts";
 import type { Route } from "./+types/patterns";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -48,7 +49,7 @@ function Counts({ title, name, table }: { title: string; name: string; table: Pa
 
 /** The incidents of the school or of one of its groups together, with nobody to be recognised in it. */
 export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps) {
-  const { patterns, groups, groupId, bins, span, from, to, isCompared, change } = loaderData;
+  const { patterns, groups, groupId, bins, span, from, to, compare, day, change } = loaderData;
   const submit = useSubmit();
   const tables = patterns ? schoolTables(patterns, loaderData) : {};
   const table = (name: string): PatternTable => tables[name] ?? { head: [], rows: [] };
@@ -102,15 +103,24 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
               ))}
             </select>
           ))}
-          <select
-            className="select w-52"
-            name="compare"
-            defaultValue={isCompared ? "before" : ""}
-            aria-label="Compare with"
-          >
-            <option value="">compared with nothing</option>
-            <option value="before">the same span before</option>
+          <select className="select w-52" name="compare" defaultValue={compare} aria-label="Compare with">
+            {comparisons.map(([value, words]) => (
+              <option key={value} value={value}>
+                {words}
+              </option>
+            ))}
           </select>
+          {compare === "around" ? (
+            <input
+              className="input w-40"
+              type="date"
+              name="day"
+              min={dateOfDay(dayNumber(from) + 1)}
+              max={to}
+              defaultValue={day}
+              aria-label="The day on which something changed"
+            />
+          ) : null}
           <select className="select w-28" name="by" defaultValue={bins} aria-label="Time axis">
             {binSizes.map((size) => (
               <option key={size} value={size}>
@@ -132,7 +142,36 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
         </EmptyState>
       ) : (
         <>
-          <section aria-labelledby="how-often" className="mt-2 max-w-4xl">
+          <section aria-labelledby="stands-out" className="mt-2 max-w-4xl">
+            <h2 id="stands-out" className="font-serif text-[1.15rem] font-semibold">
+              What stands out
+            </h2>
+            {patterns.findings.length > 0 ? (
+              <>
+                <ul className="mt-1 grid gap-2">
+                  {patterns.findings.map((words) => (
+                    <li
+                      key={words}
+                      className="border-l-4 border-base-300 pl-3 font-serif leading-relaxed"
+                      dir="auto"
+                    >
+                      {capitalise(words)}.
+                    </li>
+                  ))}
+                </ul>
+                <p className="mt-1 text-fine text-soft">
+                  Said where at least five incidents carry it and no student has more than half of them. Not
+                  tested: the incidents of one student are alike, so it may well be chance.{" "}
+                  <CsvLink table="stands-out" title="what stands out" />
+                </p>
+              </>
+            ) : (
+              <p className="mt-1 text-soft">
+                Nothing stands out that is several students’ and not mostly one’s.
+              </p>
+            )}
+          </section>
+          <section aria-labelledby="how-often" className="mt-5 max-w-4xl border-t border-base-300 pt-4">
             <h2 id="how-often" className="font-serif text-[1.15rem] font-semibold">
               How often
             </h2>
@@ -140,11 +179,14 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
               {patterns.n} {plural(patterns.n, "incident")} of {patterns.students} students
               {patterns.rate ? ` in ${patterns.rate.days} school days: ${rateWords(patterns.rate)}` : ""}.
             </p>
-            {isCompared ? (
+            {compare === "around" ? (
+              <p className="mt-1 font-bold">Before and since {dateWithYear(day)}</p>
+            ) : null}
+            {compare !== "" ? (
               <p className="mt-1" role="status">
                 {change
                   ? changeWords(change)
-                  : `In the span before, fewer than ${fewestStudents} students had an incident that counts here: nothing is said of it.`}
+                  : `On one of the two sides, fewer than ${fewestStudents} students had an incident that counts here: nothing is said of the change.`}
               </p>
             ) : null}
             <p className="mt-1 text-fine text-soft">
@@ -189,6 +231,17 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
             ) : (
               <p className="text-soft">Nothing of three students goes together.</p>
             )}
+            {patterns.chains.length > 0 ? (
+              <>
+                <h3 className="mt-4 font-serif text-lg font-semibold">Chains seen most often</h3>
+                <TableFold
+                  name="chains"
+                  title="Chains of before, did and after"
+                  table={() => table("chains")}
+                  open
+                />
+              </>
+            ) : null}
           </section>
         </>
       )}

@@ -2,14 +2,14 @@ import { binSizes, dailyCounts } from "#core/incidents/patterns.ts";
 import { rateChange } from "#core/incidents/rate.ts";
 import { type SchoolIncident, schoolPatternsOf } from "#core/incidents/school-patterns.ts";
 import { daysInSession, schoolYearOn } from "#core/schedule/calendar.ts";
-import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
+import { dateOfDay, dayNumber, isDate } from "#core/progress/day-number.ts";
 import type { Visit } from "#server/access/visit.ts";
 import { readCalendar, readTimetable } from "#server/db/calendar.ts";
 import { listGroups } from "#server/db/groups.ts";
 import { readIncidentSettings } from "#server/db/incident-settings.ts";
 import { listSchoolIncidents } from "#server/db/incident-lists.ts";
 import { schoolNow } from "#server/db/school-time.ts";
-import { schoolSpans } from "./school-tables.ts";
+import { comparisons, schoolSpans } from "./school-tables.ts";
 
 /** What an address chooses of a school's incidents, counted without names. */
 export async function readSchoolPatterns(visit: Visit, search: URLSearchParams) {
@@ -43,21 +43,32 @@ export async function readSchoolPatterns(visit: Visit, search: URLSearchParams) 
     saidIn(one.behaviors, behavior) && saidIn(one.setting === null ? [] : [one.setting], setting);
   const incidents = all.filter(wanted);
   const patterns = incidents.length === all.length ? everything : count(incidents, from, today);
-  const days = dayNumber(today) - dayNumber(from) + 1;
-  const [beforeFrom, beforeTo] = [dateOfDay(dayNumber(from) - days), dateOfDay(dayNumber(from) - 1)];
-  const isCompared = search.get("compare") === "before";
-  const before = isCompared
-    ? (await listSchoolIncidents(visit, { from: beforeFrom, to: beforeTo }, groupId)).filter(wanted)
-    : [];
+  const compare = comparisons.find(([value]) => value === search.get("compare"))?.[0] ?? "";
+  const dayBefore = (date: string) => dateOfDay(dayNumber(date) - 1);
+  const askedDay = search.get("day") ?? "";
+  // Without a day that lies within, the middle of the span parts it.
+  const day =
+    isDate(askedDay) && from < askedDay && askedDay <= today
+      ? askedDay
+      : dateOfDay(Math.ceil((dayNumber(from) + dayNumber(today)) / 2));
+  const [beforeFrom, beforeTo, since] =
+    compare === "around"
+      ? [from, dayBefore(day), day]
+      : [dateOfDay(2 * dayNumber(from) - dayNumber(today) - 1), dayBefore(from), from];
+  const before =
+    compare === "before"
+      ? (await listSchoolIncidents(visit, { from: beforeFrom, to: beforeTo }, groupId)).filter(wanted)
+      : incidents.filter(({ on }) => on < since);
+  const after = incidents.filter(({ on }) => on >= since);
   return {
     ...{ patterns, groups, groupId: groupId ?? "", bins, span: length, from, to: today, strengths },
-    ...{ behavior, setting, behaviors: offered("behavior"), settings: offered("setting"), isCompared },
-    // A span before with few students is told no more than this one would be.
+    ...{ behavior, setting, behaviors: offered("behavior"), settings: offered("setting"), compare, day },
+    // A part of the span with few students is told no more than a span of its own would be.
     change:
-      patterns && isCompared && count(before, beforeFrom, beforeTo)
+      compare !== "" && patterns && count(before, beforeFrom, beforeTo) && count(after, since, today)
         ? rateChange(
             dailyCounts(before, daysOf(before, beforeFrom, beforeTo)),
-            dailyCounts(incidents, daysOf(incidents, from, today)),
+            dailyCounts(after, daysOf(after, since, today)),
           )
         : null,
   };

@@ -9,12 +9,19 @@ export const schoolSpans = [
   ["56", "the last 8 weeks"],
 ] as const;
 
+/** What a span is compared with: nothing, the one before, or itself before and since a day on which something changed. */
+export const comparisons = [
+  ["", "compared with nothing"],
+  ["before", "the same span before"],
+  ["around", "before and since a day"],
+] as const;
+
 const few = "fewer than three students";
 const shown = (count: number | null) => count ?? few;
 
 /** Every table of the page by its name in an address. */
 export function schoolTables(
-  { bins, grid, weekdays, labels, strengths, lengths, pairs }: SchoolPatterns,
+  { bins, grid, weekdays, labels, strengths, lengths, pairs, chains, findings }: SchoolPatterns,
   { bins: size, strengths: strengthWords }: { bins: BinSize; strengths: readonly string[] },
 ): Record<string, PatternTable> {
   const ranked = (title: string, counts: readonly NamelessCount[], hidden = 0): PatternTable => ({
@@ -52,6 +59,13 @@ export function schoolTables(
       head: ["one", "and", "both", "of the first", "phi"],
       rows: pairs.map(({ a, b, both, of, phi }) => ({ cells: [a, b, both, of, phi.toFixed(2)] })),
     },
+    chains: {
+      head: ["before", "did", "after", "incidents", "of students"],
+      rows: chains.map(({ antecedent, behavior, consequence, count, students }) => ({
+        cells: [antecedent, behavior, consequence, count, students],
+      })),
+    },
+    "stands-out": { head: ["what stands out"], rows: findings.map((words) => ({ cells: [words] })) },
     strength: ranked(
       "How strong",
       strengths.map(({ label, count }) => ({
