@@ -142,7 +142,7 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
         </EmptyState>
       ) : (
         <>
-          <section aria-labelledby="stands-out" className="mt-2 max-w-4xl">
+          <section aria-labelledby="stands-out" className="mt-5 max-w-4xl">
             <h2 id="stands-out" className="font-serif text-[1.15rem] font-semibold">
               What stands out
             </h2>
