@@ -1,4 +1,5 @@
 import { median } from "simple-statistics";
+import { tieSizes, tieTerm } from "./ties.ts";
 
 export interface Point {
   x: number;
@@ -13,15 +14,6 @@ export interface TheilSen {
 }
 
 const z95 = 1.959964;
-
-/** Σ t(t−1)(2t+5) over the groups of equal values. */
-function tieTerm(values: readonly number[]): number {
-  const sizes = new Map<number, number>();
-  for (const value of values) sizes.set(value, (sizes.get(value) ?? 0) + 1);
-  let sum = 0;
-  for (const t of sizes.values()) sum += t * (t - 1) * (2 * t + 5);
-  return sum;
-}
 
 /** Rounds to the nearest whole number, a half to the even one. */
 function roundHalfEven(value: number): number {
@@ -71,7 +63,7 @@ function slopeInterval(
   ys: readonly number[],
 ): { low: number | null; high: number | null } {
   const n = xs.length;
-  const variance = (n * (n - 1) * (2 * n + 5) - tieTerm(xs) - tieTerm(ys)) / 18;
+  const variance = (n * (n - 1) * (2 * n + 5) - tieTerm(tieSizes(xs)) - tieTerm(tieSizes(ys))) / 18;
   if (n < 5 || variance <= 0) return { low: null, high: null };
   const spread = z95 * Math.sqrt(variance);
   const total = sorted.length;
