@@ -82,6 +82,7 @@ beforeAll(async () => {
     incidentId: incident?.incident_id ?? "",
     planId: newId(),
     patternId: newId(),
+    decisionId: newId(),
   };
   fill = (path) =>
     path.replace(/:(\w+)/g, (_, name: string) => ids[name] ?? name).replace("*", "no-such-page");
@@ -99,6 +100,10 @@ beforeAll(async () => {
   await db.owner("pattern_notes").insert({
     ...{ ...about, author_id, note_id: ids["patternId"], words: "Wren in all of them", strength: "weak" },
     ...{ from_on: "2026-09-01", to_on: "2026-11-01", noted_on: "2026-11-01" },
+  });
+  await db.owner("goal_decisions").insert({
+    ...{ ...about, author_id, decision_id: ids["decisionId"], goal_id: ids["goalId"] },
+    ...{ kind: "keep going", decided_on: "2026-11-01", reason: "Wren asked to" },
   });
   outsider = await signedIn(web.url, "gus");
   stranger = await signedIn(web.url, { email: "lead@elsewhere.example", password: "a school elsewhere" });
@@ -144,7 +149,7 @@ async function revealed(answer: Response): Promise<boolean> {
 
 describe("every route", () => {
   it("is known to this test", () => {
-    expect(aboutStudents.length).toBe(21);
+    expect(aboutStudents.length).toBe(23);
     expect(all.filter((path) => !open.has(path) && !own.has(path) && !aboutStudents.includes(path))).toEqual(
       [],
     );

@@ -40,6 +40,7 @@ export default [
       route("patterns", "routes/incidents/patterns.tsx"),
       route("plans/:planId", "routes/incidents/plan.tsx"),
       route("noted/:patternId", "routes/incidents/noted.tsx"),
+      route("decisions/:decisionId", "routes/student/decision.tsx"),
     ]),
     route("students/:studentId/edit", "routes/student/edit-student.tsx", { id: "edit-student" }),
     route("students/:studentId/order", "routes/student/order.tsx"),
@@ -49,6 +50,7 @@ export default [
     route("students/:studentId/goals/:goalId/set-up", "routes/student/set-up.tsx", { id: "goal-set-up" }),
     route("students/:studentId/report", "routes/report/report.tsx"),
     route("students/:studentId/patterns.csv", "routes/incidents/patterns-csv.ts"),
+    route("students/:studentId/goals/:goalId/points.csv", "routes/student/goal-csv.ts"),
   ]),
 
   route("students/:studentId/goals/:goalId/record", "routes/record/record.tsx"),

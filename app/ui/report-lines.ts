@@ -1,6 +1,8 @@
+import { decisionLine } from "#core/report/decision-line.ts";
 import { entryLine, notMeasuredLine } from "#core/report/entry-line.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
 import { patternLine } from "#core/report/pattern-line.ts";
+import type { Decision } from "#server/db/decisions.ts";
 import type { PatternNote } from "#server/db/pattern-notes.ts";
 import type { KeptIncident } from "#server/db/incident-lists.ts";
 import type { Entry, Goal } from "#server/db/rows.ts";
@@ -20,13 +22,22 @@ export interface ReportLine {
   page: string;
 }
 
-/** Entries, what was to be measured and was not, incidents, and what their patterns gave to check, newest first. */
+/** Entries, what was to be measured and was not, incidents, what their patterns gave to check, and decisions, newest first. */
 export function reportLines(
-  entries: readonly Entry[],
   goals: readonly Goal[],
-  notMeasured: readonly NotMeasured[],
-  incidents: readonly KeptIncident[],
-  patterns: readonly PatternNote[],
+  {
+    entries,
+    notMeasured,
+    incidents,
+    patterns,
+    decisions,
+  }: {
+    entries: readonly Entry[];
+    notMeasured: readonly NotMeasured[];
+    incidents: readonly KeptIncident[];
+    patterns: readonly PatternNote[];
+    decisions: readonly Decision[];
+  },
 ): ReportLine[] {
   const titles = new Map(goals.map((goal) => [goal.goalId, goal.title]));
   const titleOf = (goalId: string) => titles.get(goalId) ?? "Goal";
@@ -67,6 +78,17 @@ export function reportLines(
       page: `noted/${pattern.noteId}`,
       ...patternLine(pattern),
     })),
+    ...decisions
+      .filter(({ removed }) => removed === null)
+      .map((decision) => ({
+        entryId: decision.decisionId,
+        on: decision.on,
+        time: "",
+        author: decision.author,
+        revision: 1,
+        page: `decisions/${decision.decisionId}`,
+        ...decisionLine(titleOf(decision.goalId), decision),
+      })),
   ];
   return lines.sort((a, b) =>
     `${a.on} ${a.time}` < `${b.on} ${b.time}` ? 1 : `${a.on} ${a.time}` > `${b.on} ${b.time}` ? -1 : 0,

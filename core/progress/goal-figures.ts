@@ -1,7 +1,15 @@
 import { countedPurposes, type Criterion, meetsAll, type Purpose } from "../criteria/criterion.ts";
 import { poolOccasions, weekOf } from "../criteria/pool.ts";
 import { type Measure, unitOf } from "../measures/measure.ts";
-import { baselinePhase, inDateOrder, type Observation, type Progress, progress } from "./progress.ts";
+import { type FullFigures, fullFigures } from "./full-figures.ts";
+import {
+  baselinePhase,
+  inDateOrder,
+  type Observation,
+  type Progress,
+  progress,
+  type Target,
+} from "./progress.ts";
 import { type Standing, standing, type StandingFacts } from "./standing.ts";
 
 export interface GoalPhase {
@@ -91,7 +99,14 @@ export function goalPoints(setup: GoalSetup, entries: readonly EntryFigure[]): G
 }
 
 /** Trend, mastery, aim line and four-point rule of one goal. Entries with too few opportunities stay out of mastery alone. */
-export function goalProgress(setup: GoalSetup, points: readonly GoalPoint[]): Progress {
+export const goalProgress = (setup: GoalSetup, points: readonly GoalPoint[]): Progress =>
+  progress(points, goalTarget(setup, points));
+
+/** Everything that is said of one goal. */
+export const goalFullFigures = (setup: GoalSetup, points: readonly GoalPoint[]): FullFigures =>
+  fullFigures(points, goalTarget(setup, points));
+
+function goalTarget(setup: GoalSetup, points: readonly GoalPoint[]): Target {
   const { criterion } = setup;
   const minimum = criterion?.minimumOpportunities ?? 0;
   const occasions = points
@@ -107,7 +122,7 @@ export function goalProgress(setup: GoalSetup, points: readonly GoalPoint[]): Pr
         (criterion?.joined ?? []).map(({ figure }) => [figure, sideFigure(entry.detail, figure)]),
       ),
     }));
-  return progress(points, {
+  return {
     direction: criterion?.direction ?? "increase",
     criterion: criterion?.value ?? null,
     window: criterion?.window ?? { k: 1, n: 1 },
@@ -124,7 +139,7 @@ export function goalProgress(setup: GoalSetup, points: readonly GoalPoint[]): Pr
             people: occasion.people,
           })),
     breadth: { settings: criterion?.settings, people: criterion?.people },
-  });
+  };
 }
 
 /** The facts of a goal kept beside it for the caseload; nothing here depends on today. */

@@ -59,8 +59,8 @@ function lineSentence(facts: StandingFacts, key: StandingKey): string | null {
   }
   if (key === "no-line")
     return "Without a baseline, a criterion and a due date there is no aim line to compare with.";
-  if (facts.fourPoint === "ahead") return "The last four points all lie on the better side of the aim line.";
-  if (facts.fourPoint === "behind") return "The last four points all lie on the worse side of the aim line.";
+  if (facts.fourPoint === "ahead") return "4 of the last 4 points lie on the better side of the aim line.";
+  if (facts.fourPoint === "behind") return "4 of the last 4 points lie on the worse side of the aim line.";
   if (key === "ahead")
     return "The last points lie mostly on the better side of the aim line, and the trend is better than it asks.";
   if (key === "behind")

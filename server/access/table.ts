@@ -29,6 +29,7 @@ export const permissions = {
   "report.read": ["lead", "record", "read"],
   "entry.read": ["lead", "record", "read"],
   "goal.edit": ["lead"],
+  "taught.note": ["lead", "record"],
   "student.edit": ["lead"],
   "absence.mark": ["lead", "record"],
   "entry.record": ["lead", "record"],

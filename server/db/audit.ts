@@ -6,7 +6,7 @@ export async function noteAct(
   { trx, person }: Visit,
   step: {
     act: string;
-    thing: "goal" | "student" | "absence" | "incident" | "choice" | "plan" | "pattern";
+    thing: "goal" | "student" | "absence" | "incident" | "choice" | "plan" | "pattern" | "decision";
     thingId: string;
     studentId: string;
   },

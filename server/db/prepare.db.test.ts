@@ -87,6 +87,7 @@ describe("migrating", () => {
       { name: "004-together" },
       { name: "005-incidents" },
       { name: "006-plans" },
+      { name: "007-decisions" },
     ]);
     expect(await full.owner("knex_migrations_lock").select("is_locked")).toEqual([{ is_locked: 0 }]);
   });

@@ -281,7 +281,7 @@ describe("several incidents of one day", () => {
   });
 
   it("are asked about on the list where another adult wrote one down within ten minutes, until it is answered", async () => {
-    const typed = { ...(await rows()), on: "2026-11-19" };
+    const typed: Record<string, string> = { ...(await rows()), on: "2026-11-19" };
     const list = async () => (await noor.load(incidents.loader, of("Anselm"))).near;
     expect(await list()).toEqual([]);
     const theirs = newId();

@@ -1,11 +1,7 @@
 import { Link } from "react-router";
 import { groupBy } from "#core/group-by.ts";
 import { enter } from "#server/access/enter.ts";
-import { listEntries } from "#server/db/entry-lists.ts";
 import { schoolNow } from "#server/db/school-time.ts";
-import { listIncidents } from "#server/db/incident-lists.ts";
-import { listNotMeasured } from "#server/db/not-measured.ts";
-import { listPatternNotes } from "#server/db/pattern-notes.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
@@ -13,8 +9,9 @@ import { dateWithYear, longDate } from "#core/words/dates.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { scoreWords } from "#core/words/amounts.ts";
 import { useArrivals } from "#app/ui/arrivals.ts";
-import { type ReportLine, reportLines } from "#app/ui/report-lines.ts";
+import type { ReportLine } from "#app/ui/report-lines.ts";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
+import { readReportLines } from "./report-lines.server.ts";
 import type { Route } from "./+types/report";
 
 const reportLength = 500;
@@ -23,10 +20,6 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   return enter(request, context, "report.read", params.studentId, async (visit) => {
     const student = await findStudent(visit, params.studentId);
     const goals = await listGoals(visit, params.studentId);
-    const entries = await listEntries(visit, params.studentId, { limit: reportLength + 1 });
-    const notMeasured = await listNotMeasured(visit, params.studentId, { limit: reportLength });
-    const incidents = await listIncidents(visit, params.studentId, { limit: reportLength });
-    const patterns = await listPatternNotes(visit, params.studentId, { limit: reportLength });
     const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
     return {
       student,
@@ -42,8 +35,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
           ? `${scoreWords({ ...summary.last, unit: unitOf(measure) })} on ${longDate(summary.last.date)}`
           : null,
       })),
-      lines: reportLines(entries, goals, notMeasured, incidents, patterns).slice(0, reportLength),
-      more: entries.length > reportLength,
+      ...(await readReportLines(visit, params.studentId, goals, reportLength)),
     };
   });
 }

@@ -1,9 +1,11 @@
+import { v7 as newId } from "uuid";
 import { Form, Link } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { isId, notFound } from "#server/access/visit.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue } from "#server/db/due.ts";
+import { listDecisions } from "#server/db/decisions.ts";
 import { findEntry, listGoalEntries } from "#server/db/entry-lists.ts";
 import { schoolNow } from "#server/db/school-time.ts";
 import { listCircle, listRenamedParts } from "#server/db/goals.ts";
@@ -13,12 +15,22 @@ import { unitOf } from "#core/measures/measure.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
 import { scoreWords } from "#core/words/amounts.ts";
 import { daysAgo, shortDate } from "#core/words/dates.ts";
+import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { SparkLine } from "#app/ui/spark-line.tsx";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
+import { decide } from "./decide.server.ts";
 import { openGoal } from "./open-goal.server.ts";
 import { OpenGoalSection } from "./open-goal.tsx";
 import type { Route } from "./+types/goals";
+
+export function action({ request, context, params }: Route.ActionArgs) {
+  return decide(request, context, params);
+}
+
+export async function clientAction({ serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction());
+}
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return enter(request, context, "student.read", params.studentId, async (visit) => {
@@ -31,19 +43,20 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const removedId = new URL(request.url).searchParams.get("removed");
     const removed = isId(removedId) ? await findEntry(visit, params.studentId, removedId) : null;
     const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const calendar = await readCalendar(visit);
     return {
+      ...{ today, decisionId: newId(), phaseId: newId() },
       mayRecord: may(visit.person, "entry.record", { part: visit.part }),
       mayEdit: may(visit.person, "goal.edit", { part: visit.part }),
       open: open
         ? openGoal(open, await listGoalEntries(visit, open.goalId), {
-            today,
-            goals,
+            ...{ today, calendar, goals },
+            decisions: await listDecisions(visit, params.studentId),
             twice: await listObservedTwice(visit, open.goalId),
             renamed: await listRenamedParts(visit, open.goalId),
             due:
-              (await listDue(visit, await readCalendar(visit), today)).find(
-                ({ goalId }) => goalId === open.goalId,
-              )?.due ?? null,
+              (await listDue(visit, calendar, today)).find(({ goalId }) => goalId === open.goalId)?.due ??
+              null,
             measuredBy:
               (await listCircle(visit, params.studentId)).find(({ personId }) => personId === open.measuredBy)
                 ?.name ?? null,
@@ -106,7 +119,8 @@ function RemovedNotice({
 }
 
 export default function Goals({
-  loaderData: { goals, open, mayRecord, mayEdit, removed },
+  loaderData: { goals, open, mayRecord, mayEdit, removed, today, decisionId, phaseId },
+  actionData,
   params,
 }: Route.ComponentProps) {
   const { studentId } = params;
@@ -136,6 +150,11 @@ export default function Goals({
         studentId={studentId}
         mayRecord={mayRecord}
         mayEdit={mayEdit}
+        deciding={{
+          ...{ today, decisionId, phaseId },
+          problems: actionData?.problems ?? {},
+          typed: actionData?.typed,
+        }}
       />
       <ul aria-label="Other goals">
         {goals

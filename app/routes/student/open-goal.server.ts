@@ -1,3 +1,4 @@
+import type { Decision } from "#server/db/decisions.ts";
 import type { GoalDue } from "#server/db/due.ts";
 import { figuresOf } from "#server/db/entry-lists.ts";
 import type { Entry, Goal } from "#server/db/rows.ts";
@@ -10,13 +11,15 @@ import { propose } from "#core/goal-wording/propose.ts";
 import { kindOf, unitOf } from "#core/measures/measure.ts";
 import { byRater } from "#core/measures/by-rater.ts";
 import { partHistory, partSentence, partWords } from "#core/measures/part-history.ts";
-import { goalPoints, goalProgress, goalStanding } from "#core/progress/goal-figures.ts";
+import { goalFullFigures, goalPoints, goalStanding } from "#core/progress/goal-figures.ts";
 import { recordedWords } from "#core/report/entry-line.ts";
 import { latestFigure } from "#core/report/goal-sentences.ts";
+import type { SchoolCalendar } from "#core/schedule/calendar.ts";
 import { dueWords } from "#core/schedule/due-data.ts";
 import { scheduleWords } from "#core/schedule/schedule.ts";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
 import { percent } from "#core/words/numbers.ts";
+import { goalSays } from "./goal-says.server.ts";
 
 /** Everything the page of one goal shows, computed. */
 export function openGoal(
@@ -25,6 +28,8 @@ export function openGoal(
   more: {
     goals: readonly Goal[];
     renamed: ReadonlyMap<string, string>;
+    calendar: SchoolCalendar;
+    decisions: readonly Decision[];
     measuredBy: string | null;
     due: GoalDue["due"] | null;
     today: string;
@@ -34,13 +39,14 @@ export function openGoal(
   const { setup } = goal;
   const counted = countedPurposes(setup.criterion);
   const points = goalPoints(setup, figuresOf(goal, entries));
-  const figures = goalProgress(setup, points);
+  const figures = goalFullFigures(setup, points);
   const last = entries.find((entry) => entry.entryId === points.at(-1)?.entry.entryId);
   const chart = progressChart(setup, points, figures);
   const phase = setup.phases.find((one) => one.phaseId === figures.currentPhase);
   const phaseNames = new Map(
     setup.phases.map((one) => [one.isBaseline ? "baseline" : one.phaseId, one.name]),
   );
+  const standing = goalStanding(figures, setup, { lastOn: points.at(-1)?.date, today: more.today });
   const pointOf = new Map(points.map((point) => [point.entry.entryId, point]));
   return {
     goalId: goal.goalId,
@@ -49,7 +55,12 @@ export function openGoal(
     wording: goal.wording,
     criterion: setup.criterion && criterionWords(setup.criterion, goal.measure),
     due: setup.dueOn && dateWithYear(setup.dueOn),
-    standing: goalStanding(figures, setup, { lastOn: last?.on, today: more.today }),
+    standing,
+    says: goalSays(goal, {
+      ...{ points, figures, entries, key: standing.key },
+      ...{ calendar: more.calendar, today: more.today, twice: more.twice },
+      decisions: more.decisions.filter((one) => one.goalId === goal.goalId && one.removed === null),
+    }),
     latest: latestFigure(
       points,
       last?.score.interval95 ?? null,

@@ -4,6 +4,8 @@ import { Underlined } from "#app/goal-set-up/underlined.tsx";
 import { GoalChart } from "#app/ui/goal-chart.tsx";
 import { useKeys } from "#app/ui/keys.ts";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
+import type { Deciding } from "./decide.tsx";
+import { CarriedBy, HowComputed, Says } from "./goal-says.tsx";
 import type { OpenGoal } from "./open-goal.server.ts";
 
 function EntriesTable({ goal, studentId }: { goal: OpenGoal; studentId: string }) {
@@ -137,14 +139,17 @@ export function OpenGoalSection({
   studentId,
   mayRecord,
   mayEdit,
+  deciding,
 }: {
   goal: OpenGoal;
   studentId: string;
   mayRecord: boolean;
   mayEdit: boolean;
+  deciding: Deciding;
 }) {
   const navigate = useNavigate();
-  const recordPath = `/students/${studentId}/goals/${goal.goalId}/record`;
+  const path = `/students/${studentId}/goals/${goal.goalId}`;
+  const recordPath = `${path}/record`;
   const [opening, setOpening] = useState(false);
   /** To a sitting of this goal; where this device keeps none, to the form. */
   async function record(): Promise<void> {
@@ -212,10 +217,7 @@ export function OpenGoalSection({
           </p>
         ) : null}
         {mayEdit ? (
-          <Link
-            to={`/students/${studentId}/goals/${goal.goalId}/set-up`}
-            className="btn btn-plain no-print ml-auto"
-          >
+          <Link to={`${path}/set-up`} className="btn btn-plain no-print ml-auto">
             Set-up
           </Link>
         ) : null}
@@ -237,7 +239,18 @@ export function OpenGoalSection({
           </Link>
         ) : null}
       </div>
+      {/* Anew after each decision: what was typed for the last one is not there for the next. */}
+      <Says
+        key={deciding.typed ? "typed" : goal.says.decisions[0]?.decisionId}
+        says={goal.says}
+        action={path}
+        setUp={`${path}/set-up`}
+        deciding={deciding}
+        mayTick={mayRecord && !goal.ended}
+        mayDecide={mayEdit && !goal.ended}
+      />
       {goal.parts ? <Breakdown parts={goal.parts} /> : null}
+      <CarriedBy carried={goal.says.carried} />
       {goal.raters.length > 0 ? (
         <section aria-label="By rater" className="mt-4">
           <h2 className="font-serif text-[1.15rem] font-semibold">By rater</h2>
@@ -282,6 +295,7 @@ export function OpenGoalSection({
         </p>
       ) : null}
       {goal.rows.length > 0 ? <EntriesTable goal={goal} studentId={studentId} /> : null}
+      <HowComputed says={goal.says} csv={`${path}/points.csv`} />
     </section>
   );
 }

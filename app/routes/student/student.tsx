@@ -1,16 +1,12 @@
 import { Form, Link, Outlet, useSearchParams } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
-import { listEntries } from "#server/db/entry-lists.ts";
 import { schoolNow } from "#server/db/school-time.ts";
-import { listIncidents } from "#server/db/incident-lists.ts";
-import { listNotMeasured } from "#server/db/not-measured.ts";
-import { listPatternNotes } from "#server/db/pattern-notes.ts";
 import { findStudent, listAbsences, listGoals } from "#server/db/students.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { Margin, MarginLink } from "#app/ui/margin.tsx";
-import { reportLines } from "#app/ui/report-lines.ts";
 import { notForTheQuery } from "#app/ui/same-page.ts";
+import { readReportLines } from "../report/report-lines.server.ts";
 import type { Route } from "./+types/student";
 
 const marginLength = 40;
@@ -19,14 +15,10 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   return enter(request, context, "student.read", params.studentId, async (visit) => {
     const student = await findStudent(visit, params.studentId);
     const goals = await listGoals(visit, params.studentId);
-    const entries = await listEntries(visit, params.studentId, { limit: marginLength });
-    const notMeasured = await listNotMeasured(visit, params.studentId, { limit: marginLength });
-    const incidents = await listIncidents(visit, params.studentId, { limit: marginLength });
-    const patterns = await listPatternNotes(visit, params.studentId, { limit: marginLength });
     const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
     return {
       student,
-      lines: reportLines(entries, goals, notMeasured, incidents, patterns).slice(0, marginLength),
+      lines: (await readReportLines(visit, params.studentId, goals, marginLength)).lines,
       absentToday: (await listAbsences(visit, params.studentId)).includes(today),
       mayEdit: may(visit.person, "student.edit", { part: visit.part }),
       mayMark: may(visit.person, "absence.mark", { part: visit.part }),

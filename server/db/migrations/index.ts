@@ -5,6 +5,7 @@ import * as sittings from "./003-sittings.ts";
 import * as together from "./004-together.ts";
 import * as incidents from "./005-incidents.ts";
 import * as plans from "./006-plans.ts";
+import * as decisions from "./007-decisions.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -13,6 +14,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "004-together": together,
   "005-incidents": incidents,
   "006-plans": plans,
+  "007-decisions": decisions,
 };
 
 /** Migrations go forward only; the list is in code so that a bundle carries it. */

@@ -1,0 +1,58 @@
+import * as z from "zod/mini";
+import { data, redirect } from "react-router";
+import { decisionKinds, phaseKinds } from "#core/report/decision-line.ts";
+import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
+
+import { enter, type ServerContext } from "#server/access/enter.ts";
+import { isId, notFound } from "#server/access/visit.ts";
+import { addDecision } from "#server/db/decisions.ts";
+import { schoolNow } from "#server/db/school-time.ts";
+import { keepTyped } from "#app/recording/keep-typed.server.ts";
+import { date, id, optionalText, type Problems, readForm, typedValues } from "#app/ui/form-data.ts";
+
+const form = z.object({
+  decisionId: id,
+  phaseId: id,
+  kind: z.enum(decisionKinds, "Choose what is decided."),
+  on: date,
+  reason: optionalText(2000),
+  phaseName: optionalText(100),
+});
+/** A phase may be planned for the weeks ahead. */
+const daysAhead = 60;
+
+/** Keeps what was decided of a goal, or says beside each field what is missing. */
+export async function decide(
+  request: Request,
+  context: ServerContext,
+  { studentId, goalId }: { studentId: string; goalId?: string | undefined },
+) {
+  const posted = await request.formData();
+  const typed = typedValues(posted);
+  const isNote = posted.get("kind") === "taught as planned";
+  return keepTyped(typed, () =>
+    enter(request, context, isNote ? "taught.note" : "goal.edit", studentId, async (visit) => {
+      const ids = { studentId, goalId: isId(goalId) ? goalId : notFound() };
+      const read = readForm(posted, form);
+      const problems: Problems = read.ok ? {} : read.problems;
+      if (read.ok) {
+        const { kind, on, reason, phaseName } = read.values;
+        const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+        const last = phaseKinds.includes(kind) ? dateOfDay(dayNumber(today) + daysAhead) : today;
+        if (on > last)
+          problems["on"] = phaseKinds.includes(kind)
+            ? "A phase can begin at most two months from now."
+            : "This day is yet to come.";
+        if (reason === null && !isNote) problems["reason"] = "Say why: it stands in the report.";
+        if (phaseName === null && phaseKinds.includes(kind)) problems["phaseName"] = "Name the phase.";
+      }
+      if (!read.ok || Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
+      const { decisionId, phaseId, kind, on, reason, phaseName } = read.values;
+      await addDecision(visit, ids, {
+        ...{ decisionId, kind, on, reason: reason ?? "" },
+        phase: phaseKinds.includes(kind) && phaseName !== null ? { phaseId, name: phaseName } : null,
+      });
+      return redirect(`/students/${ids.studentId}/goals/${ids.goalId}`);
+    }),
+  );
+}

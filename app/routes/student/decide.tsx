@@ -1,0 +1,133 @@
+import { useState } from "react";
+import { Form, Link, useNavigation } from "react-router";
+import type { DecisionKind } from "#core/report/decision-line.ts";
+import { Field, fieldProps, FormProblem, TextArea } from "#app/ui/field.tsx";
+
+const choices: readonly (readonly [kind: DecisionKind, name: string, more: string])[] = [
+  ["keep going", "Keep going", ""],
+  ["raise", "Raise the goal", "its new criterion is set in the set-up"],
+  ["change instruction", "Change the instruction", "begins a phase, a line in the chart"],
+  ["new phase", "Begin a new phase", "another setting, prompt level or strategy"],
+  ["more data", "Take more data first", ""],
+];
+const begins: readonly string[] = ["change instruction", "new phase"];
+
+/** What a decision is written with: ids made by the server, so that what is sent twice is one. */
+export interface Deciding {
+  decisionId: string;
+  phaseId: string;
+  today: string;
+  problems: Readonly<Record<string, string>>;
+  typed: Readonly<Record<string, string>> | undefined;
+}
+
+function Ids({ decisionId, phaseId, typed }: Deciding) {
+  return (
+    <>
+      <input type="hidden" name="decisionId" value={typed?.["decisionId"] ?? decisionId} />
+      <input type="hidden" name="phaseId" value={typed?.["phaseId"] ?? phaseId} />
+    </>
+  );
+}
+
+/** The question before anything is changed: was it taught as planned? */
+export function TaughtAsPlanned({ action, deciding }: { action: string; deciding: Deciding }) {
+  const busy = useNavigation().state !== "idle";
+  const problem = deciding.typed?.["kind"] === "taught as planned" ? deciding.problems["on"] : undefined;
+  return (
+    <Form method="post" action={action} className="no-print mt-1 flex flex-wrap items-end gap-2">
+      <Ids {...deciding} />
+      <input type="hidden" name="kind" value="taught as planned" />
+      <Field
+        label="Taught as planned up to"
+        type="date"
+        name="on"
+        max={deciding.today}
+        defaultValue={deciding.today}
+        problem={problem}
+      />
+      <button className="btn btn-plain" disabled={busy}>
+        Yes, it was
+      </button>
+    </Form>
+  );
+}
+
+/** What is decided of the goal, at its chart: with a date and a reason, a line of the report. */
+export function Decide({ action, setUp, deciding }: { action: string; setUp: string; deciding: Deciding }) {
+  const { problems, today } = deciding;
+  const typed = deciding.typed?.["kind"] === "taught as planned" ? undefined : deciding.typed;
+  const busy = useNavigation().state !== "idle";
+  const [kind, setKind] = useState(typed?.["kind"] ?? "");
+  const field = fieldProps(typed, typed ? problems : {});
+  return (
+    <details className="no-print mt-2" open={typed !== undefined}>
+      <summary className="w-fit cursor-pointer py-1 font-bold">Write a decision</summary>
+      <Form method="post" action={action} className="mt-2 grid max-w-2xl gap-3" noValidate>
+        <FormProblem>{problems["form"]}</FormProblem>
+        <Ids {...deciding} />
+        <fieldset aria-describedby={problems["kind"] ? "kind-says" : undefined}>
+          <legend className="text-fine font-bold">What is decided?</legend>
+          <div className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
+            {choices.map(([value, name, more]) => (
+              <label key={value} className="flex min-h-8 items-center gap-2">
+                <input
+                  type="radio"
+                  name="kind"
+                  value={value}
+                  className="size-4.5 accent-primary"
+                  checked={kind === value}
+                  onChange={() => setKind(value)}
+                />
+                <span>
+                  {name}
+                  {more ? <span className="text-fine text-soft"> ({more})</span> : null}
+                </span>
+              </label>
+            ))}
+          </div>
+          {typed && problems["kind"] ? (
+            <p id="kind-says" className="mt-1 text-fine font-bold text-error">
+              {problems["kind"]}
+            </p>
+          ) : null}
+        </fieldset>
+        <div className="flex flex-wrap gap-3">
+          <Field
+            label={begins.includes(kind) ? "First day of the phase" : "Decided on"}
+            type="date"
+            {...field("on", today)}
+          />
+          {begins.includes(kind) ? (
+            <Field
+              label="Name of the phase"
+              maxLength={100}
+              dir="auto"
+              className="min-w-60 flex-1"
+              hint="In a few words, for its line in the chart."
+              {...field("phaseName")}
+            />
+          ) : null}
+        </div>
+        <TextArea
+          label="Why"
+          maxLength={2000}
+          rows={2}
+          dir="auto"
+          hint="Stands in the report as you write it. Name no other student."
+          {...field("reason")}
+        />
+        <p className="flex flex-wrap gap-3">
+          <button className="btn btn-primary" disabled={busy}>
+            {busy ? "Saving …" : "Put it into the report"}
+          </button>
+          {kind === "raise" ? (
+            <Link className="btn btn-plain" to={setUp}>
+              To the set-up
+            </Link>
+          ) : null}
+        </p>
+      </Form>
+    </details>
+  );
+}

@@ -1,0 +1,22 @@
+import { goalPoints } from "#core/progress/goal-figures.ts";
+import { seriesFile } from "#core/progress/series-file.ts";
+import { enter } from "#server/access/enter.ts";
+import { notFound } from "#server/access/visit.ts";
+import { figuresOf, listGoalEntries } from "#server/db/entry-lists.ts";
+import { listGoals } from "#server/db/students.ts";
+import { csvOf } from "../incidents/csv.server.ts";
+import { goalFileName, observersOf } from "./goal-says.server.ts";
+import type { Route } from "./+types/goal-csv";
+
+/** The points of a goal as the figures command reads them. */
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  return enter(request, context, "student.read", params.studentId, async (visit) => {
+    const goal =
+      (await listGoals(visit, params.studentId)).find(({ goalId }) => goalId === params.goalId) ?? notFound();
+    const entries = await listGoalEntries(visit, goal.goalId);
+    const name = goalFileName(goal);
+    const points = goalPoints(goal.setup, figuresOf(goal, entries));
+    const { head, rows } = seriesFile(goal.setup, points, name, observersOf(entries));
+    return csvOf({ head, rows: rows.map((cells) => ({ cells })) }, name);
+  });
+}

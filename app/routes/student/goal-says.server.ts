@@ -1,0 +1,107 @@
+import type { Decision } from "#server/db/decisions.ts";
+import type { Entry, Goal } from "#server/db/rows.ts";
+import type { ObservedTwice } from "#server/db/second-observations.ts";
+import { compareObservers } from "#core/agreement/compare-observers.ts";
+import { unitOf } from "#core/measures/measure.ts";
+import { adviceOf } from "#core/progress/advice.ts";
+import { carriedBy } from "#core/progress/carried-by.ts";
+import { cautionsOf } from "#core/progress/cautions.ts";
+import { changesOf } from "#core/progress/changes.ts";
+import type { FullFigures } from "#core/progress/full-figures.ts";
+import type { GoalPoint } from "#core/progress/goal-figures.ts";
+import { howComputed } from "#core/progress/how-computed.ts";
+import { independenceSentence } from "#core/progress/independence.ts";
+import { outlookOf } from "#core/progress/outlook.ts";
+import { baselinePhase } from "#core/progress/progress.ts";
+import type { StandingKey } from "#core/progress/standing.ts";
+import { seriesFile } from "#core/progress/series-file.ts";
+import { decisionLine } from "#core/report/decision-line.ts";
+import type { SchoolCalendar } from "#core/schedule/calendar.ts";
+import { dateWithYear } from "#core/words/dates.ts";
+
+/** The file of a goal's points; nothing of the student is in its name. */
+export const goalFileName = ({ number }: Pick<Goal, "number">): string =>
+  `goal-${number.replace(/[^\w.]+/g, "-")}`;
+
+/** Who a person of these entries is. */
+export function observersOf(entries: readonly Entry[]): (personId: string) => string {
+  const names = new Map(entries.map(({ observerId, observer }) => [observerId, observer]));
+  return (personId) => names.get(personId) ?? "somebody";
+}
+
+/** What the numbers of a goal say, in sentences, and how each is computed. */
+export function goalSays(
+  goal: Goal,
+  {
+    points,
+    figures,
+    entries,
+    key,
+    calendar,
+    today,
+    decisions,
+    twice,
+  }: {
+    points: readonly GoalPoint[];
+    figures: FullFigures;
+    entries: readonly Entry[];
+    key: StandingKey;
+    calendar: SchoolCalendar;
+    today: string;
+    /** Of this goal, the newest first, none that was removed. */
+    decisions: readonly Decision[];
+    twice: readonly ObservedTwice[];
+  },
+) {
+  const { setup } = goal;
+  const unit = unitOf(goal.measure);
+  const isTotal = goal.measure.kind === "running-total";
+  const names = new Map(
+    setup.phases.map(({ phaseId, name, isBaseline }) => [isBaseline ? baselinePhase : phaseId, name]),
+  );
+  const nameOf = (phase: string) => names.get(phase) ?? (phase || "before the first phase");
+  const personName = observersOf(entries);
+  const current = points.filter(({ phase }) => phase === figures.currentPhase);
+  const file = seriesFile(setup, points, goalFileName(goal), personName);
+  const inFile = (phase: string) => phase || "before the first phase";
+  const taught = decisions.find(({ kind }) => kind === "taught as planned");
+  return {
+    advice: adviceOf(figures, {
+      key,
+      taughtOn: taught?.on ?? null,
+      lastFourFrom: current.slice(-4)[0]?.date ?? null,
+    }),
+    changes: changesOf({
+      ...{ figures, points, nameOf, unit, calendar, today },
+      enteredBaseline: setup.enteredBaseline,
+      direction: setup.criterion?.direction ?? "increase",
+    }).map(({ since, words }) => ({
+      words,
+      how:
+        (since === "baseline" || since === "phase") && file.figures.comparisons.length > 0
+          ? `compare-${file.figures.comparisons.length - 1}`
+          : "levels",
+    })),
+    // A total that goes on is not one session.
+    outlook: isTotal
+      ? null
+      : outlookOf(figures, { criterion: setup.criterion, dueOn: setup.dueOn, unit, today }),
+    independence: independenceSentence(goal.measure, current),
+    cautions: cautionsOf({
+      ...{ figures, points, nameOf, personName },
+      agreements: twice.flatMap(({ measure, first, second }) =>
+        first ? (compareObservers(measure, first, second)?.value ?? []) : [],
+      ),
+    }),
+    carried: isTotal ? [] : carriedBy(current, unit, personName),
+    how: howComputed(file.figures, file.observations, inFile, { unit, criterion: setup.criterion }),
+    file: goalFileName(goal),
+    decisions: decisions.map(({ decisionId, on, author, ...decision }) => ({
+      ...{ decisionId, author },
+      when: dateWithYear(on),
+      said: decisionLine(goal.title, decision),
+    })),
+  };
+}
+
+export type GoalSays = ReturnType<typeof goalSays>;

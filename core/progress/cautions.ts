@@ -1,0 +1,82 @@
+import { median } from "simple-statistics";
+import { groupBy } from "../group-by.ts";
+import { percent, plural } from "../words/numbers.ts";
+import type { GoalPoint } from "./goal-figures.ts";
+import { baselinePhase, type Progress } from "./progress.ts";
+
+/** From five points on a phase can be relied on (What Works Clearinghouse, single-case design standards). */
+const fewestToRelyOn = 5;
+/** A percentage of fewer opportunities jumps. */
+const fewestOpportunities = 5;
+/** Agreement between observers below this is too little (the same standards). */
+const leastAgreement = 80;
+/** Whoever or wherever three of four points come from is who or where it was mostly. */
+const mostly = 0.75;
+const most = 3;
+
+/** Who or where a phase mostly was; null where nobody and nowhere was. */
+function mainly(values: readonly (string | null | undefined)[]): string | null {
+  const known = values.filter((value) => typeof value === "string" && value !== "");
+  const [first] = [...groupBy(known, (value) => value)].sort(([, a], [, b]) => b.length - a.length);
+  return first?.[0] && first[1].length >= mostly * values.length ? first[0] : null;
+}
+
+/**
+ * What to keep in mind with the figures of a goal: few, quiet, and only what is so.
+ *
+ * @param points in date order
+ * @param agreements of sessions that two observers recorded, in percent
+ * @param personName who a person of the entries is
+ */
+export function cautionsOf({
+  figures: { currentPhase },
+  points,
+  agreements,
+  nameOf,
+  personName,
+}: {
+  figures: Pick<Progress, "currentPhase">;
+  points: readonly GoalPoint[];
+  agreements: readonly number[];
+  nameOf: (phase: string) => string;
+  personName: (personId: string) => string;
+}): string[] {
+  const phases = [...groupBy(points, ({ phase }) => phase)];
+  const at = phases.findIndex(([phase]) => phase === currentPhase);
+  const [current, before] = [phases[at]?.[1] ?? [], phases[at - 1]];
+  const said: string[] = [];
+  if (before) {
+    const few = [
+      ...(before[1].length < fewestToRelyOn ? [before] : []),
+      ...(current.length < fewestToRelyOn ? [phases[at]] : []),
+    ]
+      .flatMap((phase) => (phase ? [phase] : []))
+      .map(
+        ([phase, ones]) =>
+          `${ones.length} in ${phase === baselinePhase ? "the baseline" : `“${nameOf(phase)}”`}`,
+      );
+    if (few.length > 0) said.push(`Few points to compare: ${few.join(", ")}. Five each are wanted.`);
+    for (const [what, of, name] of [
+      ["observer", ({ entry }: GoalPoint) => entry.personId, personName],
+      ["setting", ({ entry }: GoalPoint) => entry.setting, (setting: string) => setting],
+    ] as const) {
+      const [then, now] = [mainly(before[1].map(of)), mainly(current.map(of))];
+      if (then !== null && now !== null && then !== now)
+        said.push(
+          `With the phase the ${what} changed too, from ${name(then)} to ${name(now)}: that may be what shows.`,
+        );
+    }
+  }
+  const opportunities = current.flatMap(({ entry }) => entry.denominator ?? []);
+  if (opportunities.length > 0 && median(opportunities) < fewestOpportunities) {
+    const usual = median(opportunities);
+    said.push(
+      `A point rests on ${usual} ${plural(usual, "opportunity", "opportunities")}: one more or less moves it by ${Math.round(100 / usual)} points.`,
+    );
+  }
+  if (agreements.length > 0 && median([...agreements]) < leastAgreement)
+    said.push(
+      `Two observers agreed in ${percent(median([...agreements]))} (middle of ${agreements.length} ${plural(agreements.length, "session")}); ${percent(leastAgreement)} are wanted.`,
+    );
+  return said.slice(0, most);
+}

@@ -1,0 +1,31 @@
+import type { Measure } from "../measures/measure.ts";
+import { slopeSize } from "../words/amounts.ts";
+import { dayNumber } from "./day-number.ts";
+import type { GoalPoint } from "./goal-figures.ts";
+import { theilSen } from "./theil-sen.ts";
+
+/**
+ * Says it where independence grows while the figure of the goal stays flat: the share at the first level (no help) rises, its 95 %
+ * interval above 0, and the trend of the credited share cannot be told from level.
+ *
+ * @param points of the current phase, in date order
+ * @returns null where it is not so, or the measure has no levels
+ *
+ * Source: ours, from the Theil–Sen intervals of both.
+ */
+export function independenceSentence(measure: Measure, points: readonly GoalPoint[]): string | null {
+  if (measure.kind !== "supports") return null;
+  const [first, credited] = [measure.levels[0], measure.credited];
+  if (first === undefined || first === credited) return null;
+  const alone = points.flatMap(({ date, entry }) => {
+    const share = (entry.detail?.["share"] as Record<string, number> | undefined)?.[first];
+    return share === undefined ? [] : [{ x: dayNumber(date), y: share }];
+  });
+  const own = theilSen(alone);
+  const whole = theilSen(points.map(({ date, value }) => ({ x: dayNumber(date), y: value })));
+  if (!own || !whole || own.low === null || whole.low === null || whole.high === null) return null;
+  const isFlat = whole.low <= 0 && whole.high >= 0;
+  const size = slopeSize(7 * own.slope, "percent");
+  if (own.low <= 0 || !isFlat || size === null) return null;
+  return `Independence is growing: what is done at “${first}” rises ${size} a week, while what is credited (“${credited}” or less help) stays level.`;
+}

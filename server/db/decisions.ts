@@ -1,0 +1,115 @@
+import { type DecisionKind, phaseKinds } from "#core/report/decision-line.ts";
+import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { noteAct } from "./audit.ts";
+import { savePhase } from "./goals.ts";
+import { shortName } from "./rows.ts";
+
+/** What was decided of a goal, or that it was taught as planned. */
+export interface Decision {
+  decisionId: string;
+  goalId: string;
+  authorId: string;
+  author: string;
+  kind: DecisionKind;
+  on: string;
+  reason: string;
+  phaseName: string | null;
+  removed: { by: string; when: string } | null;
+}
+
+export interface NewDecision {
+  decisionId: string;
+  kind: DecisionKind;
+  on: string;
+  reason: string;
+  /** The phase that begins with it; its id was made by the form. */
+  phase: { phaseId: string; name: string } | null;
+}
+
+/** Keeps a decision, and begins the phase that it brings. Sent twice, it is one. */
+export async function addDecision(
+  visit: Visit,
+  ids: { studentId: string; goalId: string },
+  { decisionId, kind, on, reason, phase }: NewDecision,
+): Promise<"saved" | "already"> {
+  requirePermission(visit, kind === "taught as planned" ? "taught.note" : "goal.edit");
+  const { trx, person } = visit;
+  const { rows: goals } = await trx.raw<{ rows: unknown[] }>(
+    "select 1 from goals where school_id = ? and goal_id = ? and student_id = ?",
+    [person.schoolId, ids.goalId, ids.studentId],
+  );
+  if (goals.length === 0) notFound();
+  const added = await trx("goal_decisions")
+    .insert({
+      ...{ school_id: person.schoolId, decision_id: decisionId, student_id: ids.studentId },
+      ...{ goal_id: ids.goalId, author_id: person.personId, kind, decided_on: on, reason },
+      phase_name: phase?.name ?? null,
+    })
+    .onConflict(["school_id", "decision_id"])
+    .ignore()
+    .returning<unknown[]>("decision_id");
+  if (added.length === 0) return "already";
+  if (phase && phaseKinds.includes(kind))
+    await savePhase(visit, ids, { ...phase, startsOn: on, reason, isBaseline: false });
+  await noteAct(visit, { act: "made", thing: "decision", thingId: decisionId, studentId: ids.studentId });
+  return "saved";
+}
+
+interface DecisionRow {
+  decision_id: string;
+  goal_id: string;
+  author_id: string;
+  kind: DecisionKind;
+  decided_on: string;
+  reason: string;
+  phase_name: string | null;
+  given_name: string;
+  family_name: string;
+  removed_when: string | null;
+  removed_given: string | null;
+  removed_family: string | null;
+}
+
+/** A student's decisions, the newest first, those that were removed too. */
+export async function listDecisions({ trx, person }: Visit, studentId: string): Promise<Decision[]> {
+  const { rows } = await trx.raw<{ rows: DecisionRow[] }>(
+    `select d.decision_id, d.goal_id, d.author_id, d.kind, d.decided_on, d.reason, d.phase_name,
+       p.given_name, p.family_name, r.given_name as removed_given, r.family_name as removed_family,
+       to_char(d.removed_at at time zone :timeZone, 'YYYY-MM-DD HH24:MI') as removed_when
+     from goal_decisions d
+     join people p on p.school_id = d.school_id and p.person_id = d.author_id
+     left join people r on r.school_id = d.school_id and r.person_id = d.removed_by
+     where d.school_id = :schoolId and d.student_id = :studentId
+     order by d.decided_on desc, d.made_at desc, d.decision_id`,
+    { schoolId: person.schoolId, timeZone: person.timeZone, studentId },
+  );
+  return rows.map((row) => ({
+    ...{ decisionId: row.decision_id, goalId: row.goal_id, authorId: row.author_id, kind: row.kind },
+    ...{ on: row.decided_on, reason: row.reason, phaseName: row.phase_name },
+    author: shortName(row.given_name, row.family_name),
+    removed:
+      row.removed_when === null
+        ? null
+        : { by: shortName(row.removed_given ?? "", row.removed_family ?? ""), when: row.removed_when },
+  }));
+}
+
+/** Takes a decision out of the report, or puts it back; a phase line that it began stays. */
+export async function changeDecision(
+  visit: Visit,
+  ids: { studentId: string; decisionId: string },
+  act: "removed" | "restored",
+): Promise<void> {
+  const found =
+    (await listDecisions(visit, ids.studentId)).find(({ decisionId }) => decisionId === ids.decisionId) ??
+    notFound();
+  requirePermission(visit, "entry.remove", found.authorId);
+  if ((found.removed !== null) === (act === "removed")) return;
+  const { trx, person } = visit;
+  await trx.raw(
+    `update goal_decisions set removed_at = ${act === "removed" ? "now()" : "null"}, removed_by = ?
+     where school_id = ? and decision_id = ?`,
+    [act === "removed" ? person.personId : null, person.schoolId, ids.decisionId],
+  );
+  await noteAct(visit, { act, thing: "decision", thingId: ids.decisionId, studentId: ids.studentId });
+}
