@@ -117,6 +117,69 @@ describe("figures progress", () => {
     });
   });
 
+  it("gives every figure of the current phase, each phase, and each phase against the one before", () => {
+    const values = [20, 30, 25, 40, 45, 40, 55, 60, 70, 65];
+    const days = ["09-10", "09-14", "09-16", "09-21", "09-24", "09-28", "10-01", "10-05", "10-08", "10-12"];
+    const csv = [
+      header,
+      ...days.map((day, at) => row(`2026-${day}`, at < 3 ? "baseline" : "p", values[at] ?? "")),
+    ].join("\n");
+    const [found] = progress(csv);
+    // R 4.2.2 and SciPy 1.17.1 over the seven points of p, x from 11 on: lm, cor.test, wilcox.test, predict; the rest by hand.
+    expect(found).toMatchObject({
+      ols: { slopePerDay: expect.closeTo(1.464226289517471, 10) as number },
+      kendall: { s: 16, tauB: expect.closeTo(0.7807200583588266, 10) as number },
+      phases: [
+        { phase: "baseline", n: 3, mean: 25, median: 25, sd: 5, min: 20, max: 30 },
+        { phase: "p", n: 7, from: "2026-09-21", to: "2026-10-12", median: 55 },
+      ],
+      comparisons: [
+        {
+          ...{ before: "baseline", after: "p", nap: 1, tau: 1, pnd: 100, pem: 100, napHigh: 1 },
+          napLow: expect.closeTo(0.6001082436720824, 9) as number,
+          tauU: expect.closeTo(20 / 21, 10) as number,
+          mannWhitneyP: expect.closeTo(0.022245497334691906, 9) as number,
+        },
+      ],
+      projection: { at: "2026-12-01", expectedOn: "2026-10-20" },
+    });
+    expect(JSON.stringify(found)).not.toMatch(/NaN|Infinity/);
+  });
+
+  it("says of each figure that is not there why", () => {
+    const csv = [
+      header,
+      row("2026-10-06", "baseline", 40),
+      row("2026-10-07", "p", 40),
+      row("2026-10-08", "p", 40),
+    ];
+    expect(progress(csv.join("\n"))[0]).toMatchObject({
+      ols: {
+        slopePerDay: 0,
+        r2: null,
+        residualSd: null,
+        why: { r2: "all values are equal", residualSd: "fewer than 3 points" },
+      },
+      kendall: { s: 0, tauB: null, p: null, why: { p: "all values are equal, or S cannot vary" } },
+      phases: [{ sd: null, why: { sd: "one point" } }, { sd: 0 }],
+      comparisons: [
+        {
+          ...{ nap: 0.5, napLow: null, napHigh: null, mannWhitneyP: null, logRatio: null },
+          why: { napLow: "fewer than 2 points in a phase", mannWhitneyP: "fewer than 3 points in a phase" },
+        },
+      ],
+      projection: null,
+      why: { projection: "fewer than 6 points or 3 different dates in the phase" },
+    });
+  });
+
+  it("reads what a goal's page gives away: marks of byte order, line ends and further columns", () => {
+    const csv = `\uFEFFseries,date,phase,value,direction,criterion,window,due,counted,of,setting,observer\r\ngoal-1,2026-10-05,baseline,40,increase,80,3 consecutive,,4,10,hall,T. B.\r\n`;
+    expect(progress(csv)).toMatchObject([
+      { series: "goal-1", n: 1, mastery: { needed: 3, window: "3 consecutive" } },
+    ]);
+  });
+
   it("lists a series without a measured row with nulls", () => {
     expect(progress([header, row("2026-10-20", "p", "")].join("\n"))).toMatchObject([
       {

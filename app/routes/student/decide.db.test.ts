@@ -1,0 +1,142 @@
+import { v7 as newId } from "uuid";
+import { parse } from "csv-parse/sync";
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { openThrowaway } from "#tests/database.ts";
+import { type DemoIds, demoIds } from "#tests/demo-school.ts";
+import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
+import * as report from "../report/report.tsx";
+import * as decision from "./decision.tsx";
+import * as goalCsv from "./goal-csv.ts";
+import * as goals from "./goals.tsx";
+
+let db: Awaited<ReturnType<typeof openThrowaway>>;
+let demo: DemoIds;
+let noor: Caller;
+let teo: Caller;
+let gus: Caller;
+beforeAll(async () => {
+  db = await openThrowaway("demo");
+  demo = await demoIds(db.owner);
+  [noor, teo, gus] = await Promise.all([
+    caller(db.app, "noor"),
+    caller(db.app, "teo"),
+    caller(db.app, "gus"),
+  ]);
+});
+afterAll(() => db.close());
+
+const notThere = { init: { status: 404 } };
+const flat = () => ({ studentId: demo.student("Wren"), goalId: demo.goal("Wren", "4") });
+const open = async () => (await noor.load(goals.loader, flat())).open;
+const day = (back: number) => new Date(Date.now() - back * 86_400_000).toISOString().slice(0, 10);
+const filled = (more: Record<string, string> = {}) => ({
+  ...{ decisionId: newId(), phaseId: newId(), kind: "keep going", on: day(1), phaseName: "" },
+  ...{ reason: "it is too early to tell", ...more },
+});
+
+describe("a decision on a goal", () => {
+  it("stands at the chart and in the report, once however often it is sent", async () => {
+    const typed = filled();
+    for (let time = 0; time < 2; time += 1)
+      expect(await leadsTo(noor.send(goals.action, typed, flat()))).toMatch(/\/goals\/[-\w]+$/);
+    const said = {
+      sentence: "Moves to the next activity: decided to keep going.",
+      note: "It is too early to tell",
+    };
+    expect((await open())?.says.decisions).toMatchObject([{ said, author: "N. Halloran" }]);
+    const { lines } = await noor.load(report.loader, { studentId: demo.student("Wren") });
+    expect(lines.filter(({ entryId }) => entryId === typed.decisionId)).toMatchObject([
+      { ...said, page: `decisions/${typed.decisionId}` },
+    ]);
+  });
+
+  it("begins a phase with a change of instruction: a line in the chart, from its day on", async () => {
+    const typed = filled({ kind: "change instruction", phaseName: "number line", on: day(0) });
+    await leadsTo(noor.send(goals.action, typed, flat()));
+    const page = await open();
+    expect(page?.chart?.phases.at(-1)).toMatchObject({ label: "number line", line: true });
+    expect(page?.standing.why).toContain("Nothing has been recorded in this phase yet.");
+    expect(page?.says.decisions[0]?.said.sentence).toContain("“number line” begins");
+  });
+
+  it("says beside each field what is missing, and keeps what was typed", async () => {
+    const wrong = filled({ kind: "new phase", reason: " ", on: day(-200) });
+    const answer = await problemsOf(noor.send(goals.action, wrong, flat()));
+    expect(answer).toEqual({
+      status: 422,
+      problems: {
+        on: "A phase can begin at most two months from now.",
+        reason: "Say why: it stands in the report.",
+        phaseName: "Name the phase.",
+      },
+    });
+    expect((await problemsOf(noor.send(goals.action, filled({ on: day(-2) }), flat()))).problems).toEqual({
+      on: "This day is yet to come.",
+    });
+    expect((await problemsOf(noor.send(goals.action, filled({ kind: "" }), flat()))).problems).toHaveProperty(
+      "kind",
+    );
+  });
+
+  it("is for the lead; that it was taught as planned can be said by whoever records", async () => {
+    await expect(teo.send(goals.action, filled(), flat())).rejects.toMatchObject({ init: { status: 403 } });
+    await expect(gus.send(goals.action, filled(), flat())).rejects.toMatchObject(notThere);
+    const otherGoal = { studentId: demo.student("Wren"), goalId: demo.goal("Otis", "1a") };
+    await expect(noor.send(goals.action, filled(), otherGoal)).rejects.toMatchObject(notThere);
+    await leadsTo(teo.send(goals.action, filled({ kind: "taught as planned", reason: "" }), flat()));
+    expect((await open())?.says.decisions.map(({ said }) => said)).toContainEqual({
+      sentence: "Moves to the next activity: taught as planned.",
+      note: null,
+    });
+  });
+
+  it("is taken out of the report and put back, by its author or the lead", async () => {
+    const typed = filled({ kind: "more data" });
+    await leadsTo(noor.send(goals.action, typed, flat()));
+    const page = { studentId: demo.student("Wren"), decisionId: typed.decisionId };
+    await expect(teo.send(decision.action, { intent: "remove" }, page)).rejects.toMatchObject({
+      init: { status: 403 },
+    });
+    const stands = async () =>
+      (await open())?.says.decisions.some(({ decisionId }) => decisionId === typed.decisionId);
+    await leadsTo(noor.send(decision.action, { intent: "remove" }, page));
+    expect(await stands()).toBe(false);
+    expect((await noor.load(decision.loader, page)).removed?.by).toBe("N. Halloran");
+    await leadsTo(noor.send(decision.action, { intent: "restore" }, page));
+    expect(await stands()).toBe(true);
+  });
+});
+
+describe("the question before something is changed", () => {
+  it("is asked of the flat goal, and answered for as long as nothing newer lies behind", async () => {
+    const hollis = { studentId: demo.student("Hollis"), goalId: demo.goal("Hollis", "2") };
+    const advice = async () => (await noor.load(goals.loader, hollis)).open?.says.advice;
+    expect(await advice()).toMatchObject({ kind: "change", asksTaught: true });
+    await leadsTo(noor.send(goals.action, filled({ kind: "taught as planned", on: day(0) }), hollis));
+    expect(await advice()).toMatchObject({
+      asksTaught: false,
+      words: expect.stringContaining("time to change something") as string,
+    });
+  });
+});
+
+describe("the points of a goal as a file", () => {
+  it("hold one student's goal without a name, each point with its phase, value and counts", async () => {
+    const wanted = { studentId: demo.student("Wren"), goalId: demo.goal("Wren", "2b") };
+    const answer = await noor.load(goalCsv.loader, wanted);
+    expect(answer.headers.get("Content-Disposition")).toBe('attachment; filename="goal-2b.csv"');
+    const text = await answer.text();
+    expect(text).not.toMatch(/Wren|Abara|subtraction/);
+    const rows: Record<string, string>[] = parse(text, { columns: true, bom: true });
+    const page = (await noor.load(goals.loader, wanted)).open;
+    expect(rows).toHaveLength(page?.chart?.runs.flat().length ?? -1);
+    expect(rows[0]).toMatchObject({
+      ...{ series: "goal-2b", phase: "baseline", direction: "increase", criterion: "80", window: "3 of 4" },
+      of: "10",
+    });
+    expect(new Set(rows.map(({ phase }) => phase))).toEqual(
+      new Set(["baseline", "counting blocks", "place-value mat"]),
+    );
+    await expect(gus.load(goalCsv.loader, wanted)).rejects.toMatchObject(notThere);
+  });
+});

@@ -1,0 +1,300 @@
+import { describe, expect, it } from "vitest";
+import { adviceOf } from "./advice.ts";
+import { cautionsOf } from "./cautions.ts";
+import { carriedBy } from "./carried-by.ts";
+import { changesOf } from "./changes.ts";
+import { dateOfDay, dayNumber } from "./day-number.ts";
+import { fullFigures } from "./full-figures.ts";
+import type { GoalPoint } from "./goal-figures.ts";
+import { independenceSentence } from "./independence.ts";
+import { outlookOf } from "./outlook.ts";
+import type { Target } from "./progress.ts";
+import type { SchoolCalendar } from "../schedule/calendar.ts";
+import { schoolBreaks } from "../schedule/breaks.ts";
+
+const target: Target = { direction: "increase", criterion: 80, window: { k: 3, n: 4 }, due: "2026-12-11" };
+const criterion = {
+  ...{ value: 80, direction: "increase" as const, window: { k: 3, n: 4 }, windowUnit: "session" as const },
+  purposes: ["probe" as const],
+};
+const calendar: SchoolCalendar = {
+  schoolDays: [1, 2, 3, 4, 5],
+  years: [],
+  closures: [],
+  reportingPeriods: [],
+};
+let made = 0;
+/** Points every third day from a date on. */
+const run = (
+  from: string,
+  phase: string,
+  values: readonly number[],
+  more: Partial<GoalPoint["entry"]> = {},
+  every = 3,
+): GoalPoint[] =>
+  values.map((value, at) => {
+    const date = dateOfDay(dayNumber(from) + every * at);
+    const entry = {
+      ...{ entryId: String((made += 1)), date, value, purpose: "probe" as const },
+      ...{ numerator: value / 10, denominator: 10, setting: "classroom", personId: "noor", ...more },
+    };
+    return { date, value, phase, entry };
+  });
+const nbsp = (text: string) => text.replaceAll(" %", "\u00a0%");
+const baseline = run("2026-09-07", "baseline", [20, 30, 20, 30, 20]);
+const practice = run("2026-09-28", "practice", [30, 40, 40, 50, 50, 60, 60, 70, 70]);
+
+const said = (
+  points: readonly GoalPoint[],
+  more: Partial<Parameters<typeof changesOf>[0]> = {},
+  aimed: Target = target,
+) =>
+  changesOf({
+    figures: fullFigures(points, aimed),
+    ...{ points, enteredBaseline: null, nameOf: (phase) => phase, unit: "percent" },
+    ...{ direction: aimed.direction, calendar, today: "2026-11-25", ...more },
+  }).map(({ since, words }) => `${since}: ${words}`);
+
+describe("what changed", () => {
+  it("says since the baseline with levels, points and pairs, each with its counts", () => {
+    expect(said([...baseline, ...practice])).toEqual([
+      nbsp(
+        "baseline: Since baseline: 20 % → 50 %, +30 points (median of 5 baseline points, of 9 now); in 98 % of the 45 pairs of a point before and one after, the one after was better (ties count half; 95 % interval 68–100).",
+      ),
+    ]);
+  });
+
+  it("says since the last phase line too, and of the baseline the level only", () => {
+    const next = run("2026-10-26", "mat", [70, 80, 80]);
+    const [first, second] = said([...baseline, ...practice, ...next]);
+    expect(first).toBe(
+      nbsp("baseline: Since baseline: 20 % → 80 %, +60 points (median of 5 baseline points, of 3 now)."),
+    );
+    expect(second).toMatch(
+      /^phase: Since “mat” began: 50.%.→.80.%, \+30 points \(medians of 9 points before, 3 since\); in /,
+    );
+  });
+
+  it("compares no pairs with fewer than three points, nor two levels that nobody measured", () => {
+    const [only] = said([...baseline, ...run("2026-09-28", "practice", [40, 50])]);
+    expect(only).not.toContain("pairs");
+    expect(said(baseline)).toEqual([]);
+    expect(said([])).toEqual([]);
+    expect(said(practice)).toEqual([]);
+    expect(said(practice, { enteredBaseline: { date: "2026-09-01", value: 25 } })[0]).toBe(
+      nbsp("baseline: Since baseline: 25 % → 50 %, +25 points (entered for 1 Sep 2026, of 9 now)."),
+    );
+  });
+
+  it("turns better round where less is better, and leaves the difference as it is", () => {
+    const [less] = said(
+      [...baseline, ...run("2026-09-28", "practice", [10, 10, 10])],
+      {},
+      {
+        ...target,
+        direction: "decrease",
+      },
+    );
+    expect(less).toContain("−10 points");
+    expect(less).toContain("in 100\u00a0% of the 15 pairs");
+  });
+
+  it("says since the last reporting period that ended, and nothing of one that goes on", () => {
+    const periods = [
+      { name: "Trimester 1", fromOn: "2026-09-08", toOn: "2026-10-10" },
+      { name: "Trimester 2", fromOn: "2026-10-11", toOn: "2027-02-01" },
+    ];
+    const found = said([...baseline, ...practice], { calendar: { ...calendar, reportingPeriods: periods } });
+    expect(found[1]).toBe(
+      nbsp(
+        "report: Since Trimester 1 ended on Sat 10 Oct: 50 % → 65 %, +15 points (medians of the last 3 then, 4 since).",
+      ),
+    );
+    expect(said(practice, { calendar: { ...calendar, reportingPeriods: periods.slice(1) } })).toEqual([]);
+  });
+
+  describe("over a break of school", () => {
+    const closures = [
+      { name: "the winter break", fromOn: "2026-12-21", toOn: "2027-01-03" },
+      { name: "Harbor Day", fromOn: "2026-11-11", toOn: "2026-11-11" },
+    ];
+    const around = (after: number[]) =>
+      said(
+        [
+          ...run("2026-12-07", "practice", [60, 70, 70], {}, 2),
+          ...run("2027-01-05", "practice", after, {}, 2),
+        ],
+        { calendar: { ...calendar, closures }, today: "2027-02-01" },
+      ).filter((words) => words.startsWith("break"));
+
+    it("says what was lost and on which school day it was back", () => {
+      expect(around([50, 60, 50, 70])).toEqual([
+        nbsp(
+          "break: Over the winter break: 70 % → 50 %, −20 points (medians of the last 3 before, the first 3 after); back at 70 % on Mon 11 Jan, school day 6 after it.",
+        ),
+      ]);
+      expect(around([50, 60])[0]).toContain("not back at 70\u00a0% yet");
+    });
+
+    it("says no return where nothing was lost, and nothing without three points before", () => {
+      expect(around([70, 80, 70])[0]).toMatch(/first 3 after\)\.$/);
+      expect(
+        said([...run("2026-12-16", "practice", [60]), ...run("2027-01-05", "practice", [50, 50])], {
+          calendar: { ...calendar, closures },
+        }),
+      ).toEqual([]);
+    });
+
+    it("takes a school week off for a break, and the time between two years", () => {
+      const years = [
+        { name: "2026", fromOn: "2026-09-08", toOn: "2027-06-18" },
+        { name: "2027", fromOn: "2027-09-07", toOn: "2028-06-16" },
+      ];
+      expect(
+        schoolBreaks({ ...calendar, closures, years }).map(({ name, fromOn, toOn }) => [name, fromOn, toOn]),
+      ).toEqual([
+        ["the winter break", "2026-12-21", "2027-01-03"],
+        ["the time between two school years", "2027-06-19", "2027-09-06"],
+      ]);
+    });
+  });
+});
+
+describe("the outlook", () => {
+  const asked = { criterion, dueOn: "2026-11-06", unit: "percent", today: "2026-10-23" };
+  const figures = (values: number[], due = "2026-11-06") =>
+    fullFigures(run("2026-09-28", "practice", values), { ...target, due });
+
+  it("says one session on the due date, its interval and its chance, in whole percent", () => {
+    const found = outlookOf(figures([30, 42, 40, 38, 52, 50, 47, 58, 55]), asked);
+    expect(found).toEqual({
+      words: expect.stringMatching(
+        /^If it goes on like this, one session on 6 Nov 2026 would fall at about \d+.%, in 8 of 10 cases between \d+ and \d+.%; the chance that it meets 80.% is (below )?\d+.%\.$/,
+      ) as string,
+    });
+  });
+
+  it.each([
+    ["with few points", [30, 40, 50], "2026-11-06", /six points/],
+    ["out of the measure's range", [30, 45, 40, 60, 55, 75, 80, 85, 90], "2026-11-13", /leads out/],
+    ["further ahead than the phase reaches back", [30, 42, 40, 38, 52, 50], "2027-06-01", /further ahead/],
+    ["of a day that is past", [30, 42, 40, 38, 52, 50], "2026-10-01", /past/],
+    ["where every point lies on the line", [30, 40, 50, 60, 70, 80], "2026-10-25", /one line/],
+  ])("is hidden %s, and says why", (_, values, dueOn, why) => {
+    const found = outlookOf(figures(values, dueOn), { ...asked, dueOn });
+    expect(found && "hidden" in found ? found.hidden : found).toMatch(why);
+  });
+
+  it("is not there without a due date", () => {
+    expect(outlookOf(figures([30, 40, 50]), { ...asked, dueOn: null })).toBeNull();
+  });
+});
+
+describe("advice", () => {
+  const behind = fullFigures(
+    [...baseline, ...run("2026-09-28", "practice", [20, 20, 20, 20, 20, 20], {}, 5)],
+    target,
+  );
+  const ask = { key: "behind" as const, taughtOn: null, lastFourFrom: "2026-10-08" };
+
+  it("asks first whether it was taught as planned, and says once it was said so", () => {
+    expect(adviceOf(behind, ask)).toEqual({
+      kind: "change",
+      words:
+        "Six points over three weeks in this phase. Was it taught as planned? If so, it is time to change something.",
+      asksTaught: true,
+    });
+    expect(adviceOf(behind, { ...ask, taughtOn: "2026-10-20" })).toMatchObject({
+      asksTaught: false,
+      words: expect.stringContaining("up to Tue 20 Oct: time to change something") as string,
+    });
+    // Said before the last four points, it says nothing of them.
+    expect(adviceOf(behind, { ...ask, taughtOn: "2026-10-01" })?.asksTaught).toBe(true);
+  });
+
+  it("waits for six points over three weeks, raises where it is ahead, and is quiet otherwise", () => {
+    const short = fullFigures(run("2026-09-28", "practice", [20, 20, 20, 20, 20]), target);
+    expect(adviceOf(short, ask)).toMatchObject({ kind: "wait", asksTaught: false });
+    expect(adviceOf(behind, { ...ask, key: "ahead" })).toMatchObject({ kind: "raise" });
+    for (const key of ["on", "met", "too-few", "no-line"] as const)
+      expect(adviceOf(behind, { ...ask, key })).toBeNull();
+  });
+});
+
+describe("cautions", () => {
+  const of = (points: GoalPoint[], agreements: number[] = []) =>
+    cautionsOf({
+      figures: fullFigures(points, target),
+      ...{ points, agreements, nameOf: (phase: string) => phase, personName: (id: string) => id },
+    });
+
+  it("are none where there is nothing to say", () => {
+    expect(of([...baseline, ...practice], [90, 85])).toEqual([]);
+  });
+
+  it("tell of few points, another observer or setting, few opportunities and poor agreement, three at most", () => {
+    expect(of([...baseline.slice(0, 3), ...practice])).toEqual([
+      "Few points to compare: 3 in the baseline. Five each are wanted.",
+    ]);
+    const other = run("2026-09-28", "practice", [30, 40, 40, 50, 50], { personId: "teo", setting: "hall" });
+    expect(of([...baseline, ...other])).toEqual([
+      "With the phase the observer changed too, from noor to teo: that may be what shows.",
+      "With the phase the setting changed too, from classroom to hall: that may be what shows.",
+    ]);
+    const few = run("2026-09-28", "practice", [25, 50, 50, 50, 75], { denominator: 4 });
+    expect(of([...baseline, ...few], [70, 90, 60])).toEqual([
+      "A point rests on 4 opportunities: one more or less moves it by 25 points.",
+      nbsp("Two observers agreed in 70 % (middle of 3 sessions); 80 % are wanted."),
+    ]);
+    expect(of([...baseline.slice(0, 2), ...other.slice(0, 3)], [10])).toHaveLength(3);
+  });
+});
+
+describe("what carries the result", () => {
+  it("pools counts by person, setting and weekday, the highest first", () => {
+    const points = [
+      ...run("2026-10-05", "p", [60, 80], { personId: "noor", setting: "hall" }, 7),
+      ...run("2026-10-06", "p", [20, 40], { personId: "teo", setting: "hall" }, 7),
+    ];
+    const [person, weekday, ...rest] = carriedBy(points, "percent", (id) => id);
+    expect(person).toEqual({
+      by: "person",
+      shares: [
+        { name: "noor", n: 2, value: 70, words: nbsp("70 % (14\u00a0of\u00a020)") },
+        { name: "teo", n: 2, value: 30, words: nbsp("30 % (6\u00a0of\u00a020)") },
+      ],
+    });
+    expect(weekday?.shares.map(({ name }) => name)).toEqual(["Monday", "Tuesday"]);
+    // All in one setting: nothing to tell apart.
+    expect(rest).toEqual([]);
+  });
+
+  it("gives a mean of sessions where there are no counts", () => {
+    const points = [
+      ...run("2026-10-05", "p", [10, 20], { personId: "noor", numerator: null, denominator: null }, 7),
+      ...run("2026-10-12", "p", [30], { personId: "teo", numerator: null, denominator: null }),
+    ];
+    expect(carriedBy(points, "seconds", (id) => id)[0]?.shares.map(({ words }) => words)).toEqual([
+      "mean of sessions 30\u00a0s",
+      "mean of sessions 15\u00a0s",
+    ]);
+  });
+
+  it("says where independence grows while what is credited stays level, and only there", () => {
+    const measure = {
+      ...{ kind: "supports" as const, levels: ["independent", "verbal"], misses: ["incorrect"] },
+      credited: "verbal",
+    };
+    const growing = (alone: number[]) =>
+      alone.flatMap((independent, at) =>
+        run(dateOfDay(dayNumber("2026-10-01") + 3 * at), "p", [at % 2 ? 70 : 80], {
+          detail: { share: { independent, verbal: 75 - independent } },
+        }),
+      );
+    expect(independenceSentence(measure, growing([10, 20, 20, 30, 40, 50, 60]))).toMatch(
+      /^Independence is growing: what is done at “independent” rises \d+½? points a week, while what is credited \(“verbal” or less help\) stays level\.$/,
+    );
+    expect(independenceSentence(measure, growing([30, 20, 30, 20, 30, 20, 30]))).toBeNull();
+    expect(independenceSentence({ kind: "trials" }, practice)).toBeNull();
+  });
+});

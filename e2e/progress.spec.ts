@@ -1,0 +1,110 @@
+import { execFileSync } from "node:child_process";
+import { readFileSync } from "node:fs";
+import { awake, expect, expectAccessible, margin, signIn, test } from "./site.ts";
+
+const shownDigits = 3;
+
+/** What stands at `comparisons.0.nap` in the output of the command, as the panel shows it. */
+function shownAt(series: unknown, field: string): string {
+  const value = field
+    .split(".")
+    .reduce<unknown>((inner, name) => (inner as Record<string, unknown> | null)?.[name], series);
+  if (value === null || value === undefined) return "none";
+  if (typeof value === "number")
+    return field === "mastery.inWindow" ? String(value) : value.toFixed(shownDigits);
+  return typeof value === "string" ? value : "?";
+}
+
+test("the file of a goal through the figures command gives the numbers on the screen, to the last digit shown", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  // With phases; with counts per time and a joined criterion; with a criterion that is pooled by the day; with few points.
+  for (const [given, number, atLeast] of [
+    ["Wren", "2b", 35],
+    ["Anselm", "3", 25],
+    ["Elowen", "2", 30],
+    ["Lumi", "1", 4],
+  ] as const) {
+    await page.goto(`/students/${site.demo.student(given)}/goals/${site.demo.goal(given, number)}`);
+    await awake(page);
+    await page.getByText("How is this computed?", { exact: true }).click();
+    const link = page.getByRole("link", { name: "points of this goal as a file" });
+    const [download] = await Promise.all([page.waitForEvent("download"), link.click()]);
+    expect(download.suggestedFilename()).toBe(`goal-${number}.csv`);
+    const file = await download.path();
+    const printed = execFileSync(
+      process.execPath,
+      ["--import", "tsx", "cli/figures.ts", "progress", file, "--json"],
+      { encoding: "utf8" },
+    );
+    const [series] = (JSON.parse(printed) as { series: unknown[] }).series;
+    const cells = await page
+      .locator("[data-field]")
+      .evaluateAll((all) => all.map((one) => [one.getAttribute("data-field") ?? "", one.textContent ?? ""]));
+    expect(cells.length, `${given} ${number}`).toBeGreaterThanOrEqual(atLeast);
+    for (const [field = "", shown] of cells)
+      expect(`${given} ${number} ${field} ${shown}`).toBe(
+        `${given} ${number} ${field} ${shownAt(series, field)}`,
+      );
+    expect(readFileSync(file, "utf8")).not.toContain(given);
+  }
+});
+
+test("what changed leads to how it is computed, by keyboard too, and back", async ({ page, site }) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "2b")}`);
+  await awake(page);
+  const says = page.getByRole("region", { name: "What it says" });
+  await expect(says).toContainText(/Since “place-value mat” began: 30.% → 60.%, \+30 points/);
+  const lower = page.locator("#how-compare-1").getByText("NAP, lower end");
+  await expect(lower).toBeHidden();
+  await says.getByRole("link", { name: "how is this computed?" }).last().focus();
+  await page.keyboard.press("Enter");
+  await expect(lower).toBeInViewport();
+  await expectAccessible(page, "how it is computed");
+  await page.goBack();
+  await expect(page).toHaveURL(/goals\/[-\w]+$/);
+  await expect(says).toBeVisible();
+});
+
+test("a decision is written at the chart: nothing typed is lost, a phase line begins, the report has it, it can be taken back", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "4")}`);
+  await awake(page);
+  await expect(page.getByText("Was it taught as planned?")).toBeVisible();
+  await page.getByRole("button", { name: "Yes, it was" }).click();
+  await expect(
+    page.getByText(/said to be taught as planned up to .*: time to change something/),
+  ).toBeVisible();
+  await page.getByText("Write a decision").click();
+  await page.getByLabel(/^Change the instruction/).check();
+  await page.getByLabel("Why").fill("eight weeks without a rise");
+  await page.getByRole("button", { name: "Put it into the report" }).click();
+  await expect(page.getByText("Name the phase.")).toBeVisible();
+  await expect(page.getByLabel("Why")).toHaveValue("eight weeks without a rise");
+  await expectAccessible(page, "a decision with a mistake");
+  await page.getByLabel("Name of the phase").fill("number line");
+  await page.getByRole("button", { name: "Put it into the report" }).click();
+  const decisions = page.getByRole("list", { name: "Decisions" });
+  await expect(decisions).toContainText("decided to change the instruction; “number line” begins.");
+  await expect(margin(page)).toContainText("Eight weeks without a rise");
+  await expect(page.getByText("Nothing has been recorded in this phase yet.").first()).toBeVisible();
+  await decisions.getByRole("link", { name: /number line/ }).click();
+  await page.getByRole("button", { name: "Take it out of the report" }).click();
+  await expect(page.getByText(/Removed by N. Halloran/)).toBeVisible();
+  await expect(margin(page)).not.toContainText("Eight weeks without a rise");
+  await page.getByRole("button", { name: "Put it back" }).click();
+  await expect(margin(page)).toContainText("Eight weeks without a rise");
+});
+
+test("who records and does not lead sees what it says and writes no decision", async ({ page, site }) => {
+  await signIn(page, "teo");
+  await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "4")}`);
+  await expect(page.getByRole("button", { name: "Yes, it was" })).toBeVisible();
+  await expect(page.getByText("Write a decision")).toHaveCount(0);
+});
