@@ -51,6 +51,7 @@ export default [
     route("students/:studentId/report", "routes/report/report.tsx"),
     route("students/:studentId/patterns.csv", "routes/incidents/patterns-csv.ts"),
     route("students/:studentId/goals/:goalId/points.csv", "routes/student/goal-csv.ts"),
+    route("students/:studentId/goals/:goalId/chart.svg", "routes/student/goal-svg.tsx"),
   ]),
 
   route("students/:studentId/goals/:goalId/record", "routes/record/record.tsx"),

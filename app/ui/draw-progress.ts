@@ -1,5 +1,6 @@
 import {
   Chart,
+  Filler,
   LinearScale,
   LineController,
   LineElement,
@@ -9,12 +10,14 @@ import {
   type Plugin,
 } from "chart.js";
 import { labelRows } from "#core/chart/label-rows.ts";
-import type { ChartLine, ProgressChart } from "#core/chart/progress-chart.ts";
-import { figure, plainFigure } from "#core/words/amounts.ts";
+import { aimLabelPlace, type ProgressChart } from "#core/chart/progress-chart.ts";
+import { heightOf } from "#core/chart/value-axis.ts";
+import { plainFigure } from "#core/words/amounts.ts";
+import { styleOfMark, styleOfShape } from "./chart-shapes.tsx";
 
 const family = '"Atkinson Hyperlegible Next Variable", sans-serif';
 Chart.defaults.font.family = family;
-Chart.register(LinearScale, LineController, LineElement, PointElement, ScatterController, Tooltip);
+Chart.register(Filler, LinearScale, LineController, LineElement, PointElement, ScatterController, Tooltip);
 
 interface Colors {
   ink: string;
@@ -22,6 +25,7 @@ interface Colors {
   hair: string;
   data: string;
   aim: string;
+  other: string;
   paper: string;
 }
 
@@ -34,12 +38,26 @@ function themeColors(element: Element): Colors {
     hair: read("--color-base-300"),
     data: read("--data"),
     aim: read("--aim"),
+    other: read("--other"),
     paper: read("--color-base-100"),
   };
 }
 
 const font = (size: number, weight = 400) => `${weight} ${size}px ${family}`;
-const toPoints = ({ from, to }: ChartLine) => [from, to].map(([x, y]) => ({ x, y }));
+/** Values stand on the canvas at their height on the axis, 0 … 1: so the two drawings share one geometry, log axis and all. */
+const placesOn =
+  ({ axis }: ProgressChart) =>
+  (all: readonly (readonly [day: number, value: number])[]) =>
+    all.map(([x, value]) => ({ x, y: heightOf(axis, value) }));
+
+/** The label of data sets whose points tell something. */
+const tellsSomething = "told";
+/** Marks stand just below the foot, where no point is. */
+const markHeight = -0.04;
+/** The room below the foot for them. */
+const lowest = -0.075;
+/** The drawing of the server is so wide, with so much room on either side. */
+const drawn = { width: 800, left: 34, leftOfTimes: 48, right: 78 };
 
 const narrow = (width: number) => width < 520;
 const rowHeight = 14;
@@ -63,6 +81,8 @@ function annotations(chart: ProgressChart, colors: Colors): Plugin<"scatter"> {
     beforeDatasetsDraw({ ctx, chartArea, scales: { x, y }, width }) {
       if (!x || !y) return;
       ctx.save();
+      const high = (value: number) => y.getPixelForValue(heightOf(chart.axis, value));
+      const isShown = (day: number) => chart.fromDay <= day && day <= chart.toDay;
       const rows = phaseRows(ctx, chart, (day) => x.getPixelForValue(day));
       chart.phases.forEach((phase, index) => {
         const left = x.getPixelForValue(phase.day);
@@ -80,7 +100,7 @@ function annotations(chart: ProgressChart, colors: Colors): Plugin<"scatter"> {
       });
       if (chart.criterion !== null) {
         const text = `criterion ${plainFigure(chart.criterion, chart.unit)}`;
-        const at = y.getPixelForValue(chart.criterion);
+        const at = high(chart.criterion);
         ctx.fillStyle = colors.ink;
         ctx.textAlign = narrow(width) ? "right" : "left";
         ctx.fillText(
@@ -90,23 +110,24 @@ function annotations(chart: ProgressChart, colors: Colors): Plugin<"scatter"> {
         );
         ctx.textAlign = "left";
       }
-      if (chart.aim) {
-        const { from, to } = chart.aim;
+      const aim = aimLabelPlace(chart);
+      if (aim && isShown(aim[0])) {
         ctx.fillStyle = colors.aim;
-        ctx.fillText(
-          "aim line",
-          x.getPixelForValue(from[0] + (to[0] - from[0]) * 0.72),
-          y.getPixelForValue(from[1] + (to[1] - from[1]) * 0.72) + 18,
-        );
+        ctx.fillText("aim line", x.getPixelForValue(aim[0]), high(aim[1]) + 18);
+      }
+      ctx.fillStyle = colors.other;
+      for (const { label, points } of chart.others) {
+        const end = points.findLast(({ day }) => isShown(day));
+        if (end) ctx.fillText(label, x.getPixelForValue(end.day) + 8, high(end.value) + 4);
       }
       const last = chart.runs.at(-1)?.at(-1);
-      if (last) {
+      if (last && isShown(last.day)) {
         ctx.font = font(13, 700);
         ctx.fillStyle = colors.data;
         ctx.fillText(
           plainFigure(last.value, chart.unit),
           x.getPixelForValue(last.day) + 10,
-          y.getPixelForValue(last.value) + 4,
+          high(last.value) + 4,
         );
       }
       ctx.restore();
@@ -123,13 +144,38 @@ function roomyTicks(chart: ProgressChart, width: number): number[] {
   return kept;
 }
 
-/** Draws the chart on a canvas in the colors of the theme; a click on a point opens its entry. */
+/** What can be pointed at: its words, and the page it opens. */
+export interface Place {
+  datasetIndex: number;
+  index: number;
+  label: string;
+  page: string | null;
+}
+
+/** Points, then other lines, then marks, as the first data sets of the canvas have them. */
+export function placesOf(chart: ProgressChart): Place[] {
+  const sets: { label: string; page: string | null }[][] = [
+    ...chart.runs,
+    ...chart.others.map(({ points }) => points),
+    chart.marks,
+    chart.met ? [{ label: chart.met.label, page: null }] : [],
+  ];
+  return sets.flatMap((set, datasetIndex) =>
+    set.map(({ label, page }, index) => ({ datasetIndex, index, label, page })),
+  );
+}
+
+/** Draws the chart on a canvas in the colors of the theme; a click on a point opens its page. */
 export function drawProgress(
   canvas: HTMLCanvasElement,
   chart: ProgressChart,
-  onOpen: (entryId: string) => void,
+  onOpen: (page: string) => void,
 ): Chart<"scatter"> {
   const colors = themeColors(canvas);
+  const places = placesOn(chart);
+  const told = placesOf(chart);
+  const placeOf = (datasetIndex: number, index: number) =>
+    told.find((place) => place.datasetIndex === datasetIndex && place.index === index);
   const still = matchMedia("(prefers-reduced-motion: reduce)").matches;
   const plain = {
     type: "scatter" as const,
@@ -137,8 +183,10 @@ export function drawProgress(
     pointRadius: 0,
     pointHitRadius: 0,
     pointHoverRadius: 0,
+    // Points on the edge are whole.
+    clip: 8,
   };
-  const points = chart.runs.flat();
+  const edge = { ...plain, label: "band", borderWidth: 0, order: 6 };
   return new Chart(canvas, {
     type: "scatter",
     plugins: [annotations(chart, colors)],
@@ -146,8 +194,8 @@ export function drawProgress(
       datasets: [
         ...chart.runs.map((run) => ({
           ...plain,
-          label: "points",
-          data: run.map(({ day, value }) => ({ x: day, y: value })),
+          label: tellsSomething,
+          data: places(run.map(({ day, value }) => [day, value])),
           borderColor: colors.data,
           borderWidth: 1.2,
           pointRadius: 4.5,
@@ -156,26 +204,79 @@ export function drawProgress(
           pointBorderWidth: 1.6,
           pointBorderColor: colors.data,
           pointBackgroundColor: run[0]?.baseline ? colors.paper : colors.data,
+          pointStyle: run.map(({ shape }) => styleOfShape(shape)),
           order: 1,
         })),
+        ...chart.others.map((other, index) => ({
+          ...plain,
+          label: tellsSomething,
+          data: places(other.points.map(({ day, value }) => [day, value])),
+          borderColor: colors.other,
+          borderWidth: 1.4,
+          borderDash: index % 2 === 0 ? [3, 3] : [8, 2, 2, 2],
+          ...{ pointRadius: 3.6, pointHoverRadius: 6, pointHitRadius: 10, pointBorderWidth: 1.4 },
+          pointBorderColor: colors.other,
+          pointBackgroundColor: colors.paper,
+          pointStyle: styleOfShape(index + 1),
+          order: 2,
+        })),
+        {
+          ...plain,
+          label: tellsSomething,
+          showLine: false,
+          data: chart.marks.map(({ day }) => ({ x: day, y: markHeight })),
+          ...{ pointRadius: 3.4, pointHoverRadius: 6, pointHitRadius: 10, pointBorderWidth: 1.6 },
+          pointBorderColor: colors.soft,
+          pointBackgroundColor: chart.marks.map(({ kind }) =>
+            kind === "not measured" ? colors.paper : colors.soft,
+          ),
+          pointStyle: chart.marks.map(({ kind }) => styleOfMark[kind]),
+          order: 1,
+        },
+        {
+          ...plain,
+          label: tellsSomething,
+          showLine: false,
+          data: chart.met && chart.criterion !== null ? places([[chart.met.day, chart.criterion]]) : [],
+          ...{ pointRadius: 6, pointHoverRadius: 8, pointHitRadius: 10, pointBorderWidth: 1.6 },
+          pointBorderColor: colors.ink,
+          pointBackgroundColor: "transparent",
+          pointStyle: "rectRot" as const,
+          order: 1,
+        },
         ...chart.trends.map((trend) => ({
           ...plain,
           label: "trend",
-          data: toPoints(trend),
+          data: places([trend.line.from, trend.line.to]),
           borderColor: colors.data,
           borderWidth: 3,
-          order: 2,
+          order: 3,
         })),
+        // Two edges of each band, filled between them.
+        ...chart.trends.flatMap(({ band }) =>
+          band
+            ? [
+                { ...edge, data: places(band.map(([day, low]) => [day, low])) },
+                {
+                  ...edge,
+                  data: places(band.map(([day, , high]) => [day, high])),
+                  fill: "-1",
+                  // An eighth of the color, which is a hex one in both themes.
+                  backgroundColor: `${colors.data}1f`,
+                },
+              ]
+            : [],
+        ),
         ...(chart.aim
           ? [
               {
                 ...plain,
                 label: "aim",
-                data: toPoints(chart.aim),
+                data: places(chart.aimPath),
                 borderColor: colors.aim,
                 borderWidth: 1.6,
                 borderDash: [8, 5],
-                order: 3,
+                order: 4,
               },
             ]
           : []),
@@ -185,11 +286,11 @@ export function drawProgress(
               {
                 ...plain,
                 label: "criterion",
-                data: [chart.fromDay, chart.toDay].map((x) => ({ x, y: chart.criterion ?? 0 })),
+                data: places([chart.fromDay, chart.toDay].map((day) => [day, chart.criterion ?? 0])),
                 borderColor: colors.ink,
                 borderWidth: 1.4,
                 borderDash: [1.5, 4],
-                order: 4,
+                order: 5,
               },
             ]),
       ],
@@ -200,7 +301,7 @@ export function drawProgress(
       maintainAspectRatio: false,
       layout: {
         padding: ({ chart: { ctx, width } }) => {
-          const right = narrow(width) ? 12 : 78;
+          const right = narrow(width) ? 12 : (drawn.right * width) / drawn.width;
           const rows = phaseRows(
             ctx,
             chart,
@@ -211,8 +312,8 @@ export function drawProgress(
       },
       onClick: (_event, elements) => {
         const hit = elements[0];
-        const point = hit && chart.runs[hit.datasetIndex]?.[hit.index];
-        if (point) onOpen(point.entryId);
+        const page = hit && placeOf(hit.datasetIndex, hit.index)?.page;
+        if (page) onOpen(page);
       },
       scales: {
         x: {
@@ -234,35 +335,38 @@ export function drawProgress(
           },
         },
         y: {
-          min: chart.axis.low,
-          max: chart.axis.high,
+          min: lowest,
+          max: 1,
+          // The same room as in the drawing of the server, so that what stands below it stands below its points.
+          afterFit: (axis) => {
+            const { width } = axis.chart;
+            const left = chart.unit === "seconds" ? drawn.leftOfTimes : drawn.left;
+            if (!narrow(width)) axis.width = Math.max(axis.width, (left * width) / drawn.width);
+          },
           afterBuildTicks: (axis) => {
-            axis.ticks = chart.axis.ticks.map(({ value }) => ({ value }));
+            axis.ticks = chart.axis.ticks.map(({ value }) => ({ value: heightOf(chart.axis, value) }));
           },
           border: { display: false },
-          grid: { color: colors.hair },
+          grid: { color: colors.hair, drawTicks: false },
           ticks: {
             autoSkip: false,
             color: colors.ink,
             font: { size: 12 },
             padding: 6,
-            callback: (value) => chart.axis.ticks.find((tick) => tick.value === value)?.label ?? "",
+            callback: (_, index) => chart.axis.ticks[index]?.label ?? "",
           },
         },
       },
       plugins: {
         legend: { display: false },
         tooltip: {
-          filter: ({ dataset }) => dataset.label === "points",
+          filter: ({ dataset }) => dataset.label === tellsSomething,
           displayColors: false,
           backgroundColor: colors.ink,
           titleColor: colors.paper,
           bodyColor: colors.paper,
           callbacks: {
-            label: ({ datasetIndex, dataIndex, parsed }) =>
-              chart.runs[datasetIndex]?.[dataIndex]?.label ??
-              points.find(({ day }) => day === parsed.x)?.label ??
-              figure(parsed.y ?? 0, chart.unit),
+            label: ({ datasetIndex, dataIndex }) => placeOf(datasetIndex, dataIndex)?.label ?? "",
           },
         },
       },

@@ -1,7 +1,7 @@
 import type { Chart } from "chart.js";
 import { useEffect, useRef, useState } from "react";
 import type { ProgressChart } from "#core/chart/progress-chart.ts";
-import { drawProgress } from "./draw-progress.ts";
+import { drawProgress, placesOf } from "./draw-progress.ts";
 
 /** The chart on a canvas: the same geometry as the drawing, with points that tell and open. Arrow keys step through them. */
 export default function ProgressCanvas({
@@ -11,15 +11,15 @@ export default function ProgressCanvas({
 }: {
   chart: ProgressChart;
   description: string;
-  onOpen: (entryId: string) => void;
+  onOpen: (page: string) => void;
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const drawn = useRef<Chart<"scatter"> | null>(null);
   const open = useRef(onOpen);
   const [at, setAt] = useState<number | null>(null);
-  const places = chart.runs.flatMap((run, datasetIndex) =>
-    run.map((point, index) => ({ datasetIndex, index, point })),
-  );
+  const points = chart.runs.flat().length;
+  // Points first, from left to right; what stands beside them after.
+  const places = placesOf(chart);
   useEffect(() => {
     open.current = onOpen;
   });
@@ -29,7 +29,7 @@ export default function ProgressCanvas({
     const scheme = matchMedia("(prefers-color-scheme: dark)");
     const redraw = () => {
       drawn.current?.destroy();
-      drawn.current = drawProgress(element, chart, (entryId) => open.current(entryId));
+      drawn.current = drawProgress(element, chart, (page) => open.current(page));
     };
     redraw();
     void document.fonts.ready.then(() => drawn.current?.update("none"));
@@ -52,25 +52,27 @@ export default function ProgressCanvas({
     setAt(index);
   }
   return (
-    <div className="relative aspect-[800/252] min-h-44 w-full">
+    <div className="relative aspect-[800/262] min-h-44 w-full">
       <canvas
         ref={canvas}
         role="img"
         tabIndex={0}
         aria-label={`${description} Arrow keys step through the points, Enter opens one.`}
         onKeyDown={(event) => {
-          const from = at ?? places.length;
+          const from = at ?? points;
           if (event.key === "ArrowLeft") step(from - 1);
           else if (event.key === "ArrowRight") step(from + 1);
           else if (event.key === "Home") step(0);
-          else if (event.key === "End") step(places.length - 1);
-          else if (event.key === "Enter" && at !== null) onOpen(places[at]?.point.entryId ?? "");
-          else return;
+          else if (event.key === "End") step(points - 1);
+          else if (event.key === "Enter" && at !== null) {
+            const page = places[at]?.page;
+            if (page) onOpen(page);
+          } else return;
           event.preventDefault();
         }}
       />
       <p className="sr-only" role="status">
-        {at === null ? "" : places[at]?.point.label}
+        {at === null ? "" : places[at]?.label}
       </p>
     </div>
   );

@@ -1,6 +1,10 @@
-import type { ChartLine, ProgressChart as Chart } from "#core/chart/progress-chart.ts";
+import { useId } from "react";
+import type { ChartLine, ChartTrend } from "#core/chart/trend-line.ts";
+import { aimLabelPlace, type ProgressChart as Chart } from "#core/chart/progress-chart.ts";
 import { labelRows } from "#core/chart/label-rows.ts";
+import { heightOf } from "#core/chart/value-axis.ts";
 import { plainFigure } from "#core/words/amounts.ts";
+import { Shape, styleOfMark, styleOfShape } from "./chart-shapes.tsx";
 
 const rowHeight = 14;
 const letterWidth = 6.2;
@@ -8,13 +12,14 @@ const letterWidth = 6.2;
 /** The chart as the server draws it: for paper, for the moment before scripts run, and for browsers without them. */
 export function ProgressChartSvg({ chart, description }: { chart: Chart; description: string }) {
   const { axis } = chart;
+  const clip = useId();
   const box = {
     width: 800,
-    height: 252,
+    height: 262,
     left: chart.unit === "seconds" ? 48 : 34,
     right: 78,
     top: 20,
-    bottom: 24,
+    bottom: 34,
   };
   const x = (day: number) =>
     box.left + ((day - chart.fromDay) / (chart.toDay - chart.fromDay)) * (box.width - box.left - box.right);
@@ -22,13 +27,17 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
     chart.phases.map(({ day, label }) => ({ left: x(day) + 6, width: label.length * letterWidth })),
   );
   box.top = 6 + rowHeight * Math.max(1, 1 + Math.max(...rows));
-  const y = (value: number) =>
-    box.height -
-    box.bottom -
-    ((value - axis.low) / (axis.high - axis.low)) * (box.height - box.top - box.bottom);
+  const foot = box.height - box.bottom;
+  const y = (value: number) => foot - heightOf(axis, value) * (foot - box.top);
   const line = ({ from, to }: ChartLine) => ({ x1: x(from[0]), y1: y(from[1]), x2: x(to[0]), y2: y(to[1]) });
+  const places = (all: readonly (readonly [day: number, value: number])[]) =>
+    all.map(([day, value]) => `${x(day)},${y(value)}`).join(" ");
+  const band = (all: NonNullable<ChartTrend["band"]>) =>
+    `${places(all.map(([day, , high]) => [day, high]))} ${places(all.map(([day, low]) => [day, low] as const).reverse())}`;
+  const isShown = (day: number) => chart.fromDay <= day && day <= chart.toDay;
   const last = chart.runs.at(-1)?.at(-1);
   const rightEdge = box.width - box.right;
+  const aimLabel = aimLabelPlace(chart);
   return (
     <svg
       viewBox={`0 0 ${box.width} ${box.height}`}
@@ -36,6 +45,14 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
       role="img"
       aria-label={description}
     >
+      <clipPath id={clip}>
+        <rect
+          x={box.left - 5}
+          y={box.top - 6}
+          width={rightEdge - box.left + 10}
+          height={foot - box.top + 20}
+        />
+      </clipPath>
       {axis.ticks.map(({ value, label }) => (
         <g key={value}>
           <line
@@ -63,7 +80,7 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
               x1={x(day)}
               x2={x(day)}
               y1={3 + rowHeight * (rows[index] ?? 0)}
-              y2={box.height - box.bottom}
+              y2={foot}
               className="stroke-base-content"
               strokeWidth="1"
               strokeDasharray="5 4"
@@ -91,45 +108,97 @@ export function ProgressChartSvg({ chart, description }: { chart: Chart; descrip
           </text>
         </g>
       )}
-      {chart.aim ? (
-        <g>
-          <line {...line(chart.aim)} className="stroke-aim" strokeWidth="1.6" strokeDasharray="8 5" />
-          <text
-            x={x(chart.aim.from[0] + (chart.aim.to[0] - chart.aim.from[0]) * 0.72)}
-            y={y(chart.aim.from[1] + (chart.aim.to[1] - chart.aim.from[1]) * 0.72) + 18}
-            fontSize="11.5"
-            className="fill-aim!"
-          >
-            aim line
-          </text>
-        </g>
-      ) : null}
-      {chart.trends.map((trend, index) => (
-        <line key={index} {...line(trend)} className="stroke-data" strokeWidth="2.8" strokeLinecap="round" />
-      ))}
-      {chart.runs.map((run) => (
-        <g key={run[0]?.entryId}>
+      <g clipPath={`url(#${clip})`}>
+        {chart.trends.map(({ band: all }, index) =>
+          all ? (
+            <polygon key={index} points={band(all)} className="fill-data stroke-none" fillOpacity="0.12" />
+          ) : null,
+        )}
+        {chart.aimPath.length > 0 ? (
           <polyline
-            points={run.map((point) => `${x(point.day)},${y(point.value)}`).join(" ")}
+            points={places(chart.aimPath)}
             fill="none"
-            className="stroke-data"
-            strokeWidth="1.2"
+            className="stroke-aim"
+            strokeWidth="1.6"
+            strokeDasharray="8 5"
           />
-          {run.map((point) => (
-            <circle
-              key={point.entryId}
-              cx={x(point.day)}
-              cy={y(point.value)}
-              r="4.3"
-              className={`stroke-data ${point.baseline ? "fill-base-100" : "fill-data"}`}
-              strokeWidth="1.6"
-            >
-              <title>{point.label}</title>
-            </circle>
-          ))}
-        </g>
-      ))}
-      {last ? (
+        ) : null}
+        {chart.trends.map((trend, index) => (
+          <line
+            key={index}
+            {...line(trend.line)}
+            className="stroke-data"
+            strokeWidth="2.8"
+            strokeLinecap="round"
+          />
+        ))}
+        {chart.others.map((other, index) => (
+          <g key={other.label}>
+            <polyline
+              points={places(other.points.map(({ day, value }) => [day, value]))}
+              fill="none"
+              className="stroke-other"
+              strokeWidth="1.4"
+              strokeDasharray={index % 2 === 0 ? "3 3" : "8 2 2 2"}
+            />
+            {other.points.map(({ page, day, value, label }) => (
+              <Shape
+                key={page}
+                form={styleOfShape(index + 1)}
+                {...{ x: x(day), y: y(value), r: 3.4, title: label }}
+                className="fill-base-100 stroke-other"
+              />
+            ))}
+          </g>
+        ))}
+        {chart.runs.map((run) => (
+          <g key={run[0]?.entryId}>
+            <polyline
+              points={places(run.map(({ day, value }) => [day, value]))}
+              fill="none"
+              className="stroke-data"
+              strokeWidth="1.2"
+            />
+            {run.map((point) => (
+              <Shape
+                key={point.entryId}
+                form={styleOfShape(point.shape)}
+                {...{ x: x(point.day), y: y(point.value), r: 4.3, title: point.label }}
+                className={`stroke-data ${point.baseline ? "fill-base-100" : "fill-data"}`}
+              />
+            ))}
+          </g>
+        ))}
+        {chart.met && chart.criterion !== null ? (
+          <Shape
+            form="rectRot"
+            {...{ x: x(chart.met.day), y: y(chart.criterion), r: 5, title: chart.met.label }}
+            className="fill-none stroke-base-content"
+          />
+        ) : null}
+        {chart.marks.map(({ day, kind, label }) => (
+          <Shape
+            key={`${day} ${label}`}
+            form={styleOfMark[kind]}
+            {...{ x: x(day), y: foot + 8, r: 3, title: label }}
+            className={`stroke-soft ${kind === "not measured" ? "fill-base-100" : "fill-soft"}`}
+          />
+        ))}
+      </g>
+      {aimLabel && isShown(aimLabel[0]) ? (
+        <text x={x(aimLabel[0])} y={y(aimLabel[1]) + 18} fontSize="11.5" className="fill-aim!">
+          aim line
+        </text>
+      ) : null}
+      {chart.others.map(({ label, points }) => {
+        const end = points.findLast(({ day }) => isShown(day));
+        return end ? (
+          <text key={label} x={x(end.day) + 8} y={y(end.value) + 4} fontSize="11.5" className="fill-other!">
+            {label}
+          </text>
+        ) : null;
+      })}
+      {last && isShown(last.day) ? (
         <text
           x={x(last.day) + 10}
           y={y(last.value) + 4}

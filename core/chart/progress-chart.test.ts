@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { dayNumber } from "../progress/day-number.ts";
 import { goalPoints, goalProgress, type GoalSetup } from "../progress/goal-figures.ts";
 import { labelRows } from "./label-rows.ts";
-import { chartDescription, clipToRange, progressChart } from "./progress-chart.ts";
+import { chartDescription, progressChart } from "./progress-chart.ts";
+import { clipToRange } from "./trend-line.ts";
 
 const setup: GoalSetup = {
   measure: { kind: "trials" },
@@ -62,7 +63,7 @@ describe("progressChart", () => {
 
   it("draws a trend for a phase of instruction, none for the baseline", () => {
     expect(chart?.trends.length).toBe(1);
-    expect(chart?.trends[0]?.from[0]).toBe(dayNumber("2026-10-02"));
+    expect(chart?.trends[0]?.line.from[0]).toBe(dayNumber("2026-10-02"));
   });
 
   it("ends the aim line at the due date on the criterion", () => {

@@ -2,24 +2,39 @@ import { groupBy } from "../group-by.ts";
 import { baselinePhase, type Progress } from "../progress/progress.ts";
 import { dateOfDay, dayNumber } from "../progress/day-number.ts";
 import type { GoalPhase, GoalPoint, GoalSetup } from "../progress/goal-figures.ts";
-import { theilSen } from "../progress/theil-sen.ts";
-import { dateWithYear, monthName, shortDate } from "../words/dates.ts";
+import type { DateSpan } from "../schedule/calendar.ts";
+import { dateWithYear, shortDate } from "../words/dates.ts";
 import { unitOf } from "../measures/measure.ts";
 import { figure } from "../words/amounts.ts";
 import { counts } from "../words/numbers.ts";
-import { type ValueAxis, valueAxis } from "./value-axis.ts";
+import { type TimeTick, timeTicks } from "./time-axis.ts";
+import { type ChartLine, type ChartTrend, trendLine } from "./trend-line.ts";
+import { logAxis, type ValueAxis, valueAxis } from "./value-axis.ts";
 
 export interface ChartPoint {
   day: number;
   value: number;
   baseline: boolean;
   entryId: string;
+  /** Its own page, below the student's. */
+  page: string;
   label: string;
+  /** Which of the chart's `shapes` it has; 0 where there are none. */
+  shape: number;
 }
 
-export interface ChartLine {
-  from: [day: number, value: number];
-  to: [day: number, value: number];
+/** Something beside the points, at the foot of the chart. */
+export interface ChartMark {
+  day: number;
+  kind: "absent" | "not measured" | "note" | "decision";
+  label: string;
+  page: string | null;
+}
+
+/** Another line beside that of the points: errors, or what one rater gave. */
+export interface OtherLine {
+  label: string;
+  points: { day: number; value: number; label: string; page: string }[];
 }
 
 /** A chart in the units of the data (days and the unit of the measure), so that the drawing on paper and on screen is the same. */
@@ -28,25 +43,35 @@ export interface ProgressChart {
   toDay: number;
   axis: ValueAxis;
   unit: string;
-  /** Points joined by a line: one run for each phase, since no line is drawn across a change. */
+  /** Points joined by a line: none is drawn across a change of phase, a break of school, or a day on which nothing was measured. */
   runs: ChartPoint[][];
   phases: { day: number; label: string; line: boolean }[];
-  trends: ChartLine[];
+  trends: ChartTrend[];
   aim: ChartLine | null;
+  /** The aim line as it runs on the axis: bent where that is a log one. */
+  aimPath: [day: number, value: number][];
   criterion: number | null;
   dueDay: number | null;
-  ticks: { day: number; label: string }[];
+  /** The first day on which the criterion was reached. */
+  met: { day: number; label: string } | null;
+  ticks: TimeTick[];
+  marks: ChartMark[];
+  /** The levels of help that points were taken with, each a shape of its own; empty where it is one only. */
+  shapes: string[];
+  others: OtherLine[];
 }
 
-function monthTicks(fromDay: number, toDay: number): { day: number; label: string }[] {
-  const ticks = [{ day: fromDay, label: shortDate(dateOfDay(fromDay)).slice(4) }];
-  const room = (toDay - fromDay) / 14;
-  for (let day = fromDay + 1; day <= toDay; day += 1) {
-    const date = dateOfDay(day);
-    if (date.endsWith("-01") && day - (ticks.at(-1)?.day ?? 0) > room)
-      ticks.push({ day, label: monthName(date) });
-  }
-  return ticks;
+/** What a chart shows beside the points. */
+export interface ChartMore {
+  /** Breaks of school, over which no line runs. */
+  breaks?: readonly DateSpan[];
+  marks?: readonly ChartMark[];
+  others?: readonly OtherLine[];
+  /** The level of help of an entry, where that is not the measure itself. */
+  helpOf?: (entryId: string) => string | null;
+  /** What else has to fit, so that goals of a kind can be compared. */
+  alike?: readonly number[];
+  scale?: ValueAxis["scale"];
 }
 
 function phaseMarks(phases: readonly GoalPhase[], fromDay: number, toDay: number) {
@@ -57,7 +82,12 @@ function phaseMarks(phases: readonly GoalPhase[], fromDay: number, toDay: number
     .map((phase, index) => ({ day: Math.max(phase.day, fromDay), label: phase.label, line: index > 0 }));
 }
 
-function chartPoint({ date, value, phase, entry }: GoalPoint, unit: string): ChartPoint {
+function chartPoint(
+  { date, value, phase, entry }: GoalPoint,
+  unit: string,
+  help: string | null,
+  shapes: readonly string[],
+): ChartPoint {
   const said =
     entry.numerator !== null && entry.denominator !== null
       ? `, ${counts(entry.numerator, entry.denominator)}`
@@ -67,14 +97,50 @@ function chartPoint({ date, value, phase, entry }: GoalPoint, unit: string): Cha
     value,
     baseline: phase === baselinePhase,
     entryId: entry.entryId,
-    label: `${shortDate(date)}: ${figure(value, unit)}${said}`,
+    page: `entries/${entry.entryId}`,
+    label: `${shortDate(date)}: ${figure(value, unit)}${said}${help && shapes.length > 0 ? `, ${help}` : ""}`,
+    shape: Math.max(0, shapes.indexOf(help ?? "")),
   };
+}
+
+/** Parts points where a phase changes, school had a break, or a day between them was not measured. */
+function inRuns(points: readonly GoalPoint[], more: ChartMore): GoalPoint[][] {
+  const breaks = (more.breaks ?? []).map(({ fromOn, toOn }) => [dayNumber(fromOn), dayNumber(toOn)] as const);
+  const silent = (more.marks ?? []).filter(({ kind }) => kind === "absent" || kind === "not measured");
+  const isParted = (before: GoalPoint, after: GoalPoint) => {
+    const [from, to] = [dayNumber(before.date), dayNumber(after.date)];
+    return (
+      before.phase !== after.phase ||
+      breaks.some(([first, last]) => from < first && last < to) ||
+      silent.some(({ day }) => from < day && day < to)
+    );
+  };
+  const runs: GoalPoint[][] = [];
+  for (const point of points) {
+    const last = runs.at(-1)?.at(-1);
+    if (last && !isParted(last, point)) runs.at(-1)?.push(point);
+    else runs.push([point]);
+  }
+  return runs;
+}
+
+const aimSteps = 24;
+
+/** The aim line as points: two, or so many that it bends as a log axis bends it. */
+function pathOfAim(aim: Progress["aim"], isLog: boolean): [number, number][] {
+  if (!aim) return [];
+  const [from, to] = [dayNumber(aim.from), dayNumber(aim.to)];
+  const steps = isLog ? aimSteps : 1;
+  return Array.from({ length: steps + 1 }, (_, at) => {
+    const day = from + ((to - from) * at) / steps;
+    return [day, aim.fromValue + ((aim.toValue - aim.fromValue) * at) / steps];
+  });
 }
 
 /**
  * The geometry of a goal's chart after the conventions of single-case graphs: time on x to scale, 0 to 100 for
- * percentages, a line joining the points within a phase and none across a change, a trend line for each phase of
- * instruction with at least three points, aim line and criterion apart from the data.
+ * percentages, a line joining the points within a phase and none across a change, a gap or a break, a trend line with its band for
+ * each phase of instruction with at least three points, aim line and criterion apart from the data.
  *
  * @returns null when there is nothing to draw: neither a measured point nor an aim line
  */
@@ -82,6 +148,7 @@ export function progressChart(
   setup: GoalSetup,
   points: readonly GoalPoint[],
   figures: Progress,
+  more: ChartMore = {},
 ): ProgressChart | null {
   const firstDate = points[0]?.date ?? figures.aim?.from;
   const lastDate = points.at(-1)?.date ?? figures.aim?.to;
@@ -94,55 +161,68 @@ export function progressChart(
   const fromDay = firstDay - pad;
   const toDay = lastDay + pad;
 
-  const runs = [...groupBy(points, (point) => point.phase).values()].map((run) =>
-    run.map((point) => chartPoint(point, unit)),
-  );
-  const axis = valueAxis(
-    [
-      ...points.map((point) => point.value),
-      ...(setup.criterion ? [setup.criterion.value] : []),
-      ...(figures.aim ? [figures.aim.fromValue, figures.aim.toValue] : []),
-    ],
-    unit,
-  );
-  const trends = runs.flatMap((run) => {
-    const trend =
-      run.length >= 3 && !run[0]?.baseline
-        ? theilSen(run.map(({ day, value }) => ({ x: day, y: value })))
-        : null;
-    const [start, end] = [run[0]?.day ?? 0, run.at(-1)?.day ?? 0];
-    const at = (day: number): [number, number] => [day, trend ? trend.intercept + trend.slope * day : 0];
-    return trend ? [clipToRange({ from: at(start), to: at(end) }, axis.low, axis.high)] : [];
-  });
+  const others = more.others ?? [];
+  const drawn = [
+    ...points.map((point) => point.value),
+    ...others.flatMap((other) => other.points.map(({ value }) => value)),
+    ...(setup.criterion ? [setup.criterion.value] : []),
+    ...(figures.aim ? [figures.aim.fromValue, figures.aim.toValue] : []),
+  ];
+  const axis =
+    (more.scale === "log" ? logAxis(drawn) : null) ?? valueAxis([...drawn, ...(more.alike ?? [])], unit);
+  const helpOf = more.helpOf ?? (() => null);
+  const helps = [...new Set(points.flatMap(({ entry }) => helpOf(entry.entryId) ?? []))];
+  // Points without a level are circles, as the first level is.
+  const shapes = helps.length > 1 || points.some(({ entry }) => !helpOf(entry.entryId)) ? helps : [];
+  const shown = (point: GoalPoint) => chartPoint(point, unit, helpOf(point.entry.entryId), shapes);
+  const metOn = figures.mastery?.on ?? null;
   return {
-    fromDay,
-    toDay,
-    axis,
-    unit,
-    runs,
+    ...{ fromDay, toDay, axis, unit, dueDay },
+    runs: inRuns(points, more).map((run) => run.map(shown)),
     phases: phaseMarks(setup.phases, fromDay, toDay),
-    trends,
+    trends: [...groupBy(points, ({ phase }) => phase)].flatMap(([phase, ofPhase]) =>
+      phase === baselinePhase
+        ? []
+        : (trendLine(
+            ofPhase.map(({ date, value }) => ({ day: dayNumber(date), value })),
+            axis,
+          ) ?? []),
+    ),
     aim: figures.aim && {
       from: [dayNumber(figures.aim.from), figures.aim.fromValue],
       to: [dayNumber(figures.aim.to), figures.aim.toValue],
     },
+    aimPath: pathOfAim(figures.aim, axis.scale === "log"),
     criterion: setup.criterion?.value ?? null,
-    dueDay,
-    ticks: monthTicks(fromDay, toDay),
+    met: metOn === null ? null : { day: dayNumber(metOn), label: `Criterion reached on ${shortDate(metOn)}` },
+    ticks: timeTicks(fromDay, toDay),
+    marks: (more.marks ?? []).filter(({ day }) => fromDay <= day && day <= toDay),
+    shapes,
+    others: [...others],
   };
 }
 
-/** The part of a line that lies within the measure's range: a trend at 104 % is not drawn. */
-export function clipToRange(line: ChartLine, low: number, high: number): ChartLine {
-  const [x0, y0] = line.from;
-  const [x1, y1] = line.to;
-  const clip = ([x, y]: [number, number]): [number, number] => {
-    const bounded = Math.min(high, Math.max(low, y));
-    return y === bounded || y1 === y0
-      ? [x, bounded]
-      : [x0 + ((bounded - y0) * (x1 - x0)) / (y1 - y0), bounded];
+/** Where the aim line is named: at 72 of its hundred parts. */
+export function aimLabelPlace({ aim }: ProgressChart): [day: number, value: number] | null {
+  const share = 0.72;
+  return (
+    aim && [aim.from[0] + (aim.to[0] - aim.from[0]) * share, aim.from[1] + (aim.to[1] - aim.from[1]) * share]
+  );
+}
+
+/** The same chart over a part of its time: what lies outside is cut off where it is drawn. */
+export function zoomed(chart: ProgressChart, fromDay: number, toDay: number): ProgressChart {
+  const before = chart.phases.filter(({ day }) => day <= fromDay).at(-1);
+  return {
+    ...chart,
+    ...{ fromDay, toDay },
+    ticks: timeTicks(fromDay, toDay),
+    phases: [
+      ...(before ? [{ ...before, day: fromDay, line: false }] : []),
+      ...chart.phases.filter(({ day }) => fromDay < day && day <= toDay),
+    ],
+    marks: chart.marks.filter(({ day }) => fromDay <= day && day <= toDay),
   };
-  return { from: clip(line.from), to: clip(line.to) };
 }
 
 /** The chart in words, for those who do not see it. */
@@ -156,5 +236,6 @@ export function chartDescription(points: readonly GoalPoint[], chart: ProgressCh
     : "";
   const criterion = chart.criterion === null ? "" : ` The criterion is ${said(chart.criterion)}.`;
   if (!first || !last) return `No points yet.${criterion}${aim}`;
-  return `${points.length} points from ${shortDate(first.date)} to ${shortDate(last.date)}, lowest ${said(Math.min(...values))}, highest ${said(Math.max(...values))}, last ${said(last.value)}.${criterion}${aim}`;
+  const met = chart.met ? ` ${chart.met.label}.` : "";
+  return `${points.length} points from ${shortDate(first.date)} to ${shortDate(last.date)}, lowest ${said(Math.min(...values))}, highest ${said(Math.max(...values))}, last ${said(last.value)}.${criterion}${aim}${met}`;
 }

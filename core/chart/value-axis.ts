@@ -1,6 +1,8 @@
 import { lengthOfTime, number } from "../words/amounts.ts";
 
 export interface ValueAxis {
+  /** On a log axis equal factors are equal heights: for a count per time that multiplies. */
+  scale: "linear" | "log";
   low: number;
   high: number;
   ticks: { value: number; label: string }[];
@@ -34,6 +36,7 @@ export function valueAxis(values: readonly number[], unit: string): ValueAxis {
   const label = (value: number) =>
     unit === "seconds" ? (value === 0 ? "0" : lengthOfTime(value)) : number(value);
   return {
+    scale: "linear",
     low: 0,
     high,
     ticks: Array.from({ length: Math.round(high / step) + 1 }, (_, index) => ({
@@ -41,4 +44,37 @@ export function valueAxis(values: readonly number[], unit: string): ValueAxis {
       label: label(index * step),
     })),
   };
+}
+
+/** Beyond so many decades only the powers of ten are marked. */
+const mostDecades = 2;
+
+/**
+ * An upright axis of equal factors, from the power of ten below everything drawn to the one above.
+ *
+ * @param values everything that has to fit; those not above 0 have no place on it
+ * @returns null where nothing is above 0
+ */
+export function logAxis(values: readonly number[]): ValueAxis | null {
+  const above = values.filter((value) => value > 0);
+  if (above.length === 0) return null;
+  const first = Math.floor(Math.log10(Math.min(...above)));
+  const last = Math.max(first + 1, Math.ceil(Math.log10(Math.max(...above))));
+  const between = last - first <= mostDecades ? [1, 2, 5] : [1];
+  const values10 = Array.from({ length: last - first }, (_, at) =>
+    between.map((factor) => factor * 10 ** (first + at)),
+  ).flat();
+  return {
+    ...{ scale: "log", low: 10 ** first, high: 10 ** last },
+    ticks: [...values10, 10 ** last].map((value) => ({ value, label: String(Number(value.toPrecision(1))) })),
+  };
+}
+
+/** How high a value stands: 0 at the foot of the axis, 1 at its top; what lies beyond stands at its end. */
+export function heightOf({ scale, low, high }: ValueAxis, value: number): number {
+  const share =
+    scale === "linear"
+      ? (value - low) / (high - low)
+      : Math.log(Math.max(value, low) / low) / Math.log(high / low);
+  return Math.min(1, Math.max(0, share));
 }

@@ -8,6 +8,10 @@ import type { SupportsMeasure, SupportsEntry, observed } from "./supports-schema
 
 export type { SupportsMeasure, SupportsEntry } from "./supports-schema.ts";
 
+/** The misses that are opportunities: all of them unless the goal says otherwise. */
+export const countedMisses = ({ countMisses, misses }: Pick<SupportsMeasure, "countMisses" | "misses">) =>
+  countMisses ?? misses;
+
 const at = (counts: Record<string, number>, key: string) =>
   Object.hasOwn(counts, key) ? (counts[key] ?? 0) : 0;
 
@@ -28,10 +32,9 @@ export function scoreSupports(measure: SupportsMeasure, { counts }: z.infer<type
   const unknown = Object.keys(counts).find((key) => !isMark(measure, key));
   if (unknown !== undefined)
     return refused("counts", `“${unknown}” is neither a prompt level nor a miss of this goal.`);
-  const countedMisses = measure.countMisses ?? measure.misses;
   const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
   if (all === 0) return refused("counts", "There were no opportunities: nothing measured is nothing stored.");
-  const counted = [...measure.levels, ...countedMisses];
+  const counted = [...measure.levels, ...countedMisses(measure)];
   const denominator = counted.reduce((sum, key) => sum + at(counts, key), 0);
   if (denominator === 0)
     return scored(null, "percent", {

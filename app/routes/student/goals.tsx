@@ -4,12 +4,8 @@ import { enter } from "#server/access/enter.ts";
 import { isId, notFound } from "#server/access/visit.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
-import { listDue } from "#server/db/due.ts";
-import { listDecisions } from "#server/db/decisions.ts";
-import { findEntry, listGoalEntries } from "#server/db/entry-lists.ts";
+import { findEntry } from "#server/db/entry-lists.ts";
 import { schoolNow } from "#server/db/school-time.ts";
-import { listCircle, listRenamedParts } from "#server/db/goals.ts";
-import { listObservedTwice } from "#server/db/second-observations.ts";
 import { listGoals } from "#server/db/students.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
@@ -20,7 +16,7 @@ import { EmptyState } from "#app/ui/empty-state.tsx";
 import { SparkLine } from "#app/ui/spark-line.tsx";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
 import { decide } from "./decide.server.ts";
-import { openGoal } from "./open-goal.server.ts";
+import { readOpenGoal } from "./read-open-goal.server.ts";
 import { OpenGoalSection } from "./open-goal.tsx";
 import type { Route } from "./+types/goals";
 
@@ -40,6 +36,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     );
     const wanted = params.goalId;
     const open = wanted ? (goals.find((goal) => goal.goalId === wanted) ?? notFound()) : goals[0];
+    const scale = new URL(request.url).searchParams.get("axis") === "log" ? "log" : "linear";
     const removedId = new URL(request.url).searchParams.get("removed");
     const removed = isId(removedId) ? await findEntry(visit, params.studentId, removedId) : null;
     const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
@@ -48,20 +45,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       ...{ today, decisionId: newId(), phaseId: newId() },
       mayRecord: may(visit.person, "entry.record", { part: visit.part }),
       mayEdit: may(visit.person, "goal.edit", { part: visit.part }),
-      open: open
-        ? openGoal(open, await listGoalEntries(visit, open.goalId), {
-            ...{ today, calendar, goals },
-            decisions: await listDecisions(visit, params.studentId),
-            twice: await listObservedTwice(visit, open.goalId),
-            renamed: await listRenamedParts(visit, open.goalId),
-            due:
-              (await listDue(visit, calendar, today)).find(({ goalId }) => goalId === open.goalId)?.due ??
-              null,
-            measuredBy:
-              (await listCircle(visit, params.studentId)).find(({ personId }) => personId === open.measuredBy)
-                ?.name ?? null,
-          })
-        : null,
+      open: open ? await readOpenGoal(visit, open, goals, { today, calendar, scale }) : null,
       goals: goals.map(({ goalId, number, title, measure, parentId, ended, setup, summary }) => ({
         goalId,
         number,

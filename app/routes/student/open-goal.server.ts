@@ -1,10 +1,10 @@
 import type { Decision } from "#server/db/decisions.ts";
 import type { GoalDue } from "#server/db/due.ts";
 import { figuresOf } from "#server/db/entry-lists.ts";
+import type { NotMeasured } from "#server/db/not-measured.ts";
 import type { Entry, Goal } from "#server/db/rows.ts";
 import type { ObservedTwice } from "#server/db/second-observations.ts";
 import { compareObservers } from "#core/agreement/compare-observers.ts";
-import { chartDescription, progressChart } from "#core/chart/progress-chart.ts";
 import { countedPurposes } from "#core/criteria/criterion.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { propose } from "#core/goal-wording/propose.ts";
@@ -19,6 +19,7 @@ import { dueWords } from "#core/schedule/due-data.ts";
 import { scheduleWords } from "#core/schedule/schedule.ts";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
 import { percent } from "#core/words/numbers.ts";
+import { goalChart } from "./goal-chart.server.ts";
 import { goalSays } from "./goal-says.server.ts";
 
 /** Everything the page of one goal shows, computed. */
@@ -30,6 +31,9 @@ export function openGoal(
     renamed: ReadonlyMap<string, string>;
     calendar: SchoolCalendar;
     decisions: readonly Decision[];
+    absences: readonly string[];
+    notMeasured: readonly NotMeasured[];
+    scale: "linear" | "log";
     measuredBy: string | null;
     due: GoalDue["due"] | null;
     today: string;
@@ -41,7 +45,14 @@ export function openGoal(
   const points = goalPoints(setup, figuresOf(goal, entries));
   const figures = goalFullFigures(setup, points);
   const last = entries.find((entry) => entry.entryId === points.at(-1)?.entry.entryId);
-  const chart = progressChart(setup, points, figures);
+  const decisions = more.decisions.filter((one) => one.goalId === goal.goalId && one.removed === null);
+  const { chart, shares, description } = goalChart(goal, {
+    ...{ points, figures, entries, goals: more.goals, scale: more.scale },
+    beside: {
+      ...{ calendar: more.calendar, absences: more.absences, decisions },
+      notMeasured: more.notMeasured.filter(({ goalId }) => goalId === goal.goalId),
+    },
+  });
   const phase = setup.phases.find((one) => one.phaseId === figures.currentPhase);
   const phaseNames = new Map(
     setup.phases.map((one) => [one.isBaseline ? "baseline" : one.phaseId, one.name]),
@@ -59,7 +70,7 @@ export function openGoal(
     says: goalSays(goal, {
       ...{ points, figures, entries, key: standing.key },
       ...{ calendar: more.calendar, today: more.today, twice: more.twice },
-      decisions: more.decisions.filter((one) => one.goalId === goal.goalId && one.removed === null),
+      decisions,
     }),
     latest: latestFigure(
       points,
@@ -68,7 +79,10 @@ export function openGoal(
       phase && setup.phases.length > 1 ? phase.name : null,
       unitOf(goal.measure),
     ),
-    chart,
+    ...{ chart, shares, description },
+    // A count per time that multiplies lies straight on an axis of equal factors.
+    mayBeLog: unitOf(goal.measure).startsWith("per ") && points.every(({ value }) => value > 0),
+    scale: chart?.axis.scale ?? "linear",
     strategy: goal.strategy,
     facts: [
       kindOf(goal.measure).name,
@@ -92,7 +106,6 @@ export function openGoal(
         ? (compareObservers(measure, first, second)?.said ?? "recorded in different ways")
         : "not compared yet: nothing of the first observer belongs to it",
     })),
-    description: chart ? chartDescription(points, chart) : "",
     rows: [...entries].reverse().map((entry) => ({
       entryId: entry.entryId,
       date: shortDate(entry.on),

@@ -192,9 +192,23 @@ export function OpenGoalSection({
         <div className="mt-2">
           <GoalChart
             chart={goal.chart}
+            shares={goal.shares}
             description={goal.description}
-            onOpen={(entryId) => void navigate(`/students/${studentId}/entries/${entryId}`)}
+            studentId={studentId}
+            files={{ path, name: goal.says.file }}
+            onOpen={(page) => void navigate(`/students/${studentId}/${page}`)}
           />
+          {goal.mayBeLog ? (
+            <p className="no-print text-fine">
+              <Link
+                className="link text-soft"
+                to={goal.scale === "log" ? path : `${path}?axis=log`}
+                preventScrollReset
+              >
+                {goal.scale === "log" ? "Equal steps on the axis" : "Equal factors on the axis (log)"}
+              </Link>
+            </p>
+          ) : null}
         </div>
       ) : (
         <p className="my-6 ml-[3.4rem] font-serif text-soft">

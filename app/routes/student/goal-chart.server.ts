@@ -1,0 +1,151 @@
+import type { Decision } from "#server/db/decisions.ts";
+import type { NotMeasured } from "#server/db/not-measured.ts";
+import type { Entry, Goal } from "#server/db/rows.ts";
+import {
+  chartDescription,
+  type ChartMark,
+  type ChartMore,
+  type OtherLine,
+  type ProgressChart,
+  progressChart,
+} from "#core/chart/progress-chart.ts";
+import { type ShareStack, shareStack } from "#core/chart/share-stack.ts";
+import { groupBy } from "#core/group-by.ts";
+import { unitOf } from "#core/measures/measure.ts";
+import { dayNumber } from "#core/progress/day-number.ts";
+import type { GoalPoint } from "#core/progress/goal-figures.ts";
+import type { Progress } from "#core/progress/progress.ts";
+import { decisionLine } from "#core/report/decision-line.ts";
+import { notMeasuredLine } from "#core/report/entry-line.ts";
+import { schoolBreaks } from "#core/schedule/breaks.ts";
+import type { SchoolCalendar } from "#core/schedule/calendar.ts";
+import { figure } from "#core/words/amounts.ts";
+import { shortDate } from "#core/words/dates.ts";
+
+/** What stands at the foot of a goal's chart, and between its points. */
+export interface Beside {
+  calendar: SchoolCalendar;
+  /** `YYYY-MM-DD` */
+  absences: readonly string[];
+  /** Of this goal. */
+  notMeasured: readonly NotMeasured[];
+  /** Of this goal, none that was removed. */
+  decisions: readonly Decision[];
+}
+
+const longest = 160;
+const shortened = (text: string) => (text.length > longest ? `${text.slice(0, longest)} …` : text);
+
+function marksOf(goal: Goal, entries: readonly Entry[], beside: Beside): ChartMark[] {
+  return [
+    ...beside.absences.map((date) => ({
+      ...{ day: dayNumber(date), kind: "absent" as const, page: null },
+      label: `${shortDate(date)}: absent`,
+    })),
+    ...beside.notMeasured.map(({ noteId, on, reason, note }) => {
+      const said = notMeasuredLine(goal.title, reason, note);
+      return {
+        ...{ day: dayNumber(on), kind: "not measured" as const, page: `not-measured/${noteId}` },
+        label: shortened(`${shortDate(on)}: ${said.sentence} ${said.note ?? ""}`),
+      };
+    }),
+    ...entries.flatMap(({ entryId, on, note }) =>
+      note
+        ? [
+            {
+              ...{ day: dayNumber(on), kind: "note" as const, page: `entries/${entryId}` },
+              label: shortened(`${shortDate(on)}: ${note}`),
+            },
+          ]
+        : [],
+    ),
+    ...beside.decisions.map(({ decisionId, on, ...decision }) => {
+      const said = decisionLine(goal.title, decision);
+      return {
+        ...{ day: dayNumber(on), kind: "decision" as const, page: `decisions/${decisionId}` },
+        label: shortened(`${shortDate(on)}: ${said.sentence} ${said.note ?? ""}`),
+      };
+    }),
+  ];
+}
+
+/** Errors beside what was correct, and each rater's own line: readings of the same work that are never one number. */
+function othersOf({ measure }: Goal, points: readonly GoalPoint[], entries: readonly Entry[]): OtherLine[] {
+  const place = ({ date, entry }: GoalPoint, value: number, what: string) => ({
+    ...{ day: dayNumber(date), value, page: `entries/${entry.entryId}` },
+    label: `${shortDate(date)}: ${what} ${figure(value, unitOf(measure))}`,
+  });
+  if (measure.kind === "fluency") {
+    const errors = points.flatMap((point) => {
+      const value = point.entry.detail?.["errorsPerMinute"];
+      return typeof value === "number" ? [place(point, value, "errors")] : [];
+    });
+    return errors.length > 0 ? [{ label: "errors", points: errors }] : [];
+  }
+  if (measure.kind !== "rubric") return [];
+  const raterOf = new Map(
+    entries.flatMap(({ entryId, entry, observer }) =>
+      entry.kind === "rubric" ? [[entryId, entry.rater ?? observer] as const] : [],
+    ),
+  );
+  const raters = [...groupBy(points, ({ entry }) => raterOf.get(entry.entryId) ?? "")];
+  return raters.length < 2
+    ? []
+    : raters.map(([rater, own]) => ({
+        label: rater,
+        points: own.map((point) => place(point, point.value, rater)),
+      }));
+}
+
+/** A chart is made as high as a like one of the same student, unless that would press it flat. */
+const mostStretch = 3;
+
+function alikeValues(goal: Goal, goals: readonly Goal[], points: readonly GoalPoint[]): number[] {
+  const unit = unitOf(goal.measure);
+  const own = Math.max(...points.map(({ value }) => value), goal.setup.criterion?.value ?? 0);
+  return goals
+    .filter((other) => other.goalId !== goal.goalId && unitOf(other.measure) === unit)
+    .flatMap(({ setup, summary }) => [
+      ...(setup.criterion ? [setup.criterion.value] : []),
+      ...(summary?.recent.map(({ value }) => value) ?? []),
+    ])
+    .filter((value) => value <= mostStretch * own);
+}
+
+/** The chart of a goal with everything that stands in it. */
+export function goalChart(
+  goal: Goal,
+  {
+    points,
+    figures,
+    entries,
+    goals,
+    beside,
+    scale,
+  }: {
+    points: readonly GoalPoint[];
+    figures: Progress;
+    entries: readonly Entry[];
+    goals: readonly Goal[];
+    beside: Beside;
+    scale: NonNullable<ChartMore["scale"]>;
+  },
+): { chart: ProgressChart | null; shares: ShareStack | null; description: string } {
+  const { measure, setup } = goal;
+  const helps = new Map(
+    entries.flatMap(({ entryId, circumstances: { support } }) => (support ? [[entryId, support]] : [])),
+  );
+  const chart = progressChart(setup, points, figures, {
+    scale,
+    breaks: schoolBreaks(beside.calendar),
+    marks: marksOf(goal, entries, beside),
+    others: othersOf(goal, points, entries),
+    helpOf: (entryId) => helps.get(entryId) ?? null,
+    alike: alikeValues(goal, goals, points),
+  });
+  return {
+    chart,
+    shares: measure.kind === "supports" ? shareStack(measure, points) : null,
+    description: chart ? chartDescription(points, chart) : "",
+  };
+}

@@ -1,0 +1,36 @@
+import type { Visit } from "#server/access/visit.ts";
+import { listDecisions } from "#server/db/decisions.ts";
+import { listDue } from "#server/db/due.ts";
+import { listGoalEntries } from "#server/db/entry-lists.ts";
+import { listCircle, listRenamedParts } from "#server/db/goals.ts";
+import { listNotMeasured } from "#server/db/not-measured.ts";
+import type { Goal } from "#server/db/rows.ts";
+import { listObservedTwice } from "#server/db/second-observations.ts";
+import { listAbsences } from "#server/db/students.ts";
+import type { SchoolCalendar } from "#core/schedule/calendar.ts";
+import { type OpenGoal, openGoal } from "./open-goal.server.ts";
+
+/** So many of the latest that were not measured stand in a chart. */
+const mostNotMeasured = 400;
+
+/** Reads what the page of one goal shows. */
+export async function readOpenGoal(
+  visit: Visit,
+  goal: Goal,
+  goals: readonly Goal[],
+  { today, calendar, scale }: { today: string; calendar: SchoolCalendar; scale: "linear" | "log" },
+): Promise<OpenGoal> {
+  const { studentId, goalId } = goal;
+  const due = await listDue(visit, calendar, today);
+  const circle = await listCircle(visit, studentId);
+  return openGoal(goal, await listGoalEntries(visit, goalId), {
+    ...{ today, calendar, goals, scale },
+    decisions: await listDecisions(visit, studentId),
+    absences: await listAbsences(visit, studentId),
+    notMeasured: await listNotMeasured(visit, studentId, { limit: mostNotMeasured }),
+    twice: await listObservedTwice(visit, goalId),
+    renamed: await listRenamedParts(visit, goalId),
+    due: due.find((one) => one.goalId === goalId)?.due ?? null,
+    measuredBy: circle.find(({ personId }) => personId === goal.measuredBy)?.name ?? null,
+  });
+}
