@@ -108,3 +108,43 @@ test("who records and does not lead sees what it says and writes no decision", a
   await expect(page.getByRole("button", { name: "Yes, it was" })).toBeVisible();
   await expect(page.getByText("Write a decision")).toHaveCount(0);
 });
+
+test("the chart is looked at closer with buttons and keys, tells each point and mark, and is taken away", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "3")}`);
+  await awake(page);
+  const chart = page.locator("canvas");
+  await chart.waitFor();
+  const spans = page.getByRole("group", { name: "Span of the chart" });
+  await spans.getByRole("button", { name: "4 weeks" }).click();
+  await expect(spans.getByRole("button", { name: "4 weeks" })).toHaveAttribute("aria-pressed", "true");
+  await chart.focus();
+  await page.keyboard.press("-");
+  await expect(spans.getByRole("button", { name: "8 weeks" })).toHaveAttribute("aria-pressed", "true");
+  await page.keyboard.press("+");
+  await page.keyboard.press("+");
+  await expect(spans.getByRole("button", { name: "4 weeks" })).toHaveAttribute("aria-pressed", "true");
+  const told = chart.locator("xpath=..").getByRole("status");
+  await page.keyboard.press("End");
+  await expect(told).toHaveText(/: \d+.%, \d.of.5$/);
+  // Beyond the last point stand the notes.
+  await page.keyboard.press("ArrowRight");
+  await expect(told).toHaveText(/^\w{3} \d+ \w{3}: .*[a-z]{3}/);
+  await page.getByText("The shares as a table").click();
+  await expect(page.getByRole("link", { name: /: .*independent/ }).first()).toBeVisible();
+  for (const [name, button] of [
+    ["goal-3.png", page.getByRole("button", { name: "PNG" })],
+    ["goal-3.svg", page.getByRole("link", { name: "SVG" })],
+    ["goal-3.csv", page.getByRole("link", { name: "CSV" })],
+  ] as const) {
+    const [download] = await Promise.all([page.waitForEvent("download"), button.click()]);
+    expect(download.suggestedFilename()).toBe(name);
+  }
+  await chart.focus();
+  await page.keyboard.press("End");
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/\/entries\//);
+});

@@ -152,16 +152,18 @@ export interface Place {
   page: string | null;
 }
 
-/** Points, then other lines, then marks, as the first data sets of the canvas have them. */
+/** Points, then other lines, then marks, as the first data sets of the canvas have them; only what the span shows. */
 export function placesOf(chart: ProgressChart): Place[] {
-  const sets: { label: string; page: string | null }[][] = [
+  const sets: { day: number; label: string; page: string | null }[][] = [
     ...chart.runs,
     ...chart.others.map(({ points }) => points),
     chart.marks,
-    chart.met ? [{ label: chart.met.label, page: null }] : [],
+    chart.met ? [{ ...chart.met, page: null }] : [],
   ];
   return sets.flatMap((set, datasetIndex) =>
-    set.map(({ label, page }, index) => ({ datasetIndex, index, label, page })),
+    set.flatMap(({ day, label, page }, index) =>
+      chart.fromDay <= day && day <= chart.toDay ? [{ datasetIndex, index, label, page }] : [],
+    ),
   );
 }
 

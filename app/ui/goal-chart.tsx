@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { type ChartMark, type ProgressChart, zoomed } from "#core/chart/progress-chart.ts";
 import type { ShareStack } from "#core/chart/share-stack.ts";
 import { markWords, Shape, styleOfMark, styleOfShape } from "./chart-shapes.tsx";
@@ -114,7 +114,7 @@ export function GoalChart({
       if (later !== undefined) window.cancelIdleCallback(later);
     };
   }, []);
-  const chart = inSpan(whole, span);
+  const chart = useMemo(() => inSpan(whole, span), [whole, span]);
   const drawing = <ProgressChartSvg chart={chart} description={description} />;
   const hasPoints = whole.runs.length > 0;
   const closer = (by: number) => {

@@ -17,7 +17,13 @@ export default function ProgressCanvas({
   const drawn = useRef<Chart<"scatter"> | null>(null);
   const open = useRef(onOpen);
   const [at, setAt] = useState<number | null>(null);
-  const points = chart.runs.flat().length;
+  const [shown, setShown] = useState(chart);
+  // Another span has other points: stepping begins anew.
+  if (shown !== chart) {
+    setShown(chart);
+    setAt(null);
+  }
+  const points = chart.runs.flat().filter(({ day }) => chart.fromDay <= day && day <= chart.toDay).length;
   // Points first, from left to right; what stands beside them after.
   const places = placesOf(chart);
   useEffect(() => {

@@ -1,9 +1,11 @@
 import { describe, expect, it } from "vitest";
-import { dayNumber } from "../progress/day-number.ts";
+import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
 import { goalPoints, goalProgress, type GoalSetup } from "../progress/goal-figures.ts";
 import { labelRows } from "./label-rows.ts";
-import { chartDescription, progressChart } from "./progress-chart.ts";
-import { clipToRange } from "./trend-line.ts";
+import { chartDescription, type ChartMore, progressChart, zoomed } from "./progress-chart.ts";
+import { shareStack } from "./share-stack.ts";
+import { clipToRange, trendLine } from "./trend-line.ts";
+import { heightOf, logAxis } from "./value-axis.ts";
 
 const setup: GoalSetup = {
   measure: { kind: "trials" },
@@ -79,6 +81,121 @@ describe("progressChart", () => {
 
   it("is not there without a point", () => {
     expect(progressChart(setup, [], goalProgress(setup, []))).toBeNull();
+  });
+});
+
+describe("what stands in a chart beside its points", () => {
+  const drawn = (more: ChartMore, own = setup) => {
+    const found = progressChart(own, points, goalProgress(own, points), more);
+    if (!found) throw new Error("nothing to draw");
+    return found;
+  };
+  const lengths = (more: ChartMore) => drawn(more).runs.map((run) => run.length);
+
+  it("draws no line over a break of school, nor over a day on which nothing was measured", () => {
+    expect(lengths({})).toEqual([2, 3]);
+    const breaks = [{ name: "a break", fromOn: "2026-10-24", toOn: "2026-11-01" }];
+    expect(lengths({ breaks })).toEqual([2, 2, 1]);
+    const mark = { label: "", page: null };
+    expect(lengths({ marks: [{ ...mark, kind: "absent", day: dayNumber("2026-10-05") }] })).toEqual([
+      2, 1, 2,
+    ]);
+    // On the day of a point it was measured; and a note parts nothing.
+    expect(lengths({ marks: [{ ...mark, kind: "absent", day: dayNumber("2026-10-09") }] })).toEqual([2, 3]);
+    expect(lengths({ marks: [{ ...mark, kind: "note", day: dayNumber("2026-10-05") }] })).toEqual([2, 3]);
+  });
+
+  it("keeps the marks of its own time only, and the day on which the criterion was reached", () => {
+    const marks = ["2026-09-20", "2025-01-01", "2030-01-01"].map((date) => ({
+      ...{ kind: "note" as const, day: dayNumber(date), label: date, page: null },
+    }));
+    expect(drawn({ marks }).marks.map(({ label }) => label)).toEqual(["2026-09-20"]);
+    expect(drawn({}).met).toBeNull();
+    const met = {
+      ...setup,
+      criterion: setup.criterion && { ...setup.criterion, value: 50, window: { k: 2, n: 2 } },
+    };
+    expect(drawn({}, met).met).toEqual({
+      day: dayNumber("2026-10-09"),
+      label: "Criterion reached on Fri 9 Oct",
+    });
+  });
+
+  it("gives each level of help a shape of its own, where there is more than one", () => {
+    const helpOf = (id: string) => ({ e2: "gesture", e3: "verbal", e4: "gesture" })[id] ?? null;
+    const chart = drawn({ helpOf });
+    expect(chart.shapes).toEqual(["gesture", "verbal"]);
+    expect(chart.runs.flat().map(({ shape }) => shape)).toEqual([0, 0, 0, 1, 0]);
+    expect(chart.runs.flat().at(-1)?.label).toContain(", gesture");
+    expect(drawn({ helpOf: () => "gesture" }).shapes).toEqual([]);
+  });
+
+  it("makes its axis high enough for a like goal, and for another line", () => {
+    const counted = { ...setup, measure: { kind: "count" as const, per: "observation" as const } };
+    expect(drawn({}, counted).axis.high).toBe(80);
+    expect(drawn({ alike: [150] }, counted).axis.high).toBe(150);
+    const others = [{ label: "errors", points: [{ day: 0, value: 300, label: "", page: "" }] }];
+    expect(drawn({ others }, counted).axis.high).toBe(300);
+  });
+
+  it("runs straight on a log axis where values multiply, and bends the aim line", () => {
+    const chart = drawn({ scale: "log" });
+    expect(chart.axis).toMatchObject({ scale: "log", low: 10, high: 100 });
+    expect(chart.axis.ticks.map(({ label }) => label)).toEqual(["10", "20", "50", "100"]);
+    expect(heightOf(chart.axis, 10)).toBe(0);
+    expect(heightOf(chart.axis, Math.sqrt(1000))).toBeCloseTo(0.5, 12);
+    expect(chart.aimPath.length).toBeGreaterThan(10);
+    const doubling = [10, 20, 40, 80].map((value, at) => ({ day: 7 * at, value }));
+    expect(trendLine(doubling, chart.axis)?.line.to).toEqual([21, expect.closeTo(80, 9)]);
+    expect(trendLine([...doubling, { day: 28, value: 0 }], chart.axis)).toBeNull();
+    // Nothing above 0 has no place on it: the axis is a plain one then.
+    expect(logAxis([0, 0])).toBeNull();
+  });
+
+  it("puts the interval of the slope about the middle of the points as a band, within the measure's range", () => {
+    const linear = drawn({}).axis;
+    const rising = [20, 40, 30, 60, 50, 90, 80].map((value, at) => ({ day: 7 * at, value }));
+    const band = trendLine(rising, linear)?.band ?? [];
+    expect(band.map(([day]) => day)).toEqual([0, 21, 42]);
+    const [first, middle, last] = band.map(([, low, high]) => high - low);
+    expect(middle).toBe(0);
+    expect(first).toBeGreaterThan(0);
+    expect(last).toBeGreaterThan(0);
+    expect(band.flat().every((value) => value >= 0 && value <= 100)).toBe(true);
+    expect(trendLine(rising.slice(0, 4), linear)?.band).toBeNull();
+  });
+
+  it("shows a part of its time, with the phase that was running then and ticks of its own", () => {
+    const part = zoomed(drawn({}), dayNumber("2026-10-05"), dayNumber("2026-11-21"));
+    expect(part.phases).toEqual([{ label: "place-value mat", day: dayNumber("2026-10-05"), line: false }]);
+    expect(part.ticks[0]).toEqual({ day: dayNumber("2026-10-05"), label: "5 Oct" });
+    expect(part.ticks.slice(1).every(({ day }) => weekdayOf(dateOfDay(day)) === 1)).toBe(true);
+    expect(part.axis).toEqual(drawn({}).axis);
+  });
+
+  it("stacks the shares of prompt levels from no help up to the misses that count", () => {
+    const measure = {
+      ...{ kind: "supports" as const, levels: ["independent", "verbal"], misses: ["incorrect", "refused"] },
+      ...{ credited: "verbal", countMisses: ["incorrect"] },
+    };
+    const [point] = points;
+    if (!point) throw new Error("no point");
+    const share = { independent: 40, verbal: 30, incorrect: 30 };
+    const stack = shareStack(measure, [{ ...point, entry: { ...point.entry, detail: { share } } }, point]);
+    expect(stack).toMatchObject({
+      names: ["independent", "verbal", "incorrect"],
+      levels: 2,
+      bars: [
+        {
+          parts: [
+            { from: 0, to: 40 },
+            { from: 40, to: 70 },
+            { from: 70, to: 100 },
+          ],
+        },
+      ],
+    });
+    expect(shareStack(measure, [point])).toBeNull();
   });
 });
 

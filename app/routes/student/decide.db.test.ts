@@ -7,6 +7,7 @@ import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
 import * as report from "../report/report.tsx";
 import * as decision from "./decision.tsx";
 import * as goalCsv from "./goal-csv.ts";
+import * as goalSvg from "./goal-svg.tsx";
 import * as goals from "./goals.tsx";
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;
@@ -138,5 +139,32 @@ describe("the points of a goal as a file", () => {
       new Set(["baseline", "counting blocks", "place-value mat"]),
     );
     await expect(gus.load(goalCsv.loader, wanted)).rejects.toMatchObject(notThere);
+  });
+});
+
+describe("the chart of a goal as a file", () => {
+  it("is a drawing that stands by itself: its colors are in it, and no name", async () => {
+    const wanted = { studentId: demo.student("Wren"), goalId: demo.goal("Wren", "2b") };
+    const answer = await noor.load(goalSvg.loader, wanted);
+    expect(answer.headers.get("Content-Type")).toContain("image/svg+xml");
+    const text = await answer.text();
+    expect(text).toMatch(/^<svg xmlns="http:\/\/www.w3.org\/2000\/svg" width="800" height="262"/);
+    expect(text).not.toMatch(/Wren|Abara/);
+    // Every class that is drawn with has a color in the file.
+    const styles = /<style>([^<]*)<\/style>/.exec(text)?.[1] ?? "";
+    const used = [...text.matchAll(/class="([^"]*)"/g)].flatMap(([, names = ""]) => names.split(" "));
+    const colored = used
+      .filter((name) => /^(fill|stroke)-/.test(name))
+      .map((name) => name.replace("!", "\\!"));
+    expect([...new Set(colored)].filter((name) => !styles.includes(`.${name}{`))).toEqual([]);
+    await expect(gus.load(goalSvg.loader, wanted)).rejects.toMatchObject(notThere);
+  });
+
+  it("shows a rate by factors where that is asked for", async () => {
+    const rate = { studentId: demo.student("Anselm"), goalId: demo.goal("Anselm", "3") };
+    const page = (await noor.load(goals.loader, rate, "?axis=log")).open;
+    expect([page?.mayBeLog, page?.scale]).toEqual([true, "log"]);
+    expect(page?.chart?.others.map(({ label }) => label)).toEqual(["errors"]);
+    expect((await noor.load(goals.loader, rate)).open?.scale).toBe("linear");
   });
 });
