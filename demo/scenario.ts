@@ -31,6 +31,8 @@ export interface GoalStory {
   stretches: Stretch[];
   /** No entry after this day of the year. */
   lastDay?: number;
+  /** No planned probe was left out. */
+  always?: boolean;
   metDay?: number;
   noise?: number;
   notes?: string[];
@@ -114,8 +116,8 @@ export const students: StudentStory[] = [
         weekdays: [1, 3],
         by: ["teo"],
         baseline: { from: 38, to: 38 },
-        noise: 9,
-        stretches: [practice(15, 38, 44)],
+        noise: 4,
+        stretches: [practice(15, 38, 33)],
       },
     ],
   },
@@ -199,6 +201,7 @@ export const students: StudentStory[] = [
         baseline: null,
         stretches: [practice(0, 40, 55)],
         lastDay: 20,
+        always: true,
       },
     ],
   },

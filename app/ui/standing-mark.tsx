@@ -50,15 +50,25 @@ const tones: Record<StandingKey, string> = {
   "no-line": "text-soft",
 };
 
+const briefWords: Record<StandingKey, string> = {
+  met: "met",
+  ahead: "ahead",
+  on: "on",
+  behind: "behind",
+  "too-few": "too few",
+  "no-line": "no line",
+};
+
+/** Where a goal stands, by shape and word; the word in one or two where there is no room for more. */
 export function StandingMark({
   standing,
-  wordless = false,
+  brief = false,
 }: {
   standing: Pick<Standing, "key" | "word">;
-  wordless?: boolean;
+  brief?: boolean;
 }) {
   return (
-    <span className="inline-flex items-baseline gap-2 whitespace-nowrap">
+    <span className={`inline-flex items-baseline whitespace-nowrap ${brief ? "gap-1" : "gap-2"}`}>
       <svg
         viewBox="0 0 16 16"
         className={`size-[0.8125rem] shrink-0 self-center ${tones[standing.key]}`}
@@ -66,7 +76,14 @@ export function StandingMark({
       >
         <Shape standing={standing.key} />
       </svg>
-      <span className={wordless ? "sr-only" : "font-bold"}>{standing.word}</span>
+      {brief ? (
+        <>
+          <span aria-hidden="true">{briefWords[standing.key]}</span>
+          <span className="sr-only">{standing.word}</span>
+        </>
+      ) : (
+        <span className="font-bold">{standing.word}</span>
+      )}
     </span>
   );
 }

@@ -1,5 +1,6 @@
 import { weekOf } from "../criteria/pool.ts";
 import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
+import { shortDate } from "../words/dates.ts";
 import { countWord, plural } from "../words/numbers.ts";
 import { daysInSession, isInSession, type SchoolCalendar } from "./calendar.ts";
 import type { Schedule } from "./schedule.ts";
@@ -69,6 +70,33 @@ export function dueWords({ asked, taken, state }: DueData): string | null {
   if (state === "today") return `due today, ${count}`;
   if (state === "done") return `${countWord(taken)} ${plural(taken, "day")} of data this week, as planned`;
   return state === "late" ? `${count}, and no planned day is left` : count;
+}
+
+/** Further ahead the next day is not looked for: a break of school lies between. */
+const mostDaysAhead = 28;
+
+/**
+ * When data are due next, in two or three words: "due today", "due Thu", "due 7 Jan", "due next week".
+ *
+ * @param due of today
+ * @returns null where nothing is asked, or nothing for four weeks
+ */
+export function nextDueWords(
+  { state }: DueData,
+  schedule: Schedule | null,
+  calendar: SchoolCalendar,
+  today: string,
+): string | null {
+  if (schedule === null) return null;
+  if (state === "today") return "due today";
+  if (!("weekdays" in schedule))
+    return state === "nothing" ? null : state === "this week" ? "due this week" : "due next week";
+  for (let ahead = 1; ahead <= mostDaysAhead; ahead += 1) {
+    const date = dateOfDay(dayNumber(today) + ahead);
+    if (!schedule.weekdays.includes(weekdayOf(date)) || !isInSession(calendar, date)) continue;
+    return ahead < 7 ? `due ${shortDate(date).slice(0, 3)}` : `due ${shortDate(date).slice(4)}`;
+  }
+  return null;
 }
 
 const quietAfterDays = 10;

@@ -9,7 +9,7 @@ import {
   type SchoolCalendar,
   whyNoSchool,
 } from "./calendar.ts";
-import { type DueData, dueData, dueWords, isQuiet } from "./due-data.ts";
+import { type DueData, dueData, dueWords, isQuiet, nextDueWords } from "./due-data.ts";
 import { scheduleWords } from "./schedule.ts";
 import { meetingWords, periodAt, slotsOf, weeklyRows } from "./timetable.ts";
 
@@ -174,4 +174,25 @@ it("a goal is quiet after more than ten days of school; breaks and absences do n
   expect(isQuiet("2026-12-18", "2027-01-08", calendar)).toBe(false);
   expect(isQuiet("2026-11-09", "2026-11-25", calendar, ["2026-11-23"])).toBe(false);
   expect(isQuiet(null, "2026-11-24", calendar)).toBe(true);
+});
+
+describe("when data are due next", () => {
+  const at = (state: DueData["state"], schedule: Parameters<typeof nextDueWords>[1], today = "2026-11-24") =>
+    nextDueWords({ asked: 2, taken: 0, state }, schedule, calendar, today);
+
+  it("is today, the next planned weekday of school, or the week", () => {
+    expect(at("today", { weekdays: [2, 4] })).toBe("due today");
+    expect(at("done", { weekdays: [2, 4] })).toBe("due Thu");
+    expect(at("done", { perWeek: 2 })).toBe("due next week");
+    expect(at("this week", { perWeek: 2 })).toBe("due this week");
+    expect(at("nothing", { perWeek: 2 })).toBeNull();
+    expect(at("nothing", null)).toBeNull();
+  });
+
+  it("is by its date beyond a week, over closures and breaks", () => {
+    expect(at("done", { weekdays: [3] }, "2026-11-04")).toBe("due 18 Nov");
+    expect(at("done", { weekdays: [1] }, "2026-12-15")).toBe("due 4 Jan");
+    // After the school year nothing is.
+    expect(at("nothing", { weekdays: [1] }, "2027-06-20")).toBeNull();
+  });
 });

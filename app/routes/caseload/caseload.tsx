@@ -1,84 +1,133 @@
-import { Link } from "react-router";
+import { type KeyboardEvent } from "react";
+import { Form, Link, useLocation, useSubmit } from "react-router";
 import { groupBy } from "#core/group-by.ts";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
 import { schoolNow } from "#server/db/school-time.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
+import { listGroups } from "#server/db/groups.ts";
+import { listColleagues } from "#server/db/handovers.ts";
 import { listCaseloadGoals, listStudents } from "#server/db/students.ts";
+import { attentionOf } from "#core/progress/attention.ts";
+import { dayNumber } from "#core/progress/day-number.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
-import { isQuiet } from "#core/schedule/due-data.ts";
+import { isQuiet, nextDueWords } from "#core/schedule/due-data.ts";
 import { daysAgo, longDate } from "#core/words/dates.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { scoreWords } from "#core/words/amounts.ts";
 import { plural } from "#core/words/numbers.ts";
+import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { DueDot } from "#app/ui/due-dot.tsx";
 import { SparkLine } from "#app/ui/spark-line.tsx";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
+import { choose, choosesAny, orders, readChosen, standings } from "./chosen.ts";
 import type { Route } from "./+types/caseload";
 
 export function loader({ request, context }: Route.LoaderArgs) {
+  const chosen = readChosen(new URL(request.url).searchParams);
   return enter(request, context, "caseload.read", null, async (visit) => {
     const students = await listStudents(visit);
     const goals = (await listCaseloadGoals(visit)).filter(({ ended }) => ended === null);
     const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
     const calendar = await readCalendar(visit);
     const absences = await listRecentAbsences(visit, today);
-    const due = new Set(
-      (await listDue(visit, calendar, today)).flatMap((one) => (one.due.state === "today" ? one.goalId : [])),
-    );
+    const due = new Map((await listDue(visit, calendar, today)).map((one) => [one.goalId, one.due]));
+    const groups = await listGroups(visit);
+    const { personId: mine, givenName, familyName } = visit.person;
+    const names = new Map([
+      ...(await listColleagues(visit)).map(({ personId, name }) => [personId, name] as const),
+      [mine, `${givenName} ${familyName}`] as const,
+    ]);
     const byStudent = groupBy(
-      goals.map(({ goalId, studentId, number, title, measure, setup, summary }) => ({
-        goalId,
-        studentId,
-        number,
-        title,
-        standing: summary && goalStanding(summary, setup, { lastOn: summary.last?.date, today }),
-        criterion: setup.criterion?.value ?? null,
-        unit: unitOf(measure),
-        quiet: isQuiet(summary?.last?.date ?? null, today, calendar, absences.get(studentId)),
-        dueToday: due.has(goalId),
-        recent: summary?.recent ?? [],
-        last: summary?.last
-          ? {
-              figure: scoreWords({ ...summary.last, unit: unitOf(measure) }),
-              when: daysAgo(summary.last.date, today),
-            }
-          : null,
-      })),
+      goals.map(
+        ({ goalId, studentId, number, title, area, measure, measuredBy, schedule, setup, summary }) => {
+          const last = summary?.last ?? null;
+          const standing = summary && goalStanding(summary, setup, { lastOn: last?.date, today });
+          const quiet = isQuiet(last?.date ?? null, today, calendar, absences.get(studentId));
+          const asked = due.get(goalId);
+          const dueToday = asked?.state === "today";
+          return {
+            ...{ goalId, studentId, number, title, area, measuredBy, standing, quiet, dueToday },
+            criterion: setup.criterion?.value ?? null,
+            unit: unitOf(measure),
+            recent: summary?.recent ?? [],
+            nextDue: asked ? nextDueWords(asked, schedule, calendar, today) : null,
+            attention: attentionOf({
+              ...{ key: standing?.key ?? null, facts: summary, quiet, dueToday },
+              ...{ criterion: setup.criterion, metOn: setup.metOn },
+            }),
+            last: last && {
+              figure: scoreWords({ ...last, unit: unitOf(measure) }),
+              when: daysAgo(last.date, today),
+              days: dayNumber(today) - dayNumber(last.date),
+            },
+          };
+        },
+      ),
       (goal) => goal.studentId,
     );
+    const all = students.map((student) => ({ ...student, goals: byStudent.get(student.studentId) ?? [] }));
+    const measuring = [...new Set(goals.flatMap(({ measuredBy }) => measuredBy ?? []))];
     return {
-      today,
+      ...{ today, chosen },
       mayAdd: may(visit.person, "student.add", { part: null }),
-      students: students.map((student) => ({ ...student, goals: byStudent.get(student.studentId) ?? [] })),
+      any: students.length > 0,
+      students: choose(
+        all,
+        chosen,
+        groups.find(({ groupId }) => groupId === chosen.group)?.studentIds ?? null,
+      ),
+      offered: {
+        areas: [...new Set(goals.map(({ area }) => area))].filter(Boolean).sort(),
+        people: measuring
+          .flatMap((personId) =>
+            names.has(personId) ? [[personId, names.get(personId) ?? ""] as const] : [],
+          )
+          .sort(([, a], [, b]) => (a < b ? -1 : 1)),
+        groups: groups
+          .filter(({ studentIds }) => studentIds.length > 0)
+          .map(({ groupId, name }) => [groupId, name] as const),
+      },
     };
   });
 }
 
-type CaseloadGoal = Awaited<ReturnType<typeof loader>>["students"][number]["goals"][number];
+type LoaderData = Awaited<ReturnType<typeof loader>>;
+type CaseloadGoal = LoaderData["students"][number]["goals"][number];
 
 function GoalCell({ goal }: { goal: CaseloadGoal }) {
+  const { last, nextDue } = goal;
+  const told = [last?.when, nextDue].filter(Boolean);
+  const brief = [last && (last.days === 0 ? "today" : `${last.days} d`), nextDue].filter(Boolean).join(" · ");
   return (
     <Link
       to={`/students/${goal.studentId}/goals/${goal.goalId}`}
-      className="grid min-w-0 grid-cols-[2rem_1fr_auto] items-center gap-x-2 rounded-lg px-2 py-1 no-underline hover:bg-base-200"
-      title={goal.dueToday ? `${goal.title}: data due today` : goal.title}
+      className="grid min-w-0 grid-cols-[1.7rem_1fr_auto] items-center gap-x-2 rounded-lg px-2 py-1 no-underline hover:bg-base-200"
+      title={[goal.title, goal.attention, ...told].filter(Boolean).join(", ")}
+      data-goal
     >
       <span className="font-serif text-lg leading-none font-semibold">{goal.number}</span>
       <span className="min-w-0">
-        <span className="flex items-center gap-2 text-fine leading-tight">
+        <span className="flex items-center gap-1.5 text-fine leading-tight">
           {goal.dueToday ? <DueDot /> : null}
           <span className="truncate">{goal.title}</span>
-          {goal.quiet && goal.last ? <span className="shrink-0 text-soft">{goal.last.when}</span> : null}
         </span>
-        <span className="flex items-center gap-1.5 text-fine leading-tight">
-          {goal.standing ? <StandingMark standing={goal.standing} wordless /> : null}
-          <span className="shrink-0 font-bold">{goal.last?.figure ?? "not measured yet"}</span>
+        <span className="flex items-baseline gap-x-2 text-fine leading-tight">
+          {goal.standing ? <StandingMark standing={goal.standing} brief /> : null}
+          <b className="truncate">{last?.figure ?? "not measured yet"}</b>
         </span>
       </span>
-      <SparkLine recent={goal.recent} criterion={goal.criterion} unit={goal.unit} width={72} height={26} />
+      <span className="grid w-[5.4rem] justify-items-end">
+        <SparkLine recent={goal.recent} criterion={goal.criterion} unit={goal.unit} width={72} height={20} />
+        <span
+          className={`text-[0.72rem] leading-[0.95rem] whitespace-nowrap ${goal.quiet && last ? "font-bold" : "text-soft"}`}
+        >
+          <span aria-hidden="true">{brief}</span>
+          <span className="sr-only">{told.join(", ")}</span>
+        </span>
+      </span>
     </Link>
   );
 }
@@ -95,15 +144,96 @@ function overview(goals: CaseloadGoal[], students: number): string {
   ].join(" · ");
 }
 
-export default function Caseload({ loaderData: { students, today, mayAdd } }: Route.ComponentProps) {
+/** Which goals, in which order: it stands in the address, and the list answers as it is chosen. */
+function Choose({ chosen, offered }: Pick<LoaderData, "chosen" | "offered">) {
+  const submit = useSubmit();
+  const { pathname } = useLocation();
+  const choices = [
+    ["order", "Order", orders],
+    ["standing", "Standing", standings],
+    ["area", "Area", [["", "every area"], ...offered.areas.map((area) => [area, area] as const)]],
+    ["person", "Usually measured by", [["", "by anyone"], ...offered.people]],
+    ["group", "Group", [["", "every group"], ...offered.groups]],
+  ] as const;
   return (
-    <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
+    <Form
+      key={useChoicesKey()}
+      role="search"
+      aria-label="Which goals"
+      className="no-print mb-1 flex flex-wrap gap-2"
+      onChange={(event) => {
+        const form = new FormData(event.currentTarget);
+        for (const [name, value] of [...form]) if (value === "") form.delete(name);
+        void submit(form, { preventScrollReset: true, state: chosenHere });
+      }}
+    >
+      {choices.map(([name, label, options]) =>
+        options.length > 1 ? (
+          <select
+            key={name}
+            name={name}
+            aria-label={label}
+            defaultValue={chosen[name]}
+            className="select h-9 w-auto max-w-56 pr-8 text-fine"
+          >
+            {options.map(([value, words]) => (
+              <option key={value} value={value}>
+                {words}
+              </option>
+            ))}
+          </select>
+        ) : null,
+      )}
+      {choosesAny(chosen) ? (
+        <Link className="btn btn-plain btn-sm h-9" to={pathname}>
+          All again
+        </Link>
+      ) : null}
+      <noscript>
+        <button className="btn btn-plain btn-sm">Show</button>
+      </noscript>
+    </Form>
+  );
+}
+
+const steps: Partial<Record<string, (from: DOMRect, to: DOMRect) => boolean>> = {
+  ArrowDown: (from, to) => to.top >= from.bottom - 2,
+  ArrowUp: (from, to) => to.bottom <= from.top + 2,
+  ArrowRight: (from, to) => to.left >= from.right - 2 && Math.abs(to.top - from.top) < from.height / 2,
+  ArrowLeft: (from, to) => to.right <= from.left + 2 && Math.abs(to.top - from.top) < from.height / 2,
+};
+
+/** From a goal the arrow keys lead to the one that lies next that way. */
+function walk(event: KeyboardEvent<HTMLElement>): void {
+  const isThatWay = steps[event.key];
+  const here = (event.target as Element).closest<HTMLElement>("[data-goal]");
+  if (!isThatWay || !here) return;
+  const from = here.getBoundingClientRect();
+  const others = [...event.currentTarget.querySelectorAll<HTMLElement>("[data-goal]")]
+    .map((element) => ({ element, box: element.getBoundingClientRect() }))
+    .filter(({ element, box }) => element !== here && isThatWay(from, box))
+    .map(({ element, box }) => ({
+      element,
+      // What lies straight ahead comes first.
+      far: Math.abs(box.top - from.top) * 4 + Math.abs(box.left - from.left),
+    }));
+  const next = others.sort((a, b) => a.far - b.far)[0];
+  if (!next) return;
+  event.preventDefault();
+  next.element.focus();
+}
+
+export default function Caseload({
+  loaderData: { students, any, today, mayAdd, chosen, offered },
+}: Route.ComponentProps) {
+  return (
+    <main id="page" className="page-body min-w-0 px-8 py-4 max-sm:px-4">
       <title>Caseload · Gentle Margin</title>
-      <header className="mb-3 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-3">
+      <header className="mb-2 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-2">
         <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Caseload</h1>
         <p className="text-fine text-soft">{longDate(today)}</p>
         {students.length > 0 ? (
-          <p className="ml-auto text-fine text-soft max-sm:ml-0">
+          <p className="ml-auto text-fine text-soft max-sm:ml-0" role="status">
             {overview(
               students.flatMap((student) => student.goals),
               students.length,
@@ -111,7 +241,8 @@ export default function Caseload({ loaderData: { students, today, mayAdd } }: Ro
           </p>
         ) : null}
       </header>
-      {students.length === 0 ? (
+      {any ? <Choose chosen={chosen} offered={offered} /> : null}
+      {!any ? (
         <EmptyState title="No students yet">
           <p>You see the students in whose circle you are. The case manager brings you in.</p>
           <p>
@@ -119,26 +250,37 @@ export default function Caseload({ loaderData: { students, today, mayAdd } }: Ro
             it under “bring-in”.
           </p>
         </EmptyState>
+      ) : students.length === 0 ? (
+        <EmptyState title="None of these">
+          <p>No goal has all of what is chosen. Take something out above.</p>
+        </EmptyState>
       ) : (
-        <ul>
+        <ul onKeyDown={walk} aria-label="Students and goals">
           {students.map((student) => (
             <li
               key={student.studentId}
-              className="grid grid-cols-[10.5rem_1fr] items-center gap-x-3 border-b border-base-300 py-px max-md:grid-cols-1"
+              className="grid grid-cols-[10.9rem_1fr] items-center gap-x-1 border-b border-base-300 py-px max-md:grid-cols-1"
             >
               <Link
                 to={`/students/${student.studentId}`}
                 className="rounded-lg px-2 py-1 no-underline hover:bg-base-200"
               >
-                <span className="block font-serif leading-tight font-semibold">{student.name}</span>
-                <span className="text-fine text-soft">
-                  {student.grade ? `grade ${student.grade}` : student.initials}
+                <span className="flex items-baseline gap-2">
+                  <span className="truncate font-serif leading-tight font-semibold" title={student.name}>
+                    {student.name}
+                  </span>
+                  {student.grade ? (
+                    <span className="shrink-0 text-fine text-soft">
+                      <span className="sr-only">grade </span>
+                      {student.grade}
+                    </span>
+                  ) : null}
                 </span>
               </Link>
               {student.goals.length === 0 ? (
                 <p className="px-2 py-2 text-fine text-soft">No goals under way.</p>
               ) : (
-                <div className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,17.5rem),1fr))]">
+                <div className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,18rem),1fr))]">
                   {student.goals.map((goal) => (
                     <GoalCell key={goal.goalId} goal={goal} />
                   ))}

@@ -35,6 +35,18 @@ const filled = (more: Record<string, string> = {}) => ({
   ...{ reason: "it is too early to tell", ...more },
 });
 
+describe("the question before something is changed", () => {
+  it("is asked of the flat goal, and answered for as long as nothing newer lies behind", async () => {
+    const advice = async () => (await noor.load(goals.loader, flat())).open?.says.advice;
+    expect(await advice()).toMatchObject({ kind: "change", asksTaught: true });
+    await leadsTo(noor.send(goals.action, filled({ kind: "taught as planned", on: day(0) }), flat()));
+    expect(await advice()).toMatchObject({
+      asksTaught: false,
+      words: expect.stringContaining("time to change something") as string,
+    });
+  });
+});
+
 describe("a decision on a goal", () => {
   it("stands at the chart and in the report, once however often it is sent", async () => {
     const typed = filled();
@@ -105,19 +117,6 @@ describe("a decision on a goal", () => {
     expect((await noor.load(decision.loader, page)).removed?.by).toBe("N. Halloran");
     await leadsTo(noor.send(decision.action, { intent: "restore" }, page));
     expect(await stands()).toBe(true);
-  });
-});
-
-describe("the question before something is changed", () => {
-  it("is asked of the flat goal, and answered for as long as nothing newer lies behind", async () => {
-    const hollis = { studentId: demo.student("Hollis"), goalId: demo.goal("Hollis", "2") };
-    const advice = async () => (await noor.load(goals.loader, hollis)).open?.says.advice;
-    expect(await advice()).toMatchObject({ kind: "change", asksTaught: true });
-    await leadsTo(noor.send(goals.action, filled({ kind: "taught as planned", on: day(0) }), hollis));
-    expect(await advice()).toMatchObject({
-      asksTaught: false,
-      words: expect.stringContaining("time to change something") as string,
-    });
   });
 });
 

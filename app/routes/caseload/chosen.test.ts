@@ -1,0 +1,80 @@
+import { describe, expect, it } from "vitest";
+import { attentionOf, attentionRank } from "#core/progress/attention.ts";
+import type { StandingKey } from "#core/progress/standing.ts";
+import { choose, readChosen } from "./chosen.ts";
+
+const criterion = {
+  ...{ value: 80, direction: "increase" as const, window: { k: 2, n: 3 }, windowUnit: "session" as const },
+  purposes: ["probe" as const],
+};
+const calm = { key: "on" as const, facts: null, criterion, metOn: null, quiet: false, dueToday: false };
+const mastery = (inWindow: number) => ({ mastery: { met: true, on: "2026-11-02", inWindow, needed: 2 } });
+
+describe("what asks for attention", () => {
+  it.each([
+    ["nothing where a goal goes its way", {}, null],
+    [
+      "behind before everything",
+      { key: "behind" as const, quiet: true, facts: mastery(2) },
+      "behind the line",
+    ],
+    ["a criterion that was reached", { facts: mastery(2) }, "criterion reached, to be confirmed"],
+    ["not once it is confirmed", { key: "met" as const, facts: mastery(2), metOn: "2026-11-05" }, null],
+    ["one that was lost again", { facts: mastery(1), metOn: "2026-11-05" }, "reached and lost again"],
+    ["two weeks without an entry", { quiet: true, dueToday: true }, "not measured for two school weeks"],
+    ["not of a goal that is met", { key: "met" as const, quiet: true, dueToday: true }, null],
+    ["data due today", { dueToday: true, key: "too-few" as const }, "due today"],
+    ["too few points, last", { key: "too-few" as const }, "too few points"],
+  ])("is %s", (_, more, reason) => {
+    expect(attentionOf({ ...calm, ...more })).toBe(reason);
+  });
+
+  it("is ranked as it is listed", () => {
+    expect(attentionRank("behind the line")).toBe(0);
+    expect(attentionRank(null)).toBeGreaterThan(attentionRank("too few points"));
+  });
+});
+
+describe("the chosen caseload", () => {
+  const goal = (number: string, more: object = {}) => ({
+    ...{
+      number,
+      area: "Reading",
+      measuredBy: "noor",
+      attention: null,
+      standing: { key: "on" as StandingKey },
+    },
+    ...more,
+  });
+  const behind = { attention: "behind the line" as const, standing: { key: "behind" as const } };
+  const students = [
+    { studentId: "a", goals: [goal("1"), goal("2", { attention: "due today" as const })] },
+    { studentId: "b", goals: [goal("1", { area: "Math" }), goal("2", behind)] },
+    { studentId: "c", goals: [goal("1", behind), goal("2", { ...behind, measuredBy: "teo" })] },
+    { studentId: "d", goals: [] },
+  ];
+  const chosen = (search: string, members: string[] | null = null) =>
+    choose(students, readChosen(new URLSearchParams(search)), members).map(
+      ({ studentId, goals }) => `${studentId}: ${goals.map(({ number }) => number).join(" ")}`,
+    );
+
+  it("has the most pressing first, of students and of their goals, and everybody", () => {
+    expect(chosen("")).toEqual(["c: 1 2", "b: 2 1", "a: 2 1", "d: "]);
+    expect(chosen("order=name")).toEqual(["a: 1 2", "b: 1 2", "c: 1 2", "d: "]);
+  });
+
+  it("leaves out what is not chosen, and students who have none of it", () => {
+    expect(chosen("standing=behind&order=name")).toEqual(["b: 2", "c: 1 2"]);
+    expect(chosen("area=Math")).toEqual(["b: 1"]);
+    expect(chosen("person=teo")).toEqual(["c: 2"]);
+    expect(chosen("group=g", ["a", "d"])).toEqual(["a: 2 1", "d: "]);
+    expect(chosen("group=g&standing=behind", ["a", "b"])).toEqual(["b: 2"]);
+  });
+
+  it("takes what does not fit for nothing", () => {
+    expect(readChosen(new URLSearchParams("order=sideways&standing=lost"))).toMatchObject({
+      order: "",
+      standing: "",
+    });
+  });
+});

@@ -1,0 +1,67 @@
+import { describe, expect, it } from "vitest";
+import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
+import { readCalendar } from "#server/db/calendar.ts";
+import { listGoals } from "#server/db/students.ts";
+import { openThrowaway } from "#tests/database.ts";
+import { demoIds, visiting } from "#tests/demo-school.ts";
+import { readOpenGoal } from "../app/routes/student/read-open-goal.server.ts";
+import { seedDemo } from "./seed.ts";
+
+/** The demo as it would be on that day, and what the page of a goal says there. */
+async function demoOn(today: string) {
+  const db = await openThrowaway("empty");
+  await seedDemo(db.owner, { today });
+  const demo = await demoIds(db.owner);
+  const page = (given: string, number: string) =>
+    visiting(db.app, demo.person("noor"), demo.student(given), async (visit) => {
+      const goals = await listGoals(visit, demo.student(given));
+      const goal = goals.find((one) => one.goalId === demo.goal(given, number));
+      if (!goal) throw new Error(`${given} ${number}`);
+      const calendar = await readCalendar(visit);
+      return readOpenGoal(visit, goal, goals, { today, calendar, scale: "linear" });
+    });
+  return { db, page };
+}
+
+const plain = (text: string | undefined) => text?.replaceAll("\u00a0", " ");
+const realToday = new Date().toISOString().slice(0, 10);
+
+// Its dates follow the day it is seeded on: a school day, a weekend, and other times of the year.
+describe.each([0, 1, 3, 4, 75, 230].map((ahead) => dateOfDay(dayNumber(realToday) + ahead)))(
+  "the stories of the demo, seeded on %s",
+  (today) => {
+    it("are each told right", async () => {
+      const { db, page } = await demoOn(today);
+      try {
+        const kept = await page("Tobias", "3");
+        expect(kept.standing.key).toBe("met");
+        expect(plain(kept.standing.why)).toMatch(/^Confirmed on .*Criterion reached on .*: .* met 90 %\.$/);
+        const climbing = await page("Priya", "1");
+        expect(climbing.standing.key).toBe("ahead");
+        expect(climbing.says.advice?.kind).toBe("raise");
+        expect(plain(climbing.says.changes[0]?.words)).toMatch(
+          /^Since baseline: \d\d % → \d\d %, \+[2-4]\d points .* in (9\d|100) % of the \d+ pairs/,
+        );
+        const flat = await page("Wren", "4");
+        expect(flat.standing.key).toBe("behind");
+        expect(flat.says.advice).toMatchObject({ kind: "change", asksTaught: true });
+        expect(plain(flat.says.changes[0]?.words)).toMatch(
+          /^Since baseline: \d\d % → \d\d %, (no change|−\d+ points) /,
+        );
+        const changed = await page("Wren", "2b");
+        expect(changed.standing.key).toBe("ahead");
+        expect(plain(changed.says.changes[1]?.words)).toMatch(
+          /^Since “place-value mat” began: \d\d % → \d\d %, \+[23]\d points \(medians of \d+ points before, \d+ since\); in (9\d|100) % of the \d+ pairs/,
+        );
+        const few = await page("Lumi", "1");
+        expect(few.standing.key).toBe("too-few");
+        expect(few.standing.why).toContain("Three points in this phase; four are needed to say more.");
+        expect(few.says.outlook).toEqual({
+          hidden: "An outlook needs six points on three days in this phase.",
+        });
+      } finally {
+        await db.close();
+      }
+    });
+  },
+);
