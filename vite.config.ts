@@ -48,6 +48,8 @@ export default defineConfig(({ isSsrBuild }) => ({
                   test: /node_modules\/(react|react-dom|react-router|scheduler)\//,
                   priority: 1,
                 },
+                // Pages with a form and no recording would fetch all of recording for its fields.
+                { name: "fields", test: /app\/ui\/field\./, minShareCount: 2, priority: 1 },
                 { name: "words", test: words, minShareCount: 2 },
                 { name: "measures", test: measures, minShareCount: 2 },
                 { name: "device", test: device, minShareCount: 2 },

@@ -1,4 +1,4 @@
-import type { ChartMark } from "#core/chart/progress-chart.ts";
+import type { ChartMark } from "#core/chart/chart.ts";
 
 /** The shapes of points in the order of the levels they stand for, as the canvas calls them. */
 export const pointStyles = ["circle", "rect", "triangle", "rectRot", "cross"] as const;

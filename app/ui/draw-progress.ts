@@ -10,7 +10,7 @@ import {
   type Plugin,
 } from "chart.js";
 import { labelRows } from "#core/chart/label-rows.ts";
-import { aimLabelPlace, type ProgressChart } from "#core/chart/progress-chart.ts";
+import { aimLabelPlace, type ProgressChart } from "#core/chart/chart.ts";
 import { heightOf } from "#core/chart/value-axis.ts";
 import { plainFigure } from "#core/words/amounts.ts";
 import { styleOfMark, styleOfShape } from "./chart-shapes.tsx";

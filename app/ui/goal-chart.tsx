@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
-import { type ChartMark, type ProgressChart, zoomed } from "#core/chart/progress-chart.ts";
+import { type ChartMark, type ProgressChart, zoomed } from "#core/chart/chart.ts";
 import type { ShareStack } from "#core/chart/share-stack.ts";
 import { markWords, Shape, styleOfMark, styleOfShape } from "./chart-shapes.tsx";
 import { ProgressChartSvg } from "./progress-chart.tsx";

@@ -1,6 +1,6 @@
 import type { Chart } from "chart.js";
 import { useEffect, useRef, useState } from "react";
-import type { ProgressChart } from "#core/chart/progress-chart.ts";
+import type { ProgressChart } from "#core/chart/chart.ts";
 import { drawProgress, placesOf } from "./draw-progress.ts";
 
 /** The chart on a canvas: the same geometry as the drawing, with points that tell and open. Arrow keys step through them. */

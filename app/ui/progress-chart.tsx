@@ -1,6 +1,6 @@
 import { useId } from "react";
 import type { ChartLine, ChartTrend } from "#core/chart/trend-line.ts";
-import { aimLabelPlace, type ProgressChart as Chart } from "#core/chart/progress-chart.ts";
+import { aimLabelPlace, type ProgressChart as Chart } from "#core/chart/chart.ts";
 import { labelRows } from "#core/chart/label-rows.ts";
 import { heightOf } from "#core/chart/value-axis.ts";
 import { plainFigure } from "#core/words/amounts.ts";

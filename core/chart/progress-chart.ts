@@ -7,59 +7,10 @@ import { dateWithYear, shortDate } from "../words/dates.ts";
 import { unitOf } from "../measures/measure.ts";
 import { figure } from "../words/amounts.ts";
 import { counts } from "../words/numbers.ts";
-import { type TimeTick, timeTicks } from "./time-axis.ts";
-import { type ChartLine, type ChartTrend, trendLine } from "./trend-line.ts";
+import type { ChartMark, ChartPoint, OtherLine, ProgressChart } from "./chart.ts";
+import { timeTicks } from "./time-axis.ts";
+import { trendLine } from "./trend-line.ts";
 import { logAxis, type ValueAxis, valueAxis } from "./value-axis.ts";
-
-export interface ChartPoint {
-  day: number;
-  value: number;
-  baseline: boolean;
-  entryId: string;
-  /** Its own page, below the student's. */
-  page: string;
-  label: string;
-  /** Which of the chart's `shapes` it has; 0 where there are none. */
-  shape: number;
-}
-
-/** Something beside the points, at the foot of the chart. */
-export interface ChartMark {
-  day: number;
-  kind: "absent" | "not measured" | "note" | "decision";
-  label: string;
-  page: string | null;
-}
-
-/** Another line beside that of the points: errors, or what one rater gave. */
-export interface OtherLine {
-  label: string;
-  points: { day: number; value: number; label: string; page: string }[];
-}
-
-/** A chart in the units of the data (days and the unit of the measure), so that the drawing on paper and on screen is the same. */
-export interface ProgressChart {
-  fromDay: number;
-  toDay: number;
-  axis: ValueAxis;
-  unit: string;
-  /** Points joined by a line: none is drawn across a change of phase, a break of school, or a day on which nothing was measured. */
-  runs: ChartPoint[][];
-  phases: { day: number; label: string; line: boolean }[];
-  trends: ChartTrend[];
-  aim: ChartLine | null;
-  /** The aim line as it runs on the axis: bent where that is a log one. */
-  aimPath: [day: number, value: number][];
-  criterion: number | null;
-  dueDay: number | null;
-  /** The first day on which the criterion was reached. */
-  met: { day: number; label: string } | null;
-  ticks: TimeTick[];
-  marks: ChartMark[];
-  /** The levels of help that points were taken with, each a shape of its own; empty where it is one only. */
-  shapes: string[];
-  others: OtherLine[];
-}
 
 /** What a chart shows beside the points. */
 export interface ChartMore {
@@ -199,29 +150,6 @@ export function progressChart(
     marks: (more.marks ?? []).filter(({ day }) => fromDay <= day && day <= toDay),
     shapes,
     others: [...others],
-  };
-}
-
-/** Where the aim line is named: at 72 of its hundred parts. */
-export function aimLabelPlace({ aim }: ProgressChart): [day: number, value: number] | null {
-  const share = 0.72;
-  return (
-    aim && [aim.from[0] + (aim.to[0] - aim.from[0]) * share, aim.from[1] + (aim.to[1] - aim.from[1]) * share]
-  );
-}
-
-/** The same chart over a part of its time: what lies outside is cut off where it is drawn. */
-export function zoomed(chart: ProgressChart, fromDay: number, toDay: number): ProgressChart {
-  const before = chart.phases.filter(({ day }) => day <= fromDay).at(-1);
-  return {
-    ...chart,
-    ...{ fromDay, toDay },
-    ticks: timeTicks(fromDay, toDay),
-    phases: [
-      ...(before ? [{ ...before, day: fromDay, line: false }] : []),
-      ...chart.phases.filter(({ day }) => fromDay < day && day <= toDay),
-    ],
-    marks: chart.marks.filter(({ day }) => fromDay <= day && day <= toDay),
   };
 }
 

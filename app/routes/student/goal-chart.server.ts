@@ -1,14 +1,8 @@
 import type { Decision } from "#server/db/decisions.ts";
 import type { NotMeasured } from "#server/db/not-measured.ts";
 import type { Entry, Goal } from "#server/db/rows.ts";
-import {
-  chartDescription,
-  type ChartMark,
-  type ChartMore,
-  type OtherLine,
-  type ProgressChart,
-  progressChart,
-} from "#core/chart/progress-chart.ts";
+import type { ChartMark, OtherLine, ProgressChart } from "#core/chart/chart.ts";
+import { chartDescription, type ChartMore, progressChart } from "#core/chart/progress-chart.ts";
 import { type ShareStack, shareStack } from "#core/chart/share-stack.ts";
 import { groupBy } from "#core/group-by.ts";
 import { unitOf } from "#core/measures/measure.ts";
