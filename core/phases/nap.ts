@@ -14,9 +14,12 @@ export interface Pairs {
  * @param before,after oriented so that larger is improvement
  */
 export function comparePairs(before: readonly number[], after: readonly number[]): Pairs {
-  const pairs = { better: 0, equal: 0, worse: 0 };
-  for (const a of before) for (const b of after) pairs[b > a ? "better" : b === a ? "equal" : "worse"] += 1;
-  return pairs;
+  let [better, equal] = [0, 0];
+  for (const a of before)
+    for (const b of after)
+      if (b > a) better += 1;
+      else if (b === a) equal += 1;
+  return { better, equal, worse: before.length * after.length - better - equal };
 }
 
 export interface Nap {

@@ -1,4 +1,4 @@
-import { linearRegression, mean, sum } from "simple-statistics";
+import { linearRegression } from "simple-statistics";
 import type { Point } from "./theil-sen.ts";
 
 export interface LeastSquares {
@@ -25,17 +25,24 @@ const exactly = 1e-10;
  * @example leastSquares([{x: 0, y: 1}, {x: 7, y: 8}])?.slope // 1
  */
 export function leastSquares(points: readonly Point[]): LeastSquares | null {
-  if (new Set(points.map(({ x }) => x)).size < 2) return null;
+  const [first] = points;
+  if (!first || points.every(({ x }) => x === first.x)) return null;
   const { m: slope, b: intercept } = linearRegression(points.map(({ x, y }) => [x, y]));
-  const ys = points.map(({ y }) => y);
-  const middle = mean(ys);
-  const about = sum(ys.map((y) => (y - middle) ** 2));
-  const left = sum(points.map(({ x, y }) => (y - intercept - slope * x) ** 2));
+  let [total, size] = [0, 0];
+  for (const { y } of points) {
+    total += y;
+    size = Math.max(size, Math.abs(y));
+  }
+  const middle = total / points.length;
+  let [about, left] = [0, 0];
+  for (const { x, y } of points) {
+    about += (y - middle) ** 2;
+    left += (y - intercept - slope * x) ** 2;
+  }
   const residualSd = points.length < 3 ? null : Math.sqrt(left / (points.length - 2));
-  const size = Math.max(...ys.map(Math.abs));
   return {
     ...{ slope, intercept },
-    r2: new Set(ys).size < 2 ? null : Math.max(0, 1 - left / about),
+    r2: points.every(({ y }) => y === first.y) ? null : Math.max(0, 1 - left / about),
     residualSd: residualSd !== null && residualSd <= exactly * size ? 0 : residualSd,
   };
 }

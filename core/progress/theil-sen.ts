@@ -1,4 +1,4 @@
-import { median } from "simple-statistics";
+import { median, quickselect } from "simple-statistics";
 import { tieSizes, tieTerm } from "./ties.ts";
 
 export interface Point {
@@ -38,27 +38,36 @@ function roundHalfEven(value: number): number {
  * @example theilSen([{x: 0, y: 1}, {x: 1, y: 2}, {x: 2, y: 30}])?.slope // 14.5
  */
 export function theilSen(points: readonly Point[]): TheilSen | null {
-  const slopes: number[] = [];
-  for (const [index, a] of points.entries()) {
-    for (let other = index + 1; other < points.length; other += 1) {
-      const b = points[other];
-      if (b && b.x !== a.x) slopes.push((b.y - a.y) / (b.x - a.x));
+  const n = points.length;
+  const xs = points.map(({ x }) => x);
+  const ys = points.map(({ y }) => y);
+  const slopes = new Array<number>((n * (n - 1)) / 2);
+  let total = 0;
+  for (let first = 0; first < n; first += 1) {
+    const [x, y] = [xs[first] ?? 0, ys[first] ?? 0];
+    for (let second = first + 1; second < n; second += 1) {
+      const apart = (xs[second] ?? 0) - x;
+      if (apart !== 0) slopes[total++] = ((ys[second] ?? 0) - y) / apart;
     }
   }
-  if (slopes.length === 0) return null;
-  const sorted = Float64Array.from(slopes).sort();
-  const middle = sorted.length / 2;
-  const slope =
-    sorted.length % 2 === 1
-      ? (sorted[Math.floor(middle)] ?? 0)
-      : ((sorted[middle - 1] ?? 0) + (sorted[middle] ?? 0)) / 2;
-  const xs = points.map((point) => point.x);
-  const ys = points.map((point) => point.y);
-  return { slope, intercept: median(ys) - slope * median(xs), ...slopeInterval(sorted, xs, ys) };
+  if (total === 0) return null;
+  slopes.length = total;
+  const upper = Math.floor(total / 2);
+  const high = ranked(slopes, upper, 0, total - 1);
+  const slope = total % 2 === 1 ? high : (ranked(slopes, upper - 1, 0, upper - 1) + high) / 2;
+  return { slope, intercept: median(ys) - slope * median(xs), ...slopeInterval(slopes, upper, xs, ys) };
 }
 
+/** The value of a rank (from 0) among those between two places; those of lower ranks come to stand left of it. */
+function ranked(values: number[], rank: number, from: number, to: number): number {
+  quickselect(values, rank, from, to);
+  return values[rank] ?? 0;
+}
+
+/** @param slopes parted at `middle`: none left of it is larger, none right of it smaller */
 function slopeInterval(
-  sorted: Float64Array,
+  slopes: number[],
+  middle: number,
   xs: readonly number[],
   ys: readonly number[],
 ): { low: number | null; high: number | null } {
@@ -66,7 +75,10 @@ function slopeInterval(
   const variance = (n * (n - 1) * (2 * n + 5) - tieTerm(tieSizes(xs)) - tieTerm(tieSizes(ys))) / 18;
   if (n < 5 || variance <= 0) return { low: null, high: null };
   const spread = z95 * Math.sqrt(variance);
-  const total = sorted.length;
-  const at = (rank: number) => sorted[Math.min(total, Math.max(1, rank)) - 1] ?? null;
+  const total = slopes.length;
+  const at = (rank: number) => {
+    const place = Math.min(total, Math.max(1, rank)) - 1;
+    return place < middle ? ranked(slopes, place, 0, middle - 1) : ranked(slopes, place, middle, total - 1);
+  };
   return { low: at(roundHalfEven((total - spread) / 2)), high: at(roundHalfEven((total + spread) / 2) + 1) };
 }
