@@ -43,7 +43,6 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await begin(page, [["W.A.", /Two-digit subtraction/]]);
   for (const key of "11011101") await page.keyboard.press(key);
-  await take(page, "recording-phone");
   for (const key of "10") await page.keyboard.press(key);
   await page.keyboard.press("n");
   await page
@@ -56,6 +55,9 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.reload();
   await page.locator("canvas").waitFor();
   await take(page, "student");
+  await page.getByText("How is this computed?", { exact: true }).click();
+  await page.evaluate(() => document.querySelector("#how-trend")?.scrollIntoView());
+  await take(page, "how-computed");
   await margin(page).getByRole("listitem").first().getByRole("link").click();
   await page.getByRole("heading", { name: "History" }).waitFor();
   await take(page, "entry");
@@ -64,6 +66,7 @@ test("the pictures of the guide", async ({ page, site }) => {
 
   await page.goto(`/students/${site.demo.student("Elowen")}/goals/${site.demo.goal("Elowen", "2")}`);
   await page.locator("canvas").waitFor();
+  await page.evaluate(() => document.querySelector("[aria-label^='By sub-skill']")?.scrollIntoView());
   await take(page, "grid");
   await page.goto(`${wren}/goals/new`);
   await page.locator("[data-ready] textarea").first().waitFor();
