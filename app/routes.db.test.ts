@@ -14,6 +14,8 @@ const open = new Set(["/", "/sign-in", "/first-run", "/record"]);
 const own = new Set([
   "/caseload",
   "/today",
+  "/compare",
+  "/figures",
   "/devices",
   "/past",
   "/sheets",

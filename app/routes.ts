@@ -10,6 +10,8 @@ export default [
   layout("routes/frame/frame.tsx", [
     route("caseload", "routes/caseload/caseload.tsx"),
     route("today", "routes/today/today.tsx"),
+    route("compare", "routes/compare/compare.tsx"),
+    route("figures", "routes/figures/figures.tsx"),
     route("devices", "routes/recording/devices.tsx"),
     route("past", "routes/past/past.tsx"),
     route("sheets", "routes/past/sheets.tsx"),

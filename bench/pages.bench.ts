@@ -1,11 +1,11 @@
 /** Pages rendered and sent, each against the raw SQL for its rows on one connection: the caseload of 14 students, a student with 503 goals. */
 import pg from "pg";
 import { openThrowaway } from "#tests/database.ts";
-import { copiesOfGoal, demoIds, visiting } from "#tests/demo-school.ts";
+import { copiesOfGoal, demoIds } from "#tests/demo-school.ts";
 import { signedIn } from "#tests/session.ts";
 import { startWebServer } from "#tests/web-server.ts";
-import type { Visit } from "#server/access/visit.ts";
 import { listCaseloadGoals, listGoals, listStudents } from "#server/db/students.ts";
+import { perSecond, type Statement, statementsOf } from "./against-sql.ts";
 import { compare } from "./rounds.ts";
 
 const db = await openThrowaway("demo");
@@ -16,28 +16,11 @@ const visitor = await signedIn(web.url, "noor");
 const client = new pg.Client({ connectionString: db.appUrl });
 await client.connect();
 
-async function perSecond(times: number, work: () => Promise<unknown>): Promise<number> {
-  const started = performance.now();
-  for (let count = 0; count < times; count += 1) await work();
-  return times / ((performance.now() - started) / 1000);
-}
-
-/** What a visit asks of the database. */
-async function statementsOf(studentId: string | null, work: (visit: Visit) => Promise<unknown>) {
-  const statements: { sql: string; bindings: unknown[] }[] = [];
-  const note = ({ sql, bindings }: { sql: string; bindings?: unknown[] }) =>
-    statements.push({ sql, bindings: bindings ?? [] });
-  db.app.on("query", note);
-  await visiting(db.app, noor, studentId, work);
-  db.app.removeListener("query", note);
-  return statements;
-}
-
 async function page(
   title: string,
   path: string,
   times: number,
-  statements: readonly { sql: string; bindings: unknown[] }[],
+  statements: readonly Statement[],
 ): Promise<void> {
   const text = (from: string) => async () => (await visitor.get(from)).text();
   await compare(title, [
@@ -57,7 +40,10 @@ await page(
   "The caseload page, one after the other",
   "/caseload",
   100,
-  await statementsOf(null, async (visit) => [await listStudents(visit), await listCaseloadGoals(visit)]),
+  await statementsOf(db, noor, null, async (visit) => [
+    await listStudents(visit),
+    await listCaseloadGoals(visit),
+  ]),
 );
 const wren = demo.student("Wren");
 await copiesOfGoal(db.owner, demo.goal("Wren", "2b"), 500);
@@ -65,7 +51,7 @@ await page(
   "The page of a student with 503 goals, one after the other",
   `/students/${wren}`,
   10,
-  await statementsOf(wren, (visit) => listGoals(visit, wren)),
+  await statementsOf(db, noor, wren, (visit) => listGoals(visit, wren)),
 );
 await client.end();
 await web.stop();

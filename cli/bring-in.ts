@@ -3,7 +3,7 @@ import { join } from "node:path";
 import { parseArgs } from "node:util";
 import { connect } from "#server/db/connection.ts";
 import { bringIn } from "#server/imports/bring-in.ts";
-import { InputError } from "#server/imports/input-error.ts";
+import { InputError } from "#core/files/input-error.ts";
 import { plural } from "#core/words/numbers.ts";
 
 const usage =

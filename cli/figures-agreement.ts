@@ -1,7 +1,7 @@
 import { agreementFigures } from "#core/agreement/agreement-figures.ts";
 import type { MatchedUnits } from "#core/agreement/match-observers.ts";
-import { readCsv } from "#server/imports/csv.ts";
-import { InputError } from "#server/imports/input-error.ts";
+import { readCsv } from "#core/files/csv.ts";
+import { InputError } from "#core/files/input-error.ts";
 
 type Pair = [string, string];
 

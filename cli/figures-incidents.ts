@@ -2,8 +2,8 @@ import { incidentFigures, type IncidentFigures } from "#core/incidents/incident-
 import type { Incident } from "#core/incidents/incident.ts";
 import { isDate } from "#core/progress/day-number.ts";
 import { counts } from "#core/words/numbers.ts";
-import { readCsv } from "#server/imports/csv.ts";
-import { InputError } from "#server/imports/input-error.ts";
+import { readCsv } from "#core/files/csv.ts";
+import { InputError } from "#core/files/input-error.ts";
 
 const columns = [
   ...["date", "time", "setting", "antecedents", "behaviors", "consequences"],

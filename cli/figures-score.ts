@@ -1,6 +1,6 @@
 import { readMeasure, scoreEntry } from "#core/measures/measure.ts";
 import { scoreWords } from "#core/words/amounts.ts";
-import { InputError } from "#server/imports/input-error.ts";
+import { InputError } from "#core/files/input-error.ts";
 import { inputLines, isRecord, jsonLines } from "./lines.ts";
 
 /** A field written as null is a field that is not given. */

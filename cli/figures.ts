@@ -1,5 +1,5 @@
 import { readFileSync } from "node:fs";
-import { InputError } from "#server/imports/input-error.ts";
+import { InputError } from "#core/files/input-error.ts";
 
 type Compute = (text: string, options: { json: boolean }) => string;
 

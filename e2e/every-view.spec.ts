@@ -27,6 +27,25 @@ for (const colorScheme of ["light", "dark"] as const) {
       const wren = `/students/${site.demo.student("Wren")}`;
       const views: Views = {
         caseload: () => awake(page),
+        "two goals compared": async () => {
+          const [a, b] = [site.demo.goal("Wren", "2b"), site.demo.goal("Priya", "1")];
+          await page.goto(`/compare?a=${a}&b=${b}&a-span=28`);
+          await page.getByText(/^Median/).waitFor();
+        },
+        "what a goal says": async () => {
+          await page.goto(`${wren}/goals/${site.demo.goal("Wren", "3")}`);
+          await page.locator("canvas").waitFor();
+          await page.getByText("How is this computed?", { exact: true }).click();
+          await page.getByText("Write a decision").click();
+          await page.getByText("The shares as a table").click();
+        },
+        "a decision": async () => {
+          await page.goto(`${wren}/goals/${site.demo.goal("Wren", "4")}`);
+          await awake(page);
+          await page.getByRole("button", { name: "Yes, it was" }).click();
+          await page.getByRole("list", { name: "Decisions" }).getByRole("link").first().click();
+          await page.getByRole("button", { name: "Take it out of the report" }).waitFor();
+        },
         student: async () => {
           await page.goto(wren);
           await awake(page);

@@ -1,5 +1,5 @@
 import { execFileSync } from "node:child_process";
-import { readFileSync } from "node:fs";
+import { readFileSync, writeFileSync } from "node:fs";
 import { awake, expect, expectAccessible, margin, signIn, test } from "./site.ts";
 
 const shownDigits = 3;
@@ -185,4 +185,95 @@ test("the caseload has the most pressing first, is narrowed, walked through by a
   await expect(
     page.getByRole("list", { name: "Students and goals" }).getByRole("listitem").first(),
   ).toContainText("Anselm Birke");
+});
+
+test("two stretches of a goal are compared, from its page, and the choice stands in the address", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "2b")}`);
+  await awake(page);
+  await page.getByRole("link", { name: "Compare" }).click();
+  await page.getByLabel("On the left: span").selectOption("counting blocks");
+  await page.getByLabel("On the right: span").selectOption("place-value mat");
+  await expect(page.getByText(/^Median .* on the left, .* on the right: \+\d+ points; in /)).toBeVisible();
+  const right = page.getByRole("region", { name: "On the right" });
+  await expect(right.getByRole("img")).toHaveAccessibleName(/points from .* to /);
+  await page.goBack();
+  await expect(page.getByLabel("On the right: span")).toHaveValue("");
+  await page.getByLabel("On the right: goal").selectOption("");
+  await expect(page.getByText("Choose a goal on both sides.")).toBeVisible();
+});
+
+/** So many series of 60 points, as a file for the command. */
+function manySeries(count: number): string {
+  const rows = Array.from({ length: count }, (_, series) =>
+    Array.from({ length: 60 }, (_, at) => {
+      const date = new Date(Date.UTC(2026, 8, 1 + 3 * at)).toISOString().slice(0, 10);
+      return `s${series},${date},${at < 8 ? "baseline" : "practice"},${(at * 7 + series * 13) % 100},80,2 of 3,2027-06-18`;
+    }),
+  ).flat();
+  return ["series,date,phase,value,criterion,window,due", ...rows].join("\n");
+}
+
+test("a file of a thousand series is computed beside the page, which stays quick, and gives what the command gives", async ({
+  page,
+}, info) => {
+  await signIn(page, "noor");
+  await page.goto("/figures");
+  await awake(page);
+  const file = info.outputPath("thousand.csv");
+  writeFileSync(file, manySeries(1000));
+  await page.evaluate(() => {
+    const long: number[] = [];
+    Object.assign(window, { long });
+    new PerformanceObserver((list) =>
+      list.getEntries().forEach(({ duration }) => long.push(duration)),
+    ).observe({
+      type: "longtask",
+    });
+  });
+  await page.getByLabel("The file").setInputFiles(file);
+  await expect(page.getByRole("progressbar", { name: "Series computed" })).toBeVisible();
+  await expect(page.getByText("1000 series, the first 100 are listed")).toBeVisible({ timeout: 120_000 });
+  const long = await page.evaluate(() => (window as unknown as { long: number[] }).long);
+  console.log(
+    `long tasks while 1000 series were computed: ${long.length}, longest ${Math.max(0, ...long)} ms`,
+  );
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByRole("link", { name: "All figures as JSON" }).click(),
+  ]);
+  expect(download.suggestedFilename()).toBe("thousand-figures.json");
+  const printed = execFileSync(
+    process.execPath,
+    ["--import", "tsx", "cli/figures.ts", "progress", file, "--json"],
+    { encoding: "utf8", maxBuffer: 1e9 },
+  );
+  expect(readFileSync(await download.path(), "utf8")).toBe(printed);
+  await expectAccessible(page, "numbers from a file");
+});
+
+test("a file that is wrong is said by its line, and a computation is stopped", async ({ page }, info) => {
+  await signIn(page, "noor");
+  await page.goto("/figures");
+  await awake(page);
+  const wrong = info.outputPath("wrong.csv");
+  writeFileSync(wrong, "series,date,phase,value\na,2026-10-01,p,5\na,2026-10-32,p,6\n");
+  await page.getByLabel("The file").setInputFiles(wrong);
+  await expect(
+    page.getByText("wrong.csv: Line 3: date 2026-10-32 is not a date (YYYY-MM-DD)."),
+  ).toBeVisible();
+  await expectAccessible(page, "a wrong file");
+  const large = info.outputPath("large.csv");
+  writeFileSync(large, manySeries(8000));
+  await page.getByLabel("The file").setInputFiles(large);
+  await page.getByRole("button", { name: "Stop" }).click();
+  await expect(page.getByRole("progressbar")).toHaveCount(0);
+  // The next one is computed all the same.
+  const small = info.outputPath("small.csv");
+  writeFileSync(small, manySeries(2));
+  await page.getByLabel("The file").setInputFiles(small);
+  await expect(page.getByText("small.csv: 2 series.")).toBeVisible();
 });

@@ -13,6 +13,7 @@ type Who = "member" | "administrator" | "case manager" | "author" | "maker" | Pa
 
 export const permissions = {
   "caseload.read": ["member"],
+  "figures.read": ["member"],
   "live.read": ["member"],
   "palette.read": ["member"],
   "wording.read": ["member"],

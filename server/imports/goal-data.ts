@@ -1,7 +1,7 @@
 import { isValid, parse } from "date-fns";
 import { groupBy } from "#core/group-by.ts";
 import { readEntry } from "#core/measures/measure.ts";
-import { type CsvRow, readCsv } from "./csv.ts";
+import { type CsvRow, readCsv } from "#core/files/csv.ts";
 import { matchName, type Named } from "./match-name.ts";
 
 /** A row that is an entry beyond doubt. */

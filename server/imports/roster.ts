@@ -1,5 +1,5 @@
 import type { Named } from "./match-name.ts";
-import { readCsv } from "./csv.ts";
+import { readCsv } from "#core/files/csv.ts";
 
 export interface RosterPerson extends Named {
   sourceId: string;

@@ -296,6 +296,11 @@ export default function Caseload({
             New student
           </Link>
         ) : null}
+        {any ? (
+          <Link className="btn btn-plain btn-sm" to="/compare">
+            Compare two goals
+          </Link>
+        ) : null}
         <Link className="btn btn-plain btn-sm" to="/school/calendar">
           The school
         </Link>

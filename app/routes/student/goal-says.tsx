@@ -143,6 +143,10 @@ export function HowComputed({ says, csv }: { says: GoalSays; csv: string }) {
         <code className="rounded bg-base-200 px-1.5 py-0.5">
           npm run -s figures -- progress {file}.csv --json
         </code>
+        , or on this device with{" "}
+        <Link className="link" to="/figures">
+          Numbers from a file
+        </Link>
         .
       </p>
       <dl className="mt-3 grid max-w-[52rem] gap-4">

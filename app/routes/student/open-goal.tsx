@@ -230,28 +230,35 @@ export function OpenGoalSection({
             </span>
           </p>
         ) : null}
-        {mayEdit ? (
-          <Link to={`${path}/set-up`} className="btn btn-plain no-print ml-auto">
-            Set-up
-          </Link>
-        ) : null}
-        {mayRecord ? (
-          <Link
-            to={recordPath}
-            className={`btn btn-primary no-print ${mayEdit ? "" : "ml-auto"}`}
-            aria-busy={opening}
-            onClick={(event) => {
-              if (event.ctrlKey || event.metaKey || event.shiftKey) return;
-              event.preventDefault();
-              void record();
-            }}
-          >
-            Record {goal.number}{" "}
-            <kbd className="rounded border border-current px-1 text-[0.7rem] font-normal opacity-80 max-sm:hidden">
-              r
-            </kbd>
-          </Link>
-        ) : null}
+        <span className="no-print ml-auto flex flex-wrap gap-3">
+          {goal.rows.length > 0 ? (
+            <Link to={`/compare?a=${goal.goalId}&b=${goal.goalId}`} className="btn btn-plain">
+              Compare
+            </Link>
+          ) : null}
+          {mayEdit ? (
+            <Link to={`${path}/set-up`} className="btn btn-plain">
+              Set-up
+            </Link>
+          ) : null}
+          {mayRecord ? (
+            <Link
+              to={recordPath}
+              className="btn btn-primary"
+              aria-busy={opening}
+              onClick={(event) => {
+                if (event.ctrlKey || event.metaKey || event.shiftKey) return;
+                event.preventDefault();
+                void record();
+              }}
+            >
+              Record {goal.number}{" "}
+              <kbd className="rounded border border-current px-1 text-[0.7rem] font-normal opacity-80 max-sm:hidden">
+                r
+              </kbd>
+            </Link>
+          ) : null}
+        </span>
       </div>
       {/* Anew after each decision: what was typed for the last one is not there for the next. */}
       <Says

@@ -1,4 +1,4 @@
-import { parse } from "csv-parse/sync";
+import { parse } from "csv-parse/browser/esm/sync";
 import { InputError } from "./input-error.ts";
 
 export interface CsvRow {

@@ -1,0 +1,282 @@
+import { Form, Link, useSubmit } from "react-router";
+import { groupBy } from "#core/group-by.ts";
+import { chartDescription, progressChart } from "#core/chart/progress-chart.ts";
+import { unitOf } from "#core/measures/measure.ts";
+import { goalFullFigures, goalPoints, type GoalPoint } from "#core/progress/goal-figures.ts";
+import { chosenPoints, type SideChoice, sideRows, sidesSentence } from "#core/progress/compare-sides.ts";
+import { baselinePhase } from "#core/progress/progress.ts";
+import { schoolBreaks } from "#core/schedule/breaks.ts";
+import { figure } from "#core/words/amounts.ts";
+import { shortDate } from "#core/words/dates.ts";
+import { enter } from "#server/access/enter.ts";
+import type { Visit } from "#server/access/visit.ts";
+import { readCalendar } from "#server/db/calendar.ts";
+import { figuresOf, listGoalEntries } from "#server/db/entry-lists.ts";
+import type { Goal } from "#server/db/rows.ts";
+import { listCaseloadGoals, listStudents } from "#server/db/students.ts";
+import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
+import { EmptyState } from "#app/ui/empty-state.tsx";
+import { ProgressChartSvg } from "#app/ui/progress-chart.tsx";
+import type { Route } from "./+types/compare";
+
+const sides = ["a", "b"] as const;
+const days = [
+  ["56", "the last 8 weeks"],
+  ["28", "the last 4 weeks"],
+] as const;
+
+/** What an address chooses of one side; whatever does not fit is as if it were not there. */
+async function readSide(visit: Visit, search: URLSearchParams, side: string, goals: readonly Goal[]) {
+  const goal = goals.find(({ goalId }) => goalId === search.get(side)) ?? null;
+  if (!goal) return null;
+  const { setup } = goal;
+  const points = goalPoints(setup, figuresOf(goal, await listGoalEntries(visit, goal.goalId)));
+  const phases = setup.phases.map(({ phaseId, name, isBaseline }) => ({
+    key: isBaseline ? baselinePhase : phaseId,
+    name,
+  }));
+  const settings = [...new Set(points.flatMap(({ entry }) => entry.setting || []))].sort();
+  const asked = search.get(`${side}-span`) ?? "";
+  const length = days.find(([key]) => key === asked)?.[0];
+  const span: SideChoice["span"] = length
+    ? { days: Number(length) }
+    : phases.some(({ key }) => key === asked)
+      ? { phase: asked }
+      : "all";
+  const setting = settings.find((one) => one === search.get(`${side}-setting`)) ?? "";
+  return {
+    ...{ goal, phases, settings, setting, span },
+    chosen: chosenPoints(points, { span, setting }),
+  };
+}
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  const search = new URL(request.url).searchParams;
+  return enter(request, context, "caseload.read", null, async (visit) => {
+    const students = await listStudents(visit);
+    const goals = await listCaseloadGoals(visit);
+    const breaks = schoolBreaks(await readCalendar(visit));
+    const [left, right] = [
+      await readSide(visit, search, sides[0], goals),
+      await readSide(visit, search, sides[1], goals),
+    ];
+    const unit = (side: NonNullable<typeof left>) => unitOf(side.goal.measure);
+    const isAlike = left && right && unit(left) === unit(right);
+    const both = isAlike ? [...left.chosen, ...right.chosen].map(({ value }) => value) : [];
+    const shown = (side: typeof left) => {
+      if (!side) return null;
+      const { goal, chosen, phases, settings, setting, span } = side;
+      const chart = progressChart(goal.setup, chosen, goalFullFigures(goal.setup, chosen), {
+        ...{ breaks, alike: both },
+      });
+      return {
+        ...{ goalId: goal.goalId, studentId: goal.studentId, phases, settings, setting },
+        span: span === "all" ? "" : "phase" in span ? span.phase : String(span.days),
+        title: `${goal.number} ${goal.title}`,
+        student: students.find(({ studentId }) => studentId === goal.studentId)?.name ?? "",
+        chart: chart && chosen.length > 0 ? chart : null,
+        description: chart ? chartDescription(chosen, chart) : "",
+        rows: sideRows(chosen, unit(side)),
+        points: told(chosen, unit(side)),
+      };
+    };
+    return {
+      sides: [shown(left), shown(right)],
+      sentence:
+        left && right
+          ? sidesSentence(
+              { points: left.chosen, unit: unit(left) },
+              { points: right.chosen, unit: unit(right) },
+              left.goal.goalId === right.goal.goalId
+                ? { direction: left.goal.setup.criterion?.direction ?? "increase" }
+                : null,
+            )
+          : null,
+      offered: [...groupBy(goals, ({ studentId }) => studentId)].map(([studentId, own]) => ({
+        name: students.find((one) => one.studentId === studentId)?.name ?? "",
+        goals: own.map(({ goalId, number, title }) => ({ goalId, name: `${number} ${title}` })),
+      })),
+    };
+  });
+}
+
+const told = (points: readonly GoalPoint[], unit: string) =>
+  points
+    .map(({ date, value, entry }) => ({
+      entryId: entry.entryId,
+      said: `${shortDate(date)}: ${figure(value, unit)}${entry.setting ? ` (${entry.setting})` : ""}`,
+    }))
+    .reverse();
+
+type LoaderData = Awaited<ReturnType<typeof loader>>;
+type Side = NonNullable<LoaderData["sides"][number]>;
+
+function SideFields({
+  side,
+  name,
+  words,
+  offered,
+}: {
+  side: Side | null | undefined;
+  name: (typeof sides)[number];
+  words: string;
+  offered: LoaderData["offered"];
+}) {
+  return (
+    <fieldset className="flex min-w-0 flex-wrap gap-2">
+      <legend className="mb-1 text-fine font-bold">{words}</legend>
+      <select
+        className="select w-64"
+        name={name}
+        defaultValue={side?.goalId ?? ""}
+        aria-label={`${words}: goal`}
+      >
+        <option value="">choose a goal</option>
+        {offered.map((student) => (
+          <optgroup key={student.name} label={student.name}>
+            {student.goals.map(({ goalId, name: title }) => (
+              <option key={goalId} value={goalId}>
+                {title}
+              </option>
+            ))}
+          </optgroup>
+        ))}
+      </select>
+      {side ? (
+        <>
+          <select
+            className="select w-44"
+            name={`${name}-span`}
+            defaultValue={side.span}
+            aria-label={`${words}: span`}
+          >
+            <option value="">all points</option>
+            {side.phases.map(({ key, name: phase }) => (
+              <option key={key} value={key}>
+                {phase}
+              </option>
+            ))}
+            {days.map(([key, said]) => (
+              <option key={key} value={key}>
+                {said}
+              </option>
+            ))}
+          </select>
+          {side.settings.length > 1 ? (
+            <select
+              className="select w-40"
+              name={`${name}-setting`}
+              defaultValue={side.setting}
+              aria-label={`${words}: setting`}
+            >
+              <option value="">every setting</option>
+              {side.settings.map((setting) => (
+                <option key={setting}>{setting}</option>
+              ))}
+            </select>
+          ) : null}
+        </>
+      ) : null}
+    </fieldset>
+  );
+}
+
+function Shown({ side, label }: { side: Side; label: string }) {
+  return (
+    <section aria-label={label} className="min-w-0 break-inside-avoid">
+      <h2 className="font-serif text-[1.15rem] font-semibold">
+        <Link
+          className="no-underline hover:underline"
+          to={`/students/${side.studentId}/goals/${side.goalId}`}
+        >
+          {side.student} · <span dir="auto">{side.title}</span>
+        </Link>
+      </h2>
+      {side.chart ? (
+        <div className="mt-1">
+          <ProgressChartSvg chart={side.chart} description={side.description} />
+        </div>
+      ) : (
+        <p className="my-6 text-soft">No point is in what is chosen. Take something out above.</p>
+      )}
+      <dl className="mt-2 grid grid-cols-[max-content_1fr] gap-x-6 text-[0.9375rem]">
+        {side.rows.map(([what, said]) => (
+          <div key={what} className="contents">
+            <dt className="border-t border-base-300 py-1 text-soft">{what}</dt>
+            <dd className="border-t border-base-300 py-1">{said}</dd>
+          </div>
+        ))}
+      </dl>
+      {side.points.length > 0 ? (
+        <details className="mt-2">
+          <summary className="w-fit cursor-pointer py-1 text-fine font-bold text-soft hover:text-base-content">
+            The points ({side.points.length})
+          </summary>
+          <ul className="text-[0.9375rem]">
+            {side.points.map(({ entryId, said }) => (
+              <li key={entryId} className="border-t border-base-300 py-1">
+                <Link className="link" to={`/students/${side.studentId}/entries/${entryId}`}>
+                  {said}
+                </Link>
+              </li>
+            ))}
+          </ul>
+        </details>
+      ) : null}
+    </section>
+  );
+}
+
+/** Two goals, two students, two spans or two settings beside each other. */
+export default function Compare({ loaderData: { sides: chosen, sentence, offered } }: Route.ComponentProps) {
+  const submit = useSubmit();
+  const choicesKey = useChoicesKey();
+  const [left, right] = chosen;
+  return (
+    <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
+      <title>Compare · Gentle Margin</title>
+      <header className="mb-3 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-3">
+        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Compare</h1>
+        <p className="text-fine text-soft">
+          Two goals, two students, two spans or two settings. For the team: it shows more than one student.
+        </p>
+      </header>
+      {offered.length === 0 ? (
+        <EmptyState title="No goals yet">
+          <p>Once a student in whose circle you are has a goal, it can be put beside another here.</p>
+        </EmptyState>
+      ) : (
+        <>
+          <Form
+            key={choicesKey}
+            role="search"
+            aria-label="What is compared"
+            className="no-print grid gap-3 lg:grid-cols-2"
+            onChange={(event) => {
+              const form = new FormData(event.currentTarget);
+              for (const [name, value] of [...form]) if (value === "") form.delete(name);
+              void submit(form, { preventScrollReset: true, state: chosenHere });
+            }}
+          >
+            <SideFields side={left} name="a" words="On the left" offered={offered} />
+            <SideFields side={right} name="b" words="On the right" offered={offered} />
+            <noscript>
+              <button className="btn btn-plain">Show</button>
+            </noscript>
+          </Form>
+          {sentence ? (
+            <p className="mt-4 max-w-[46rem] font-serif text-[1.05rem] leading-relaxed" role="status">
+              {sentence}
+            </p>
+          ) : (
+            <p className="mt-4 text-soft">Choose a goal on both sides.</p>
+          )}
+          <div className="mt-4 grid gap-x-8 gap-y-6 lg:grid-cols-2">
+            {left ? <Shown side={left} label="On the left" /> : <span />}
+            {right ? <Shown side={right} label="On the right" /> : null}
+          </div>
+        </>
+      )}
+    </main>
+  );
+}

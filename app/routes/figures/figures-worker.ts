@@ -1,0 +1,63 @@
+import { InputError } from "#core/files/input-error.ts";
+import { readSeries } from "#core/files/read-series.ts";
+import { type SeriesReport, seriesReport } from "#core/files/series-report.ts";
+
+/** What the page shows of one series; everything is in the file that comes with it. */
+export interface FiguresRow {
+  series: string;
+  n: number;
+  weekly: number | null;
+  low: number | null;
+  high: number | null;
+  reached: string | null;
+  hasCriterion: boolean;
+  fourPoint: string | null;
+  nap: number | null;
+}
+
+export type FromWorker =
+  | { done: number; of: number }
+  | { problem: string }
+  /** Of many series only the first are listed; a file is handed over without being copied. */
+  | { rows: FiguresRow[]; of: number; file: Blob };
+
+const mostListed = 100;
+const steps = 100;
+
+const rowOf = ({ series, n, theilSen, mastery, fourPoint, comparisons }: SeriesReport): FiguresRow => ({
+  ...{ series, n, fourPoint },
+  weekly: theilSen?.slopePerWeek ?? null,
+  low: theilSen ? theilSen.lowPerDay && 7 * theilSen.lowPerDay : null,
+  high: theilSen ? theilSen.highPerDay && 7 * theilSen.highPerDay : null,
+  reached: mastery?.on ?? null,
+  hasCriterion: mastery !== null,
+  nap: comparisons.at(-1)?.nap ?? null,
+});
+
+const tell = (message: FromWorker) => postMessage(message);
+
+/** Computes every figure of every series of a file, away from the page; ended from outside where it is not wanted any more. */
+addEventListener("message", ({ data }: MessageEvent<File>) => {
+  void (async () => {
+    try {
+      const series = readSeries(await data.text());
+      const every = Math.max(1, Math.floor(series.length / steps));
+      const reports = series.map((one, at) => {
+        if (at % every === 0) tell({ done: at, of: series.length });
+        return seriesReport(one);
+      });
+      tell({
+        rows: reports.slice(0, mostListed).map(rowOf),
+        of: reports.length,
+        file: new Blob([`${JSON.stringify({ series: reports }, null, 2)}\n`], { type: "application/json" }),
+      });
+    } catch (error) {
+      tell({
+        problem:
+          error instanceof InputError
+            ? `Line ${error.line}: ${error.message}.`
+            : "This file cannot be read. It has to be a CSV as a goal’s page gives it away.",
+      });
+    }
+  })();
+});

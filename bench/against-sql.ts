@@ -1,0 +1,32 @@
+import type { Visit } from "#server/access/visit.ts";
+import type { openThrowaway } from "#tests/database.ts";
+import { visiting } from "#tests/demo-school.ts";
+import type { DemoIds } from "#tests/demo-school.ts";
+
+export interface Statement {
+  sql: string;
+  bindings: unknown[];
+}
+
+/** What a visit asks of the database. */
+export async function statementsOf(
+  db: Awaited<ReturnType<typeof openThrowaway>>,
+  person: ReturnType<DemoIds["person"]>,
+  studentId: string | null,
+  work: (visit: Visit) => Promise<unknown>,
+): Promise<Statement[]> {
+  const statements: Statement[] = [];
+  const note = ({ sql, bindings }: { sql: string; bindings?: unknown[] }) =>
+    statements.push({ sql, bindings: bindings ?? [] });
+  db.app.on("query", note);
+  await visiting(db.app, person, studentId, work);
+  db.app.removeListener("query", note);
+  return statements;
+}
+
+/** How often a second something is done, one after the other. */
+export async function perSecond(times: number, work: () => Promise<unknown>): Promise<number> {
+  const started = performance.now();
+  for (let count = 0; count < times; count += 1) await work();
+  return times / ((performance.now() - started) / 1000);
+}
