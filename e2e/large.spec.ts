@@ -13,8 +13,8 @@ test("five hundred goals on one student's page are found, ordered and recorded l
   const goals = page.getByRole("list", { name: "Other goals" });
   await expect(goals.getByRole("listitem")).toHaveCount(502);
   await page.keyboard.press("Control+k");
-  await page.getByRole("combobox").fill("Wren x437");
-  await expect(page.getByRole("option")).toHaveCount(2);
+  await page.getByRole("dialog").getByRole("combobox").fill("Wren x437");
+  await expect(page.getByRole("dialog").getByRole("option")).toHaveCount(2);
   await page.keyboard.press("Enter");
   await expect(page.getByRole("region", { name: "Goal x437" })).toBeVisible();
   await awake(page);

@@ -127,6 +127,8 @@ test("the chart is looked at closer with buttons and keys, tells each point and 
   await page.keyboard.press("+");
   await page.keyboard.press("+");
   await expect(spans.getByRole("button", { name: "4 weeks" })).toHaveAttribute("aria-pressed", "true");
+  await spans.getByRole("button", { name: "to the due date" }).click();
+  await chart.focus();
   const told = chart.locator("xpath=..").getByRole("status");
   await page.keyboard.press("End");
   await expect(told).toHaveText(/: \d+.%, \d.of.5$/);
@@ -251,7 +253,12 @@ test("a file of a thousand series is computed beside the page, which stays quick
     ["--import", "tsx", "cli/figures.ts", "progress", file, "--json"],
     { encoding: "utf8", maxBuffer: 1e9 },
   );
-  expect(readFileSync(await download.path(), "utf8")).toBe(printed);
+  // The logarithm of the browser and of Node may differ in the last bit.
+  const rounded = (text: string): unknown =>
+    JSON.parse(text, (_, value: unknown) =>
+      typeof value === "number" ? Number(value.toPrecision(12)) : value,
+    );
+  expect(rounded(readFileSync(await download.path(), "utf8"))).toEqual(rounded(printed));
   await expectAccessible(page, "numbers from a file");
 });
 

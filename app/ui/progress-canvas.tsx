@@ -17,10 +17,11 @@ export default function ProgressCanvas({
   const drawn = useRef<Chart<"scatter"> | null>(null);
   const open = useRef(onOpen);
   const [at, setAt] = useState<number | null>(null);
-  const [shown, setShown] = useState(chart);
-  // Another span has other points: stepping begins anew.
-  if (shown !== chart) {
-    setShown(chart);
+  const span = `${chart.fromDay} ${chart.toDay}`;
+  const [shown, setShown] = useState(span);
+  // Another span has other points: stepping begins anew. What arrives meanwhile leaves one where one is.
+  if (shown !== span) {
+    setShown(span);
     setAt(null);
   }
   const points = chart.runs.flat().filter(({ day }) => chart.fromDay <= day && day <= chart.toDay).length;
