@@ -10,11 +10,20 @@ const rowHeight = 14;
 const letterWidth = 6.2;
 
 /** The chart as the server draws it: for paper, for the moment before scripts run, and for browsers without them. */
-export function ProgressChartSvg({ chart, description }: { chart: Chart; description: string }) {
+export function ProgressChartSvg({
+  chart,
+  description,
+  width = 800,
+}: {
+  chart: Chart;
+  description: string;
+  /** Of the drawing, in which letters keep their size: less where it is shown small. */
+  width?: number;
+}) {
   const { axis } = chart;
   const clip = useId();
   const box = {
-    width: 800,
+    width,
     height: 262,
     left: chart.unit === "seconds" ? 48 : 34,
     right: 78,

@@ -37,14 +37,12 @@ describe("one side in rows", () => {
       "median: 30 %",
       "lowest to highest: 30 to 40 %",
       "all together: 33 % (10 of 30)",
-      "trend over these points: Level",
+      "trend: Level",
       "last: 30 %",
     ]);
     expect(sideRows([], "percent")).toEqual([["points", "none"]]);
-    expect(sideRows(before.slice(0, 1), "percent")).toContainEqual([
-      "trend over these points",
-      "none: one day only",
-    ]);
+    expect(sideRows(before.slice(0, 1), "percent")).toContainEqual(["trend", "none: one day only"]);
+    expect(sideRows(all, "percent")).toContainEqual(["trend", "none: they are of more than one phase"]);
   });
 });
 

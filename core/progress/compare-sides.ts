@@ -34,7 +34,11 @@ export function sideRows(points: readonly GoalPoint[], unit: string): [what: str
   const found = phaseStatistics(points.map(({ value }) => value));
   const [first, last] = [points[0], points.at(-1)];
   if (!found || !first || !last) return [["points", "none"]];
-  const trend = theilSen(points.map(({ date, value }) => ({ x: dayNumber(date), y: value })));
+  // A line across a change of phase describes neither side.
+  const isOnePhase = points.every(({ phase }) => phase === first.phase);
+  const trend = isOnePhase
+    ? theilSen(points.map(({ date, value }) => ({ x: dayNumber(date), y: value })))
+    : null;
   const slope = slopeWords(trend && 7 * trend.slope, unit);
   const opportunities = points.map(({ entry }) => entry.denominator);
   const credited = points.map(({ entry }) => entry.numerator);
@@ -48,7 +52,7 @@ export function sideRows(points: readonly GoalPoint[], unit: string): [what: str
     ...(of !== null && all && unit === "percent"
       ? ([["all together", `${percent((100 * of) / all)} (${counts(of, all)})`]] satisfies [string, string][])
       : []),
-    ["trend over these points", slope ?? "none: one day only"],
+    ["trend", slope ?? (isOnePhase ? "none: one day only" : "none: they are of more than one phase")],
     ["last", figure(last.value, unit)],
   ];
 }

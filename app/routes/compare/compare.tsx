@@ -194,7 +194,7 @@ function Shown({ side, label }: { side: Side; label: string }) {
       </h2>
       {side.chart ? (
         <div className="mt-1">
-          <ProgressChartSvg chart={side.chart} description={side.description} />
+          <ProgressChartSvg chart={side.chart} description={side.description} width={560} />
         </div>
       ) : (
         <p className="my-6 text-soft">No point is in what is chosen. Take something out above.</p>

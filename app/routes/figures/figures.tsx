@@ -74,7 +74,7 @@ export default function Figures() {
           <input
             type="file"
             accept=".csv,text/csv"
-            className="file-input h-11 border-soft bg-raised"
+            className="block rounded-lg file:mr-3 file:h-11 file:cursor-pointer file:rounded-lg file:border file:border-soft file:bg-raised file:px-4 file:font-bold"
             aria-describedby="figures-say"
             aria-invalid={state.is === "wrong" ? true : undefined}
             onChange={({ target }) => {
