@@ -25,7 +25,7 @@ export interface Explained {
   numbers: ShownNumber[];
 }
 
-export const shownDigits = 3;
+const shownDigits = 3;
 const digits = (value: number | null): string => (value === null ? "none" : value.toFixed(shownDigits));
 const listOf = (values: readonly number[]) =>
   values.map((value) => String(Math.round(value * 100) / 100)).join(", ");

@@ -17,7 +17,7 @@ export interface Projection {
   expectedAt: number | null;
 }
 
-export const fewestToProject = { points: 6, days: 3 };
+const fewestToProject = { points: 6, days: 3 };
 const twoYears = 730;
 /** A line that is on the criterion meets it, whatever floating point makes of it. */
 const onTheLine = 1e-9;

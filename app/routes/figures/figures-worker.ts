@@ -1,38 +1,16 @@
 import { InputError } from "#core/files/input-error.ts";
 import { readSeries } from "#core/files/read-series.ts";
-import { type SeriesReport, seriesReport } from "#core/files/series-report.ts";
-
-/** What the page shows of one series; everything is in the file that comes with it. */
-export interface FiguresRow {
-  series: string;
-  n: number;
-  weekly: number | null;
-  low: number | null;
-  high: number | null;
-  reached: string | null;
-  hasCriterion: boolean;
-  fourPoint: string | null;
-  nap: number | null;
-}
+import { seriesReport } from "#core/files/series-report.ts";
+import { type SeriesRow, seriesRow } from "#core/files/series-row.ts";
 
 export type FromWorker =
   | { done: number; of: number }
   | { problem: string }
   /** Of many series only the first are listed; a file is handed over without being copied. */
-  | { rows: FiguresRow[]; of: number; file: Blob };
+  | { rows: SeriesRow[]; of: number; file: Blob };
 
 const mostListed = 100;
 const steps = 100;
-
-const rowOf = ({ series, n, theilSen, mastery, fourPoint, comparisons }: SeriesReport): FiguresRow => ({
-  ...{ series, n, fourPoint },
-  weekly: theilSen?.slopePerWeek ?? null,
-  low: theilSen ? theilSen.lowPerDay && 7 * theilSen.lowPerDay : null,
-  high: theilSen ? theilSen.highPerDay && 7 * theilSen.highPerDay : null,
-  reached: mastery?.on ?? null,
-  hasCriterion: mastery !== null,
-  nap: comparisons.at(-1)?.nap ?? null,
-});
 
 const tell = (message: FromWorker) => postMessage(message);
 
@@ -47,7 +25,7 @@ addEventListener("message", ({ data }: MessageEvent<File>) => {
         return seriesReport(one);
       });
       tell({
-        rows: reports.slice(0, mostListed).map(rowOf),
+        rows: reports.slice(0, mostListed).map(seriesRow),
         of: reports.length,
         file: new Blob([`${JSON.stringify({ series: reports }, null, 2)}\n`], { type: "application/json" }),
       });

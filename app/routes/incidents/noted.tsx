@@ -1,14 +1,14 @@
 import * as z from "zod/mini";
-import { Form, Link, redirect, useNavigation } from "react-router";
+import { Link, redirect } from "react-router";
 import { patternLine } from "#core/report/pattern-line.ts";
-import { dateWithYear, shortDate } from "#core/words/dates.ts";
+import { shortDate } from "#core/words/dates.ts";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
 import { isId, notFound } from "#server/access/visit.ts";
 import { changePatternNote, findPatternNote } from "#server/db/pattern-notes.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { readForm } from "#app/ui/form-data.ts";
-import { Removed } from "../student/line-page.tsx";
+import { TakenOut } from "../student/taken-out.tsx";
 import type { Route } from "./+types/noted";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -55,7 +55,6 @@ export default function NotedPage({
   loaderData: { author, when, said, removed, mayChange },
   params: { studentId },
 }: Route.ComponentProps) {
-  const busy = useNavigation().state !== "idle";
   return (
     <section aria-label="A pattern to check" className="max-w-2xl py-5">
       <p className="text-fine text-soft">
@@ -64,24 +63,7 @@ export default function NotedPage({
         </Link>{" "}
         · put into the report {when} · {author}
       </p>
-      <p
-        className={`mt-2 font-serif text-xl leading-relaxed ${removed ? "text-soft line-through" : ""}`}
-        dir="auto"
-      >
-        {said.sentence} {said.note}
-      </p>
-      {removed ? (
-        <Removed mayChange={mayChange} busy={busy}>
-          Removed by {removed.by}, {dateWithYear(removed.when.slice(0, 10))}, {removed.when.slice(11)}: it
-          does not stand in the report.
-        </Removed>
-      ) : mayChange ? (
-        <Form method="post" className="mt-4">
-          <button className="btn btn-plain" name="intent" value="remove" disabled={busy}>
-            Take it out of the report
-          </button>
-        </Form>
-      ) : null}
+      <TakenOut {...{ said, removed, mayChange }} />
     </section>
   );
 }

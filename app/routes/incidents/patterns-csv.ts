@@ -2,7 +2,7 @@ import { choosePatterns, readChoice } from "#core/incidents/choose.ts";
 import { enter } from "#server/access/enter.ts";
 import { notFound } from "#server/access/visit.ts";
 import { readMaterial } from "./material.server.ts";
-import { csvOf } from "./csv.server.ts";
+import { csvOf } from "#app/ui/csv.server.ts";
 import { patternTables } from "./tables.ts";
 import type { Route } from "./+types/patterns-csv";
 

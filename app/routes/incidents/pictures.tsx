@@ -1,6 +1,7 @@
 import { type ReactNode, useState } from "react";
 import { Link, useLocation } from "react-router";
 import type { Counted } from "#core/incidents/patterns.ts";
+import { Bar } from "#app/ui/bar.tsx";
 import type { PatternTable } from "./tables.ts";
 
 /** The incidents behind a count: who they are of, and each by its day and time. */
@@ -172,15 +173,6 @@ export function TableFold({
         </span>
       </div>
     </div>
-  );
-}
-
-/** A bar as long as its share of the longest, 0 to 1. */
-export function Bar({ share }: { share: number }) {
-  return (
-    <svg viewBox="0 0 100 4" preserveAspectRatio="none" className="mt-0.5 h-1.5 w-full" aria-hidden="true">
-      <rect width={100 * share} height="4" className="fill-data" />
-    </svg>
   );
 }
 

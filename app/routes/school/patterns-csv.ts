@@ -1,6 +1,6 @@
 import { enter } from "#server/access/enter.ts";
 import { notFound } from "#server/access/visit.ts";
-import { csvOf } from "../incidents/csv.server.ts";
+import { csvOf } from "#app/ui/csv.server.ts";
 import { readSchoolPatterns } from "./school-patterns.server.ts";
 import { schoolTables } from "./school-tables.ts";
 import type { Route } from "./+types/patterns-csv";

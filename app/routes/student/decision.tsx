@@ -1,5 +1,5 @@
 import * as z from "zod/mini";
-import { Form, Link, redirect, useNavigation } from "react-router";
+import { Link, redirect } from "react-router";
 import { decisionLine } from "#core/report/decision-line.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { enter } from "#server/access/enter.ts";
@@ -9,7 +9,7 @@ import { changeDecision, listDecisions } from "#server/db/decisions.ts";
 import { listGoals } from "#server/db/students.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { readForm } from "#app/ui/form-data.ts";
-import { Removed } from "./line-page.tsx";
+import { TakenOut } from "./taken-out.tsx";
 import type { Route } from "./+types/decision";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -57,7 +57,6 @@ export default function DecisionPage({
   loaderData: { author, when, said, removed, mayChange, goalId, number, begins },
   params: { studentId },
 }: Route.ComponentProps) {
-  const busy = useNavigation().state !== "idle";
   return (
     <section aria-label="A decision" className="max-w-2xl py-5">
       <p className="text-fine text-soft">
@@ -66,24 +65,7 @@ export default function DecisionPage({
         </Link>{" "}
         · {when} · {author}
       </p>
-      <p
-        className={`mt-2 font-serif text-xl leading-relaxed ${removed ? "text-soft line-through" : ""}`}
-        dir="auto"
-      >
-        {said.sentence} {said.note}
-      </p>
-      {removed ? (
-        <Removed mayChange={mayChange} busy={busy}>
-          Removed by {removed.by}, {dateWithYear(removed.when.slice(0, 10))}, {removed.when.slice(11)}: it
-          does not stand in the report.
-        </Removed>
-      ) : mayChange ? (
-        <Form method="post" className="mt-4">
-          <button className="btn btn-plain" name="intent" value="remove" disabled={busy}>
-            Take it out of the report
-          </button>
-        </Form>
-      ) : null}
+      <TakenOut {...{ said, removed, mayChange }} />
       {begins ? (
         <p className="mt-3 text-fine text-soft">
           The phase that began with it is a line in the chart of its own: it is changed and removed in the

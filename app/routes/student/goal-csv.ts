@@ -4,7 +4,7 @@ import { enter } from "#server/access/enter.ts";
 import { notFound } from "#server/access/visit.ts";
 import { figuresOf, listGoalEntries } from "#server/db/entry-lists.ts";
 import { listGoals } from "#server/db/students.ts";
-import { csvOf } from "../incidents/csv.server.ts";
+import { csvOf } from "#app/ui/csv.server.ts";
 import { goalFileName, observersOf } from "./goal-says.server.ts";
 import type { Route } from "./+types/goal-csv";
 

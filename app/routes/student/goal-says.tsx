@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import { capitalise } from "#core/words/numbers.ts";
-import { Bar } from "../incidents/pictures.tsx";
+import { Bar } from "#app/ui/bar.tsx";
 import { Decide, type Deciding, TaughtAsPlanned } from "./decide.tsx";
 import type { GoalSays } from "./goal-says.server.ts";
 

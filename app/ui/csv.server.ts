@@ -1,8 +1,10 @@
 import { stringify } from "csv-stringify/sync";
-import type { PatternTable } from "./tables.ts";
 
 /** A table as a file that spreadsheets open. */
-export function csvOf({ head, rows }: PatternTable, name: string): Response {
+export function csvOf(
+  { head, rows }: { head: readonly string[]; rows: readonly { cells: readonly (string | number)[] }[] },
+  name: string,
+): Response {
   // A label that begins like a formula must not become one in the program that opens the file.
   const file = stringify([head, ...rows.map(({ cells }) => cells)], {
     bom: true,

@@ -1,0 +1,40 @@
+import { Form, useNavigation } from "react-router";
+import type { EntryLine } from "#core/report/entry-line.ts";
+import { dateWithYear } from "#core/words/dates.ts";
+import { Removed } from "./line-page.tsx";
+
+/** A line of the report that is not corrected: it is taken out, and put back. */
+export function TakenOut({
+  said,
+  removed,
+  mayChange,
+}: {
+  said: EntryLine;
+  /** `when` is `YYYY-MM-DD HH:MM`. */
+  removed: { by: string; when: string } | null;
+  mayChange: boolean;
+}) {
+  const busy = useNavigation().state !== "idle";
+  return (
+    <>
+      <p
+        className={`mt-2 font-serif text-xl leading-relaxed ${removed ? "text-soft line-through" : ""}`}
+        dir="auto"
+      >
+        {said.sentence} {said.note}
+      </p>
+      {removed ? (
+        <Removed mayChange={mayChange} busy={busy}>
+          Removed by {removed.by}, {dateWithYear(removed.when.slice(0, 10))}, {removed.when.slice(11)}: it
+          does not stand in the report.
+        </Removed>
+      ) : mayChange ? (
+        <Form method="post" className="mt-4">
+          <button className="btn btn-plain" name="intent" value="remove" disabled={busy}>
+            Take it out of the report
+          </button>
+        </Form>
+      ) : null}
+    </>
+  );
+}
