@@ -12,7 +12,7 @@ import {
   signIn,
   test,
 } from "./site.ts";
-import { crash, madeReady, tablet, typeSignIn, withFolder } from "./tablet.ts";
+import { backWithoutSession, crash, madeReady, tablet, typeSignIn, withFolder } from "./tablet.ts";
 
 const touch = (page: Page, name: string) => page.getByRole("button", { name, exact: true }).click();
 const yesterday = () => new Date(Date.now() - 86_400_000).toISOString().slice(0, 10);
@@ -111,8 +111,7 @@ withFolder(
     await expect(page.getByRole("button", { name: "told no" })).toHaveAttribute("aria-pressed", "true");
     await touch(page, "Save");
     await expect(page.getByText("kept on this device", { exact: true })).toBeVisible();
-    // The session did not outlive the browser: the queue says so, and goes out with the next sign-in.
-    await context.setOffline(false);
+    await backWithoutSession(context);
     await expect(page.getByText("Your session is over; recording goes on. 2 kept here")).toBeVisible({
       timeout: 90_000,
     });

@@ -2,7 +2,7 @@ import { createServer, request as ask } from "node:http";
 import type { Page } from "@playwright/test";
 import { startWebServer } from "../tests/web-server.ts";
 import { choose, expect, recording, signIn } from "./site.ts";
-import { crash, madeReady, tablet, typeSignIn, withFolder } from "./tablet.ts";
+import { backWithoutSession, crash, madeReady, tablet, typeSignIn, withFolder } from "./tablet.ts";
 
 async function startThree(page: Page): Promise<void> {
   for (const initials of ["W.A.", "E.K.", "P.N."])
@@ -51,8 +51,7 @@ withFolder(
       n: "0",
     });
 
-    // The session did not outlive the browser: the queue says so, and goes out with the next sign-in.
-    await context.setOffline(false);
+    await backWithoutSession(context);
     await expect(page.getByText("Your session is over; recording goes on. 3 kept here")).toBeVisible({
       timeout: 90_000,
     });

@@ -54,6 +54,15 @@ export async function crash(context: BrowserContext): Promise<void> {
   await gone;
 }
 
+/**
+ * The network is back and the session over, so that the queue says so and goes out with the next sign-in. The session is ended
+ * here: a browser that lived for half a minute has its cookie on the disk when it crashes, and one that crashed sooner has not.
+ */
+export async function backWithoutSession(context: BrowserContext): Promise<void> {
+  await context.clearCookies();
+  await context.setOffline(false);
+}
+
 /** Signs in on the page that asks for it, wherever it leads back to. */
 export async function typeSignIn(page: Page): Promise<void> {
   await page.getByLabel("E-mail").fill(emailOf(people.noor));
