@@ -46,7 +46,7 @@ await db.owner.raw(
   { students, goals, personId: noor.personId, goalId: demo.goal("Wren", "2b") },
 );
 
-/** Entries of all goals, an hour and a bit apart backwards from now, until there are so many. */
+/** Entries of all goals, a day apart backwards from now, until there are so many: a week holds as many whatever the size. */
 async function fillTo(entries: number): Promise<void> {
   await db.owner.raw(
     `insert into entries (school_id, entry_id, goal_id, student_id, measure_version, author_id, observed_at, observed_on,
@@ -55,7 +55,7 @@ async function fillTo(entries: number): Promise<void> {
        '{"kind":"trials","correct":7,"attempted":10}', '{"value":70,"unit":"percent","numerator":7,"denominator":10}',
        70, 7, 10, md5(g.goal_id::text || n)
      from goals g, generate_series(1, (:entries - (select count(*) from entries)) / (select count(*)::int from goals)) n,
-       lateral (select now() - make_interval(hours => 5 * n::int) as at) t`,
+       lateral (select now() - make_interval(days => n::int) as at) t`,
     { entries, personId: noor.personId },
   );
   await db.owner.raw("analyze entries");
@@ -86,6 +86,10 @@ for (const entries of [10_000, 100_000, 1_000_000]) {
   await compare(
     `The caseload with ${count} entries in the database, one after the other`,
     [
+      {
+        name: "the page, over HTTP",
+        run: () => perSecond(20, async () => (await visitor.get("/caseload")).text()),
+      },
       {
         name: "its data request, over HTTP",
         run: () => perSecond(20, async () => (await visitor.get("/caseload.data")).text()),

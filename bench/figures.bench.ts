@@ -4,7 +4,7 @@ import { linearRegression, linearRegressionLine, rSquared, wilcoxonRankSum } fro
 import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
 import { fullFigures } from "#core/progress/full-figures.ts";
 import { leastSquares } from "#core/progress/least-squares.ts";
-import { theilSen } from "#core/progress/theil-sen.ts";
+import { theilSen, theilSenLine } from "#core/progress/theil-sen.ts";
 import { comparePairs } from "#core/phases/nap.ts";
 import { seededRandom } from "#demo/random.ts";
 import { compare } from "./rounds.ts";
@@ -46,6 +46,13 @@ await compare(`Series of ${length} points in three phases a second`, [
   { name: "every figure", run: () => seriesPerSecond((one) => fullFigures(at(series, one), target)) },
   {
     name: "Theil–Sen alone, by ml-regression-theil-sen",
+    run: () => seriesPerSecond((one) => new TheilSenRegression(at(xs, one), at(ys, one))),
+  },
+]);
+await compare(`Theil–Sen, slope and intercept, ${length} points`, [
+  { name: "ours", run: () => seriesPerSecond((one) => theilSenLine(at(points, one))) },
+  {
+    name: "ml-regression-theil-sen",
     run: () => seriesPerSecond((one) => new TheilSenRegression(at(xs, one), at(ys, one))),
   },
 ]);

@@ -8,7 +8,7 @@ import { differenceWords, fewestToCompare, napWords } from "./changes.ts";
 import { dateOfDay, dayNumber } from "./day-number.ts";
 import type { GoalPoint } from "./goal-figures.ts";
 import { slopeWords } from "./standing.ts";
-import { theilSen } from "./theil-sen.ts";
+import { theilSenLine } from "./theil-sen.ts";
 
 /** Which points of a goal are looked at. */
 export interface SideChoice {
@@ -37,7 +37,7 @@ export function sideRows(points: readonly GoalPoint[], unit: string): [what: str
   // A line across a change of phase describes neither side.
   const isOnePhase = points.every(({ phase }) => phase === first.phase);
   const trend = isOnePhase
-    ? theilSen(points.map(({ date, value }) => ({ x: dayNumber(date), y: value })))
+    ? theilSenLine(points.map(({ date, value }) => ({ x: dayNumber(date), y: value })))
     : null;
   const slope = slopeWords(trend && 7 * trend.slope, unit);
   const opportunities = points.map(({ entry }) => entry.denominator);

@@ -1,4 +1,3 @@
-import { linearRegression } from "simple-statistics";
 import type { Point } from "./theil-sen.ts";
 
 export interface LeastSquares {
@@ -20,29 +19,49 @@ const exactly = 1e-10;
  * @param points x in days, y in the measure's unit; several at one x are kept
  * @returns null with fewer than two different x
  *
- * Source: any regression textbook; slope and intercept from the library simple-statistics.
+ * Source: any regression textbook: slope = Σ(x − x̄)(y − ȳ) / Σ(x − x̄)², summed about the means, so that large x (days) cost
+ * no digits.
  *
  * @example leastSquares([{x: 0, y: 1}, {x: 7, y: 8}])?.slope // 1
  */
 export function leastSquares(points: readonly Point[]): LeastSquares | null {
+  const n = points.length;
   const [first] = points;
-  if (!first || points.every(({ x }) => x === first.x)) return null;
-  const { m: slope, b: intercept } = linearRegression(points.map(({ x, y }) => [x, y]));
-  let [total, size] = [0, 0];
-  for (const { y } of points) {
-    total += y;
+  if (!first) return null;
+  let sumX = 0;
+  let sumY = 0;
+  let size = 0;
+  for (const { x, y } of points) {
+    sumX += x;
+    sumY += y;
     size = Math.max(size, Math.abs(y));
   }
-  const middle = total / points.length;
-  let [about, left] = [0, 0];
+  const meanX = sumX / n;
+  const meanY = sumY / n;
+  let ofX = 0;
+  let ofBoth = 0;
+  let ofY = 0;
+  let xDiffers = false;
+  let yDiffers = false;
   for (const { x, y } of points) {
-    about += (y - middle) ** 2;
-    left += (y - intercept - slope * x) ** 2;
+    const dx = x - meanX;
+    const dy = y - meanY;
+    ofX += dx * dx;
+    ofBoth += dx * dy;
+    ofY += dy * dy;
+    xDiffers ||= x !== first.x;
+    yDiffers ||= y !== first.y;
   }
-  const residualSd = points.length < 3 ? null : Math.sqrt(left / (points.length - 2));
+  if (!xDiffers) return null;
+  const slope = yDiffers ? ofBoth / ofX : 0;
+  const intercept = yDiffers ? meanY - slope * meanX : first.y;
+  let left = 0;
+  for (const { x, y } of points) left += (y - intercept - slope * x) ** 2;
+  const residualSd = n < 3 ? null : Math.sqrt(left / (n - 2));
   return {
-    ...{ slope, intercept },
-    r2: points.every(({ y }) => y === first.y) ? null : Math.max(0, 1 - left / about),
+    slope,
+    intercept,
+    r2: yDiffers ? Math.max(0, 1 - left / ofY) : null,
     residualSd: residualSd !== null && residualSd <= exactly * size ? 0 : residualSd,
   };
 }

@@ -1,5 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
+import { ranked } from "./ranked.ts";
 import { type Point, theilSen } from "./theil-sen.ts";
 
 const zip = (xs: number[], ys: number[]): Point[] => xs.map((x, index) => ({ x, y: ys[index] ?? 0 }));
@@ -64,6 +65,26 @@ describe("theilSen", () => {
         expect(fit.low).toBeLessThanOrEqual(fit.slope);
         expect(fit.high).toBeGreaterThanOrEqual(fit.slope);
       }),
+    );
+  });
+});
+
+describe("ranked", () => {
+  it("finds what sorting finds, however many are equal, and parts the list there", () => {
+    const lists = fc.oneof(
+      fc.array(fc.integer({ min: 0, max: 6 }), { minLength: 1, maxLength: 2000, size: "max" }),
+      fc.array(fc.double({ noNaN: true }), { minLength: 1, maxLength: 2000, size: "max" }),
+    );
+    fc.assert(
+      fc.property(lists, fc.nat(), (list, any) => {
+        const values = Float64Array.from(list);
+        const rank = any % list.length;
+        const found = ranked(values, rank, 0, list.length - 1);
+        expect(found).toBe(Float64Array.from(list).sort()[rank]);
+        expect(values.subarray(0, rank).every((value) => value <= found)).toBe(true);
+        expect(values.subarray(rank).every((value) => value >= found)).toBe(true);
+      }),
+      { numRuns: 60 },
     );
   });
 });

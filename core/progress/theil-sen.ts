@@ -1,4 +1,4 @@
-import { median, quickselect } from "simple-statistics";
+import { ranked } from "./ranked.ts";
 import { tieSizes, tieTerm } from "./ties.ts";
 
 export interface Point {
@@ -6,9 +6,12 @@ export interface Point {
   y: number;
 }
 
-export interface TheilSen {
+export interface TheilSenLine {
   slope: number;
   intercept: number;
+}
+
+export interface TheilSen extends TheilSenLine {
   low: number | null;
   high: number | null;
 }
@@ -20,6 +23,59 @@ function roundHalfEven(value: number): number {
   const floor = Math.floor(value);
   if (value - floor !== 0.5) return Math.round(value);
   return floor % 2 === 0 ? floor : floor + 1;
+}
+
+/** The x and y of points as lists of one kind: whole numbers and fractions would be read by different code. */
+function columns(points: readonly Point[]): [xs: Float64Array, ys: Float64Array] {
+  const xs = new Float64Array(points.length);
+  const ys = new Float64Array(points.length);
+  points.forEach(({ x, y }, at) => {
+    xs[at] = x;
+    ys[at] = y;
+  });
+  return [xs, ys];
+}
+
+/** The slopes between all pairs of points at different x, in no order. */
+function pairSlopes(xs: Float64Array, ys: Float64Array): Float64Array {
+  const n = xs.length;
+  const slopes = new Float64Array((n * (n - 1)) / 2);
+  let total = 0;
+  for (let first = 0; first < n; first += 1) {
+    const x = xs[first] ?? 0;
+    const y = ys[first] ?? 0;
+    for (let second = first + 1; second < n; second += 1) {
+      const apart = (xs[second] ?? 0) - x;
+      if (apart !== 0) {
+        slopes[total] = ((ys[second] ?? 0) - y) / apart;
+        total += 1;
+      }
+    }
+  }
+  return slopes.subarray(0, total);
+}
+
+/** The median of a list, which is rearranged; its middle ranks stand between two places, all lower ones left of them. */
+function middle(values: Float64Array, from = 0, to = values.length - 1): number {
+  const upper = Math.floor(values.length / 2);
+  const high = ranked(values, upper, from, to);
+  if (values.length % 2 === 1) return high;
+  let low = upper === from ? (values[from - 1] ?? high) : -Infinity;
+  for (let place = from; place < upper; place += 1) low = Math.max(low, values[place] ?? low);
+  return (low + high) / 2;
+}
+
+/** The line of a slope through the middle of the points; their lists are rearranged. */
+const lineOf = (slope: number, xs: Float64Array, ys: Float64Array): TheilSenLine => ({
+  slope,
+  intercept: middle(ys) - slope * middle(xs),
+});
+
+/** Theil–Sen line alone, without the interval of its slope: see `theilSen`. */
+export function theilSenLine(points: readonly Point[]): TheilSenLine | null {
+  const [xs, ys] = columns(points);
+  const slopes = pairSlopes(xs, ys);
+  return slopes.length === 0 ? null : lineOf(middle(slopes), xs, ys);
 }
 
 /**
@@ -39,46 +95,18 @@ function roundHalfEven(value: number): number {
  */
 export function theilSen(points: readonly Point[]): TheilSen | null {
   const n = points.length;
-  const xs = points.map(({ x }) => x);
-  const ys = points.map(({ y }) => y);
-  const slopes = new Array<number>((n * (n - 1)) / 2);
-  let total = 0;
-  for (let first = 0; first < n; first += 1) {
-    const [x, y] = [xs[first] ?? 0, ys[first] ?? 0];
-    for (let second = first + 1; second < n; second += 1) {
-      const apart = (xs[second] ?? 0) - x;
-      if (apart !== 0) slopes[total++] = ((ys[second] ?? 0) - y) / apart;
-    }
-  }
-  if (total === 0) return null;
-  slopes.length = total;
-  const upper = Math.floor(total / 2);
-  const high = ranked(slopes, upper, 0, total - 1);
-  const slope = total % 2 === 1 ? high : (ranked(slopes, upper - 1, 0, upper - 1) + high) / 2;
-  return { slope, intercept: median(ys) - slope * median(xs), ...slopeInterval(slopes, upper, xs, ys) };
-}
-
-/** The value of a rank (from 0) among those between two places; those of lower ranks come to stand left of it. */
-function ranked(values: number[], rank: number, from: number, to: number): number {
-  quickselect(values, rank, from, to);
-  return values[rank] ?? 0;
-}
-
-/** @param slopes parted at `middle`: none left of it is larger, none right of it smaller */
-function slopeInterval(
-  slopes: number[],
-  middle: number,
-  xs: readonly number[],
-  ys: readonly number[],
-): { low: number | null; high: number | null } {
-  const n = xs.length;
-  const variance = (n * (n - 1) * (2 * n + 5) - tieTerm(tieSizes(xs)) - tieTerm(tieSizes(ys))) / 18;
-  if (n < 5 || variance <= 0) return { low: null, high: null };
-  const spread = z95 * Math.sqrt(variance);
+  const [xs, ys] = columns(points);
+  const slopes = pairSlopes(xs, ys);
   const total = slopes.length;
-  const at = (rank: number) => {
-    const place = Math.min(total, Math.max(1, rank)) - 1;
-    return place < middle ? ranked(slopes, place, 0, middle - 1) : ranked(slopes, place, middle, total - 1);
-  };
-  return { low: at(roundHalfEven((total - spread) / 2)), high: at(roundHalfEven((total + spread) / 2) + 1) };
+  if (total === 0) return null;
+  const variance = (n * (n - 1) * (2 * n + 5) - tieTerm(tieSizes(xs)) - tieTerm(tieSizes(ys))) / 18;
+  if (n < 5 || variance <= 0) return { ...lineOf(middle(slopes), xs, ys), low: null, high: null };
+  const spread = z95 * Math.sqrt(variance);
+  const placeOf = (rank: number) => Math.min(total, Math.max(1, rank)) - 1;
+  const lowAt = placeOf(roundHalfEven((total - spread) / 2));
+  const highAt = placeOf(roundHalfEven((total + spread) / 2) + 1);
+  // Each search leaves the next one fewer places to look through.
+  const low = ranked(slopes, lowAt, 0, total - 1);
+  const high = ranked(slopes, highAt, lowAt, total - 1);
+  return { ...lineOf(middle(slopes, lowAt, highAt), xs, ys), low, high };
 }

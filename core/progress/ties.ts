@@ -1,5 +1,5 @@
 /** How many times each value is there, for values that are there more than once. */
-export function tieSizes(values: readonly number[]): number[] {
+export function tieSizes(values: Iterable<number>): number[] {
   const sizes = new Map<number, number>();
   for (const value of values) sizes.set(value, (sizes.get(value) ?? 0) + 1);
   return [...sizes.values()].filter((size) => size > 1);

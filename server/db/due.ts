@@ -28,8 +28,9 @@ async function readDueFacts({ trx, person }: Visit, today: string): Promise<DueF
     `select g.goal_id, g.student_id, g.schedule, g.start_on,
        coalesce((select jsonb_agg(distinct e.observed_on) from entries e
          where e.school_id = g.school_id and e.goal_id = g.goal_id and e.state = 'kept' and e.observed_on >= :monday
-           -- By the index, whatever the time zone: no day begins more than a day before it does elsewhere.
-           and e.observed_at >= :monday::date - 1), '[]') as measured,
+           -- By the index, whatever the time zone: no day begins more than a day before it does elsewhere. Of one type on
+           -- both sides: only such comparisons may be made before the rows of other schools are kept out.
+           and e.observed_at >= (:monday::date - 1)::timestamptz), '[]') as measured,
        coalesce((select jsonb_agg(a.absent_on) from absences a
          where a.school_id = g.school_id and a.student_id = g.student_id and a.absent_on >= :monday), '[]') as absences
      from goals g join students st on st.school_id = g.school_id and st.student_id = g.student_id
