@@ -1,3 +1,4 @@
+import { fillGoal } from "../tests/demo-school.ts";
 import { awake, expect, expectAccessible, recording, signIn, test } from "./site.ts";
 
 const wording =
@@ -158,6 +159,26 @@ test("a goal measured in another way begins its figures anew, and its entries ke
   await page.getByRole("link", { name: "Set-up" }).click();
   await expect(page.getByText("A goal with entries is never deleted.")).toBeVisible();
   await expect(page.getByText("Set up by mistake?")).toHaveCount(0);
+});
+
+test("the chart of a long series is worked out away from the page while its goal is changed", async ({
+  page,
+  site,
+}) => {
+  const goalId = site.demo.goal("Wren", "2b");
+  await fillGoal(site.owner, { goalId, personId: site.demo.person("noor").personId, count: 400 });
+  let workers = 0;
+  page.on("worker", () => (workers += 1));
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Wren")}/goals/${goalId}/set-up`);
+  await awake(page);
+  const preview = page.getByRole("complementary", { name: "Preview" });
+  await expect(
+    preview.getByRole("img", { name: /400 points from .* The criterion is \d+\s%/ }),
+  ).toBeVisible();
+  await page.getByLabel("Value", { exact: true }).first().fill("67");
+  await expect(preview.getByRole("img", { name: /400 points from .* The criterion is 67\s%/ })).toBeVisible();
+  expect(workers).toBeGreaterThanOrEqual(2);
 });
 
 test("an entry says what it was for, and one that does not count is shown all the same; raters are kept apart", async ({

@@ -69,6 +69,26 @@ export function visiting<T>(
   return withSchool(app, person, studentId, (trx, part) => work({ person, part, trx }));
 }
 
+/** Gives a goal measured in trials entries, nine hours apart backwards from now, until it has so many. */
+export async function fillGoal(
+  owner: Database,
+  { goalId, personId, count }: { goalId: string; personId: string; count: number },
+): Promise<void> {
+  await owner.raw(
+    `insert into entries (school_id, entry_id, goal_id, student_id, measure_version, author_id, observed_at, observed_on,
+       purpose, entry, score, value, numerator, denominator, made_hash)
+     select g.school_id, gen_random_uuid(), g.goal_id, g.student_id, 1, :personId, at, at::date, 'probe',
+       jsonb_build_object('kind', 'trials', 'correct', right_ones, 'attempted', 10),
+       jsonb_build_object('value', 10 * right_ones, 'unit', 'percent', 'numerator', right_ones, 'denominator', 10),
+       10 * right_ones, right_ones, 10, md5(g.goal_id::text || :count || n)
+     from goals g,
+       generate_series(1, :count - (select count(*)::int from entries where goal_id = :goalId and state = 'kept')) n,
+       lateral (select now() - make_interval(hours => 9 * n) as at, (3 + n * 7 % 5)::int as right_ones) t
+     where g.goal_id = :goalId`,
+    { goalId, personId, count },
+  );
+}
+
 export function content(correct: number, attempted: number, part: Partial<EntryContent> = {}): EntryContent {
   const read = readEntry({ kind: "trials" }, { kind: "trials", correct, attempted });
   if (!read.ok) throw new Error("not an entry");

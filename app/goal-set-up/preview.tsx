@@ -1,8 +1,7 @@
 import { useState } from "react";
-import { progressChart, chartDescription } from "#core/chart/progress-chart.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { type Measure, readEntry } from "#core/measures/measure.ts";
-import { type EntryFigure, type GoalPhase, goalPoints, goalProgress } from "#core/progress/goal-figures.ts";
+import type { EntryFigure, GoalPhase } from "#core/progress/goal-figures.ts";
 import { entryLine } from "#core/report/entry-line.ts";
 import { scheduleWords } from "#core/schedule/schedule.ts";
 import { dateWithYear } from "#core/words/dates.ts";
@@ -12,6 +11,7 @@ import { TrialPad, TrialTally } from "#app/recording/trial-pad.tsx";
 import { rawEntry, startValues, type Values } from "#app/recording/entry-values.ts";
 import { ProgressChartSvg } from "#app/ui/progress-chart.tsx";
 import type { SetUp } from "./set-up-values.ts";
+import { usePreviewChart } from "./use-preview-chart.ts";
 
 /** What has been recorded for the goal already, and in which phases. */
 export interface Recorded {
@@ -40,17 +40,18 @@ export function Preview({ setUp, recorded }: { setUp: Previewed; recorded?: Reco
         values: { ...from, [name]: typeof value === "function" ? value(from[name] ?? "") : value },
       };
     });
-  const goal = {
-    measure,
-    criterion,
-    dueOn: setUp.dueOn,
-    metOn: null,
-    enteredBaseline: setUp.enteredBaseline,
-    baselineEntries: setUp.baselineEntries,
-    phases: [...(recorded?.phases ?? [])],
-  };
-  const points = goalPoints(goal, recorded?.figures ?? []);
-  const chart = progressChart(goal, points, goalProgress(goal, points));
+  const previewed = usePreviewChart({
+    setup: {
+      measure,
+      criterion,
+      dueOn: setUp.dueOn,
+      metOn: null,
+      enteredBaseline: setUp.enteredBaseline,
+      baselineEntries: setUp.baselineEntries,
+      phases: recorded?.phases ?? [],
+    },
+    figures: recorded?.figures ?? [],
+  });
   const raw = rawEntry(measure, values);
   const read = raw.ok ? readEntry(measure, raw.raw) : null;
   return (
@@ -60,8 +61,12 @@ export function Preview({ setUp, recorded }: { setUp: Previewed; recorded?: Reco
         {setUp.dueOn ? ` Due ${dateWithYear(setUp.dueOn)}.` : ""}
         {setUp.schedule ? ` Measured ${scheduleWords(setUp.schedule)}.` : ""}
       </p>
-      {chart ? (
-        <ProgressChartSvg chart={chart} description={chartDescription(points, chart)} />
+      {previewed === null ? (
+        <p className="text-fine text-soft" role="status">
+          The chart of all its points is being worked out …
+        </p>
+      ) : previewed.chart ? (
+        <ProgressChartSvg chart={previewed.chart} description={previewed.description} />
       ) : (
         <p className="text-fine text-soft">
           The aim line appears here once there are a criterion, a baseline and a due date.

@@ -10,7 +10,7 @@ import {
   type Plugin,
 } from "chart.js";
 import { labelRows } from "#core/chart/label-rows.ts";
-import { aimLabelPlace, type ProgressChart } from "#core/chart/chart.ts";
+import { aimLabelPlace, pointSize, type ProgressChart } from "#core/chart/chart.ts";
 import { heightOf } from "#core/chart/value-axis.ts";
 import { plainFigure } from "#core/words/amounts.ts";
 import { styleOfMark, styleOfShape } from "./chart-shapes.tsx";
@@ -167,6 +167,12 @@ export function placesOf(chart: ProgressChart): Place[] {
   );
 }
 
+/** What is the same for every point of a line is said once: said of each, the library works out each point anew in every frame. */
+function oneOrEach<Style>(each: Style[]): Style | Style[] {
+  const [first] = each;
+  return first !== undefined && each.every((one) => one === first) ? first : each;
+}
+
 /** Draws the chart on a canvas in the colors of the theme; a click on a point opens its page. */
 export function drawProgress(
   canvas: HTMLCanvasElement,
@@ -178,7 +184,9 @@ export function drawProgress(
   const told = placesOf(chart);
   const placeOf = (datasetIndex: number, index: number) =>
     told.find((place) => place.datasetIndex === datasetIndex && place.index === index);
-  const still = matchMedia("(prefers-reduced-motion: reduce)").matches;
+  const size = pointSize(chart);
+  // Many points are drawn once for a change, not in every frame on the way to it.
+  const still = size < 1 || matchMedia("(prefers-reduced-motion: reduce)").matches;
   const plain = {
     type: "scatter" as const,
     showLine: true,
@@ -200,13 +208,13 @@ export function drawProgress(
           data: places(run.map(({ day, value }) => [day, value])),
           borderColor: colors.data,
           borderWidth: 1.2,
-          pointRadius: 4.5,
+          pointRadius: 4.5 * size,
           pointHoverRadius: 7,
           pointHitRadius: 12,
-          pointBorderWidth: 1.6,
+          pointBorderWidth: 1.6 * size,
           pointBorderColor: colors.data,
           pointBackgroundColor: run[0]?.baseline ? colors.paper : colors.data,
-          pointStyle: run.map(({ shape }) => styleOfShape(shape)),
+          pointStyle: oneOrEach(run.map(({ shape }) => styleOfShape(shape))),
           order: 1,
         })),
         ...chart.others.map((other, index) => ({
@@ -229,10 +237,10 @@ export function drawProgress(
           data: chart.marks.map(({ day }) => ({ x: day, y: markHeight })),
           ...{ pointRadius: 3.4, pointHoverRadius: 6, pointHitRadius: 10, pointBorderWidth: 1.6 },
           pointBorderColor: colors.soft,
-          pointBackgroundColor: chart.marks.map(({ kind }) =>
-            kind === "not measured" ? colors.paper : colors.soft,
+          pointBackgroundColor: oneOrEach(
+            chart.marks.map(({ kind }) => (kind === "not measured" ? colors.paper : colors.soft)),
           ),
-          pointStyle: chart.marks.map(({ kind }) => styleOfMark[kind]),
+          pointStyle: oneOrEach(chart.marks.map(({ kind }) => styleOfMark[kind])),
           order: 1,
         },
         {

@@ -55,7 +55,7 @@ export default function ProgressCanvas({
     const active = [{ datasetIndex: place.datasetIndex, index: place.index }];
     drawn.current.setActiveElements(active);
     drawn.current.tooltip?.setActiveElements(active, { x: 0, y: 0 });
-    drawn.current.update("none");
+    drawn.current.draw();
     setAt(index);
   }
   return (

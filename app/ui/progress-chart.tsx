@@ -1,6 +1,6 @@
 import { useId } from "react";
 import type { ChartLine, ChartTrend } from "#core/chart/trend-line.ts";
-import { aimLabelPlace, type ProgressChart as Chart } from "#core/chart/chart.ts";
+import { aimLabelPlace, pointSize, type ProgressChart as Chart } from "#core/chart/chart.ts";
 import { labelRows } from "#core/chart/label-rows.ts";
 import { heightOf } from "#core/chart/value-axis.ts";
 import { plainFigure } from "#core/words/amounts.ts";
@@ -47,6 +47,7 @@ export function ProgressChartSvg({
   const last = chart.runs.at(-1)?.at(-1);
   const rightEdge = box.width - box.right;
   const aimLabel = aimLabelPlace(chart);
+  const size = pointSize(chart);
   return (
     <svg
       viewBox={`0 0 ${box.width} ${box.height}`}
@@ -172,7 +173,7 @@ export function ProgressChartSvg({
               <Shape
                 key={point.entryId}
                 form={styleOfShape(point.shape)}
-                {...{ x: x(point.day), y: y(point.value), r: 4.3, title: point.label }}
+                {...{ x: x(point.day), y: y(point.value), r: 4.3 * size, title: point.label }}
                 className={`stroke-data ${point.baseline ? "fill-base-100" : "fill-data"}`}
               />
             ))}

@@ -60,6 +60,25 @@ export function aimLabelPlace({ aim }: ProgressChart): [day: number, value: numb
   );
 }
 
+/** Up to so many points in view are drawn at their full size. */
+const roomy = 120;
+const smallest = 0.4;
+
+/**
+ * How large points are drawn, as a share of their full size: smaller where so many are in view that they would cover each other.
+ *
+ * @example 1 for 120 points in view, 0.5 for 480
+ */
+export function pointSize({
+  runs,
+  fromDay,
+  toDay,
+}: Pick<ProgressChart, "runs" | "fromDay" | "toDay">): number {
+  let inView = 0;
+  for (const run of runs) for (const { day } of run) if (fromDay <= day && day <= toDay) inView += 1;
+  return inView <= roomy ? 1 : Math.max(smallest, Math.sqrt(roomy / inView));
+}
+
 /** The same chart over a part of its time: what lies outside is cut off where it is drawn. */
 export function zoomed(chart: ProgressChart, fromDay: number, toDay: number): ProgressChart {
   const before = chart.phases.filter(({ day }) => day <= fromDay).at(-1);

@@ -75,6 +75,13 @@ function inRuns(points: readonly GoalPoint[], more: ChartMore): GoalPoint[][] {
   return runs;
 }
 
+/** The line through the current phase, which the figures have on days since the first date, on day numbers. */
+function fittedOnDays({ theilSen, from }: Progress): Progress["theilSen"] {
+  return theilSen && from !== null
+    ? { ...theilSen, intercept: theilSen.intercept - theilSen.slope * dayNumber(from) }
+    : null;
+}
+
 const aimSteps = 24;
 
 /** The aim line as points: two, or so many that it bends as a log axis bends it. */
@@ -137,6 +144,7 @@ export function progressChart(
         : (trendLine(
             ofPhase.map(({ date, value }) => ({ day: dayNumber(date), value })),
             axis,
+            phase === figures.currentPhase ? fittedOnDays(figures) : null,
           ) ?? []),
     ),
     aim: figures.aim && {

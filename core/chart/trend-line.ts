@@ -1,5 +1,5 @@
 import { median } from "simple-statistics";
-import { theilSen } from "../progress/theil-sen.ts";
+import { type TheilSen, theilSen } from "../progress/theil-sen.ts";
 import type { ValueAxis } from "./value-axis.ts";
 
 export interface ChartLine {
@@ -35,17 +35,19 @@ export function clipToRange(line: ChartLine, low: number, high: number): ChartLi
  * logarithms.
  *
  * @param points in date order
+ * @param known the line through them on a linear axis, where it has been fitted already: x in day numbers
  * @returns null below three points, on one day only, or on a log axis with a value that is not above 0
  */
 export function trendLine(
   points: readonly { day: number; value: number }[],
   { scale, low, high }: ValueAxis,
+  known: TheilSen | null = null,
 ): ChartTrend | null {
   const isLog = scale === "log";
   if (points.length < fewestPoints || (isLog && points.some(({ value }) => value <= 0))) return null;
   const [into, back] = isLog ? [Math.log10, (y: number) => 10 ** y] : [Number, Number];
   const onAxis = points.map(({ day, value }) => ({ x: day, y: into(value) }));
-  const trend = theilSen(onAxis);
+  const trend = isLog ? theilSen(onAxis) : (known ?? theilSen(onAxis));
   const [first, last] = [points[0]?.day, points.at(-1)?.day];
   if (!trend || first === undefined || last === undefined) return null;
   const at = (day: number): [number, number] => [day, trend.intercept + trend.slope * day];

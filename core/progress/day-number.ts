@@ -1,7 +1,7 @@
 const millisecondsPerDay = 86_400_000;
-/** Years below 100 are others to the clock. */
-const firstTime = Date.UTC(100, 0, 1);
-const pattern = /^(\d{4})-(\d{2})-(\d{2})$/;
+const pattern = /^\d{4}-\d{2}-\d{2}$/;
+/** So many days has every month. */
+const shortestMonth = 28;
 
 /**
  * Days since 1 January 1970 of a calendar date; the same everywhere, since a date has no time zone.
@@ -10,18 +10,22 @@ const pattern = /^(\d{4})-(\d{2})-(\d{2})$/;
  * @throws RangeError when there is no such day
  */
 export function dayNumber(date: string): number {
-  const [, year, month, dayOfMonth] = pattern.exec(date) ?? [];
-  const time = Date.UTC(Number(year), Number(month) - 1, Number(dayOfMonth));
-  // 31 February is a day of March to the clock: such a day, like what is no date at all, is none.
-  const there = new Date(time);
+  const year = Number(date.slice(0, 4));
+  const month = Number(date.slice(5, 7));
+  const dayOfMonth = Number(date.slice(8));
+  const time = Date.UTC(year, month - 1, dayOfMonth);
   if (
-    !(time > firstTime) ||
-    there.getUTCMonth() !== Number(month) - 1 ||
-    there.getUTCDate() !== Number(dayOfMonth)
+    !pattern.test(date) ||
+    // Years below 100 are others to the clock.
+    year < 100 ||
+    month < 1 ||
+    month > 12 ||
+    dayOfMonth < 1 ||
+    // 31 February is a day of March to the clock: such a day, like what is no date at all, is none.
+    (dayOfMonth > shortestMonth && new Date(time).getUTCDate() !== dayOfMonth)
   )
     throw new RangeError(`${date} is not a date`);
-  const day = time / millisecondsPerDay;
-  return day;
+  return time / millisecondsPerDay;
 }
 
 /** The calendar date, `YYYY-MM-DD`, of a day number. */

@@ -32,6 +32,17 @@ export interface DueQuestion {
   today: string;
 }
 
+const weeks = new WeakMap<SchoolCalendar, Map<string, string[]>>();
+
+/** The days in session of a week, worked out once for all goals of a school. */
+function weekInSession(calendar: SchoolCalendar, monday: string, sunday: string): string[] {
+  const known = weeks.get(calendar) ?? new Map<string, string[]>();
+  weeks.set(calendar, known);
+  const days = known.get(monday) ?? daysInSession(calendar, monday, sunday);
+  known.set(monday, days);
+  return days;
+}
+
 const none: DueData = { asked: 0, taken: 0, state: "nothing" };
 
 /**
@@ -44,11 +55,9 @@ export function dueData({ schedule, calendar, absences, measuredOn, startOn, tod
   if (schedule === null || (startOn !== null && startOn > today)) return none;
   const monday = weekOf(today);
   const sunday = dateOfDay(dayNumber(monday) + 6);
-  const present = daysInSession(
-    calendar,
-    startOn !== null && startOn > monday ? startOn : monday,
-    sunday,
-  ).filter((date) => !absences.includes(date));
+  const present = weekInSession(calendar, monday, sunday).filter(
+    (date) => (startOn === null || startOn <= date) && !absences.includes(date),
+  );
   const days =
     "weekdays" in schedule ? present.filter((date) => schedule.weekdays.includes(weekdayOf(date))) : present;
   const asked = "weekdays" in schedule ? days.length : Math.min(schedule.perWeek, days.length);

@@ -150,9 +150,11 @@ export interface Student {
   leftOn: string | null;
 }
 
+const graphemes = new Intl.Segmenter(undefined, { granularity: "grapheme" });
+
 /** The first letter of a name in any script, whole where a letter takes more than one code unit. */
 function firstLetter(name: string): string {
-  const [segment] = new Intl.Segmenter(undefined, { granularity: "grapheme" }).segment(name.trim());
+  const [segment] = graphemes.segment(name.trim());
   return (segment?.segment ?? "").toUpperCase();
 }
 

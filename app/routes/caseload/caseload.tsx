@@ -9,6 +9,7 @@ import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { listGroups } from "#server/db/groups.ts";
 import { listColleagues } from "#server/db/handovers.ts";
 import { listCaseloadGoals, listStudents } from "#server/db/students.ts";
+import { sparkLine } from "#core/chart/spark-line.ts";
 import { attentionOf } from "#core/progress/attention.ts";
 import { dayNumber } from "#core/progress/day-number.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
@@ -50,9 +51,10 @@ export function loader({ request, context }: Route.LoaderArgs) {
           const dueToday = asked?.state === "today";
           return {
             ...{ goalId, studentId, number, title, area, measuredBy, standing, quiet, dueToday },
-            criterion: setup.criterion?.value ?? null,
-            unit: unitOf(measure),
-            recent: summary?.recent ?? [],
+            shape: sparkLine(summary?.recent ?? [], {
+              ...{ criterion: setup.criterion?.value ?? null, unit: unitOf(measure) },
+              ...{ width: 72, height: 20 },
+            }),
             nextDue: asked ? nextDueWords(asked, schedule, calendar, today) : null,
             attention: attentionOf({
               ...{ key: standing?.key ?? null, facts: summary, quiet, dueToday },
@@ -120,7 +122,7 @@ function GoalCell({ goal }: { goal: CaseloadGoal }) {
         </span>
       </span>
       <span className="grid w-[5.4rem] justify-items-end">
-        <SparkLine recent={goal.recent} criterion={goal.criterion} unit={goal.unit} width={72} height={20} />
+        <SparkLine shape={goal.shape} />
         <span
           className={`text-[0.72rem] leading-[0.95rem] whitespace-nowrap ${goal.quiet && last ? "font-bold" : "text-soft"}`}
         >

@@ -7,6 +7,7 @@ import { readCalendar } from "#server/db/calendar.ts";
 import { findEntry } from "#server/db/entry-lists.ts";
 import { schoolNow } from "#server/db/school-time.ts";
 import { listGoals } from "#server/db/students.ts";
+import { sparkLine } from "#core/chart/spark-line.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
 import { scoreWords } from "#core/words/amounts.ts";
@@ -53,9 +54,10 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         under: parentId !== null,
         ended: ended?.how ?? null,
         standing: summary && goalStanding(summary, setup, { lastOn: summary.last?.date, today }),
-        criterion: setup.criterion?.value ?? null,
-        unit: unitOf(measure),
-        recent: summary?.recent ?? [],
+        shape: sparkLine(summary?.recent ?? [], {
+          criterion: setup.criterion?.value ?? null,
+          unit: unitOf(measure),
+        }),
         last: summary?.last
           ? {
               figure: scoreWords({ ...summary.last, unit: unitOf(measure) }),
@@ -158,7 +160,7 @@ export default function Goals({
                   {goal.ended ? <span className="text-fine"> ({goal.ended})</span> : null}
                 </span>
                 <span className="max-lg:hidden">
-                  <SparkLine recent={goal.recent} criterion={goal.criterion} unit={goal.unit} />
+                  <SparkLine shape={goal.shape} />
                 </span>
                 <span className="max-sm:col-start-2">
                   <b>{goal.last?.figure ?? "not measured yet"}</b>

@@ -1,0 +1,20 @@
+import type { ProgressChart } from "#core/chart/chart.ts";
+import { chartDescription, progressChart } from "#core/chart/progress-chart.ts";
+import { type EntryFigure, type GoalSetup, goalPoints, goalProgress } from "#core/progress/goal-figures.ts";
+
+/** The chart that a goal set up like this would have; null where there is nothing to draw. */
+export interface PreviewChart {
+  chart: ProgressChart | null;
+  description: string;
+}
+
+export interface PreviewQuestion {
+  setup: GoalSetup;
+  figures: readonly EntryFigure[];
+}
+
+export function previewChart({ setup, figures }: PreviewQuestion): PreviewChart {
+  const points = goalPoints(setup, figures);
+  const chart = progressChart(setup, points, goalProgress(setup, points));
+  return { chart, description: chart ? chartDescription(points, chart) : "" };
+}

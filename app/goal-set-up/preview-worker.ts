@@ -1,0 +1,4 @@
+import { previewChart, type PreviewQuestion } from "./preview-chart.ts";
+
+/** Works out the chart of a long series away from the page on which its goal is being set up. */
+addEventListener("message", ({ data }: MessageEvent<PreviewQuestion>) => postMessage(previewChart(data)));
