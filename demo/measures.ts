@@ -30,6 +30,7 @@ const of = (
 
 export const measures = {
   breakCard: { kind: "supports", ...of(ladders.kinds, "gestural"), planned: 5 },
+  gettingStarted: { kind: "supports", ...of(ladders.amounts, "moderate"), planned: 10 },
   nextActivity: { kind: "latency", report: "within", withinSeconds: 45 },
   callOuts: { kind: "count", per: "observation", counted: "call-outs" },
   keyboard: { kind: "running-total", target: 300, unit: "minutes", startsAgain: "month" },

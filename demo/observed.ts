@@ -20,10 +20,15 @@ function markFor(
   measure: { levels: string[]; misses: string[]; credited: string },
   chance: number,
   random: Random,
+  alone: number | null = null,
 ): string {
   const { levels, misses, credited } = measure;
   const last = levels.indexOf(credited);
-  if (random() < chance) return levels[Math.floor(random() * random() * (last + 1))] ?? credited;
+  if (alone !== null) {
+    const drawn = random();
+    if (drawn < alone) return levels[0] ?? credited;
+    if (drawn < chance) return levels[1 + Math.floor(random() * last)] ?? credited;
+  } else if (random() < chance) return levels[Math.floor(random() * random() * (last + 1))] ?? credited;
   if (misses.length > 0 && random() < 0.12) return misses[Math.floor(random() * misses.length)] ?? credited;
   const rest = levels.slice(last + 1);
   return rest[Math.floor(random() * random() * rest.length)] ?? misses[0] ?? credited;
@@ -34,12 +39,13 @@ function markFor(
  *
  * @param level in the unit of the measure; percent where it is scored in percent
  * @param spread how much easier (above 0) or harder each part is than the whole, in points
+ * @param alone in how many of a hundred opportunities no help is needed, where that is told apart from the level
  */
 export function observed(
   measure: Measure,
   level: number,
   random: Random,
-  spread: readonly number[] = [],
+  { spread = [], alone = null }: { spread?: readonly number[]; alone?: number | null } = {},
 ): ObservedEntry {
   const chance = (index: number) => bounded((level + (spread[index] ?? 0)) / 100, 0, 1);
   switch (measure.kind) {
@@ -54,7 +60,9 @@ export function observed(
     }
     case "supports":
       return supportsEntryFromMarks(
-        Array.from({ length: measure.planned ?? 5 }, () => markFor(measure, chance(0), random)),
+        Array.from({ length: measure.planned ?? 5 }, () =>
+          markFor(measure, chance(0), random, alone === null ? null : alone / 100),
+        ),
       );
     case "skills":
       return {

@@ -29,6 +29,8 @@ export interface GoalStory {
   by: PersonKey[];
   baseline: { from: number; to: number } | null;
   stretches: Stretch[];
+  /** In how many of a hundred opportunities no help is needed, on the first day of the story and the last. */
+  alone?: { from: number; to: number };
   /** No entry after this day of the year. */
   lastDay?: number;
   /** No planned probe was left out. */
@@ -650,7 +652,7 @@ export const students: StudentStory[] = [
         wording:
           "By {due}, {name} will answer why questions about a passage correctly in 6 of 8 questions in 3 of 4 sessions.",
         criterion: { value: 75, k: 3, n: 4 },
-        dueDay: 185,
+        dueDay: 105,
         weekdays: [1, 3],
         by: ["noor", "teo"],
         baseline: { from: 25, to: 25 },
@@ -683,6 +685,23 @@ export const students: StudentStory[] = [
       },
       {
         number: "2",
+        title: "Gets started on written work",
+        area: "Organization",
+        opportunities: 1,
+        measure: measures.gettingStarted,
+        alone: { from: 2, to: 78 },
+        wording:
+          "By {due}, {name} will begin written work within a minute, with no more than moderate assistance, in 9 of 10 opportunities in 3 of 4 sessions.",
+        criterion: { value: 90, k: 3, n: 4 },
+        dueDay: 175,
+        weekdays: [1, 3, 4],
+        by: ["noor", "mirela"],
+        baseline: { from: 81, to: 81 },
+        noise: 2,
+        stretches: [practice(15, 82, 82)],
+      },
+      {
+        number: "3",
         title: "Joins a game at recess",
         area: "Social",
         opportunities: 4,

@@ -312,8 +312,10 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     measure: Measure,
     { goal_id, student_id, day, level }: { goal_id: string; student_id: string; day: number; level: number },
   ) {
+    const { from, to } = story.alone ?? { from: 0, to: 0 };
+    const alone = story.alone ? from + ((to - from) * day) / daysOfStory : null;
     const about = level + (story.noise ?? 6) * roughlyNormal(random);
-    const read = readEntry(measure, observed(measure, about, random, story.spread));
+    const read = readEntry(measure, observed(measure, about, random, { spread: story.spread ?? [], alone }));
     if (!read.ok) throw new Error("The scenario made an entry that cannot be scored");
     const hour = 9 + Math.floor(random() * 5);
     const observedLocal = `${dateOfDay(firstDay + day)}T${String(hour).padStart(2, "0")}:${String(5 * Math.floor(random() * 12)).padStart(2, "0")}`;

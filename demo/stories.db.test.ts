@@ -59,6 +59,16 @@ describe.each([0, 1, 3, 4, 75, 230].map((ahead) => dateOfDay(dayNumber(realToday
         expect(few.says.outlook).toEqual({
           hidden: "An outlook needs six points on three days in this phase.",
         });
+        const freer = await page("Yara", "2");
+        expect(plain(freer.says.independence ?? undefined)).toMatch(
+          /^Independence is growing: what is done at “independent” rises .* a week, while what is credited \(“moderate” or less help\) stays level\.$/,
+        );
+        const soonDue = await page("Rafi", "1");
+        expect(soonDue.says.outlook).toMatchObject({
+          words: expect.stringMatching(
+            /^If it goes on like this, one session on .* would fall at about \d\d\s%, in 8 of 10 cases between \d\d and \d\d\s%; the chance that it meets 75\s% is \d\d\s%\.$/,
+          ) as unknown,
+        });
       } finally {
         await db.close();
       }

@@ -57,7 +57,7 @@ for (const colorScheme of ["light", "dark"] as const) {
           await expect(margin(page)).toBeVisible();
         },
         "student without a point": async () => {
-          await page.goto(`/students/${site.demo.student("Yara")}/goals/${site.demo.goal("Yara", "2")}`);
+          await page.goto(`/students/${site.demo.student("Yara")}/goals/${site.demo.goal("Yara", "3")}`);
           await expect(page.getByText("No points yet.")).toBeVisible();
         },
         recording: async () => {
