@@ -197,13 +197,18 @@ test("two stretches of a goal are compared, from its page, and the choice stands
   await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "2b")}`);
   await awake(page);
   await page.getByRole("link", { name: "Compare" }).click();
-  await page.getByLabel("On the left: span").selectOption("counting blocks");
-  await page.getByLabel("On the right: span").selectOption("place-value mat");
+  // It begins with the last change of phase.
+  await expect(page.getByLabel("On the left: span").locator("option:checked")).toHaveText("counting blocks");
+  await expect(page.getByLabel("On the right: span").locator("option:checked")).toHaveText("place-value mat");
+  await expect(page.getByText(/^Median .* on the left, .* on the right: \+\d+ points; in /)).toBeVisible();
+  await page.getByLabel("On the left: span").selectOption("place-value mat");
+  await expect(page.getByText("Both sides are the same:")).toBeVisible();
+  await page.getByLabel("On the left: span").selectOption("baseline");
   await expect(page.getByText(/^Median .* on the left, .* on the right: \+\d+ points; in /)).toBeVisible();
   const right = page.getByRole("region", { name: "On the right" });
   await expect(right.getByRole("img")).toHaveAccessibleName(/points from .* to /);
   await page.goBack();
-  await expect(page.getByLabel("On the right: span")).toHaveValue("");
+  await expect(page.getByText("Both sides are the same:")).toBeVisible();
   await page.getByLabel("On the right: goal").selectOption("");
   await expect(page.getByText("Choose a goal on both sides.")).toBeVisible();
 });

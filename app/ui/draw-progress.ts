@@ -9,8 +9,8 @@ import {
   Tooltip,
   type Plugin,
 } from "chart.js";
-import { labelRows } from "#core/chart/label-rows.ts";
-import { aimLabelPlace, pointSize, type ProgressChart } from "#core/chart/chart.ts";
+import { labelRows, nameBeside } from "#core/chart/label-rows.ts";
+import { aimLabelPlace, isCrowded, pointSize, type ProgressChart } from "#core/chart/chart.ts";
 import { heightOf } from "#core/chart/value-axis.ts";
 import { plainFigure } from "#core/words/amounts.ts";
 import { styleOfMark, styleOfShape } from "./chart-shapes.tsx";
@@ -62,16 +62,19 @@ const drawn = { width: 800, left: 34, leftOfTimes: 48, right: 78 };
 const narrow = (width: number) => width < 520;
 const rowHeight = 14;
 
-/** How many rows the names of the phases take at this width, which is the room to leave above the chart. */
-function phaseRows(
+/** Where the names of the phases begin, and in which rows, whose number is the room to leave above the chart. */
+function phaseNames(
   ctx: CanvasRenderingContext2D,
   chart: ProgressChart,
+  width: number,
   toPixel: (day: number) => number,
-): number[] {
+): { left: number; row: number }[] {
   ctx.font = font(12);
-  return labelRows(
-    chart.phases.map(({ day, label }) => ({ left: toPixel(day) + 6, width: ctx.measureText(label).width })),
+  const names = chart.phases.map(({ day, label }) =>
+    nameBeside(toPixel(day), ctx.measureText(label).width, width),
   );
+  const rows = labelRows(names);
+  return names.map(({ left }, index) => ({ left, row: rows[index] ?? 0 }));
 }
 
 /** Phase lines with their names, and the words at the ends of criterion and aim line: none of it covers a point. */
@@ -83,52 +86,54 @@ function annotations(chart: ProgressChart, colors: Colors): Plugin<"scatter"> {
       ctx.save();
       const high = (value: number) => y.getPixelForValue(heightOf(chart.axis, value));
       const isShown = (day: number) => chart.fromDay <= day && day <= chart.toDay;
-      const rows = phaseRows(ctx, chart, (day) => x.getPixelForValue(day));
-      chart.phases.forEach((phase, index) => {
-        const left = x.getPixelForValue(phase.day);
-        const baseline = 12 + rowHeight * (rows[index] ?? 0);
-        ctx.strokeStyle = colors.ink;
-        ctx.fillStyle = colors.ink;
-        if (phase.line) {
-          ctx.setLineDash([5, 4]);
-          ctx.beginPath();
-          ctx.moveTo(left, baseline - 9);
-          ctx.lineTo(left, chartArea.bottom);
-          ctx.stroke();
-        }
-        ctx.fillText(phase.label, left + 6, baseline);
+      const names = phaseNames(ctx, chart, width, (day) => x.getPixelForValue(day));
+      const baselineOf = (index: number) => 12 + rowHeight * (names[index]?.row ?? 0);
+      ctx.strokeStyle = colors.ink;
+      ctx.setLineDash([5, 4]);
+      chart.phases.forEach(({ day, line }, index) => {
+        if (!line) return;
+        const left = x.getPixelForValue(day);
+        ctx.beginPath();
+        ctx.moveTo(left, baselineOf(index) - 9);
+        ctx.lineTo(left, chartArea.bottom);
+        ctx.stroke();
       });
+      ctx.setLineDash([]);
+      // On paper of its own: a line behind a word does not strike it out.
+      const write = (text: string, left: number, baseline: number) => {
+        ctx.lineWidth = 3;
+        ctx.lineJoin = "round";
+        ctx.strokeStyle = colors.paper;
+        ctx.strokeText(text, left, baseline);
+        ctx.fillText(text, left, baseline);
+      };
+      ctx.fillStyle = colors.ink;
+      chart.phases.forEach(({ label }, index) => write(label, names[index]?.left ?? 0, baselineOf(index)));
       if (chart.criterion !== null) {
         const text = `criterion ${plainFigure(chart.criterion, chart.unit)}`;
         const at = high(chart.criterion);
         ctx.fillStyle = colors.ink;
         ctx.textAlign = narrow(width) ? "right" : "left";
-        ctx.fillText(
-          text,
-          narrow(width) ? chartArea.right : chartArea.right + 7,
-          narrow(width) ? at - 5 : at + 4,
-        );
+        write(text, narrow(width) ? chartArea.right : chartArea.right + 7, narrow(width) ? at - 5 : at + 4);
         ctx.textAlign = "left";
       }
       const aim = aimLabelPlace(chart);
       if (aim && isShown(aim[0])) {
         ctx.fillStyle = colors.aim;
-        ctx.fillText("aim line", x.getPixelForValue(aim[0]), high(aim[1]) + 18);
+        write("aim line", x.getPixelForValue(aim[0]), high(aim[1]) + 18);
       }
       ctx.fillStyle = colors.other;
       for (const { label, points } of chart.others) {
         const end = points.findLast(({ day }) => isShown(day));
-        if (end) ctx.fillText(label, x.getPixelForValue(end.day) + 8, high(end.value) + 4);
+        if (end) write(label, x.getPixelForValue(end.day) + 8, high(end.value) + 4);
       }
       const last = chart.runs.at(-1)?.at(-1);
       if (last && isShown(last.day)) {
         ctx.font = font(13, 700);
         ctx.fillStyle = colors.data;
-        ctx.fillText(
-          plainFigure(last.value, chart.unit),
-          x.getPixelForValue(last.day) + 10,
-          high(last.value) + 4,
-        );
+        const toX = (day: number) => x.getPixelForValue(day);
+        const isHigh = isCrowded(chart, last, toX, high, chartArea.right);
+        write(plainFigure(last.value, chart.unit), toX(last.day) + 10, high(last.value) + (isHigh ? -9 : 4));
       }
       ctx.restore();
     },
@@ -312,12 +317,13 @@ export function drawProgress(
       layout: {
         padding: ({ chart: { ctx, width } }) => {
           const right = narrow(width) ? 12 : (drawn.right * width) / drawn.width;
-          const rows = phaseRows(
+          const names = phaseNames(
             ctx,
             chart,
+            width,
             (day) => 34 + ((day - chart.fromDay) / (chart.toDay - chart.fromDay)) * (width - 34 - right),
           );
-          return { top: 6 + rowHeight * Math.max(1, 1 + Math.max(...rows)), right };
+          return { top: 6 + rowHeight * Math.max(1, 1 + Math.max(...names.map(({ row }) => row))), right };
         },
       },
       onClick: (_event, elements) => {

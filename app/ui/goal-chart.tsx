@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
-import { type ChartMark, type ProgressChart, zoomed } from "#core/chart/chart.ts";
+import { aboutPoints, type ChartMark, type ProgressChart } from "#core/chart/chart.ts";
 import type { ShareStack } from "#core/chart/share-stack.ts";
 import { markWords, Shape, styleOfMark, styleOfShape } from "./chart-shapes.tsx";
 import { ProgressChartSvg } from "./progress-chart.tsx";
@@ -27,8 +27,7 @@ function inSpan(chart: ProgressChart, span: Span): ProgressChart {
       : span === "phase"
         ? (chart.phases.filter(({ day }) => day <= last).at(-1)?.day ?? first)
         : last - Number(span);
-  const pad = Math.max(1, Math.round((last - from) * 0.03));
-  return zoomed(chart, from - pad, last + pad);
+  return aboutPoints(chart, from);
 }
 
 /** What the shapes of a chart stand for, where they are not plain. */

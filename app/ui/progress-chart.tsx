@@ -1,7 +1,7 @@
 import { useId } from "react";
 import type { ChartLine, ChartTrend } from "#core/chart/trend-line.ts";
-import { aimLabelPlace, pointSize, type ProgressChart as Chart } from "#core/chart/chart.ts";
-import { labelRows } from "#core/chart/label-rows.ts";
+import { aimLabelPlace, isCrowded, pointSize, type ProgressChart as Chart } from "#core/chart/chart.ts";
+import { labelRows, nameBeside } from "#core/chart/label-rows.ts";
 import { heightOf } from "#core/chart/value-axis.ts";
 import { plainFigure } from "#core/words/amounts.ts";
 import { Shape, styleOfMark, styleOfShape } from "./chart-shapes.tsx";
@@ -32,9 +32,8 @@ export function ProgressChartSvg({
   };
   const x = (day: number) =>
     box.left + ((day - chart.fromDay) / (chart.toDay - chart.fromDay)) * (box.width - box.left - box.right);
-  const rows = labelRows(
-    chart.phases.map(({ day, label }) => ({ left: x(day) + 6, width: label.length * letterWidth })),
-  );
+  const names = chart.phases.map(({ day, label }) => nameBeside(x(day), label.length * letterWidth, width));
+  const rows = labelRows(names);
   box.top = 6 + rowHeight * Math.max(1, 1 + Math.max(...rows));
   const foot = box.height - box.bottom;
   const y = (value: number) => foot - heightOf(axis, value) * (foot - box.top);
@@ -83,23 +82,29 @@ export function ProgressChartSvg({
           {label}
         </text>
       ))}
-      {chart.phases.map(({ day, label, line: drawn }, index) => (
-        <g key={`${day} ${label}`}>
-          {drawn ? (
-            <line
-              x1={x(day)}
-              x2={x(day)}
-              y1={3 + rowHeight * (rows[index] ?? 0)}
-              y2={foot}
-              className="stroke-base-content"
-              strokeWidth="1"
-              strokeDasharray="5 4"
-            />
-          ) : null}
-          <text x={x(day) + 6} y={12 + rowHeight * (rows[index] ?? 0)} fontSize="11.5">
-            {label}
-          </text>
-        </g>
+      {chart.phases.map(({ day, label, line: drawn }, index) =>
+        drawn ? (
+          <line
+            key={`${day} ${label}`}
+            x1={x(day)}
+            x2={x(day)}
+            y1={3 + rowHeight * (rows[index] ?? 0)}
+            y2={foot}
+            className="stroke-base-content"
+            strokeWidth="1"
+            strokeDasharray="5 4"
+          />
+        ) : null,
+      )}
+      {chart.phases.map(({ day, label }, index) => (
+        <text
+          key={`${day} ${label}`}
+          x={names[index]?.left}
+          y={12 + rowHeight * (rows[index] ?? 0)}
+          fontSize="11.5"
+        >
+          {label}
+        </text>
       ))}
       {chart.criterion === null ? null : (
         <g>
@@ -211,7 +216,7 @@ export function ProgressChartSvg({
       {last && isShown(last.day) ? (
         <text
           x={x(last.day) + 10}
-          y={y(last.value) + 4}
+          y={y(last.value) + (isCrowded(chart, last, x, y, rightEdge) ? -9 : 4)}
           fontSize="12.5"
           fontWeight="700"
           className="fill-data!"

@@ -79,17 +79,44 @@ export function pointSize({
   return inView <= roomy ? 1 : Math.max(smallest, Math.sqrt(roomy / inView));
 }
 
+/** Whether the figure at the last point would stand on the word at the end of the criterion line; places in pixels. */
+export function isCrowded(
+  { criterion }: ProgressChart,
+  last: { day: number; value: number },
+  toX: (day: number) => number,
+  toY: (value: number) => number,
+  rightEdge: number,
+): boolean {
+  return (
+    criterion !== null && Math.abs(toY(last.value) - toY(criterion)) < 13 && toX(last.day) + 40 > rightEdge
+  );
+}
+
+/** Phases as a chart from that day shows them: of those that had begun before only the last, without its line. */
+export function phasesFrom(phases: ProgressChart["phases"], fromDay: number): ProgressChart["phases"] {
+  const before = phases.findLast(({ day }) => day <= fromDay);
+  return [
+    ...(before ? [{ ...before, day: fromDay, line: false }] : []),
+    ...phases.filter(({ day }) => fromDay < day),
+  ];
+}
+
 /** The same chart over a part of its time: what lies outside is cut off where it is drawn. */
 export function zoomed(chart: ProgressChart, fromDay: number, toDay: number): ProgressChart {
-  const before = chart.phases.filter(({ day }) => day <= fromDay).at(-1);
   return {
     ...chart,
     ...{ fromDay, toDay },
     ticks: timeTicks(fromDay, toDay),
-    phases: [
-      ...(before ? [{ ...before, day: fromDay, line: false }] : []),
-      ...chart.phases.filter(({ day }) => fromDay < day && day <= toDay),
-    ],
+    phases: phasesFrom(chart.phases, fromDay).filter(({ day }) => day <= toDay),
     marks: chart.marks.filter(({ day }) => fromDay <= day && day <= toDay),
   };
+}
+
+/** The same chart from a day, or from its first point, to its last point, with a little room on either side. */
+export function aboutPoints(chart: ProgressChart, from?: number): ProgressChart {
+  const days = chart.runs.flat().map(({ day }) => day);
+  const [first, last] = [from ?? days[0], days.at(-1)];
+  if (first === undefined || last === undefined) return chart;
+  const pad = Math.max(1, Math.round((last - first) * 0.03));
+  return zoomed(chart, first - pad, last + pad);
 }

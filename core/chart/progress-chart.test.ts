@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
 import { goalPoints, goalProgress, type GoalSetup } from "../progress/goal-figures.ts";
-import { labelRows } from "./label-rows.ts";
-import { zoomed } from "./chart.ts";
+import { labelRows, nameBeside } from "./label-rows.ts";
+import { aboutPoints, isCrowded, zoomed } from "./chart.ts";
 import { chartDescription, type ChartMore, progressChart } from "./progress-chart.ts";
 import { shareStack } from "./share-stack.ts";
 import { clipToRange, trendLine } from "./trend-line.ts";
@@ -172,6 +172,23 @@ describe("what stands in a chart beside its points", () => {
     expect(part.ticks[0]).toEqual({ day: dayNumber("2026-10-05"), label: "5 Oct" });
     expect(part.ticks.slice(1).every(({ day }) => weekdayOf(dateOfDay(day)) === 1)).toBe(true);
     expect(part.axis).toEqual(drawn({}).axis);
+  });
+
+  it("names the phase of a stretch alone, is drawn about its points, and writes names where they can be read whole", () => {
+    const mat = points.filter(({ phase }) => phase === "p").slice(-2);
+    const whole = progressChart(setup, mat, goalProgress(setup, mat));
+    if (!whole) throw new Error("no chart");
+    expect(whole.phases.map(({ label }) => label)).toEqual(["place-value mat"]);
+    const close = aboutPoints(whole);
+    const days = mat.map(({ date }) => dayNumber(date));
+    expect([close.fromDay < Math.min(...days), close.toDay > Math.max(...days)]).toEqual([true, true]);
+    expect(close.toDay).toBeLessThan(dayNumber("2027-01-29"));
+    expect(nameBeside(100, 50, 400)).toEqual({ left: 106, width: 50 });
+    expect(nameBeside(380, 50, 400)).toEqual({ left: 348, width: 50 });
+    const place = [(day: number) => day, (value: number) => 100 - value] as const;
+    expect(isCrowded(whole, { day: 90, value: 78 }, ...place, 100)).toBe(true);
+    expect(isCrowded(whole, { day: 90, value: 60 }, ...place, 100)).toBe(false);
+    expect(isCrowded(whole, { day: 20, value: 78 }, ...place, 100)).toBe(false);
   });
 
   it("stacks the shares of prompt levels from no help up to the misses that count", () => {

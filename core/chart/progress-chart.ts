@@ -7,7 +7,7 @@ import { dateWithYear, shortDate } from "../words/dates.ts";
 import { unitOf } from "../measures/measure.ts";
 import { figure } from "../words/amounts.ts";
 import { counts } from "../words/numbers.ts";
-import type { ChartMark, ChartPoint, OtherLine, ProgressChart } from "./chart.ts";
+import { type ChartMark, type ChartPoint, type OtherLine, phasesFrom, type ProgressChart } from "./chart.ts";
 import { timeTicks } from "./time-axis.ts";
 import { trendLine } from "./trend-line.ts";
 import { logAxis, type ValueAxis, valueAxis } from "./value-axis.ts";
@@ -26,11 +26,12 @@ export interface ChartMore {
 }
 
 function phaseMarks(phases: readonly GoalPhase[], fromDay: number, toDay: number) {
-  return [...phases]
+  const all = phases
     .map((phase) => ({ day: dayNumber(phase.startsOn), label: phase.name }))
     .filter((phase) => phase.day <= toDay)
     .sort((a, b) => a.day - b.day)
-    .map((phase, index) => ({ day: Math.max(phase.day, fromDay), label: phase.label, line: index > 0 }));
+    .map((phase, index) => ({ ...phase, line: index > 0 }));
+  return phasesFrom(all, fromDay);
 }
 
 function chartPoint(

@@ -1,5 +1,6 @@
 import { Form, Link, useSubmit } from "react-router";
 import { groupBy } from "#core/group-by.ts";
+import { aboutPoints } from "#core/chart/chart.ts";
 import { chartDescription, progressChart } from "#core/chart/progress-chart.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { goalFullFigures, goalPoints, type GoalPoint } from "#core/progress/goal-figures.ts";
@@ -62,13 +63,17 @@ export function loader({ request, context }: Route.LoaderArgs) {
     ];
     const unit = (side: NonNullable<typeof left>) => unitOf(side.goal.measure);
     const isAlike = left && right && unit(left) === unit(right);
+    const choiceOf = ({ goal, span, setting }: NonNullable<typeof left>) =>
+      JSON.stringify([goal.goalId, span, setting]);
+    const isSame = left && right && choiceOf(left) === choiceOf(right);
     const both = isAlike ? [...left.chosen, ...right.chosen].map(({ value }) => value) : [];
     const shown = (side: typeof left) => {
       if (!side) return null;
       const { goal, chosen, phases, settings, setting, span } = side;
-      const chart = progressChart(goal.setup, chosen, goalFullFigures(goal.setup, chosen), {
+      const whole = progressChart(goal.setup, chosen, goalFullFigures(goal.setup, chosen), {
         ...{ breaks, alike: both },
       });
+      const chart = whole && span !== "all" ? aboutPoints(whole) : whole;
       return {
         ...{ goalId: goal.goalId, studentId: goal.studentId, phases, settings, setting },
         span: span === "all" ? "" : "phase" in span ? span.phase : String(span.days),
@@ -82,8 +87,9 @@ export function loader({ request, context }: Route.LoaderArgs) {
     };
     return {
       sides: [shown(left), shown(right)],
-      sentence:
-        left && right
+      sentence: isSame
+        ? "Both sides are the same: choose another goal or stretch for one of them."
+        : left && right
           ? sidesSentence(
               { points: left.chosen, unit: unit(left) },
               { points: right.chosen, unit: unit(right) },
@@ -194,7 +200,12 @@ function Shown({ side, label }: { side: Side; label: string }) {
       </h2>
       {side.chart ? (
         <div className="mt-1">
-          <ProgressChartSvg chart={side.chart} description={side.description} width={560} />
+          <div className="max-sm:hidden">
+            <ProgressChartSvg chart={side.chart} description={side.description} width={560} />
+          </div>
+          <div className="sm:hidden">
+            <ProgressChartSvg chart={side.chart} description={side.description} width={400} />
+          </div>
         </div>
       ) : (
         <p className="my-6 text-soft">No point is in what is chosen. Take something out above.</p>

@@ -22,6 +22,14 @@ import { percent } from "#core/words/numbers.ts";
 import { goalChart } from "./goal-chart.server.ts";
 import { goalSays } from "./goal-says.server.ts";
 
+/** What comparing begins with: the last phase against the one before it, where there are two; else the goal against another. */
+function stretches({ goalId }: Goal, phases: readonly { phase: string }[]): Record<string, string> {
+  const [before, last] = phases.filter(({ phase }) => phase !== "").slice(-2);
+  return before && last
+    ? { a: goalId, b: goalId, "a-span": before.phase, "b-span": last.phase }
+    : { a: goalId };
+}
+
 /** Everything the page of one goal shows, computed. */
 export function openGoal(
   goal: Goal,
@@ -95,6 +103,7 @@ export function openGoal(
       goal.ended &&
       `Ended (${goal.ended.how}) on ${dateWithYear(goal.ended.on)}. ${goal.ended.reason}`.trim(),
     kin: kinOf(goal, more.goals),
+    compared: new URLSearchParams(stretches(goal, figures.phases)).toString(),
     spans: propose(goal.wording).spans,
     parts: partsOf(goal, entries, more.renamed),
     raters: ratersOf(goal, entries),

@@ -232,7 +232,7 @@ export function OpenGoalSection({
         ) : null}
         <span className="no-print ml-auto flex flex-wrap gap-3">
           {goal.rows.length > 0 ? (
-            <Link to={`/compare?a=${goal.goalId}&b=${goal.goalId}`} className="btn btn-plain">
+            <Link to={`/compare?${goal.compared}`} className="btn btn-plain">
               Compare
             </Link>
           ) : null}
