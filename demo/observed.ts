@@ -20,18 +20,34 @@ function markFor(
   measure: { levels: string[]; misses: string[]; credited: string },
   chance: number,
   random: Random,
-  alone: number | null = null,
 ): string {
   const { levels, misses, credited } = measure;
   const last = levels.indexOf(credited);
-  if (alone !== null) {
-    const drawn = random();
-    if (drawn < alone) return levels[0] ?? credited;
-    if (drawn < chance) return levels[1 + Math.floor(random() * last)] ?? credited;
-  } else if (random() < chance) return levels[Math.floor(random() * random() * (last + 1))] ?? credited;
+  if (random() < chance) return levels[Math.floor(random() * random() * (last + 1))] ?? credited;
   if (misses.length > 0 && random() < 0.12) return misses[Math.floor(random() * misses.length)] ?? credited;
   const rest = levels.slice(last + 1);
   return rest[Math.floor(random() * random() * rest.length)] ?? misses[0] ?? credited;
+}
+
+/** Marks of which so many need no help and so many are credited, as evenly as their number allows, in some order. */
+function fadingHelp(
+  measure: { levels: string[]; credited: string; planned?: number | undefined },
+  { chance, alone }: { chance: number; alone: number },
+  random: Random,
+): string[] {
+  const { levels, credited, planned = 5 } = measure;
+  const last = levels.indexOf(credited);
+  const within = (from: number, to: number) =>
+    levels[from + Math.floor(random() * (to - from + 1))] ?? credited;
+  const start = random();
+  return shuffled(
+    Array.from({ length: planned }, (_, at) => {
+      const place = (at + start) / planned;
+      if (place < alone) return levels[0] ?? credited;
+      return place < chance ? within(1, last) : within(last + 1, levels.length - 1);
+    }),
+    random,
+  );
 }
 
 /**
@@ -60,9 +76,9 @@ export function observed(
     }
     case "supports":
       return supportsEntryFromMarks(
-        Array.from({ length: measure.planned ?? 5 }, () =>
-          markFor(measure, chance(0), random, alone === null ? null : alone / 100),
-        ),
+        alone === null
+          ? Array.from({ length: measure.planned ?? 5 }, () => markFor(measure, chance(0), random))
+          : fadingHelp(measure, { chance: chance(0), alone: alone / 100 }, random),
       );
     case "skills":
       return {

@@ -58,9 +58,10 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.getByText("How is this computed?", { exact: true }).click();
   await page.evaluate(() => document.querySelector("#how-trend")?.scrollIntoView());
   await take(page, "how-computed");
-  await margin(page).getByRole("listitem").first().getByRole("link").click();
-  await page.getByRole("heading", { name: "History" }).waitFor();
-  await take(page, "entry");
+  await page.goto(`/students/${site.demo.student("Yara")}/goals/${site.demo.goal("Yara", "2")}`);
+  await page.locator("canvas").waitFor();
+  await page.evaluate(() => document.querySelector("canvas")?.scrollIntoView());
+  await take(page, "breakdown");
   await page.goto(`${wren}/report`);
   await take(page, "report");
 

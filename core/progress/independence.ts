@@ -4,9 +4,12 @@ import { dayNumber } from "./day-number.ts";
 import type { GoalPoint } from "./goal-figures.ts";
 import { theilSen } from "./theil-sen.ts";
 
+/** Points a week. */
+const flatBelow = 1;
+
 /**
  * Says it where independence grows while the figure of the goal stays flat: the share at the first level (no help) rises, its 95 %
- * interval above 0, and the trend of the credited share cannot be told from level.
+ * interval above 0, and the trend of the credited share is below a point a week and cannot be told from level.
  *
  * @param points of the current phase, in date order
  * @returns null where it is not so, or the measure has no levels
@@ -24,7 +27,7 @@ export function independenceSentence(measure: Measure, points: readonly GoalPoin
   const own = theilSen(alone);
   const whole = theilSen(points.map(({ date, value }) => ({ x: dayNumber(date), y: value })));
   if (!own || !whole || own.low === null || whole.low === null || whole.high === null) return null;
-  const isFlat = whole.low <= 0 && whole.high >= 0;
+  const isFlat = whole.low <= 0 && whole.high >= 0 && Math.abs(7 * whole.slope) < flatBelow;
   const size = slopeSize(7 * own.slope, "percent");
   if (own.low <= 0 || !isFlat || size === null) return null;
   return `Independence is growing: what is done at “${first}” rises ${size} a week, while what is credited (“${credited}” or less help) stays level.`;

@@ -6,6 +6,7 @@ import { changesOf } from "./changes.ts";
 import { dateOfDay, dayNumber } from "./day-number.ts";
 import { fullFigures } from "./full-figures.ts";
 import type { GoalPoint } from "./goal-figures.ts";
+import { theilSen } from "./theil-sen.ts";
 import { independenceSentence } from "./independence.ts";
 import { outlookOf } from "./outlook.ts";
 import type { Target } from "./progress.ts";
@@ -285,9 +286,9 @@ describe("what carries the result", () => {
       ...{ kind: "supports" as const, levels: ["independent", "verbal"], misses: ["incorrect"] },
       credited: "verbal",
     };
-    const growing = (alone: number[]) =>
+    const growing = (alone: number[], credited = [80, 70, 80, 70, 80, 70, 80]) =>
       alone.flatMap((independent, at) =>
-        run(dateOfDay(dayNumber("2026-10-01") + 3 * at), "p", [at % 2 ? 70 : 80], {
+        run(dateOfDay(dayNumber("2026-10-01") + 3 * at), "p", [credited[at] ?? 0], {
           detail: { share: { independent, verbal: 75 - independent } },
         }),
       );
@@ -295,6 +296,10 @@ describe("what carries the result", () => {
       /^Independence is growing: what is done at “independent” rises \d+½? points a week, while what is credited \(“verbal” or less help\) stays level\.$/,
     );
     expect(independenceSentence(measure, growing([30, 20, 30, 20, 30, 20, 30]))).toBeNull();
+    // What may be level and falls two points a week is not called level.
+    const falling = [80, 70, 80, 70, 80, 60, 70];
+    expect(theilSen(falling.map((y, at) => ({ x: 3 * at, y })))?.high).toBeGreaterThanOrEqual(0);
+    expect(independenceSentence(measure, growing([10, 20, 20, 30, 40, 50, 60], falling))).toBeNull();
     expect(independenceSentence({ kind: "trials" }, practice)).toBeNull();
   });
 });
