@@ -69,7 +69,7 @@ test("what changed leads to how it is computed, by keyboard too, and back", asyn
   await expect(says).toBeVisible();
 });
 
-test("a decision is written at the chart: nothing typed is lost, a phase line begins, the report has it, it can be taken back", async ({
+test("a decision is written at the chart: nothing typed is lost, a phase line begins, the report has it, it is corrected and can be taken back", async ({
   page,
   site,
 }) => {
@@ -95,11 +95,19 @@ test("a decision is written at the chart: nothing typed is lost, a phase line be
   await expect(margin(page)).toContainText("Eight weeks without a rise");
   await expect(page.getByText("Nothing has been recorded in this phase yet.").first()).toBeVisible();
   await decisions.getByRole("link", { name: /number line/ }).click();
-  await page.getByRole("button", { name: "Take it out of the report" }).click();
+  await page.getByLabel("Why", { exact: true }).fill("");
+  await page.getByRole("button", { name: "Save the correction" }).click();
+  await expect(page.getByText("Say why: it stands in the report.")).toBeVisible();
+  await expectAccessible(page, "a decision being corrected");
+  await page.getByLabel("Why", { exact: true }).fill("nine weeks without a rise");
+  await page.getByRole("button", { name: "Save the correction" }).click();
+  await expect(margin(page)).toContainText("Nine weeks without a rise");
+  await expect(page.getByRole("list").filter({ hasText: "Eight weeks without a rise" })).toBeVisible();
+  await page.getByRole("button", { name: "Remove this decision" }).click();
   await expect(page.getByText(/Removed by N. Halloran/)).toBeVisible();
-  await expect(margin(page)).not.toContainText("Eight weeks without a rise");
+  await expect(margin(page)).not.toContainText("Nine weeks without a rise");
   await page.getByRole("button", { name: "Put it back" }).click();
-  await expect(margin(page)).toContainText("Eight weeks without a rise");
+  await expect(margin(page)).toContainText("Nine weeks without a rise");
 });
 
 test("who records and does not lead sees what it says and writes no decision", async ({ page, site }) => {

@@ -14,6 +14,8 @@ export interface Decision {
   on: string;
   reason: string;
   phaseName: string | null;
+  /** What stood before each correction, the oldest first; `at` is `YYYY-MM-DD HH:MM` of the school. */
+  earlier: { on: string; reason: string; by: string; at: string; why: string | null }[];
   removed: { by: string; when: string } | null;
 }
 
@@ -63,6 +65,7 @@ interface DecisionRow {
   decided_on: string;
   reason: string;
   phase_name: string | null;
+  earlier: Decision["earlier"];
   given_name: string;
   family_name: string;
   removed_when: string | null;
@@ -73,7 +76,7 @@ interface DecisionRow {
 /** A student's decisions, the newest first, those that were removed too. */
 export async function listDecisions({ trx, person }: Visit, studentId: string): Promise<Decision[]> {
   const { rows } = await trx.raw<{ rows: DecisionRow[] }>(
-    `select d.decision_id, d.goal_id, d.author_id, d.kind, d.decided_on, d.reason, d.phase_name,
+    `select d.decision_id, d.goal_id, d.author_id, d.kind, d.decided_on, d.reason, d.phase_name, d.earlier,
        p.given_name, p.family_name, r.given_name as removed_given, r.family_name as removed_family,
        to_char(d.removed_at at time zone :timeZone, 'YYYY-MM-DD HH24:MI') as removed_when
      from goal_decisions d
@@ -85,7 +88,7 @@ export async function listDecisions({ trx, person }: Visit, studentId: string): 
   );
   return rows.map((row) => ({
     ...{ decisionId: row.decision_id, goalId: row.goal_id, authorId: row.author_id, kind: row.kind },
-    ...{ on: row.decided_on, reason: row.reason, phaseName: row.phase_name },
+    ...{ on: row.decided_on, reason: row.reason, phaseName: row.phase_name, earlier: row.earlier },
     author: shortName(row.given_name, row.family_name),
     removed:
       row.removed_when === null
@@ -94,15 +97,59 @@ export async function listDecisions({ trx, person }: Visit, studentId: string): 
   }));
 }
 
+interface DecisionIds {
+  studentId: string;
+  decisionId: string;
+}
+
+const findDecision = async (visit: Visit, ids: DecisionIds): Promise<Decision> =>
+  (await listDecisions(visit, ids.studentId)).find(({ decisionId }) => decisionId === ids.decisionId) ??
+  notFound();
+
+/**
+ * Corrects day and reason of a decision; what stood before is kept. A phase line that it began stays where it is.
+ *
+ * @param seen how many corrections there were when the form was opened
+ */
+export async function correctDecision(
+  visit: Visit,
+  ids: DecisionIds,
+  { on, reason, why, seen }: { on: string; reason: string; why: string | null; seen: number },
+): Promise<"saved" | "conflict"> {
+  const found = await findDecision(visit, ids);
+  requirePermission(visit, "entry.correct", found.authorId);
+  const { trx, person } = visit;
+  if (found.removed !== null) return "conflict";
+  if (found.on === on && found.reason === reason) return "saved";
+  const { rows } = await trx.raw<{ rows: unknown[] }>(
+    `update goal_decisions set decided_on = :on, reason = :reason,
+       earlier = earlier || jsonb_build_array(jsonb_build_object('on', decided_on, 'reason', reason, 'by', :by::text,
+         'at', to_char(now() at time zone :timeZone, 'YYYY-MM-DD HH24:MI'), 'why', :why::text))
+     where school_id = :schoolId and decision_id = :decisionId and removed_at is null
+       and jsonb_array_length(earlier) = :seen
+     returning 1`,
+    {
+      ...{ on, reason, why, seen, schoolId: person.schoolId, decisionId: ids.decisionId },
+      ...{ by: shortName(person.givenName, person.familyName), timeZone: person.timeZone },
+    },
+  );
+  if (rows.length === 0) return "conflict";
+  await noteAct(visit, {
+    act: "corrected",
+    thing: "decision",
+    thingId: ids.decisionId,
+    studentId: ids.studentId,
+  });
+  return "saved";
+}
+
 /** Takes a decision out of the report, or puts it back; a phase line that it began stays. */
 export async function changeDecision(
   visit: Visit,
-  ids: { studentId: string; decisionId: string },
+  ids: DecisionIds,
   act: "removed" | "restored",
 ): Promise<void> {
-  const found =
-    (await listDecisions(visit, ids.studentId)).find(({ decisionId }) => decisionId === ids.decisionId) ??
-    notFound();
+  const found = await findDecision(visit, ids);
   requirePermission(visit, "entry.remove", found.authorId);
   if ((found.removed !== null) === (act === "removed")) return;
   const { trx, person } = visit;

@@ -105,6 +105,42 @@ describe("a decision on a goal", () => {
     });
   });
 
+  it("is corrected with what stood before kept, and not over what somebody else changed meanwhile", async () => {
+    const typed = filled({ kind: "raise" });
+    await leadsTo(noor.send(goals.action, typed, flat()));
+    const page = { studentId: demo.student("Wren"), decisionId: typed.decisionId };
+    const corrected = {
+      intent: "correct",
+      seen: "0",
+      on: day(3),
+      reason: "three of four met",
+      why: "a slip",
+    };
+    await expect(teo.send(decision.action, corrected, page)).rejects.toMatchObject({ init: { status: 403 } });
+    await expect(gus.send(decision.action, corrected, page)).rejects.toMatchObject(notThere);
+    const wrong = { ...corrected, on: day(-2), reason: " " };
+    expect(await problemsOf(noor.send(decision.action, wrong, page))).toEqual({
+      status: 422,
+      problems: { on: "This day is yet to come.", reason: "Say why: it stands in the report." },
+    });
+    await leadsTo(noor.send(decision.action, corrected, page));
+    const loaded = await noor.load(decision.loader, page);
+    expect(loaded).toMatchObject({
+      on: day(3),
+      said: { note: "Three of four met" },
+      history: [{ by: "N. Halloran", why: "a slip", said: { note: "It is too early to tell" } }],
+    });
+    expect(
+      (await open())?.says.decisions.find(({ decisionId }) => decisionId === typed.decisionId)?.said.note,
+    ).toBe("Three of four met");
+    // A form that was opened before, and one sent twice.
+    const late = await problemsOf(noor.send(decision.action, { ...corrected, reason: "another" }, page));
+    expect([late.status, late.problems["form"]]).toEqual([409, expect.stringContaining("changed meanwhile")]);
+    // The same again changes nothing and leaves no history.
+    await leadsTo(noor.send(decision.action, { ...corrected, seen: "1" }, page));
+    expect((await noor.load(decision.loader, page)).history).toHaveLength(1);
+  });
+
   it("is taken out of the report and put back, by its author or the lead", async () => {
     const typed = filled({ kind: "more data" });
     await leadsTo(noor.send(goals.action, typed, flat()));

@@ -1,6 +1,6 @@
 import * as z from "zod/mini";
 import { data, redirect } from "react-router";
-import { decisionKinds, phaseKinds } from "#core/report/decision-line.ts";
+import { type DecisionKind, decisionKinds, phaseKinds } from "#core/report/decision-line.ts";
 import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
 
 import { enter, type ServerContext } from "#server/access/enter.ts";
@@ -21,6 +21,21 @@ const form = z.object({
 /** A phase may be planned for the weeks ahead. */
 const daysAhead = 60;
 
+/** What is wrong with the day or the reason of a decision. */
+export function problemsOfDecision(
+  kind: DecisionKind,
+  { on, reason }: { on: string; reason: string | null },
+  today: string,
+): Problems {
+  const isPhase = phaseKinds.includes(kind);
+  const problems: Problems = {};
+  if (on > (isPhase ? dateOfDay(dayNumber(today) + daysAhead) : today))
+    problems["on"] = isPhase ? "A phase can begin at most two months from now." : "This day is yet to come.";
+  if (reason === null && kind !== "taught as planned")
+    problems["reason"] = "Say why: it stands in the report.";
+  return problems;
+}
+
 /** Keeps what was decided of a goal, or says beside each field what is missing. */
 export async function decide(
   request: Request,
@@ -38,12 +53,7 @@ export async function decide(
       if (read.ok) {
         const { kind, on, reason, phaseName } = read.values;
         const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
-        const last = phaseKinds.includes(kind) ? dateOfDay(dayNumber(today) + daysAhead) : today;
-        if (on > last)
-          problems["on"] = phaseKinds.includes(kind)
-            ? "A phase can begin at most two months from now."
-            : "This day is yet to come.";
-        if (reason === null && !isNote) problems["reason"] = "Say why: it stands in the report.";
+        Object.assign(problems, problemsOfDecision(kind, { on, reason }, today));
         if (phaseName === null && phaseKinds.includes(kind)) problems["phaseName"] = "Name the phase.";
       }
       if (!read.ok || Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });

@@ -1,14 +1,19 @@
 import * as z from "zod/mini";
-import { Link, redirect } from "react-router";
+import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { decisionLine } from "#core/report/decision-line.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
 import { isId, notFound } from "#server/access/visit.ts";
-import { changeDecision, listDecisions } from "#server/db/decisions.ts";
+import { changeDecision, correctDecision, listDecisions } from "#server/db/decisions.ts";
+import { schoolNow } from "#server/db/school-time.ts";
 import { listGoals } from "#server/db/students.ts";
+import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
-import { readForm } from "#app/ui/form-data.ts";
+import { Field, fieldProps, FormProblem, TextArea } from "#app/ui/field.tsx";
+import { date, optionalText, type Problems, readForm, typedValues } from "#app/ui/form-data.ts";
+import { problemsOfDecision } from "./decide.server.ts";
+import { CorrectionEnd, History } from "./line-page.tsx";
 import { TakenOut } from "./taken-out.tsx";
 import type { Route } from "./+types/decision";
 
@@ -19,44 +24,79 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         ({ decisionId }) => decisionId === params.decisionId,
       ) ?? notFound();
     const goal = (await listGoals(visit, params.studentId)).find(({ goalId }) => goalId === decision.goalId);
+    const title = goal?.title ?? "Goal";
     return {
       ...{ author: decision.author, removed: decision.removed, goalId: decision.goalId },
+      ...{ on: decision.on, reason: decision.reason, seen: decision.earlier.length },
       number: goal?.number ?? "",
       begins: decision.phaseName !== null,
       when: dateWithYear(decision.on),
-      said: decisionLine(goal?.title ?? "Goal", decision),
-      mayChange: may(visit.person, "entry.remove", { part: visit.part, authorId: decision.authorId }),
+      said: decisionLine(title, decision),
+      history: decision.earlier
+        .map(({ on, reason, by, at, why }, index) => ({
+          ...{ key: index, by, why, on: dateWithYear(on) },
+          said: decisionLine(title, { ...decision, reason }),
+          changed: `${dateWithYear(at.slice(0, 10))}, ${at.slice(11)}`,
+        }))
+        .reverse(),
+      mayChange: may(visit.person, "entry.correct", { part: visit.part, authorId: decision.authorId }),
     };
   });
 }
 
-const form = z.object({ intent: z.enum(["remove", "restore"]) });
+const forms = z.discriminatedUnion("intent", [
+  z.object({
+    intent: z.literal("correct"),
+    on: date,
+    reason: optionalText(2000),
+    why: optionalText(500),
+    seen: z.pipe(z.string().check(z.regex(/^\d{1,4}$/)), z.transform(Number)),
+  }),
+  z.object({ intent: z.literal("remove") }),
+  z.object({ intent: z.literal("restore") }),
+]);
 
 export async function action({ request, context, params }: Route.ActionArgs) {
   const posted = await request.formData();
+  const typed = typedValues(posted);
   const { studentId } = params;
-  return enter(request, context, "entry.remove", studentId, async (visit) => {
-    const decisionId = isId(params.decisionId) ? params.decisionId : notFound();
-    const read = readForm(posted, form);
-    if (read.ok)
-      await changeDecision(
-        visit,
-        { studentId, decisionId },
-        read.values.intent === "remove" ? "removed" : "restored",
-      );
-    return redirect(`/students/${studentId}/decisions/${decisionId}`);
-  });
+  return keepTyped(typed, () =>
+    enter(request, context, "entry.correct", studentId, async (visit) => {
+      const ids = { studentId, decisionId: isId(params.decisionId) ? params.decisionId : notFound() };
+      const wrong = (problems: Problems, status: number) => data({ problems, typed }, { status });
+      const read = readForm(posted, forms);
+      if (!read.ok) return wrong(read.problems, 422);
+      const { values } = read;
+      if (values.intent === "correct") {
+        const kind =
+          (await listDecisions(visit, studentId)).find(({ decisionId }) => decisionId === ids.decisionId)
+            ?.kind ?? notFound();
+        const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+        const problems = problemsOfDecision(kind, values, today);
+        if (Object.keys(problems).length > 0) return wrong(problems, 422);
+        const outcome = await correctDecision(visit, ids, { ...values, reason: values.reason ?? "" });
+        if (outcome === "conflict")
+          return wrong({ form: "This decision was changed meanwhile. Open it again from the report." }, 409);
+      } else await changeDecision(visit, ids, values.intent === "remove" ? "removed" : "restored");
+      return redirect(`/students/${studentId}/decisions/${ids.decisionId}`);
+    }),
+  );
 }
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
 }
 
-/** What was decided of a goal: taken out of the report, put back. */
+/** What was decided of a goal: corrected, taken out of the report, put back, and what stood before. */
 export default function DecisionPage({
-  loaderData: { author, when, said, removed, mayChange, goalId, number, begins },
+  loaderData: { author, when, said, removed, mayChange, goalId, number, begins, on, reason, seen, history },
+  actionData,
   params: { studentId },
 }: Route.ComponentProps) {
+  const busy = useNavigation().state !== "idle";
+  const problems: Record<string, string> = actionData?.problems ?? {};
+  const typed = actionData?.typed;
+  const field = fieldProps(typed, problems);
   return (
     <section aria-label="A decision" className="max-w-2xl py-5">
       <p className="text-fine text-soft">
@@ -65,12 +105,50 @@ export default function DecisionPage({
         </Link>{" "}
         · {when} · {author}
       </p>
-      <TakenOut {...{ said, removed, mayChange }} />
-      {begins ? (
-        <p className="mt-3 text-fine text-soft">
-          The phase that began with it is a line in the chart of its own: it is changed and removed in the
-          goal’s set-up.
-        </p>
+      <TakenOut
+        {...{ said, removed, mayChange }}
+        correcting={
+          <Form method="post" key={seen} className="mt-6 grid gap-4 border-t border-base-300 pt-5" noValidate>
+            <h2 className="text-lg font-bold">Correct it</h2>
+            <FormProblem>{problems["form"]}</FormProblem>
+            <input type="hidden" name="seen" value={typed?.["seen"] ?? seen} />
+            <Field
+              label="Decided on"
+              type="date"
+              className="w-fit"
+              {...(begins
+                ? {
+                    hint: "The phase that began with it is a line of its own: it is changed in the goal’s set-up.",
+                  }
+                : {})}
+              {...field("on", on)}
+            />
+            <TextArea
+              label="Why"
+              maxLength={2000}
+              rows={2}
+              dir="auto"
+              hint="Stands in the report as you write it. Name no other student."
+              {...field("reason", reason)}
+            />
+            <CorrectionEnd reasonName="why" what="decision" typed={typed} problems={problems} busy={busy} />
+          </Form>
+        }
+      />
+      {history.length > 0 ? (
+        <History
+          steps={history.map((step) => ({
+            key: step.key,
+            when: `until ${step.changed}`,
+            by: step.by,
+            said: (
+              <>
+                {step.on}: {step.said.sentence} <span className="font-serif">{step.said.note}</span>
+              </>
+            ),
+            reason: step.why,
+          }))}
+        />
       ) : null}
     </section>
   );

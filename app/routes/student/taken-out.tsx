@@ -1,18 +1,21 @@
+import type { ReactNode } from "react";
 import { Form, useNavigation } from "react-router";
 import type { EntryLine } from "#core/report/entry-line.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { Removed } from "./line-page.tsx";
 
-/** A line of the report that is not corrected: it is taken out, and put back. */
+/** A line of the report: it is taken out, and put back; what can be corrected in it has a form of its own for both. */
 export function TakenOut({
   said,
   removed,
   mayChange,
+  correcting,
 }: {
   said: EntryLine;
   /** `when` is `YYYY-MM-DD HH:MM`. */
   removed: { by: string; when: string } | null;
   mayChange: boolean;
+  correcting?: ReactNode;
 }) {
   const busy = useNavigation().state !== "idle";
   return (
@@ -29,11 +32,13 @@ export function TakenOut({
           does not stand in the report.
         </Removed>
       ) : mayChange ? (
-        <Form method="post" className="mt-4">
-          <button className="btn btn-plain" name="intent" value="remove" disabled={busy}>
-            Take it out of the report
-          </button>
-        </Form>
+        (correcting ?? (
+          <Form method="post" className="mt-4">
+            <button className="btn btn-plain" name="intent" value="remove" disabled={busy}>
+              Take it out of the report
+            </button>
+          </Form>
+        ))
       ) : null}
     </>
   );

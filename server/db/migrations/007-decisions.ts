@@ -15,6 +15,8 @@ create table goal_decisions (
   -- The phase that began with it, by the name it had then.
   phase_name text check (length(phase_name) between 1 and 100),
   made_at timestamptz not null default now(),
+  -- What stood before each correction: on, reason, by, at (time of the school), why.
+  earlier jsonb not null default '[]' check (jsonb_typeof(earlier) = 'array'),
   removed_at timestamptz,
   removed_by uuid,
   primary key (school_id, decision_id),
