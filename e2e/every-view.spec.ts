@@ -44,7 +44,7 @@ for (const colorScheme of ["light", "dark"] as const) {
           await awake(page);
           await page.getByRole("button", { name: "Yes, it was" }).click();
           await page.getByRole("list", { name: "Decisions" }).getByRole("link").first().click();
-          await page.getByRole("button", { name: "Take it out of the report" }).waitFor();
+          await page.getByRole("button", { name: "Remove this decision" }).waitFor();
         },
         student: async () => {
           await page.goto(wren);

@@ -20,6 +20,8 @@ export function usePreviewChart(question: PreviewQuestion): PreviewChart | null 
         setAnswer(data);
         worker?.terminate();
       });
+      // Where no worker can be started it is worked out here after all: slow is better than nothing.
+      worker.addEventListener("error", () => setAnswer(previewChart(JSON.parse(asked) as PreviewQuestion)));
       worker.postMessage(JSON.parse(asked));
     }, typing);
     // What is asked anew is not answered for what stood there before.
