@@ -25,8 +25,23 @@ test("an all-day tally is one on two devices, without a network too, and closes 
   await signIn(page, "noor");
   const other = await device(browser, site.web.url, "teo");
   await openTallies(page);
+  // While the server is slow nothing that comes and goes moves the key from under a finger.
+  let answered: () => void = () => undefined;
+  const slow = new Promise<void>((resolve) => (answered = resolve));
+  await page.route("**/recording/keep", async (route) => {
+    await slow;
+    await route.continue();
+  });
   await page.getByRole("button", { name: /^Begin 2 / }).click();
   const one = (on: Page) => on.getByRole("button", { name: /^Count one/ });
+  const before = await one(page).boundingBox();
+  await page.waitForTimeout(5000);
+  await expect(page.getByText(/^Sending 1/)).toBeVisible();
+  expect(await one(page).boundingBox()).toEqual(before);
+  answered();
+  await expect(page.getByText(/^Sending/)).toHaveCount(0);
+  expect(await one(page).boundingBox()).toEqual(before);
+  await page.unroute("**/recording/keep");
   const shown = (on: Page, count: number) =>
     expect(on.getByText(`${count} counted`, { exact: true })).toBeVisible({ timeout: 25_000 });
   await one(page).click();

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { OpenTally } from "#server/db/tallies.ts";
-import { type TallyItem, withAnswer, withItem } from "./tallies-here.ts";
+import { type TallyItem, withAnswer, withItem, withKept } from "./tallies-here.ts";
 
 const day = "2026-11-16";
 const common = { format: 1 as const, studentId: "s", goalId: "g", observedAt: "", clockAhead: 0 };
@@ -83,5 +83,16 @@ describe("what the server says", () => {
   it("does not open again what was closed here and is not sent yet", () => {
     expect(withAnswer([], [tally([["a", 10]])], [close], 100)).toEqual([]);
     expect(withAnswer([], [tally([], { on: "2026-11-13" })], [close], 100)).toHaveLength(1);
+  });
+});
+
+describe("what is read from the disk", () => {
+  it("loses no press that was made while it was read, and brings back what was not known yet", () => {
+    const here = [tally([["b", 20]]), tally([], { goalId: "new" })];
+    const kept = [tally([["a", 10]]), tally([["x", 1]], { goalId: "kept" })];
+    const both = withKept(here, kept);
+    expect(both.map(({ goalId }) => goalId)).toEqual(["g", "kept", "new"]);
+    expect(both[0]?.presses.map(({ pressId }) => pressId)).toEqual(["a", "b"]);
+    expect(withKept([], kept)).toEqual(kept);
   });
 });

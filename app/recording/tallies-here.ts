@@ -25,6 +25,17 @@ export function withItem(
   return tallies.includes(there) ? tallies.map((one) => (one === there ? next : one)) : [...tallies, next];
 }
 
+/** What was recorded here while what is kept on the disk was still being read, put together with that. */
+export function withKept(here: readonly OpenTally[], kept: readonly OpenTally[]): OpenTally[] {
+  return [
+    ...kept.map((tally) => {
+      const known = here.find(isSame(tally));
+      return known ? { ...tally, presses: mergePresses(tally.presses, known.presses) } : tally;
+    }),
+    ...here.filter((tally) => !kept.some(isSame(tally))),
+  ];
+}
+
 /**
  * What the server said, put together with what is known here. A tally that only this device knows stays while something of
  * it waits to be sent, or was recorded since the server was asked; one that was closed here stays closed.

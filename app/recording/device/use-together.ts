@@ -4,7 +4,7 @@ import type { OpenTally } from "#server/db/tallies.ts";
 import { rightTime } from "../right-time.ts";
 import { localDay } from "../sitting/local-time.ts";
 import { listOpenSittings } from "../sitting/store.ts";
-import { type TallyItem, withAnswer, withItem } from "../tallies-here.ts";
+import { type TallyItem, withAnswer, withItem, withKept } from "../tallies-here.ts";
 import { type Device, holderWords, type Reach } from "./device.ts";
 import { deviceId, write } from "./disk.ts";
 import { post } from "./post.ts";
@@ -89,7 +89,7 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
       const sealed = await disk.get("packs", talliesPlace(personId));
       const kept = sealed && (await unseal<OpenTally[]>(key, sealed));
       if (!current) return;
-      if (kept) show(kept);
+      if (kept) show(withKept(latest.current, kept));
       await ask();
     })();
     document.addEventListener("visibilitychange", now);

@@ -1,3 +1,4 @@
+import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { Device, Reach } from "../device/device.ts";
 import { askAgain, dropItem, type WaitingItem } from "../device/queue.ts";
@@ -6,6 +7,9 @@ const when = (iso: string, timeZone: string) =>
   new Intl.DateTimeFormat("en-GB", { timeZone, dateStyle: "medium", timeStyle: "short" }).format(
     new Date(iso),
   );
+
+/** What is sent within this time is not spoken of: a note that comes and goes would move the keys away from under a finger. */
+const quickly = 4000;
 
 /** What waits on this device and why; what was refused, and what to do. Nothing where all is sent. */
 export function QueueNote({
@@ -28,10 +32,20 @@ export function QueueNote({
     const what = goal ? `, ${goal.number} ${goal.title}` : item.kind === "incident" ? ", incident" : "";
     return `${student?.screenName ?? "A student you no longer record for"}${what}`;
   };
-  if (waiting.length === 0 && reach === "online") return null;
+  const isSending = unsent > 0 && reach === "online";
+  const [isSlow, setIsSlow] = useState(false);
+  useEffect(() => {
+    if (!isSending) return;
+    const timer = setTimeout(() => setIsSlow(true), quickly);
+    return () => {
+      clearTimeout(timer);
+      setIsSlow(false);
+    };
+  }, [isSending]);
+  if (refused.length === 0 && reach === "online" && !isSlow) return null;
   return (
     <div className="mx-auto mb-4 w-full max-w-4xl" role="status">
-      {unsent > 0 || reach !== "online" ? (
+      {isSlow || reach !== "online" ? (
         <p className="flex flex-wrap items-center gap-x-3 rounded-lg bg-arrival px-4 py-1.5">
           <span className="min-h-11 flex-1 content-center">
             {reach === "signed out"

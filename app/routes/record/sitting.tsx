@@ -131,8 +131,8 @@ function Opened({
   if (search.has("tally"))
     return (
       <>
-        {note}
         <TallyView device={device} together={together} />
+        {note}
       </>
     );
   if (sittingId === null)
