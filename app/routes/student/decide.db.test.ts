@@ -4,6 +4,8 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds } from "#tests/demo-school.ts";
 import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
+import { localDay } from "#app/recording/sitting/local-time.ts";
+import { school } from "#demo/school.ts";
 import * as report from "../report/report.tsx";
 import * as decision from "./decision.tsx";
 import * as goalCsv from "./goal-csv.ts";
@@ -29,7 +31,8 @@ afterAll(() => db.close());
 const notThere = { init: { status: 404 } };
 const flat = () => ({ studentId: demo.student("Wren"), goalId: demo.goal("Wren", "4") });
 const open = async () => (await noor.load(goals.loader, flat())).open;
-const day = (back: number) => new Date(Date.now() - back * 86_400_000).toISOString().slice(0, 10);
+/** A day of the school, whose clock is hours behind that of most servers. */
+const day = (back: number) => localDay(school.timeZone, Date.now() - back * 86_400_000);
 const filled = (more: Record<string, string> = {}) => ({
   ...{ decisionId: newId(), phaseId: newId(), kind: "keep going", on: day(1), phaseName: "" },
   ...{ reason: "it is too early to tell", ...more },
