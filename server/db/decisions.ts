@@ -102,9 +102,9 @@ interface DecisionIds {
   decisionId: string;
 }
 
-const findDecision = async (visit: Visit, ids: DecisionIds): Promise<Decision> =>
-  (await listDecisions(visit, ids.studentId)).find(({ decisionId }) => decisionId === ids.decisionId) ??
-  notFound();
+export async function findDecision(visit: Visit, { studentId, decisionId }: DecisionIds): Promise<Decision> {
+  return (await listDecisions(visit, studentId)).find((one) => one.decisionId === decisionId) ?? notFound();
+}
 
 /**
  * Corrects day and reason of a decision; what stood before is kept. A phase line that it began stays where it is.

@@ -2,7 +2,6 @@ import * as z from "zod/mini";
 import { data, redirect } from "react-router";
 import { type DecisionKind, decisionKinds, phaseKinds } from "#core/report/decision-line.ts";
 import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
-
 import { enter, type ServerContext } from "#server/access/enter.ts";
 import { isId, notFound } from "#server/access/visit.ts";
 import { addDecision } from "#server/db/decisions.ts";

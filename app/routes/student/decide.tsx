@@ -53,6 +53,20 @@ export function TaughtAsPlanned({ action, deciding }: { action: string; deciding
   );
 }
 
+/** The reason of a decision, as the report will have it. */
+export function WhyDecided(field: ReturnType<ReturnType<typeof fieldProps>>) {
+  return (
+    <TextArea
+      label="Why"
+      maxLength={2000}
+      rows={2}
+      dir="auto"
+      hint="Stands in the report as you write it. Name no other student."
+      {...field}
+    />
+  );
+}
+
 /** What is decided of the goal, at its chart: with a date and a reason, a line of the report. */
 export function Decide({ action, setUp, deciding }: { action: string; setUp: string; deciding: Deciding }) {
   const { problems, today } = deciding;
@@ -109,14 +123,7 @@ export function Decide({ action, setUp, deciding }: { action: string; setUp: str
             />
           ) : null}
         </div>
-        <TextArea
-          label="Why"
-          maxLength={2000}
-          rows={2}
-          dir="auto"
-          hint="Stands in the report as you write it. Name no other student."
-          {...field("reason")}
-        />
+        <WhyDecided {...field("reason")} />
         <p className="flex flex-wrap gap-3">
           <button className="btn btn-primary" disabled={busy}>
             {busy ? "Saving …" : "Put it into the report"}

@@ -5,13 +5,14 @@ import { dateWithYear } from "#core/words/dates.ts";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
 import { isId, notFound } from "#server/access/visit.ts";
-import { changeDecision, correctDecision, listDecisions } from "#server/db/decisions.ts";
+import { changeDecision, correctDecision, findDecision } from "#server/db/decisions.ts";
 import { schoolNow } from "#server/db/school-time.ts";
-import { listGoals } from "#server/db/students.ts";
+import { findGoal } from "#server/db/students.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
-import { Field, fieldProps, FormProblem, TextArea } from "#app/ui/field.tsx";
+import { Field, fieldProps, FormProblem } from "#app/ui/field.tsx";
 import { date, optionalText, type Problems, readForm, typedValues } from "#app/ui/form-data.ts";
+import { WhyDecided } from "./decide.tsx";
 import { problemsOfDecision } from "./decide.server.ts";
 import { CorrectionEnd, History } from "./line-page.tsx";
 import { TakenOut } from "./taken-out.tsx";
@@ -19,16 +20,12 @@ import type { Route } from "./+types/decision";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return enter(request, context, "student.read", params.studentId, async (visit) => {
-    const decision =
-      (await listDecisions(visit, params.studentId)).find(
-        ({ decisionId }) => decisionId === params.decisionId,
-      ) ?? notFound();
-    const goal = (await listGoals(visit, params.studentId)).find(({ goalId }) => goalId === decision.goalId);
-    const title = goal?.title ?? "Goal";
+    const decision = await findDecision(visit, params);
+    const { number, title } = await findGoal(visit, params.studentId, decision.goalId);
     return {
       ...{ author: decision.author, removed: decision.removed, goalId: decision.goalId },
       ...{ on: decision.on, reason: decision.reason, seen: decision.earlier.length },
-      number: goal?.number ?? "",
+      number,
       begins: decision.phaseName !== null,
       when: dateWithYear(decision.on),
       said: decisionLine(title, decision),
@@ -68,9 +65,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       if (!read.ok) return wrong(read.problems, 422);
       const { values } = read;
       if (values.intent === "correct") {
-        const kind =
-          (await listDecisions(visit, studentId)).find(({ decisionId }) => decisionId === ids.decisionId)
-            ?.kind ?? notFound();
+        const { kind } = await findDecision(visit, ids);
         const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
         const problems = problemsOfDecision(kind, values, today);
         if (Object.keys(problems).length > 0) return wrong(problems, 422);
@@ -123,14 +118,7 @@ export default function DecisionPage({
                 : {})}
               {...field("on", on)}
             />
-            <TextArea
-              label="Why"
-              maxLength={2000}
-              rows={2}
-              dir="auto"
-              hint="Stands in the report as you write it. Name no other student."
-              {...field("reason", reason)}
-            />
+            <WhyDecided {...field("reason", reason)} />
             <CorrectionEnd reasonName="why" what="decision" typed={typed} problems={problems} busy={busy} />
           </Form>
         }
