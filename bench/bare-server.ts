@@ -9,7 +9,6 @@ import { v7 as newId } from "uuid";
 import { personOf } from "#server/auth/session.ts";
 import { connect } from "#server/db/connection.ts";
 import { type NewEntry, saveEntry } from "#server/db/entries.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { withSchool } from "#server/db/school.ts";
 import { readEntry } from "#core/measures/measure.ts";
 
@@ -58,10 +57,9 @@ async function saveThroughKnex({
     entry: read.entry,
     score: read.score,
   };
-  await withSchool(database, person, studentId, async (trx, part) => {
-    await schoolNow(trx, person.timeZone);
-    await saveEntry({ person, part, trx }, entry, { goalId, studentId });
-  });
+  await withSchool(database, person, studentId, (entered) =>
+    saveEntry({ ...entered, person }, entry, { goalId, studentId }),
+  );
 }
 
 interface Recorded {

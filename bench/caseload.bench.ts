@@ -11,6 +11,7 @@ import { listColleagues } from "#server/db/handovers.ts";
 import { listCaseloadGoals, listStudents } from "#server/db/students.ts";
 import { perSecond, statementsOf } from "./against-sql.ts";
 import { compare } from "./rounds.ts";
+import { daysAgo } from "#tests/clock.ts";
 
 const db = await openThrowaway("demo");
 const demo = await demoIds(db.owner);
@@ -65,7 +66,7 @@ const web = await startWebServer(db.appUrl);
 const visitor = await signedIn(web.url, "noor");
 const client = new pg.Client({ connectionString: db.appUrl });
 await client.connect();
-const today = new Date().toISOString().slice(0, 10);
+const today = daysAgo(0);
 /** Of the spine with its dots, and of the caseload beside it: two visits, as the page makes them. */
 const statements = [
   ...(await statementsOf(db, noor, null, async (visit) => [

@@ -5,7 +5,7 @@ import { seedDemo } from "./seed.ts";
 const owner = connect(process.argv[2] ?? "", { max: 2 });
 try {
   const { rows } = await owner.raw<{ rows: { there: boolean; today: string }[] }>(
-    "select exists (select 1 from schools) as there, (now() at time zone ?)::date as today",
+    "select exists (select 1 from schools) as there, (clock_now() at time zone ?)::date as today",
     [school.timeZone],
   );
   const row = rows[0];

@@ -107,7 +107,8 @@ for (const colorScheme of ["light", "dark"] as const) {
           await page.goto(`${wren}/edit`);
           await awake(page);
           await page.getByRole("button", { name: "Note it" }).click();
-          await expect(page.getByRole("button", { name: "was present after all" })).toBeVisible();
+          // Days of earlier absences stand in the list too; how many there are depends on the day of the test.
+          await expect(page.getByRole("button", { name: "was present after all" }).first()).toBeVisible();
         },
         "a student who is absent": async () => {
           await page.goto(wren);

@@ -13,9 +13,10 @@ import {
   test,
 } from "./site.ts";
 import { backWithoutSession, crash, madeReady, tablet, typeSignIn, withFolder } from "./tablet.ts";
+import { daysAgo, testNow } from "../tests/clock.ts";
 
 const touch = (page: Page, name: string) => page.getByRole("button", { name, exact: true }).click();
-const yesterday = () => new Date(Date.now() - 86_400_000).toISOString().slice(0, 10);
+const yesterday = () => daysAgo(1);
 
 test("a usual incident takes six touches from the student's page, and stands in the report at once", async ({
   page,
@@ -134,7 +135,7 @@ withFolder(
 test("two adults who tell of the same incident are asked, and it is counted once", async ({ page, site }) => {
   const teo = await signedIn(site.web.url, "teo");
   const theirs = incidentItem(site.demo, {
-    observedAt: new Date(Date.now() - 4 * 60_000).toISOString(),
+    observedAt: new Date(testNow() - 4 * 60_000).toISOString(),
     chosen: { behavior: [choice("shouting")] },
   });
   expect(await keep(teo, theirs)).toEqual({ outcome: "saved" });

@@ -1,4 +1,5 @@
 import { awake, expect, expectAccessible, recording, signIn, test } from "./site.ts";
+import { testNow } from "../tests/clock.ts";
 
 test("the school keeps its own lists and ladders, and goals are offered them", async ({ page, site }) => {
   await signIn(page, "noor");
@@ -39,9 +40,9 @@ test("the calendar decides what is due; a mistake loses nothing that was typed",
   await site
     .owner("entries")
     .where(goal)
-    .andWhereRaw("observed_on > current_date - 9")
+    .andWhereRaw("observed_on > clock_now()::date - 9")
     .update({ state: "removed" });
-  const today = new Intl.DateTimeFormat("en-CA", { timeZone: "America/Los_Angeles" }).format();
+  const today = new Intl.DateTimeFormat("en-CA", { timeZone: "America/Los_Angeles" }).format(testNow());
   await signIn(page, "noor");
   const wren = page.getByRole("navigation", { name: "Students" }).getByRole("link", { name: /^Wren Abara/ });
   await page.getByRole("link", { name: "The school", exact: true }).click();

@@ -1,14 +1,27 @@
 import AxeBuilder from "@axe-core/playwright";
-import { test as base, expect, type Page } from "@playwright/test";
+import { type Browser, test as base, expect, type Page } from "@playwright/test";
 import { demoPassword, emailOf, people, type PersonKey } from "../demo/school.ts";
 import { openThrowaway } from "../tests/database.ts";
 import { type DemoIds, demoIds } from "../tests/demo-school.ts";
 import { startWebServer, type WebServer } from "../tests/web-server.ts";
+import { clockAhead, setBrowserClock } from "../tests/clock.ts";
 
 type Site = Awaited<ReturnType<typeof openThrowaway>> & { web: WebServer; demo: DemoIds };
 
 /** The demo school on a database and a server of one test's own. */
-export const test = base.extend<{ site: Site; baseURL: string }>({
+export const test = base.extend<{ site: Site; baseURL: string }, { browser: Browser }>({
+  browser: [
+    async ({ browser }, use) => {
+      const open = browser.newContext.bind(browser);
+      browser.newContext = async (options) => {
+        const context = await open(options);
+        await context.addInitScript(setBrowserClock, clockAhead);
+        return context;
+      };
+      await use(browser);
+    },
+    { scope: "worker" },
+  ],
   // Playwright asks for a destructuring pattern even where a fixture needs no other.
   // eslint-disable-next-line no-empty-pattern
   site: async ({}, use) => {

@@ -66,7 +66,7 @@ export function visiting<T>(
   studentId: string | null,
   work: (visit: Visit) => Promise<T>,
 ): Promise<T> {
-  return withSchool(app, person, studentId, (trx, part) => work({ person, part, trx }));
+  return withSchool(app, person, studentId, (entered) => work({ ...entered, person }));
 }
 
 /** Gives a goal measured in trials entries, nine hours apart backwards from now, until it has so many. */
@@ -83,7 +83,7 @@ export async function fillGoal(
        10 * right_ones, right_ones, 10, md5(g.goal_id::text || :count || n)
      from goals g,
        generate_series(1, :count - (select count(*)::int from entries where goal_id = :goalId and state = 'kept')) n,
-       lateral (select now() - make_interval(hours => 9 * n) as at, (3 + n * 7 % 5)::int as right_ones) t
+       lateral (select clock_now() - make_interval(hours => 9 * n) as at, (3 + n * 7 % 5)::int as right_ones) t
      where g.goal_id = :goalId`,
     { goalId, personId, count },
   );

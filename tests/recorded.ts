@@ -4,6 +4,7 @@ import type { Chosen } from "#core/incidents/content.ts";
 import type { Queued } from "#app/recording/queued.ts";
 import type { DemoIds } from "./demo-school.ts";
 import type { Visitor } from "./session.ts";
+import { daysAgo } from "./clock.ts";
 
 type IncidentItem = Extract<Queued, { kind: "incident" }>;
 type EntryItem = Extract<Queued, { kind: "entry" }>;
@@ -20,7 +21,7 @@ export const send = (who: Visitor, path: string, body: unknown): Promise<Respons
 export const keep = async (who: Visitor, item: unknown): Promise<unknown> =>
   (await send(who, "/recording/keep", item)).json();
 
-const yesterday = new Date(Date.now() - 86_400_000).toISOString().slice(0, 10);
+const yesterday = daysAgo(1);
 
 /** A choice of a student, made by the device that first names it. */
 export const choice = (name: string) => ({ choiceId: newId(), name });

@@ -58,8 +58,8 @@ export async function enter<T>(
   return guarded(async () => {
     const person = await requirePerson(request, context, asking);
     if (studentId !== null && !isId(studentId)) notFound();
-    return withSchool(context.database, person, studentId, (trx, part) => {
-      const visit = { person, part, trx };
+    return withSchool(context.database, person, studentId, (entered) => {
+      const visit = { ...entered, person };
       // The query that changes what an author may change asks again, with its author.
       requirePermission(visit, beforeAuthor[permission] ?? permission);
       return work(visit);
@@ -100,8 +100,8 @@ export async function readableNow(
   const person = await personOf(context.database, readToken(request, context.secure), { touch: false });
   if (!person || !may(person, "live.read", { part: null })) return null;
   if (studentIds.length === 0) return [];
-  const parts = await withSchool(context.database, person, null, (trx, part) =>
-    listParts({ person, part, trx }, studentIds),
+  const parts = await withSchool(context.database, person, null, (entered) =>
+    listParts({ ...entered, person }, studentIds),
   );
   return parts.filter(({ part }) => may(person, "student.read", { part })).map(({ studentId }) => studentId);
 }

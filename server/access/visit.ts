@@ -1,13 +1,10 @@
 import { data } from "react-router";
-import type { Transaction } from "../db/connection.ts";
-import type { Part, Person } from "../db/school.ts";
+import type { Entered, Person } from "../db/school.ts";
 import { may, type Permission } from "./table.ts";
 
 /** A person inside their school, for one transaction, with their part in the circle of the student it is about. */
-export interface Visit {
+export interface Visit extends Entered {
   person: Person;
-  part: Part | null;
-  trx: Transaction;
 }
 
 const idPattern = /^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;

@@ -213,7 +213,7 @@ export async function replaceList(
         name: one.name,
         ...(one.once || one.retired
           ? {}
-          : { retired_on: trx.raw("(now() at time zone ?)::date", [person.timeZone]) }),
+          : { retired_on: trx.raw("(clock_now() at time zone ?)::date", [person.timeZone]) }),
       });
   await noteAct(visit, { act: `choices of ${list}`, thing: "choice", thingId: studentId, studentId });
 }

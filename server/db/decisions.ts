@@ -124,7 +124,7 @@ export async function correctDecision(
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `update goal_decisions set decided_on = :on, reason = :reason,
        earlier = earlier || jsonb_build_array(jsonb_build_object('on', decided_on, 'reason', reason, 'by', :by::text,
-         'at', to_char(now() at time zone :timeZone, 'YYYY-MM-DD HH24:MI'), 'why', :why::text))
+         'at', to_char(clock_now() at time zone :timeZone, 'YYYY-MM-DD HH24:MI'), 'why', :why::text))
      where school_id = :schoolId and decision_id = :decisionId and removed_at is null
        and jsonb_array_length(earlier) = :seen
      returning 1`,
@@ -154,7 +154,7 @@ export async function changeDecision(
   if ((found.removed !== null) === (act === "removed")) return;
   const { trx, person } = visit;
   await trx.raw(
-    `update goal_decisions set removed_at = ${act === "removed" ? "now()" : "null"}, removed_by = ?
+    `update goal_decisions set removed_at = ${act === "removed" ? "clock_now()" : "null"}, removed_by = ?
      where school_id = ? and decision_id = ?`,
     [act === "removed" ? person.personId : null, person.schoolId, ids.decisionId],
   );

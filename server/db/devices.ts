@@ -14,7 +14,7 @@ export async function openDevice(
   const { rows } = await trx.raw<{ rows: { key: Buffer | null }[] }>(
     `insert into device_keys (school_id, person_id, device_id, key, name)
      values (:schoolId, :personId, :deviceId, :key, :name)
-     on conflict (school_id, person_id, device_id) do update set used_at = now() returning key`,
+     on conflict (school_id, person_id, device_id) do update set used_at = clock_now() returning key`,
     {
       schoolId: person.schoolId,
       personId: person.personId,
@@ -46,7 +46,7 @@ export async function listDevices({ trx, person }: Visit): Promise<Device[]> {
 export async function forgetDevice(visit: Visit, deviceId: string): Promise<void> {
   const { trx, person } = visit;
   await trx.raw(
-    `update device_keys set key = null, forgotten_at = now()
+    `update device_keys set key = null, forgotten_at = clock_now()
      where school_id = ? and person_id = ? and device_id = ? and forgotten_at is null`,
     [person.schoolId, person.personId, deviceId],
   );

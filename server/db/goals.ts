@@ -165,7 +165,7 @@ export async function changeGoal(
   if (measureChanges) {
     await trx("goal_measures")
       .where({ ...key, version: goal.measureVersion })
-      .update({ closed_at: trx.fn.now() });
+      .update({ closed_at: trx.raw("clock_now()") });
     await trx("goal_measures").insert({
       ...key,
       version,
@@ -385,7 +385,7 @@ export async function listCircle(
   }>(
     `select p.person_id, p.given_name, p.family_name, p.position, c.part
      from circle c join people p on p.school_id = c.school_id and p.person_id = c.person_id
-     where c.school_id = ? and c.student_id = ? and (c.to_on is null or c.to_on >= current_date) and p.left_on is null
+     where c.school_id = ? and c.student_id = ? and in_circle_now(c.from_on, c.to_on) and p.left_on is null
      order by case c.part when 'lead' then 0 when 'record' then 1 else 2 end, p.given_name, p.family_name`,
     [person.schoolId, studentId],
   );

@@ -14,7 +14,7 @@ export async function setPin(visit: Visit, pinHash: string | null): Promise<void
   if (pinHash === null) await trx("pins").where(key).delete();
   else
     await trx("pins")
-      .insert({ ...key, pin_hash: pinHash, set_at: trx.fn.now() })
+      .insert({ ...key, pin_hash: pinHash, set_at: trx.raw("clock_now()") })
       .onConflict(["school_id", "person_id"])
       .merge();
   await noteSchoolAct(visit, {
@@ -128,8 +128,7 @@ export async function listColleagues({ trx, person }: Visit): Promise<Colleague[
        and theirs.person_id <> mine.person_id
      join people p on p.school_id = theirs.school_id and p.person_id = theirs.person_id
      where mine.school_id = :schoolId and mine.person_id = :personId and p.left_on is null
-       and (mine.to_on is null or mine.to_on >= current_date)
-       and (theirs.to_on is null or theirs.to_on >= current_date) and theirs.part <> 'read'
+       and in_circle_now(mine.from_on, mine.to_on) and in_circle_now(theirs.from_on, theirs.to_on) and theirs.part <> 'read'
      order by p.given_name, p.family_name, p.person_id`,
     { schoolId: person.schoolId, personId: person.personId },
   );

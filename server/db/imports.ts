@@ -27,11 +27,20 @@ export async function ensureSchool(
   );
   if (there.length > 1)
     throw new Error("There are several schools in this database; this command works with one.");
-  if (there[0]) return { schoolId: there[0].school_id, timeZone: there[0].time_zone, made: false };
+  if (there[0]) {
+    await useSchoolDate(trx, there[0].time_zone);
+    return { schoolId: there[0].school_id, timeZone: there[0].time_zone, made: false };
+  }
   if (!roster.school) throw new Error("There is no school here yet, and orgs.csv names none.");
   const schoolId = idOf("school", roster.school.sourceId);
   await trx("schools").insert({ school_id: schoolId, name: roster.school.name, time_zone: timeZone });
+  await useSchoolDate(trx, timeZone);
   return { schoolId, timeZone, made: true };
+}
+
+/** What is dated in this transaction is dated by the school's own day, as in `enter_school`. */
+async function useSchoolDate(trx: Transaction, timeZone: string): Promise<void> {
+  await trx.raw("select set_config('app.today', (clock_now() at time zone ?)::date::text, true)", [timeZone]);
 }
 
 async function countInserted(work: Promise<unknown[]>): Promise<number> {
@@ -251,7 +260,8 @@ export async function authorsOutsideCircles(
     `select p.given_name || ' ' || p.family_name as name, count(*) as entries
      from entries e join people p on p.school_id = e.school_id and p.person_id = e.author_id
      where e.school_id = ? and not exists (select 1 from circle c
-       where c.school_id = e.school_id and c.student_id = e.student_id and c.person_id = e.author_id)
+       where c.school_id = e.school_id and c.student_id = e.student_id and c.person_id = e.author_id
+         and in_circle_now(c.from_on, c.to_on))
      group by 1 order by 1`,
     [schoolId],
   );

@@ -183,7 +183,7 @@ export async function changeNotMeasured(
     .update(
       change.act === "restore"
         ? { removed_at: null, removed_by: null, removed_reason: null }
-        : { removed_at: trx.fn.now(), removed_by: person.personId, removed_reason: change.why },
+        : { removed_at: trx.raw("clock_now()"), removed_by: person.personId, removed_reason: change.why },
     );
   if (change.act === "correct")
     await trx.raw(

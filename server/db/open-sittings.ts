@@ -31,7 +31,7 @@ export async function noteOpenSittings(
     await trx.raw(
       `insert into open_sittings (school_id, sitting_id, person_id, device_id, started_at, goals)
        values (:schoolId, :sittingId, :personId, :deviceId, :startedAt, :goals)
-       on conflict (school_id, sitting_id) do update set seen_at = now(), goals = excluded.goals
+       on conflict (school_id, sitting_id) do update set seen_at = clock_now(), goals = excluded.goals
          where open_sittings.person_id = excluded.person_id`,
       {
         schoolId: person.schoolId,
@@ -68,7 +68,7 @@ export async function listSittingsElsewhere(visit: Visit): Promise<ElsewhereSitt
     `select o.sitting_id, o.started_at, o.goals, p.given_name, p.family_name from open_sittings o
      join people p on p.school_id = o.school_id and p.person_id = o.person_id
      where o.school_id = :schoolId and o.person_id <> :personId
-       and o.seen_at > now() - make_interval(hours => :hours) order by o.started_at desc limit 50`,
+       and o.seen_at > clock_now() - make_interval(hours => :hours) order by o.started_at desc limit 50`,
     { schoolId: person.schoolId, personId: person.personId, hours: hoursUnheard },
   );
   const students = [...new Set(rows.flatMap(({ goals }) => goals.map(({ studentId }) => studentId)))];

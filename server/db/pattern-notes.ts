@@ -27,7 +27,7 @@ export async function addPatternNote(
   const { trx, person } = visit;
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `insert into pattern_notes (school_id, note_id, student_id, author_id, words, strength, from_on, to_on, noted_on)
-     values (:schoolId, :noteId, :studentId, :personId, :words, :strength, :from, :to, (now() at time zone :timeZone)::date)
+     values (:schoolId, :noteId, :studentId, :personId, :words, :strength, :from, :to, (clock_now() at time zone :timeZone)::date)
      on conflict do nothing returning note_id`,
     { ...ids, ...{ words, strength, from, to }, ...person },
   );
@@ -107,7 +107,7 @@ export async function changePatternNote(
   if ((removed !== null) === (act === "removed")) return;
   const { trx, person } = visit;
   await trx.raw(
-    `update pattern_notes set removed_at = ${act === "removed" ? "now()" : "null"}, removed_by = :by
+    `update pattern_notes set removed_at = ${act === "removed" ? "clock_now()" : "null"}, removed_by = :by
      where school_id = :schoolId and note_id = :noteId
        and (:act = 'removed' or not exists (select 1 from pattern_notes o
          where o.school_id = pattern_notes.school_id and o.student_id = pattern_notes.student_id

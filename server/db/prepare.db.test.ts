@@ -6,6 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openThrowaway, testCluster } from "#tests/database.ts";
 import type { Database } from "./connection.ts";
 import { backUp, restore } from "./dump.ts";
+import { migrationSource } from "./migrations/index.ts";
 import { migrateAt } from "./prepare.ts";
 import { rebuildSummaries } from "./summaries.ts";
 
@@ -80,15 +81,8 @@ describe("migrating", () => {
   it("changes nothing the second time, clears a lock that a killed process left, and takes turns", async () => {
     await full.owner("knex_migrations_lock").update({ is_locked: 1 });
     await Promise.all([migrateAt(full.ownerUrl), migrateAt(full.ownerUrl), migrateAt(full.ownerUrl)]);
-    expect(await full.owner("knex_migrations").select("name")).toEqual([
-      { name: "001-foundation" },
-      { name: "002-goals" },
-      { name: "003-sittings" },
-      { name: "004-together" },
-      { name: "005-incidents" },
-      { name: "006-plans" },
-      { name: "007-decisions" },
-    ]);
+    const names = await migrationSource.getMigrations([]);
+    expect(await full.owner("knex_migrations").orderBy("id").pluck("name")).toEqual(names);
     expect(await full.owner("knex_migrations_lock").select("is_locked")).toEqual([{ is_locked: 0 }]);
   });
 });

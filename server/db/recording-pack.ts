@@ -14,7 +14,6 @@ import { readTimetable, readCalendar } from "./calendar.ts";
 import { listOffered, starterList } from "./choices.ts";
 import { listDueDays, listRecentAbsences } from "./due.ts";
 import { readIncidentSettings, readStarters } from "./incident-settings.ts";
-import { schoolNow } from "./school-time.ts";
 import { listGroups } from "./groups.ts";
 import { type Colleague, listColleagues } from "./handovers.ts";
 import { listItems, listLadders } from "./lists.ts";
@@ -101,7 +100,7 @@ export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
     (await listCaseloadGoals(visit)).filter(({ ended }) => ended === null),
     ({ studentId }) => studentId,
   );
-  const today = (await schoolNow(visit.trx, person.timeZone)).slice(0, 10);
+  const today = visit.today;
   const due = await listDueDays(visit, await readCalendar(visit), today, daysAhead);
   const ladders = await listLadders(visit);
   const settings = await listItems(visit, "setting");

@@ -8,12 +8,3 @@ export async function schoolTimeOf(trx: Transaction, timeZone: string, at: Date)
   );
   return rows[0]?.local ?? "";
 }
-
-/** The school's own date and time now, `YYYY-MM-DDTHH:MM`. */
-export async function schoolNow(trx: Transaction, timeZone: string): Promise<string> {
-  const { rows } = await trx.raw<{ rows: { now: string }[] }>(
-    `select to_char(now() at time zone ?, 'YYYY-MM-DD"T"HH24:MI') as now`,
-    [timeZone],
-  );
-  return rows[0]?.now ?? "";
-}

@@ -189,7 +189,7 @@ export async function removeSecondObservation(
   await trx("second_observations")
     .where(key)
     .whereNull("removed_at")
-    .update({ removed_at: trx.fn.now(), removed_by: person.personId });
+    .update({ removed_at: trx.raw("clock_now()"), removed_by: person.personId });
   await noteAct(visit, {
     act: "second observation removed",
     thing: "goal",

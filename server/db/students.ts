@@ -14,11 +14,9 @@ import {
   toStudent,
 } from "./rows.ts";
 
-/** Is a row `c` of a circle in force? A day of grace covers schools whose date is ahead of the database's. */
-const isCurrent = "c.from_on <= current_date + 1 and (c.to_on is null or c.to_on >= current_date)";
 /** Is the person in the circle of the student `st`? Bindings `:personId`. */
 export const inCircle = `exists (select 1 from circle c where c.school_id = st.school_id and c.student_id = st.student_id
-  and c.person_id = :personId and ${isCurrent})`;
+  and c.person_id = :personId and in_circle_now(c.from_on, c.to_on))`;
 
 /** The students in whose circle the person is, by first name, as on the spine. */
 export async function listStudents({ trx, person }: Visit): Promise<Student[]> {
@@ -70,7 +68,7 @@ export async function listParts(
 ): Promise<{ studentId: string; part: Part }[]> {
   const { rows } = await trx.raw<{ rows: { student_id: string; part: Part }[] }>(
     `select c.student_id, c.part from circle c
-     where c.school_id = :schoolId and c.student_id = any(:studentIds) and c.person_id = :personId and ${isCurrent}`,
+     where c.school_id = :schoolId and c.student_id = any(:studentIds) and c.person_id = :personId and in_circle_now(c.from_on, c.to_on)`,
     { schoolId: person.schoolId, personId: person.personId, studentIds: [...studentIds] },
   );
   return rows.map((row) => ({ studentId: row.student_id, part: row.part }));

@@ -121,7 +121,7 @@ export async function takeBackPress(
   if (![found.person_id, found.written_by].includes(visit.person.personId))
     throw new InputProblems({ form: "This press is somebody else’s: only who made it can take it back." });
   const key = { studentId, goalId, on: found.tally_on };
-  const tally = await holdTally(visit, key, new Date());
+  const tally = await holdTally(visit, key, visit.now);
   const changed = await visit
     .trx("tally_presses")
     .where({ ...press, back: false })

@@ -111,7 +111,7 @@ export async function changeTemplate(
   await visit
     .trx("goal_templates")
     .where({ school_id: visit.person.schoolId, template_id: templateId })
-    .update({ ...words, set_up: JSON.stringify(setUp), changed_at: visit.trx.raw("clock_timestamp()") });
+    .update({ ...words, set_up: JSON.stringify(setUp), changed_at: visit.trx.raw("clock_now()") });
   await noteSchoolAct(visit, { act: "changed", thing: "template", thingId: templateId });
   return "saved";
 }
@@ -122,7 +122,7 @@ export async function removeTemplate(visit: Visit, templateId: string, removed: 
   await visit
     .trx("goal_templates")
     .where({ school_id: visit.person.schoolId, template_id: templateId })
-    .update({ removed_at: removed ? visit.trx.fn.now() : null });
+    .update({ removed_at: removed ? visit.trx.raw("clock_now()") : null });
   await noteSchoolAct(visit, {
     act: removed ? "removed" : "put back",
     thing: "template",

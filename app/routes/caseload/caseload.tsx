@@ -3,7 +3,6 @@ import { Form, Link, useLocation, useSubmit } from "react-router";
 import { groupBy } from "#core/group-by.ts";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { listGroups } from "#server/db/groups.ts";
@@ -31,7 +30,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return enter(request, context, "caseload.read", null, async (visit) => {
     const students = await listStudents(visit);
     const goals = (await listCaseloadGoals(visit)).filter(({ ended }) => ended === null);
-    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const today = visit.today;
     const calendar = await readCalendar(visit);
     const absences = await listRecentAbsences(visit, today);
     const due = new Map((await listDue(visit, calendar, today)).map((one) => [one.goalId, one.due]));

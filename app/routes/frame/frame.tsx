@@ -3,7 +3,6 @@ import { Form, NavLink, Outlet, useNavigate, useParams } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue } from "#server/db/due.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { listStudents } from "#server/db/students.ts";
 import { shortName } from "#server/db/rows.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
@@ -21,7 +20,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return enter(request, context, "caseload.read", null, async (visit) => {
     const { person } = visit;
     const students = await listStudents(visit);
-    const today = (await schoolNow(visit.trx, person.timeZone)).slice(0, 10);
+    const today = visit.today;
     const due = await listDue(visit, await readCalendar(visit), today);
     const dueToday = new Set(due.flatMap((one) => (one.due.state === "today" ? one.studentId : [])));
     return {

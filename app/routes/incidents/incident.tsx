@@ -20,7 +20,6 @@ import {
   listNear,
 } from "#server/db/incident-lists.ts";
 import { changeIncidentState, correctIncident, tellApart } from "#server/db/incidents.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { findStudent } from "#server/db/students.ts";
 import type { IncidentFacts } from "#app/recording/incident/draft.ts";
 import {
@@ -98,7 +97,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     return {
       ...{ facts, revision: incident.revision, state: incident.state, ongoing: incident.ongoing },
       ...{ author: incident.author, sameAs: incident.sameAs },
-      now: Date.now(),
+      now: visit.now.getTime(),
       when: `${shortDate(incident.on)}, ${incident.at ?? incident.period ?? "time not known"}`,
       line: incidentLine(incident),
       told: factsOf(incident, new Map(colleagues.map(({ personId, name }) => [personId, name]))),
@@ -186,7 +185,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
         return wrong({ form: written.error.issues[0]?.message ?? "This cannot be read. Please look again." });
       const { began, chosen, details, ongoing, note } = written.data;
       if (began.as === "moment") return wrong({ form: "Say when it began." });
-      const now = await schoolNow(visit.trx, visit.person.timeZone);
+      const now = visit.localNow;
       if ((began.as === "time" ? began.local : began.on) > (began.as === "time" ? now : now.slice(0, 10)))
         return wrong({ form: "It cannot have begun after now. Check the day and the time." });
       const stands = await findIncident(visit, studentId, incidentId);

@@ -9,7 +9,6 @@ import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
 import { listIncidents, listNearPairs } from "#server/db/incident-lists.ts";
 import { listChoices } from "#server/db/choices.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { incidentKinds, isLookedFor, readNarrowing } from "./narrow.ts";
@@ -28,7 +27,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const all = await listIncidents(visit, params.studentId, { limit: searched });
     const found = all.filter((incident) => isLookedFor(incident, wanted));
     const choices = await listChoices(visit, params.studentId);
-    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const today = visit.today;
     const mayRecord = may(visit.person, "incident.record", { part: visit.part });
     return {
       wanted,

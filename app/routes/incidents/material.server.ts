@@ -7,7 +7,6 @@ import { readCalendar, readTimetable } from "#server/db/calendar.ts";
 import { readIncidentSettings } from "#server/db/incident-settings.ts";
 import { listPatternIncidents } from "#server/db/incident-lists.ts";
 import { listPlans, type Plan } from "#server/db/plans.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { listAbsences } from "#server/db/students.ts";
 import { listWatched } from "#server/db/watched-days.ts";
 
@@ -17,7 +16,7 @@ export async function readMaterial(
   studentId: string,
 ): Promise<{ material: PatternMaterial; plans: Plan[]; strengths: readonly string[] }> {
   const calendar = await readCalendar(visit);
-  const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+  const today = visit.today;
   const yearFrom = schoolYearOn(calendar, today)?.fromOn ?? dateOfDay(dayNumber(today) - 364);
   const earliest = dateOfDay(dayNumber(yearFrom) - 365);
   const incidents = await listPatternIncidents(visit, studentId, { from: earliest, to: today });

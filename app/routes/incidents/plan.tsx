@@ -6,7 +6,6 @@ import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
 import { isId, notFound } from "#server/access/visit.ts";
 import { addPlan, changePlan, listPlans } from "#server/db/plans.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { Field, fieldProps, FormProblem, TextArea } from "#app/ui/field.tsx";
@@ -20,7 +19,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     return enter(request, context, "plan.write", studentId, async (visit) => ({
       plan: null,
       planId: newId(),
-      today: (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10),
+      today: visit.today,
       mayChange: true,
     }));
   return enter(request, context, "incident.read", studentId, async (visit) => {

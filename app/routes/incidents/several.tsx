@@ -9,7 +9,6 @@ import { enter } from "#server/access/enter.ts";
 import { listChoices, offeredIn } from "#server/db/choices.ts";
 import { readStarters } from "#server/db/incident-settings.ts";
 import { saveIncident } from "#server/db/incidents.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import type { Visit } from "#server/access/visit.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
@@ -40,7 +39,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       list,
       name,
     })),
-    today: (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10),
+    today: visit.today,
     ids: Array.from({ length: 40 }, () => newId()),
   }));
 }
@@ -79,7 +78,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       );
       const read = readRows(rows, "row", rowSchema);
       const problems: Problems = { ...(day.ok ? {} : day.problems), ...read.problems };
-      const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+      const today = visit.today;
       if (day.ok && day.values.on > today) problems["on"] = "This day is yet to come.";
       if (read.values.length === 0 && Object.keys(problems).length === 0)
         problems["form"] = "Fill in at least one row.";

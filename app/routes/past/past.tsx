@@ -5,7 +5,6 @@ import { sheetCodes, typedLineHint } from "#core/sitting/typed-line.ts";
 import { plural } from "#core/words/numbers.ts";
 import { alsoEnter, enter } from "#server/access/enter.ts";
 import { saveEntry } from "#server/db/entries.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { findObserver, listColleagues } from "#server/db/handovers.ts";
 import { shortName } from "#server/db/rows.ts";
 import { listItems } from "#server/db/lists.ts";
@@ -27,7 +26,7 @@ const startRows = 8;
 export function loader({ request, context }: Route.LoaderArgs) {
   return enter(request, context, "sitting.open", null, async (visit) => {
     const { searchParams } = new URL(request.url);
-    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const today = visit.today;
     const students = await listRecordable(visit, searchParams);
     const goals = students.flatMap((student) => student.goals);
     const saved = Number(searchParams.get("saved"));
@@ -65,7 +64,7 @@ export async function action({ request, context }: Route.ActionArgs) {
         observer === null || observer === visit.person.personId
           ? null
           : (await findObserver(visit, observer)).personId;
-      const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+      const today = visit.today;
       const { entries, problems } = readPast(typed, await listRecordable(visit, searchParams), today);
       if (Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
       if (entries.length === 0)

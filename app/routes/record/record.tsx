@@ -6,7 +6,6 @@ import { enter } from "#server/access/enter.ts";
 import { isId, notFound } from "#server/access/visit.ts";
 import { findEntry } from "#server/db/entry-lists.ts";
 import { saveEntry } from "#server/db/entries.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { listItems } from "#server/db/lists.ts";
 import { findGoal, findStudent } from "#server/db/students.ts";
 import { countedPurposes } from "#core/criteria/criterion.ts";
@@ -56,7 +55,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       purposes: countedPurposes(goal.setup.criterion),
       entryId,
       saved: saved && { figure: recordedWords(saved) },
-      now: saved ? `${saved.on}T${saved.time}` : await schoolNow(visit.trx, visit.person.timeZone),
+      now: saved ? `${saved.on}T${saved.time}` : visit.localNow,
     };
   });
 }
@@ -70,7 +69,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
       const { entryId, ...fields } = read.values;
       const ids = { studentId: params.studentId, goalId: isId(params.goalId) ? params.goalId : notFound() };
-      const now = await schoolNow(visit.trx, visit.person.timeZone);
+      const now = visit.localNow;
       const outcome = await saveEntry(
         visit,
         (goal) => ({ ...contentOf(fields, typed, goal.measure, now), ...ids, entryId }),

@@ -8,6 +8,7 @@ import { type DemoIds, demoIds, visiting } from "#tests/demo-school.ts";
 import { choice, incidentItem, keep, send } from "#tests/recorded.ts";
 import { signedIn, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
+import { testNow } from "#tests/clock.ts";
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;
 let web: WebServer;
@@ -153,7 +154,7 @@ describe("an incident from a device", () => {
     const say = (same: boolean) => ({
       ...{ format: 1, kind: "same incident", id: newId(), studentId: demo.student("Wren") },
       ...{
-        observedAt: new Date().toISOString(),
+        observedAt: new Date(testNow()).toISOString(),
         clockAhead: 0,
         incidentId: mine.id,
         otherId: theirs.id,
@@ -174,7 +175,7 @@ describe("an incident from a device", () => {
   it("leaves days and periods marked: none, nobody watched, or absent", async () => {
     const mark = (state: string | null, period = "", on = "2026-11-08") => ({
       ...{ format: 1, kind: "watched", id: newId(), studentId: demo.student("Wren") },
-      ...{ observedAt: new Date().toISOString(), clockAhead: 0, on, period, state },
+      ...{ observedAt: new Date(testNow()).toISOString(), clockAhead: 0, on, period, state },
     });
     const days = () =>
       db

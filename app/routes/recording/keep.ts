@@ -162,7 +162,7 @@ async function keep(visit: Visit, item: Queued, at: Date, observerId: string | n
 /** Keeps an item as its observer's own where they took the device over by their PIN; else as told by the signed-in person. */
 async function keepAsObserved(visit: Visit, item: Queued): Promise<KeepAnswer> {
   const at = new Date(rightTime(Date.parse(item.observedAt), item.clockAhead));
-  if (at.getTime() > Date.now() + day)
+  if (at.getTime() > visit.now.getTime() + day)
     return refused("The clock of this device is more than a day ahead. Set it right, then send again.");
   const { observer, studentId } = item;
   if (observer === undefined || observer.personId === visit.person.personId)

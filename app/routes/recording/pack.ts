@@ -22,6 +22,10 @@ export async function action({ request, context }: Route.ActionArgs) {
     if (!read.success) throw data({ kind: "not-found" }, { status: 404 });
     const key = await openDevice(visit, read.data.deviceId, read.data.name);
     if (key === null) return { forgotten: true };
-    return { key: key.toString("base64"), serverNow: Date.now(), pack: await readRecordingPack(visit) };
+    return {
+      key: key.toString("base64"),
+      serverNow: visit.now.getTime(),
+      pack: await readRecordingPack(visit),
+    };
   });
 }

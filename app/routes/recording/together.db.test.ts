@@ -5,6 +5,7 @@ import { type DemoIds, demoIds } from "#tests/demo-school.ts";
 import { keep, recordedItem, send } from "#tests/recorded.ts";
 import { signedIn, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
+import { testNow } from "#tests/clock.ts";
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;
 let web: WebServer;
@@ -171,7 +172,7 @@ describe("a tablet handed over", () => {
   });
   /** Something observed now: a PIN is of today. */
   const made = (by: ReturnType<typeof observer>) => ({
-    ...recordedItem(demo, { observedAt: new Date().toISOString() }),
+    ...recordedItem(demo, { observedAt: new Date(testNow()).toISOString() }),
     observer: by,
   });
   const whose = async (id: string) => {
@@ -241,7 +242,7 @@ describe("a second observer", () => {
   it("hears of a sitting only in the circle, and until it is over", async () => {
     const sitting = {
       sittingId: newId(),
-      startedAt: new Date().toISOString(),
+      startedAt: new Date(testNow()).toISOString(),
       goals: [
         { studentId: demo.student("Wren"), goalId: demo.goal("Wren", "2b") },
         { studentId: demo.student("Malik"), goalId: demo.goal("Malik", "2") },

@@ -1,7 +1,6 @@
 import { Link } from "react-router";
 import { groupBy } from "#core/group-by.ts";
 import { enter } from "#server/access/enter.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
@@ -20,7 +19,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   return enter(request, context, "report.read", params.studentId, async (visit) => {
     const student = await findStudent(visit, params.studentId);
     const goals = await listGoals(visit, params.studentId);
-    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const today = visit.today;
     return {
       student,
       school: visit.person.schoolName,

@@ -4,7 +4,6 @@ import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
 import { contentTag, readCalendar, saveYear, yearContent } from "#server/db/calendar.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { type DateSpan, daysInSession, schoolYearOn } from "#core/schedule/calendar.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
@@ -23,7 +22,7 @@ import type { Route } from "./+types/calendar";
 export function loader({ request, context }: Route.LoaderArgs) {
   return enter(request, context, "school.read", null, async (visit) => {
     const calendar = await readCalendar(visit);
-    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const today = visit.today;
     const asked = new URL(request.url).searchParams.get("year");
     const mayEdit = may(visit.person, "school.edit", { part: null });
     const year =

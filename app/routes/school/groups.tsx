@@ -4,7 +4,6 @@ import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { notFound } from "#server/access/visit.ts";
 import { may } from "#server/access/table.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { listGroups, retireGroup, saveGroup } from "#server/db/groups.ts";
 import { listStudents } from "#server/db/students.ts";
 import { meetingWords, slotsOf, weeklyRows } from "#core/schedule/timetable.ts";
@@ -50,7 +49,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     enter(request, context, "school.edit", null, async (visit) => {
       const read = readForm(form, groupForm);
       if (read.ok && form.get("intent") === "retire") {
-        const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+        const today = visit.today;
         await retireGroup(visit, read.values.groupId, today);
         return redirect("/school/groups");
       }

@@ -3,7 +3,6 @@ import * as z from "zod/mini";
 import { data, Form, redirect, useNavigation } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { isId } from "#server/access/visit.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { listItems, listLadders, replaceItems, retireLadder, saveLadder } from "#server/db/lists.ts";
 import { ladderFields } from "#core/measures/ladder-schema.ts";
 import { lines } from "#app/goal-set-up/read-set-up.ts";
@@ -51,7 +50,7 @@ export async function action({ request, context }: Route.ActionArgs) {
       const read = readForm(form, ladderForm);
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
       if (intent === "retire") {
-        const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+        const today = visit.today;
         await retireLadder(visit, read.values.ladderId, today);
         return redirect("/school/lists");
       }

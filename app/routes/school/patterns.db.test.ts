@@ -7,6 +7,7 @@ import { type DemoIds, demoIds, visiting } from "#tests/demo-school.ts";
 import { type Caller, caller } from "#tests/route.ts";
 import * as patternsCsv from "./patterns-csv.ts";
 import * as patterns from "./patterns.tsx";
+import { daysAgo } from "#tests/clock.ts";
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;
 let demo: DemoIds;
@@ -56,7 +57,7 @@ describe("the patterns of the school", () => {
         await visiting(db.app, demo.person("noor"), demo.student(given), (visit) =>
           saveIncident(visit, demo.student(given), {
             ...{ incidentId: newId(), ongoing: false, note: null, observerId: null },
-            time: { on: new Date(Date.now() - day * 86_400_000).toISOString().slice(0, 10), period: null },
+            time: { on: daysAgo(day), period: null },
             chosen: { ...emptyChosen(), behavior: [{ choiceId: newId(), name: "shouting" }] },
             details: emptyDetails,
           }),
@@ -68,7 +69,7 @@ describe("the patterns of the school", () => {
     // Before the school year nothing was written down.
     expect((await read("?compare=before")).change).toBeNull();
     // Around a day: both sides together are the span, and a day that does not lie in it is its middle.
-    const day = new Date(Date.now() - 20 * 86_400_000).toISOString().slice(0, 10);
+    const day = daysAgo(20);
     const around = await read(`?span=56&compare=around&day=${day}`);
     expect([around.compare, around.day]).toEqual(["around", day]);
     expect((around.change?.before.incidents ?? 0) + (around.change?.after.incidents ?? 0)).toBe(

@@ -8,13 +8,12 @@ import { readCalendar, readTimetable } from "#server/db/calendar.ts";
 import { listGroups } from "#server/db/groups.ts";
 import { readIncidentSettings } from "#server/db/incident-settings.ts";
 import { listSchoolIncidents } from "#server/db/incident-lists.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { comparisons, schoolSpans } from "./school-tables.ts";
 
 /** What an address chooses of a school's incidents, counted without names. */
 export async function readSchoolPatterns(visit: Visit, search: URLSearchParams) {
   const calendar = await readCalendar(visit);
-  const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+  const today = visit.today;
   const length = schoolSpans.find(([days]) => days !== "" && days === search.get("span"))?.[0] ?? "";
   const yearFrom = schoolYearOn(calendar, today)?.fromOn ?? dateOfDay(dayNumber(today) - 364);
   const from = length === "" ? yearFrom : dateOfDay(dayNumber(today) - Number(length) + 1);

@@ -2,7 +2,6 @@ import * as z from "zod/mini";
 import { redirect } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { notFound } from "#server/access/visit.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { markAbsence } from "#server/db/students.ts";
 import { readForm } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/absent-today";
@@ -23,7 +22,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       z.object({ absent: z.enum(["yes", "no"]), back: z.optional(z.literal("today")) }),
     );
     if (!read.ok) notFound();
-    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const today = visit.today;
     await markAbsence(visit, params.studentId, today, read.values.absent === "yes");
     return redirect(read.values.back ? "/today" : `/students/${params.studentId}`);
   });

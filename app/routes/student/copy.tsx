@@ -4,7 +4,6 @@ import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { alsoEnter, enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { namesOf } from "#server/db/rows.ts";
 import { findStudent, listGoals, listParts, listStudents } from "#server/db/students.ts";
 import { dateBlank, fillBlanks, studentBlank } from "#core/goal-wording/blanks.ts";
@@ -26,7 +25,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
   return enter(request, context, "goal.edit", studentId, async (visit) => {
     const student = await findStudent(visit, studentId);
-    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const today = visit.today;
     const only = new URL(request.url).searchParams.get("goal");
     const names = namesOf(student);
     const others = (await listStudents(visit)).filter((one) => one.studentId !== studentId);
@@ -93,7 +92,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
       const { target, close, ...dates } = read.values;
       const there = target === studentId ? visit : await alsoEnter(visit, "goal.edit", target);
-      const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+      const today = visit.today;
       const first = await copyGoals(visit, there, {
         ...dates,
         studentId,

@@ -11,6 +11,7 @@ import * as decision from "./decision.tsx";
 import * as goalCsv from "./goal-csv.ts";
 import * as goalSvg from "./goal-svg.tsx";
 import * as goals from "./goals.tsx";
+import { testNow } from "#tests/clock.ts";
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;
 let demo: DemoIds;
@@ -32,7 +33,7 @@ const notThere = { init: { status: 404 } };
 const flat = () => ({ studentId: demo.student("Wren"), goalId: demo.goal("Wren", "4") });
 const open = async () => (await noor.load(goals.loader, flat())).open;
 /** A day of the school, whose clock is hours behind that of most servers. */
-const day = (back: number) => localDay(school.timeZone, Date.now() - back * 86_400_000);
+const day = (back: number) => localDay(school.timeZone, testNow() - back * 86_400_000);
 const filled = (more: Record<string, string> = {}) => ({
   ...{ decisionId: newId(), phaseId: newId(), kind: "keep going", on: day(1), phaseName: "" },
   ...{ reason: "it is too early to tell", ...more },

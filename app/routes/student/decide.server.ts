@@ -5,7 +5,6 @@ import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
 import { enter, type ServerContext } from "#server/access/enter.ts";
 import { isId, notFound } from "#server/access/visit.ts";
 import { addDecision } from "#server/db/decisions.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { date, id, optionalText, type Problems, readForm, typedValues } from "#app/ui/form-data.ts";
 
@@ -51,7 +50,7 @@ export async function decide(
       const problems: Problems = read.ok ? {} : read.problems;
       if (read.ok) {
         const { kind, on, reason, phaseName } = read.values;
-        const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+        const today = visit.today;
         Object.assign(problems, problemsOfDecision(kind, { on, reason }, today));
         if (phaseName === null && phaseKinds.includes(kind)) problems["phaseName"] = "Name the phase.";
       }

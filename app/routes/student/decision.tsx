@@ -6,7 +6,6 @@ import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
 import { isId, notFound } from "#server/access/visit.ts";
 import { changeDecision, correctDecision, findDecision } from "#server/db/decisions.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { findGoal } from "#server/db/students.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
@@ -66,7 +65,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       const { values } = read;
       if (values.intent === "correct") {
         const { kind } = await findDecision(visit, ids);
-        const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+        const today = visit.today;
         const problems = problemsOfDecision(kind, values, today);
         if (Object.keys(problems).length > 0) return wrong(problems, 422);
         const outcome = await correctDecision(visit, ids, { ...values, reason: values.reason ?? "" });

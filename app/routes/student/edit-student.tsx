@@ -3,7 +3,6 @@ import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import type { Visit } from "#server/access/visit.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import {
   addStudent,
   changeStudent,
@@ -51,7 +50,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         student: null,
         newStudentId: newId(),
         alike: null,
-        today: (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10),
+        today: visit.today,
         absences: [],
         groups: [],
         // A case manager adds to her own caseload; an administrator says whose it is.
@@ -62,7 +61,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     student: await findStudent(visit, studentId),
     newStudentId: studentId,
     alike: await sameInitials(visit, studentId),
-    today: (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10),
+    today: visit.today,
     groups: (await listGroups(visit)).map(({ groupId, name, meets, studentIds }) => ({
       groupId,
       name,

@@ -6,7 +6,7 @@ import { isId, notFound, type Visit } from "#server/access/visit.ts";
 import { may } from "#server/access/table.ts";
 import { changeEntryState, correctEntry } from "#server/db/entries.ts";
 import { findEntry, listRevisions } from "#server/db/entry-lists.ts";
-import { schoolNow, schoolTimeOf } from "#server/db/school-time.ts";
+import { schoolTimeOf } from "#server/db/school-time.ts";
 import { pressesOfEntry } from "#server/db/tallies.ts";
 import { readCalendar, readTimetable } from "#server/db/calendar.ts";
 import { listCircle } from "#server/db/goals.ts";
@@ -132,7 +132,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
             { problems: { observer: "Choose somebody who records for this student." }, typed },
             { status: 422 },
           );
-        const now = await schoolNow(visit.trx, visit.person.timeZone);
+        const now = visit.localNow;
         const outcome = await correctEntry(visit, ids, { expectedRevision: revision, reason }, (measure) => ({
           ...contentOf(fields, typed, measure, now),
           observerId,

@@ -2,7 +2,6 @@ import { renderToStaticMarkup } from "react-dom/server";
 import { enter } from "#server/access/enter.ts";
 import { notFound } from "#server/access/visit.ts";
 import { readCalendar } from "#server/db/calendar.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { listGoals } from "#server/db/students.ts";
 import { chartFile } from "#app/ui/chart-file.ts";
 import { ProgressChartSvg } from "#app/ui/progress-chart.tsx";
@@ -17,7 +16,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const goals = await listGoals(visit, studentId);
     const goal = goals.find((one) => one.goalId === goalId) ?? notFound();
     const { chart, description } = await readOpenGoal(visit, goal, goals, {
-      today: (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10),
+      today: visit.today,
       calendar: await readCalendar(visit),
       scale: new URL(request.url).searchParams.get("axis") === "log" ? "log" : "linear",
     });

@@ -5,7 +5,6 @@ import { isId, notFound } from "#server/access/visit.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { findEntry } from "#server/db/entry-lists.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { listGoals } from "#server/db/students.ts";
 import { sparkLine } from "#core/chart/spark-line.ts";
 import { unitOf } from "#core/measures/measure.ts";
@@ -40,7 +39,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const scale = new URL(request.url).searchParams.get("axis") === "log" ? "log" : "linear";
     const removedId = new URL(request.url).searchParams.get("removed");
     const removed = isId(removedId) ? await findEntry(visit, params.studentId, removedId) : null;
-    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const today = visit.today;
     const calendar = await readCalendar(visit);
     return {
       ...{ today, decisionId: newId(), phaseId: newId() },

@@ -4,7 +4,6 @@ import { data, redirect } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { isId, notFound } from "#server/access/visit.ts";
 import { countEverRecorded, figuresOf, listGoalEntries } from "#server/db/entry-lists.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import {
   addGoal,
   changeGoal,
@@ -62,7 +61,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const student = await findStudent(visit, params.studentId);
     const goals = await listGoals(visit, params.studentId);
     const goal = params.goalId ? await findGoal(visit, params.studentId, params.goalId) : null;
-    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const today = visit.today;
     const circle = await listCircle(visit, params.studentId);
     const revisions = goal ? await listGoalRevisions(visit, goal.goalId) : [];
     const templateId = new URL(request.url).searchParams.get("template");
@@ -154,7 +153,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       const intent = form.get("intent");
       const goalId = params.goalId;
       if (goalId !== undefined && !isId(goalId)) notFound();
-      const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+      const today = visit.today;
       if (intent === "read") {
         const proposed = proposedValues(propose(filledWording(typed)), await listLadders(visit));
         return data({ problems: {}, typed: { ...typed, ...proposed.values } });

@@ -1,7 +1,6 @@
 import { Form, Link, Outlet, useSearchParams } from "react-router";
 import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { findStudent, listAbsences, listGoals } from "#server/db/students.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { Margin, MarginLink } from "#app/ui/margin.tsx";
@@ -15,7 +14,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   return enter(request, context, "student.read", params.studentId, async (visit) => {
     const student = await findStudent(visit, params.studentId);
     const goals = await listGoals(visit, params.studentId);
-    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const today = visit.today;
     return {
       student,
       lines: (await readReportLines(visit, params.studentId, goals, marginLength)).lines,

@@ -9,7 +9,6 @@ import { enter } from "#server/access/enter.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
-import { schoolNow } from "#server/db/school-time.ts";
 import { shortName } from "#server/db/rows.ts";
 import { listOngoing } from "#server/db/incident-lists.ts";
 import { listOpenTallies } from "#server/db/tallies.ts";
@@ -21,7 +20,7 @@ import type { Route } from "./+types/today";
 
 export function loader({ request, context }: Route.LoaderArgs) {
   return enter(request, context, "caseload.read", null, async (visit) => {
-    const today = (await schoolNow(visit.trx, visit.person.timeZone)).slice(0, 10);
+    const today = visit.today;
     const calendar = await readCalendar(visit);
     const students = await listStudents(visit);
     const goals = (await listCaseloadGoals(visit)).filter(({ ended }) => ended === null);

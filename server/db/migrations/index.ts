@@ -6,6 +6,7 @@ import * as together from "./004-together.ts";
 import * as incidents from "./005-incidents.ts";
 import * as plans from "./006-plans.ts";
 import * as decisions from "./007-decisions.ts";
+import * as clock from "./008-clock.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -15,6 +16,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "005-incidents": incidents,
   "006-plans": plans,
   "007-decisions": decisions,
+  "008-clock": clock,
 };
 
 /** Migrations go forward only; the list is in code so that a bundle carries it. */
