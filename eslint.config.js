@@ -11,7 +11,17 @@ const upward = (...layers) => ({
 const knexOutsideDb = { group: ["knex", "pg"], message: "Only server/db speaks to the database." };
 
 export default tseslint.config(
-  { ignores: ["build/", ".react-router/", ".data/", "node_modules/", "test-results/", "playwright-report/"] },
+  {
+    ignores: [
+      "build/",
+      ".react-router/",
+      ".data/",
+      ".cache/",
+      "node_modules/",
+      "test-results/",
+      "playwright-report/",
+    ],
+  },
   js.configs.recommended,
   { files: ["**/*.{ts,tsx}"], extends: [tseslint.configs.recommendedTypeChecked] },
   { languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } } },

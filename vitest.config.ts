@@ -1,9 +1,11 @@
 import { defineConfig } from "vitest/config";
 
-const shared = { environment: "node" as const, testTimeout: 30_000, hookTimeout: 60_000 };
+// Files share their modules: no test changes one, and reading them again for each file took a third of the time.
+const shared = { environment: "node" as const, testTimeout: 30_000, hookTimeout: 60_000, isolate: false };
 
 export default defineConfig({
   test: {
+    maxWorkers: 2,
     projects: [
       {
         test: {

@@ -1,6 +1,6 @@
-import type { Visit } from "#server/access/visit.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import type { openThrowaway } from "#tests/database.ts";
-import { visiting } from "#tests/demo-school.ts";
+import { inScope } from "#tests/demo-school.ts";
 import type { DemoIds } from "#tests/demo-school.ts";
 
 export interface Statement {
@@ -8,18 +8,18 @@ export interface Statement {
   bindings: unknown[];
 }
 
-/** What a visit asks of the database. */
+/** What a scope asks of the database. */
 export async function statementsOf(
   db: Awaited<ReturnType<typeof openThrowaway>>,
   person: ReturnType<DemoIds["person"]>,
   studentId: string | null,
-  work: (visit: Visit) => Promise<unknown>,
+  work: (scope: PersonScope) => Promise<unknown>,
 ): Promise<Statement[]> {
   const statements: Statement[] = [];
   const note = ({ sql, bindings }: { sql: string; bindings?: unknown[] }) =>
     statements.push({ sql, bindings: bindings ?? [] });
   db.app.on("query", note);
-  await visiting(db.app, person, studentId, work);
+  await inScope(db.app, person, studentId, work);
   db.app.removeListener("query", note);
   return statements;
 }

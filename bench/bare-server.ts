@@ -9,7 +9,7 @@ import { v7 as newId } from "uuid";
 import { personOf } from "#server/auth/session.ts";
 import { connect } from "#server/db/connection.ts";
 import { type NewEntry, saveEntry } from "#server/db/entries.ts";
-import { withSchool } from "#server/db/school.ts";
+import { withScope } from "#server/db/school.ts";
 import { readEntry } from "#core/measures/measure.ts";
 
 interface Save {
@@ -57,9 +57,7 @@ async function saveThroughKnex({
     entry: read.entry,
     score: read.score,
   };
-  await withSchool(database, person, studentId, (entered) =>
-    saveEntry({ ...entered, person }, entry, { goalId, studentId }),
-  );
+  await withScope(database, person, studentId, (entered) => saveEntry(entered, entry, { goalId, studentId }));
 }
 
 interface Recorded {

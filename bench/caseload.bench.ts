@@ -69,19 +69,19 @@ await client.connect();
 const today = daysAgo(0);
 /** Of the spine with its dots, and of the caseload beside it: two visits, as the page makes them. */
 const statements = [
-  ...(await statementsOf(db, noor, null, async (visit) => [
-    await listStudents(visit),
-    await listDue(visit, await readCalendar(visit), today),
+  ...(await statementsOf(db, noor, null, async (scope) => [
+    await listStudents(scope),
+    await listDue(scope, await readCalendar(scope), today),
   ])),
-  ...(await statementsOf(db, noor, null, async (visit) => {
-    const calendar = await readCalendar(visit);
+  ...(await statementsOf(db, noor, null, async (scope) => {
+    const calendar = await readCalendar(scope);
     return [
-      await listStudents(visit),
-      await listCaseloadGoals(visit),
-      await listRecentAbsences(visit, today),
-      await listDue(visit, calendar, today),
-      await listGroups(visit),
-      await listColleagues(visit),
+      await listStudents(scope),
+      await listCaseloadGoals(scope),
+      await listRecentAbsences(scope, today),
+      await listDue(scope, calendar, today),
+      await listGroups(scope),
+      await listColleagues(scope),
     ];
   })),
 ];

@@ -40,9 +40,9 @@ await page(
   "The caseload page, one after the other",
   "/caseload",
   100,
-  await statementsOf(db, noor, null, async (visit) => [
-    await listStudents(visit),
-    await listCaseloadGoals(visit),
+  await statementsOf(db, noor, null, async (scope) => [
+    await listStudents(scope),
+    await listCaseloadGoals(scope),
   ]),
 );
 const wren = demo.student("Wren");
@@ -51,7 +51,7 @@ await page(
   "The page of a student with 503 goals, one after the other",
   `/students/${wren}`,
   10,
-  await statementsOf(db, noor, wren, (visit) => listGoals(visit, wren)),
+  await statementsOf(db, noor, wren, (scope) => listGoals(scope, wren)),
 );
 await client.end();
 await web.stop();

@@ -5,7 +5,7 @@
 import { chromium } from "@playwright/test";
 import pg from "pg";
 import { openThrowaway } from "#tests/database.ts";
-import { demoIds, visiting } from "#tests/demo-school.ts";
+import { demoIds, inScope } from "#tests/demo-school.ts";
 import { signedIn } from "#tests/session.ts";
 import { startWebServer } from "#tests/web-server.ts";
 import { listPatternIncidents, listSchoolIncidents } from "#server/db/incident-lists.ts";
@@ -64,14 +64,12 @@ async function perSecond(times: number, work: () => Promise<unknown>): Promise<n
   return times / ((performance.now() - started) / 1000);
 }
 
-async function statementsOf(
-  work: (visit: Parameters<Parameters<typeof visiting>[3]>[0]) => Promise<unknown>,
-) {
+async function statementsOf(work: (scope: Parameters<Parameters<typeof inScope>[3]>[0]) => Promise<unknown>) {
   const statements: { sql: string; bindings: unknown[] }[] = [];
   const note = ({ sql, bindings }: { sql: string; bindings?: unknown[] }) =>
     statements.push({ sql, bindings: bindings ?? [] });
   db.app.on("query", note);
-  await visiting(db.app, demo.person("noor"), wren, work);
+  await inScope(db.app, demo.person("noor"), wren, work);
   db.app.removeListener("query", note);
   return statements.filter(({ sql }) => sql.startsWith("select"));
 }
@@ -79,7 +77,7 @@ async function statementsOf(
 const times = 20;
 const text = (path: string) => async () => (await visitor.get(path)).text();
 const span = { from: "2025-08-01", to: "2027-08-01" };
-const statements = await statementsOf((visit) => listPatternIncidents(visit, wren, span));
+const statements = await statementsOf((scope) => listPatternIncidents(scope, wren, span));
 const [{ n: count } = { n: "0" }] = await db.owner("incidents").count({ n: "*" });
 console.log(`\n${count} incidents in the school`);
 await compare(`The patterns page of a student with ${ofStudent} incidents`, [
@@ -93,7 +91,7 @@ await compare(`The patterns page of a student with ${ofStudent} incidents`, [
     name: "its rows in words, read in the same process",
     run: () =>
       perSecond(times, () =>
-        visiting(db.app, demo.person("noor"), wren, (visit) => listPatternIncidents(visit, wren, span)),
+        inScope(db.app, demo.person("noor"), wren, (scope) => listPatternIncidents(scope, wren, span)),
       ),
   },
   {
@@ -107,7 +105,7 @@ await compare(`The patterns page of a student with ${ofStudent} incidents`, [
       }),
   },
 ]);
-const schoolStatements = await statementsOf((visit) => listSchoolIncidents(visit, span, null));
+const schoolStatements = await statementsOf((scope) => listSchoolIncidents(scope, span, null));
 await compare(
   "The patterns of the whole school",
   [

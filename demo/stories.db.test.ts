@@ -3,7 +3,7 @@ import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listGoals } from "#server/db/students.ts";
 import { openThrowaway } from "#tests/database.ts";
-import { demoIds, visiting } from "#tests/demo-school.ts";
+import { demoIds, inScope } from "#tests/demo-school.ts";
 import { readOpenGoal } from "../app/routes/student/read-open-goal.server.ts";
 import { seedDemo } from "./seed.ts";
 import { daysAgo } from "#tests/clock.ts";
@@ -14,12 +14,12 @@ async function demoOn(today: string) {
   await seedDemo(db.owner, { today });
   const demo = await demoIds(db.owner);
   const page = (given: string, number: string) =>
-    visiting(db.app, demo.person("noor"), demo.student(given), async (visit) => {
-      const goals = await listGoals(visit, demo.student(given));
+    inScope(db.app, demo.person("noor"), demo.student(given), async (scope) => {
+      const goals = await listGoals(scope, demo.student(given));
       const goal = goals.find((one) => one.goalId === demo.goal(given, number));
       if (!goal) throw new Error(`${given} ${number}`);
-      const calendar = await readCalendar(visit);
-      return readOpenGoal(visit, goal, goals, { today, calendar, scale: "linear" });
+      const calendar = await readCalendar(scope);
+      return readOpenGoal(scope, goal, goals, { today, calendar, scale: "linear" });
     });
   return { db, page };
 }

@@ -123,7 +123,7 @@ withFolder(
       site
         .owner("incidents")
         .where({ student_id: site.demo.student("Caspian") })
-        .whereRaw("saved_at > now() - interval '1 hour'");
+        .whereRaw("saved_at > clock_now() - interval '1 hour'");
     await expect.poll(async () => (await told()).length, { timeout: 60_000 }).toBe(2);
     await page.waitForTimeout(1500);
     expect(await told()).toHaveLength(2);

@@ -1,5 +1,5 @@
 import { startWebServer, type WebServer } from "../tests/web-server.ts";
-import { content, visiting } from "../tests/demo-school.ts";
+import { content, inScope } from "../tests/demo-school.ts";
 import { saveEntry } from "../server/db/entries.ts";
 import { v7 as newId } from "uuid";
 import { awake, expect, recording, margin, signIn, test } from "./site.ts";
@@ -49,9 +49,9 @@ test("seven open tabs share one stream over HTTP/1.1 and all of them hear", asyn
   await expect.poll(() => openStreams(site.web), { timeout: 45_000 }).toBe(1);
 
   const ids = { studentId: site.demo.student("Rafi"), goalId: site.demo.goal("Rafi", "1") };
-  await visiting(site.app, site.demo.person("noor"), ids.studentId, (visit) =>
+  await inScope(site.app, site.demo.person("noor"), ids.studentId, (scope) =>
     saveEntry(
-      visit,
+      scope,
       { ...ids, entryId: newId(), ...content(3, 4, { observedLocal: "2026-11-23T08:00" }) },
       ids,
     ),
@@ -87,9 +87,9 @@ test("a hidden tab closes its stream, and reads again what it missed when it is 
   await setHidden(true);
   await expect.poll(() => openStreams(site.web), { timeout: 45_000 }).toBe(0);
   const ids = { studentId: site.demo.student("Rafi"), goalId: site.demo.goal("Rafi", "1") };
-  await visiting(site.app, site.demo.person("noor"), ids.studentId, (visit) =>
+  await inScope(site.app, site.demo.person("noor"), ids.studentId, (scope) =>
     saveEntry(
-      visit,
+      scope,
       { ...ids, entryId: newId(), ...content(1, 5, { observedLocal: "2026-11-23T08:00" }) },
       ids,
     ),

@@ -26,3 +26,11 @@ export function vitestCounts({ numPassedTests, numFailedTests, testResults = [] 
 export function playwrightCounts({ stats, errors = [] }) {
   return { passed: stats.expected, failed: stats.unexpected + stats.flaky + errors.length };
 }
+
+/** @param {{ passed: number, failed: number }[]} counts */
+export function sumOf(counts) {
+  return counts.reduce(
+    (sum, { passed, failed }) => ({ passed: sum.passed + passed, failed: sum.failed + failed }),
+    { passed: 0, failed: 0 },
+  );
+}

@@ -1,18 +1,26 @@
-/** `npm test`: everything from a bare machine to one line that says how many checks passed. `--only types,lint,unit,db,browser` runs parts. */
+/**
+ * `npm test`: everything from a bare machine to one line that says how many checks passed. `--only types,lint,unit,db,browser` runs
+ * parts. `--all`, and CI, run the slow tests too: crashes, and the demo on eight days.
+ */
 import { spawn } from "node:child_process";
 import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { parseArgs } from "node:util";
 import { ensureBuild } from "./build.mjs";
-import { exitOnSetupError, step } from "./console.mjs";
+import { exitOnSetupError } from "./console.mjs";
 import { run } from "./process.mjs";
 import { checkNode, ensurePackages, ensurePrograms, projectFolder } from "./setup.mjs";
 import { withTestCluster } from "./test-cluster.mjs";
-import { partsOf, playwrightCounts, vitestCounts } from "./test-counts.mjs";
+import { partsOf, playwrightCounts, sumOf, vitestCounts } from "./test-counts.mjs";
 
-const { values, positionals } = parseArgs({ allowPositionals: true, options: { only: { type: "string" } } });
+const { values, positionals } = parseArgs({
+  allowPositionals: true,
+  options: { only: { type: "string" }, all: { type: "boolean", default: Boolean(process.env.CI) } },
+});
 const parts = partsOf(values.only);
 const results = join(projectFolder, "test-results");
+/** What a checker knows of files that have not changed since. Nothing but time is lost with it. */
+const cache = join(projectFolder, ".cache");
 
 /** Runs a tool with its output shown. */
 function shown(args, env) {
@@ -21,19 +29,22 @@ function shown(args, env) {
     const child = spawn(process.execPath, args, {
       cwd: projectFolder,
       stdio,
-      env: { ...process.env, ...env },
+      env: { ...process.env, ...(values.all ? { GENTLE_MARGIN_ALL: "1" } : {}), ...env },
     });
     child.once("exit", resolve);
   });
 }
 
+/** Runs a checker beside other work: one line when it is done, and its output only where it found something. */
 async function check(label, tool, args) {
+  const started = Date.now();
+  const done = (how) => console.log(`  ${label} … ${how} (${((Date.now() - started) / 1000).toFixed(1)} s)`);
   try {
-    await step(label, () =>
-      run(process.execPath, [join(projectFolder, "node_modules", tool), ...args], { cwd: projectFolder }),
-    );
+    await run(process.execPath, [join(projectFolder, "node_modules", tool), ...args], { cwd: projectFolder });
+    done("done");
     return { passed: 1, failed: 0 };
   } catch (error) {
+    done("failed");
     console.error(error.message);
     return { passed: 0, failed: 1 };
   }
@@ -67,36 +78,43 @@ async function runSuites(env) {
   return counts;
 }
 
+/** Types, lint and formatting, one after the other: they fill the core that the tests leave idle. */
+async function checkStatically() {
+  const counts = [];
+  if (parts.has("types") || parts.has("lint"))
+    counts.push(await check("Types of the routes", "@react-router/dev/bin.js", ["typegen"]));
+  if (parts.has("types"))
+    for (const project of ["core", "server", "app", "cli", "e2e"]) {
+      const memory = ["--incremental", "--tsBuildInfoFile", join(cache, `types-${project}.json`)];
+      counts.push(await check(`Types of ${project}`, "typescript/bin/tsc", ["-p", project, ...memory]));
+    }
+  if (parts.has("lint")) {
+    // The rules that ask for types look into other files too: what is kept of a file holds as long as no file has changed its types.
+    const memory = ["--cache", "--cache-strategy", "content", "--cache-location", join(cache, "lint.json")];
+    counts.push(await check("Lint", "eslint/bin/eslint.js", [".", ...(process.env.CI ? [] : memory)]));
+    const format = ["--check", "--log-level", "warn", "--cache", "--cache-location"];
+    counts.push(
+      await check("Formatting", "prettier/bin/prettier.cjs", [...format, join(cache, "format.json"), "."]),
+    );
+  }
+  return counts;
+}
+
 async function main() {
   checkNode();
   await ensurePrograms(["postgres", ...(parts.has("browser") ? ["chromium"] : [])]);
   await ensurePackages();
   rmSync(results, { recursive: true, force: true });
   mkdirSync(results, { recursive: true });
+  mkdirSync(cache, { recursive: true });
   await ensureBuild();
-  const counts = [];
-  if (parts.has("types") || parts.has("lint")) {
-    counts.push(await check("Types of the routes", "@react-router/dev/bin.js", ["typegen"]));
-  }
-  if (parts.has("types")) {
-    for (const project of ["core", "server", "app", "cli", "e2e"])
-      counts.push(await check(`Types of ${project}`, "typescript/bin/tsc", ["-p", project]));
-  }
-  if (parts.has("lint")) {
-    counts.push(await check("Lint", "eslint/bin/eslint.js", ["."]));
-    counts.push(
-      await check("Formatting", "prettier/bin/prettier.cjs", ["--check", "--log-level", "warn", "."]),
-    );
-  }
-  if (["unit", "db", "browser"].some((part) => parts.has(part))) {
-    counts.push(...(await withTestCluster({ fsync: "off", full_page_writes: "off" }, runSuites)));
-  }
-  const total = counts.reduce(
-    (sum, { passed, failed }) => ({ passed: sum.passed + passed, failed: sum.failed + failed }),
-    { passed: 0, failed: 0 },
-  );
-  console.log(`\n${total.passed} passed, ${total.failed} failed`);
-  process.exit(total.failed === 0 && total.passed > 0 ? 0 : 1);
+  const suites = ["unit", "db", "browser"].some((part) => parts.has(part))
+    ? withTestCluster({ fsync: "off", full_page_writes: "off" }, runSuites)
+    : [];
+  const counts = await Promise.all([checkStatically(), suites]);
+  const { passed, failed } = sumOf(counts.flat());
+  console.log(`\n${passed} passed, ${failed} failed`);
+  process.exit(failed === 0 && passed > 0 ? 0 : 1);
 }
 
 main().catch(exitOnSetupError);

@@ -1,6 +1,5 @@
-import { data, redirect } from "react-router";
 import { describe, expect, it } from "vitest";
-import { guarded, InputProblems, isUnavailable, loggableError, loggedPath } from "./failure.ts";
+import { isUnavailable, loggableError, loggedPath } from "./failure.ts";
 
 describe("what is logged", () => {
   it("has neither ids nor queries nor anything a person typed", () => {
@@ -23,27 +22,7 @@ describe("what is logged", () => {
   });
 });
 
-describe("guarded", () => {
-  const thrownBy = (work: () => Promise<unknown>) =>
-    guarded(work).then(
-      () => null,
-      (thrown: unknown) => thrown,
-    );
-  it("passes what is meant for the browser", async () => {
-    for (const answer of [redirect("/x"), data({}, 404), new InputProblems({})])
-      expect(await thrownBy(() => Promise.reject(answer as Error))).toBe(answer);
-  });
-
-  it("turns anything else into an answer with an id and nothing of the error", async () => {
-    expect(await thrownBy(() => Promise.reject(new Error("secret")))).toMatchObject({
-      data: { kind: "failed", id: expect.stringMatching(/^[0-9a-f]{8}$/) as string },
-      init: { status: 500 },
-    });
-    expect(
-      await thrownBy(() => Promise.reject(Object.assign(new Error("x"), { code: "ECONNREFUSED" }))),
-    ).toMatchObject({ data: { kind: "unavailable" }, init: { status: 503 } });
-  });
-
+describe("a failure", () => {
   it("knows a database that is away for now from one that refuses", () => {
     expect(["57P01", "57P03", "08006", "53300"].every((code) => isUnavailable({ code }))).toBe(true);
     expect(isUnavailable({ code: "23505" })).toBe(false);

@@ -1,6 +1,5 @@
 import { randomBytes } from "node:crypto";
 import pino from "pino";
-import { data, isRouteErrorResponse } from "react-router";
 
 export const log = pino({
   level: process.env["LOG_LEVEL"] ?? "info",
@@ -76,40 +75,4 @@ export function failure(error: unknown): { body: Failure; status: number } {
   const unavailable = isUnavailable(error);
   log.error({ id, error: loggableError(error) }, unavailable ? "database unavailable" : "request failed");
   return { body: { kind: unavailable ? "unavailable" : "failed", id }, status: unavailable ? 503 : 500 };
-}
-
-/** Runs the work of a loader or action: answers meant for the browser pass, anything else becomes a failure with an id. */
-export async function guarded<T>(work: () => Promise<T>): Promise<T> {
-  try {
-    return await work();
-  } catch (error) {
-    if (
-      error instanceof Response ||
-      isRouteErrorResponse(error) ||
-      isDataAnswer(error) ||
-      error instanceof InputProblems
-    )
-      throw error;
-    const { body, status } = failure(error);
-    throw data(body, { status });
-  }
-}
-
-/** Is this what React Router's `data()` makes: an answer meant for the browser? */
-export function isDataAnswer<Body>(
-  thrown: unknown,
-): thrown is { data: Body; init: { status?: number } | null } {
-  return (
-    typeof thrown === "object" &&
-    thrown !== null &&
-    "type" in thrown &&
-    thrown.type === "DataWithResponseInit"
-  );
-}
-
-/** What was entered cannot be kept as it is: one message for each field. It ends the transaction and goes back to the form. */
-export class InputProblems extends Error {
-  constructor(readonly problems: Record<string, string>) {
-    super("the input has problems");
-  }
 }

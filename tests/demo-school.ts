@@ -1,15 +1,16 @@
 import { v7 as newId } from "uuid";
-import type { Visit } from "#server/access/visit.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import type { Database } from "#server/db/connection.ts";
 import type { EntryContent, NewEntry } from "#server/db/entries.ts";
-import { type Person, withSchool } from "#server/db/school.ts";
+import type { PersonActor } from "#server/access/actor.ts";
+import { withScope } from "#server/db/school.ts";
 import { readEntry } from "#core/measures/measure.ts";
 import { people, type PersonKey, school } from "#demo/school.ts";
 
 /** Ids of the demo school that tests ask for by the names of the story. */
 export interface DemoIds {
   schoolId: string;
-  person: (key: PersonKey) => Person;
+  person: (key: PersonKey) => PersonActor;
   student: (givenName: string) => string;
   goal: (givenName: string, number: string) => string;
 }
@@ -19,7 +20,7 @@ export async function demoIds(owner: Database): Promise<DemoIds> {
     school_id: string;
     person_id: string;
     given_name: string;
-    role: Person["role"];
+    role: PersonActor["role"];
     case_manager: boolean;
   }>("people").select();
   const goals: { student_id: string; given_name: string; goal_id: string | null; number: string | null }[] =
@@ -40,6 +41,7 @@ export async function demoIds(owner: Database): Promise<DemoIds> {
         key,
       );
       return {
+        kind: "person",
         schoolId,
         personId: row.person_id,
         role: row.role,
@@ -59,14 +61,14 @@ export async function demoIds(owner: Database): Promise<DemoIds> {
   };
 }
 
-/** Runs work as a person in a student's circle, through the same door as the routes. */
-export function visiting<T>(
+/** Runs work as a person in a student's circle, in the same scope as the routes. */
+export function inScope<T>(
   app: Database,
-  person: Person,
+  person: PersonActor,
   studentId: string | null,
-  work: (visit: Visit) => Promise<T>,
+  work: (scope: PersonScope) => Promise<T>,
 ): Promise<T> {
-  return withSchool(app, person, studentId, (entered) => work({ ...entered, person }));
+  return withScope(app, person, studentId, work);
 }
 
 /** Gives a goal measured in trials entries, nine hours apart backwards from now, until it has so many. */

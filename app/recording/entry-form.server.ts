@@ -3,7 +3,7 @@ import { purposeSchema } from "#core/criteria/criterion.ts";
 import { readEntry, type Measure } from "#core/measures/measure.ts";
 import { isDate } from "#core/progress/day-number.ts";
 import type { EntryContent } from "#server/db/entries.ts";
-import { InputProblems } from "#server/failure.ts";
+import { Invalid } from "#server/errors.ts";
 import { id, optionalText, problemsOf } from "#app/ui/form-data.ts";
 import { rawEntry, type Values } from "./entry-values.ts";
 
@@ -44,12 +44,12 @@ export function contentOf(
 ): EntryContent {
   const { observedAt, purpose, setting, note } = fields;
   if (observedAt.slice(0, 10) > schoolTime.slice(0, 10))
-    throw new InputProblems({ observedAt: "This day is still to come." });
+    throw new Invalid({ observedAt: "This day is still to come." });
   const raw = rawEntry(measure, values);
-  if (!raw.ok) throw new InputProblems(problemsOf(raw.problems));
+  if (!raw.ok) throw new Invalid(problemsOf(raw.problems));
   const read = readEntry(measure, raw.raw);
   if (!read.ok)
-    throw new InputProblems(
+    throw new Invalid(
       problemsOf(read.problems.map(({ field, message }) => ({ field: field.split(".")[0] ?? "", message }))),
     );
   return { observedLocal: observedAt, purpose, setting, entry: read.entry, score: read.score, note };

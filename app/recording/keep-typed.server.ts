@@ -1,5 +1,7 @@
+import { isDataAnswer } from "#server/access/answer.ts";
+import { Invalid } from "#server/errors.ts";
 import { data } from "react-router";
-import { type Failure, InputProblems, isDataAnswer } from "#server/failure.ts";
+import { type Failure } from "#server/failure.ts";
 import type { Problems } from "#app/ui/form-data.ts";
 
 /** Runs a save; where it fails, the form comes back with what was typed and a sentence that says what to do. */
@@ -7,7 +9,7 @@ export async function keepTyped<T>(typed: Record<string, string>, work: () => Pr
   try {
     return await work();
   } catch (error) {
-    if (error instanceof InputProblems) return data({ problems: error.problems, typed }, { status: 422 });
+    if (error instanceof Invalid) return data({ problems: error.problems, typed }, { status: 422 });
     if (isDataAnswer<Partial<Failure>>(error) && error.data.id) {
       const problems: Problems = {
         form: `Not saved yet: the records cannot be reached. What you entered is still here; please save again. (Reference ${error.data.id})`,

@@ -1,6 +1,6 @@
-import { requirePerson } from "#server/access/enter.ts";
-import { notFound } from "#server/access/visit.ts";
-import { guarded } from "#server/failure.ts";
+import { guarded } from "#server/access/answer.ts";
+import { requirePerson } from "#server/access/authorize.ts";
+import { notFound } from "#server/errors.ts";
 import type { Route } from "./+types/not-found";
 
 /** Any other address. Signed out, even what does not exist asks for a sign-in first. */

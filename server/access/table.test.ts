@@ -1,11 +1,21 @@
 import { describe, expect, it } from "vitest";
-import type { Part } from "../db/school.ts";
+import type { Actor, CircleRole, PersonActor } from "./actor.ts";
 import { may, type Permission, permissions } from "./table.ts";
 
-const person = { personId: "me", role: "staff", caseManager: false } as const;
-const parts: (Part | null)[] = ["lead", "record", "read", null];
+const person: PersonActor = {
+  kind: "person",
+  schoolId: "school",
+  personId: "me",
+  role: "staff",
+  caseManager: false,
+  givenName: "Noor",
+  familyName: "Halloran",
+  schoolName: "Larkspur Bay School",
+  timeZone: "America/Los_Angeles",
+};
+const roles: (CircleRole | null)[] = ["lead", "record", "read", null];
 const allowed = (permission: Permission, authorId?: string) =>
-  parts.filter((part) => may(person, permission, { part, authorId }));
+  roles.filter((circleRole) => may(person, permission, { circleRole, authorId }));
 
 describe("who may do what", () => {
   it("lets the circle read, those who record record, and only author and lead change", () => {
@@ -20,13 +30,13 @@ describe("who may do what", () => {
   });
 
   it("lets administrators and case managers keep the school's own lists, and only administrators the staff", () => {
-    const who = {
+    const who: Record<string, PersonActor> = {
       administrator: { ...person, role: "administrator" },
       manager: { ...person, caseManager: true },
       other: person,
-    } as const;
+    };
     const may3 = (permission: Permission) =>
-      Object.values(who).map((one) => may(one, permission, { part: null }));
+      Object.values(who).map((one) => may(one, permission, { circleRole: null }));
     expect(may3("school.edit")).toEqual([true, true, false]);
     expect(may3("student.add")).toEqual([true, true, false]);
     expect(may3("staff.edit")).toEqual([true, false, false]);
@@ -41,7 +51,19 @@ describe("who may do what", () => {
     );
     expect(aboutStudents.length).toBeGreaterThan(5);
     expect(
-      aboutStudents.filter((permission) => may(person, permission, { part: null, authorId: "me" })),
+      aboutStudents.filter((permission) => may(person, permission, { circleRole: null, authorId: "me" })),
     ).toEqual([]);
+  });
+
+  it("allows jobs, links and students at a device only what names them", () => {
+    const all = Object.keys(permissions) as Permission[];
+    const of = (actor: Actor, studentId: string) =>
+      all.filter((permission) => may(actor, permission, { circleRole: "lead", authorId: "me", studentId }));
+    const job = { kind: "job", schoolId: "school", name: "rebuild-summaries" } as const;
+    const link = { kind: "link", schoolId: "school", linkId: "l", studentId: "wren" } as const;
+    expect(of(job, "wren")).toEqual(["summaries.check"]);
+    expect(of(link, "wren")).toEqual(["report.read"]);
+    expect(of(link, "otis")).toEqual([]);
+    expect(of({ kind: "student", schoolId: "school", studentId: "wren" }, "wren")).toEqual([]);
   });
 });

@@ -1,20 +1,25 @@
-import type { Part, Person } from "../db/school.ts";
+import type { Actor, CircleRole } from "./actor.ts";
 
 /**
  * Who may do what. One row for each thing and act; an act that is not here is allowed to nobody.
  *
  * - `member`: anyone signed in to the school, about themselves or the school's own lists only (the query decides which rows)
  * - `administrator`, `case manager`: whoever has that task in the school, about the school and never about a student
- * - `lead`, `record`, `read`: the part a person has in that student's circle
- * - `author`: whoever wrote the entry, while they still have the part `record`
+ * - `lead`, `record`, `read`: the role a person has in that student's circle
+ * - `author`: whoever wrote the entry, while they still have the role `record`
  * - `maker`: whoever made the thing, where it belongs to the school and to no student
+ * - `job`: work of the server itself
+ * - `link`: whoever opens a shared link, about the one student it was made for
+ * - `student`: a student at a device of their own, about themselves
  */
-type Who = "member" | "administrator" | "case manager" | "author" | "maker" | Part;
+type Who =
+  "member" | "administrator" | "case manager" | "author" | "maker" | "job" | "link" | "student" | CircleRole;
 
 export const permissions = {
   "caseload.read": ["member"],
   "figures.read": ["member"],
   "live.read": ["member"],
+  "summaries.check": ["job"],
   "palette.read": ["member"],
   "wording.read": ["member"],
   "sitting.open": ["member"],
@@ -27,7 +32,7 @@ export const permissions = {
   "template.add": ["member"],
   "template.change": ["administrator", "case manager", "maker"],
   "student.read": ["lead", "record", "read"],
-  "report.read": ["lead", "record", "read"],
+  "report.read": ["lead", "record", "read", "link"],
   "entry.read": ["lead", "record", "read"],
   "goal.edit": ["lead"],
   "taught.note": ["lead", "record"],
@@ -48,24 +53,24 @@ export const permissions = {
 
 export type Permission = keyof typeof permissions;
 
-/** What is known of a person's tie to the thing: the part in its student's circle, and who wrote it. */
+/** What is known of an actor's tie to the thing: the role in its student's circle, which student, and who wrote it. */
 export interface Tie {
-  part: Part | null;
-  authorId?: string;
+  circleRole: CircleRole | null;
+  authorId?: string | undefined;
+  /** The student it is about: asked of links and students, who are tied to one. */
+  studentId?: string | null;
 }
 
 /** The one decision. Everything else in this folder gathers what it needs or says no in the right way. */
-export function may(
-  person: Pick<Person, "personId" | "role" | "caseManager">,
-  permission: Permission,
-  { part, authorId }: Tie,
-): boolean {
+export function may(actor: Actor, permission: Permission, { circleRole, authorId, studentId }: Tie): boolean {
   const allowed: readonly Who[] = permissions[permission];
+  if (actor.kind === "job") return allowed.includes("job");
+  if (actor.kind !== "person") return allowed.includes(actor.kind) && studentId === actor.studentId;
   if (allowed.includes("member")) return true;
-  if (allowed.includes("administrator") && person.role === "administrator") return true;
-  if (allowed.includes("case manager") && person.caseManager) return true;
-  if (allowed.includes("maker") && authorId === person.personId) return true;
-  if (part === null) return false;
-  if (allowed.includes(part)) return true;
-  return allowed.includes("author") && part === "record" && authorId === person.personId;
+  if (allowed.includes("administrator") && actor.role === "administrator") return true;
+  if (allowed.includes("case manager") && actor.caseManager) return true;
+  if (allowed.includes("maker") && authorId === actor.personId) return true;
+  if (circleRole === null) return false;
+  if (allowed.includes(circleRole)) return true;
+  return allowed.includes("author") && circleRole === "record" && authorId === actor.personId;
 }

@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from "node:crypto";
 import type { Database } from "../db/connection.ts";
 import { endSession, findCredentials, findSession, insertSession } from "../db/sessions.ts";
-import type { Person } from "../db/school.ts";
+import type { PersonActor } from "../access/actor.ts";
 import { passwordMatches } from "./password.ts";
 import { signInAllowed, type Verdict } from "./rate-limit.ts";
 
@@ -27,7 +27,7 @@ export async function personOf(
   database: Database,
   token: string | null,
   { touch = true } = {},
-): Promise<Person | null> {
+): Promise<PersonActor | null> {
   return token === null ? null : findSession(database, hashToken(token), touch);
 }
 

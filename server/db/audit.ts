@@ -1,9 +1,9 @@
-import type { Visit } from "../access/visit.ts";
+import type { PersonScope } from "../access/scope.ts";
 import { liveChannel } from "./summaries.ts";
 
 /** Notes who did what to a student's record, and tells everyone who is looking at it. */
 export async function noteAct(
-  { trx, person }: Visit,
+  { trx, schoolId, actor }: PersonScope,
   step: {
     act: string;
     thing: "goal" | "student" | "absence" | "incident" | "choice" | "plan" | "pattern" | "decision";
@@ -19,22 +19,22 @@ export async function noteAct(
      select pg_notify(:channel, :payload)`,
     {
       ...step,
-      schoolId: person.schoolId,
-      personId: person.personId,
+      schoolId,
+      personId: actor.personId,
       channel: liveChannel,
-      payload: JSON.stringify({ school: person.schoolId, student: step.studentId }),
+      payload: JSON.stringify({ school: schoolId, student: step.studentId }),
     },
   );
 }
 
 /** Notes who did what to what belongs to the school as a whole. */
 export async function noteSchoolAct(
-  { trx, person }: Visit,
+  { trx, schoolId, actor }: PersonScope,
   step: { act: string; thing: string; thingId: string | null },
 ): Promise<void> {
   await trx("audit").insert({
-    school_id: person.schoolId,
-    person_id: person.personId,
+    school_id: schoolId,
+    person_id: actor.personId,
     act: step.act,
     thing: step.thing,
     thing_id: step.thingId,

@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import { v7 as newId } from "uuid";
 import type { DateSpan, SchoolCalendar } from "#core/schedule/calendar.ts";
 import type { TimetableSlot } from "#core/schedule/timetable.ts";
-import { requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { noteSchoolAct } from "./audit.ts";
 
 export interface SchoolYear extends DateSpan {
@@ -22,7 +22,7 @@ interface SpanRow {
 const toSpan = ({ name, from_on, to_on }: SpanRow): DateSpan => ({ name, fromOn: from_on, toOn: to_on });
 
 /** The whole calendar of the school, every year of it, in the order of its dates. */
-export async function readCalendar({ trx, person }: Visit): Promise<KeptCalendar> {
+export async function readCalendar({ trx, schoolId }: Scope): Promise<KeptCalendar> {
   const spans = (table: string, id: string) =>
     `coalesce((select jsonb_agg(jsonb_build_object('name', name, 'from_on', from_on, 'to_on', to_on${id}) order by from_on, name)
       from ${table} where school_id = sc.school_id), '[]')`;
@@ -37,7 +37,7 @@ export async function readCalendar({ trx, person }: Visit): Promise<KeptCalendar
     `select sc.school_days, ${spans("school_years", ", 'year_id', year_id")} as years,
        ${spans("closures", "")} as closures, ${spans("reporting_periods", "")} as periods
      from schools sc where sc.school_id = ?`,
-    [person.schoolId],
+    [schoolId],
   );
   const row = rows[0];
   return {
@@ -76,18 +76,18 @@ export function yearContent(calendar: KeptCalendar, year: SchoolYear): YearConte
  * @param seen the tag of what the person saw when they began; null for a year that was not there
  */
 export async function saveYear(
-  visit: Visit,
+  scope: PersonScope,
   content: YearContent,
   seen: string | null,
 ): Promise<"saved" | "conflict"> {
-  requirePermission(visit, "school.edit");
-  const { trx, person } = visit;
+  requirePermission(scope, "school.edit");
+  const { trx, schoolId } = scope;
   // Two people at once take turns: the school's row is the lock.
-  await trx.raw("select 1 from schools where school_id = ? for update", [person.schoolId]);
-  const calendar = await readCalendar(visit);
+  await trx.raw("select 1 from schools where school_id = ? for update", [schoolId]);
+  const calendar = await readCalendar(scope);
   const before = calendar.years.find(({ yearId }) => yearId === content.yearId) ?? null;
   if (seen !== (before && contentTag(yearContent(calendar, before)))) return "conflict";
-  const key = { school_id: person.schoolId };
+  const key = { school_id: schoolId };
   await trx("schools").where(key).update({ school_days: content.schoolDays });
   await trx("school_years")
     .insert({
@@ -114,34 +114,34 @@ export async function saveYear(
     }));
     if (rows.length > 0) await trx(table).insert(rows);
   }
-  await noteSchoolAct(visit, { act: "saved", thing: "school year", thingId: content.yearId });
+  await noteSchoolAct(scope, { act: "saved", thing: "school year", thingId: content.yearId });
   return "saved";
 }
 
-export async function readTimetable({ trx, person }: Visit): Promise<TimetableSlot[]> {
+export async function readTimetable({ trx, schoolId }: Scope): Promise<TimetableSlot[]> {
   const { rows } = await trx.raw<{
     rows: { weekday: number; name: string; starts_at: string; ends_at: string }[];
   }>(
     `select weekday, name, to_char(starts_at, 'HH24:MI') as starts_at, to_char(ends_at, 'HH24:MI') as ends_at
      from timetable where school_id = ? order by starts_at, ends_at, name, weekday`,
-    [person.schoolId],
+    [schoolId],
   );
   return rows.map(({ starts_at, ends_at, ...row }) => ({ ...row, startsAt: starts_at, endsAt: ends_at }));
 }
 
 /** Puts the whole timetable as it is to stand; `seen` is the tag of the slots the person began with. */
 export async function replaceTimetable(
-  visit: Visit,
+  scope: PersonScope,
   slots: readonly TimetableSlot[],
   seen: string,
 ): Promise<"saved" | "conflict"> {
-  requirePermission(visit, "school.edit");
-  const { trx, person } = visit;
-  await trx.raw("select 1 from schools where school_id = ? for update", [person.schoolId]);
-  if (contentTag(await readTimetable(visit)) !== seen) return "conflict";
-  await trx("timetable").where({ school_id: person.schoolId }).delete();
+  requirePermission(scope, "school.edit");
+  const { trx, schoolId } = scope;
+  await trx.raw("select 1 from schools where school_id = ? for update", [schoolId]);
+  if (contentTag(await readTimetable(scope)) !== seen) return "conflict";
+  await trx("timetable").where({ school_id: schoolId }).delete();
   const rows = slots.map(({ weekday, name, startsAt, endsAt }) => ({
-    school_id: person.schoolId,
+    school_id: schoolId,
     slot_id: newId(),
     weekday,
     name,
@@ -149,6 +149,6 @@ export async function replaceTimetable(
     ends_at: endsAt,
   }));
   if (rows.length > 0) await trx("timetable").insert(rows);
-  await noteSchoolAct(visit, { act: "saved", thing: "timetable", thingId: null });
+  await noteSchoolAct(scope, { act: "saved", thing: "timetable", thingId: null });
   return "saved";
 }

@@ -2,8 +2,9 @@ import { v5 as namedId } from "uuid";
 import { groupBy } from "#core/group-by.ts";
 import { type Choice, type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
 import type { Chosen, ChosenOne } from "#core/incidents/content.ts";
-import { InputProblems } from "../failure.ts";
-import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { Invalid } from "../errors.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import { noteAct } from "./audit.ts";
 import { readStarters, type Starters } from "./incident-settings.ts";
 import { inCircle } from "./students.ts";
@@ -43,10 +44,10 @@ export function starterList(studentId: string, list: ChoiceList, starters: Start
 }
 
 /** All choices of one student, in the order of their lists; retired ones and those of one incident are among them. */
-export async function listChoices({ trx, person }: Visit, studentId: string): Promise<Choice[]> {
+export async function listChoices({ trx, schoolId }: Scope, studentId: string): Promise<Choice[]> {
   const { rows } = await trx.raw<{ rows: ChoiceRow[] }>(
     `select ${columns} from choices c where c.school_id = ? and c.student_id = ? order by c.position, lower(c.name)`,
-    [person.schoolId, studentId],
+    [schoolId, studentId],
   );
   return rows.map(toChoice);
 }
@@ -55,7 +56,10 @@ export async function listChoices({ trx, person }: Visit, studentId: string): Pr
  * What each student of the person's circles is offered when an incident is recorded: most used first, counted anew each Monday
  * and over twelve weeks, so that a choice stays in its place while a week runs.
  */
-export async function listOffered({ trx, person }: Visit, monday: string): Promise<Map<string, Choice[]>> {
+export async function listOffered(
+  { trx, schoolId, actor }: PersonScope,
+  monday: string,
+): Promise<Map<string, Choice[]>> {
   const { rows } = await trx.raw<{ rows: ChoiceRow[] }>(
     `select ${columns} from choices c
      join students st on st.school_id = c.school_id and st.student_id = c.student_id
@@ -66,7 +70,7 @@ export async function listOffered({ trx, person }: Visit, monday: string): Promi
          and i.occurred_on < :monday::date and i.occurred_on >= :monday::date - 84) u on true
      where c.school_id = :schoolId and not c.once and c.retired_on is null and ${inCircle}
      order by u.used desc, c.position, lower(c.name)`,
-    { schoolId: person.schoolId, personId: person.personId, monday },
+    { schoolId, personId: actor.personId, monday },
   );
   return new Map(
     [...groupBy(rows, ({ student_id }) => student_id)].map(([studentId, own]) => [
@@ -83,17 +87,17 @@ export async function listOffered({ trx, person }: Visit, monday: string): Promi
  * @returns the ids, each once, in the order chosen
  */
 export async function ensureChoices(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   chosen: Chosen,
 ): Promise<Record<ChoiceList, string[]>> {
-  const there = await listChoices(visit, studentId);
+  const there = await listChoices(scope, studentId);
   // Whoever uses the first of a list's starters has been offered all of them: from now on they are the student's own.
-  const starters = await readStarters(visit);
+  const starters = await readStarters(scope);
   for (const list of choiceLists) {
     if (chosen[list].length === 0 || there.some((one) => one.list === list)) continue;
     for (const [position, starter] of starterList(studentId, list, starters).entries()) {
-      await insertChoice(visit, studentId, starter, position);
+      await insertChoice(scope, studentId, starter, position);
       there.push(starter);
     }
   }
@@ -101,19 +105,19 @@ export async function ensureChoices(
     const known =
       there.find((one) => one.choiceId === choiceId) ??
       there.find((one) => one.list === list && one.name.toLowerCase() === name.toLowerCase());
-    if (known && known.list !== list) throw new InputProblems({ form: `“${name}” stands in another list.` });
+    if (known && known.list !== list) throw new Invalid({ form: `“${name}” stands in another list.` });
     // Words of one incident that are now to stay, or a retired choice chosen by hand again: the person decides in the lists.
     if (known) {
       if (known.once && !once)
-        await visit
+        await scope
           .trx("choices")
-          .where({ school_id: visit.person.schoolId, choice_id: known.choiceId })
+          .where({ school_id: scope.schoolId, choice_id: known.choiceId })
           .update({ once: false });
       return known.choiceId;
     }
     const made: Choice = { choiceId, list, name, definition: null, once, retired: false };
-    if (!(await insertChoice(visit, studentId, made, there.filter((one) => one.list === list).length)))
-      throw new InputProblems({
+    if (!(await insertChoice(scope, studentId, made, there.filter((one) => one.list === list).length)))
+      throw new Invalid({
         form: `“${name}” was added at the same moment from elsewhere. Please save again.`,
       });
     there.push(made);
@@ -130,7 +134,7 @@ export async function ensureChoices(
 
 /** Answers false where one of this id, or of this name in its list, is there already. */
 async function insertChoice(
-  { trx, person }: Visit,
+  { trx, schoolId }: Scope,
   studentId: string,
   { choiceId, list, name, definition, once }: Choice,
   position: number,
@@ -139,7 +143,7 @@ async function insertChoice(
     `insert into choices (school_id, choice_id, student_id, list, name, definition, position, once)
      values (:schoolId, :choiceId, :studentId, :list, :name, :definition, :position, :once)
      on conflict do nothing returning choice_id`,
-    { schoolId: person.schoolId, studentId, choiceId, list, name, definition, position, once },
+    { schoolId, studentId, choiceId, list, name, definition, position, once },
   );
   return rows.length > 0;
 }
@@ -156,17 +160,17 @@ export interface ChoiceEdit {
  * and stay in what was recorded.
  */
 export async function replaceList(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   list: ChoiceList,
   rows: readonly ChoiceEdit[],
 ): Promise<void> {
-  requirePermission(visit, "choices.edit");
-  const { trx, person } = visit;
+  requirePermission(scope, "choices.edit");
+  const { trx, schoolId, timeZone } = scope;
   const names = rows.map(({ name }) => name.toLowerCase());
   const doubled = rows.find(({ name }, at) => names.indexOf(name.toLowerCase()) !== at);
-  if (doubled) throw new InputProblems({ [list]: `“${doubled.name}” stands there twice.` });
-  const all = await listChoices(visit, studentId);
+  if (doubled) throw new Invalid({ [list]: `“${doubled.name}” stands there twice.` });
+  const all = await listChoices(scope, studentId);
   const own = all.filter((one) => one.list === list);
   for (const { choiceId, name } of rows) {
     const elsewhere = all.find((one) => one.choiceId === choiceId && one.list !== list);
@@ -178,7 +182,7 @@ export async function replaceList(
     if (taken && rows.some((row) => row.choiceId === taken.choiceId)) continue;
     if (taken && !own.some((one) => one.choiceId === choiceId)) continue;
     if (taken)
-      throw new InputProblems({
+      throw new Invalid({
         [list]: `“${name}” is there already, retired: bring that one back, or choose other words.`,
       });
   }
@@ -186,7 +190,7 @@ export async function replaceList(
   // Names may change places: all step aside first, since no two may be the same even for a moment.
   await trx.raw(
     `update choices set name = left(choice_id::text || name, 100) where school_id = ? and student_id = ? and list = ? and choice_id = any(?)`,
-    [person.schoolId, studentId, list, own.map(({ choiceId }) => choiceId)],
+    [schoolId, studentId, list, own.map(({ choiceId }) => choiceId)],
   );
   for (const [position, { choiceId, name, definition }] of rows.entries()) {
     const same =
@@ -196,11 +200,11 @@ export async function replaceList(
     kept.push(id);
     if (same)
       await trx("choices")
-        .where({ school_id: person.schoolId, choice_id: id, student_id: studentId })
+        .where({ school_id: schoolId, choice_id: id, student_id: studentId })
         .update({ name, definition, position, once: false, retired_on: null });
     else
       await insertChoice(
-        visit,
+        scope,
         studentId,
         { choiceId: id, list, name, definition, once: false, retired: false },
         position,
@@ -208,24 +212,24 @@ export async function replaceList(
   }
   for (const one of own.filter(({ choiceId }) => !kept.includes(choiceId)))
     await trx("choices")
-      .where({ school_id: person.schoolId, choice_id: one.choiceId })
+      .where({ school_id: schoolId, choice_id: one.choiceId })
       .update({
         name: one.name,
         ...(one.once || one.retired
           ? {}
-          : { retired_on: trx.raw("(clock_now() at time zone ?)::date", [person.timeZone]) }),
+          : { retired_on: trx.raw("(clock_now() at time zone ?)::date", [timeZone]) }),
       });
-  await noteAct(visit, { act: `choices of ${list}`, thing: "choice", thingId: studentId, studentId });
+  await noteAct(scope, { act: `choices of ${list}`, thing: "choice", thingId: studentId, studentId });
 }
 
 /** Copies names and definitions of another student's lists into those of this one that hold nothing yet. */
 export async function copyLists(
-  visit: Visit,
+  scope: PersonScope,
   fromStudent: readonly Choice[],
   studentId: string,
 ): Promise<void> {
-  requirePermission(visit, "choices.edit");
-  const own = await listChoices(visit, studentId);
+  requirePermission(scope, "choices.edit");
+  const own = await listChoices(scope, studentId);
   for (const list of choiceLists) {
     const stands = own.filter((one) => one.list === list && !one.retired && !one.once);
     const fresh = fromStudent.filter(
@@ -235,7 +239,7 @@ export async function copyLists(
         !one.once &&
         !stands.some(({ name }) => name.toLowerCase() === one.name.toLowerCase()),
     );
-    await replaceList(visit, studentId, list, [
+    await replaceList(scope, studentId, list, [
       ...stands,
       ...fresh.map(({ name, definition }) => ({
         choiceId: starterId(studentId, list, name),

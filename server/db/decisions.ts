@@ -1,5 +1,6 @@
 import { type DecisionKind, phaseKinds } from "#core/report/decision-line.ts";
-import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import { noteAct } from "./audit.ts";
 import { savePhase } from "./goals.ts";
 import { shortName } from "./rows.ts";
@@ -30,21 +31,21 @@ export interface NewDecision {
 
 /** Keeps a decision, and begins the phase that it brings. Sent twice, it is one. */
 export async function addDecision(
-  visit: Visit,
+  scope: PersonScope,
   ids: { studentId: string; goalId: string },
   { decisionId, kind, on, reason, phase }: NewDecision,
 ): Promise<"saved" | "already"> {
-  requirePermission(visit, kind === "taught as planned" ? "taught.note" : "goal.edit");
-  const { trx, person } = visit;
+  requirePermission(scope, kind === "taught as planned" ? "taught.note" : "goal.edit");
+  const { trx, schoolId, actor } = scope;
   const { rows: goals } = await trx.raw<{ rows: unknown[] }>(
     "select 1 from goals where school_id = ? and goal_id = ? and student_id = ?",
-    [person.schoolId, ids.goalId, ids.studentId],
+    [schoolId, ids.goalId, ids.studentId],
   );
   if (goals.length === 0) notFound();
   const added = await trx("goal_decisions")
     .insert({
-      ...{ school_id: person.schoolId, decision_id: decisionId, student_id: ids.studentId },
-      ...{ goal_id: ids.goalId, author_id: person.personId, kind, decided_on: on, reason },
+      ...{ school_id: schoolId, decision_id: decisionId, student_id: ids.studentId },
+      ...{ goal_id: ids.goalId, author_id: actor.personId, kind, decided_on: on, reason },
       phase_name: phase?.name ?? null,
     })
     .onConflict(["school_id", "decision_id"])
@@ -52,8 +53,8 @@ export async function addDecision(
     .returning<unknown[]>("decision_id");
   if (added.length === 0) return "already";
   if (phase && phaseKinds.includes(kind))
-    await savePhase(visit, ids, { ...phase, startsOn: on, reason, isBaseline: false });
-  await noteAct(visit, { act: "made", thing: "decision", thingId: decisionId, studentId: ids.studentId });
+    await savePhase(scope, ids, { ...phase, startsOn: on, reason, isBaseline: false });
+  await noteAct(scope, { act: "made", thing: "decision", thingId: decisionId, studentId: ids.studentId });
   return "saved";
 }
 
@@ -74,7 +75,10 @@ interface DecisionRow {
 }
 
 /** A student's decisions, the newest first, those that were removed too. */
-export async function listDecisions({ trx, person }: Visit, studentId: string): Promise<Decision[]> {
+export async function listDecisions(
+  { trx, schoolId, timeZone }: Scope,
+  studentId: string,
+): Promise<Decision[]> {
   const { rows } = await trx.raw<{ rows: DecisionRow[] }>(
     `select d.decision_id, d.goal_id, d.author_id, d.kind, d.decided_on, d.reason, d.phase_name, d.earlier,
        p.given_name, p.family_name, r.given_name as removed_given, r.family_name as removed_family,
@@ -84,7 +88,7 @@ export async function listDecisions({ trx, person }: Visit, studentId: string): 
      left join people r on r.school_id = d.school_id and r.person_id = d.removed_by
      where d.school_id = :schoolId and d.student_id = :studentId
      order by d.decided_on desc, d.made_at desc, d.decision_id`,
-    { schoolId: person.schoolId, timeZone: person.timeZone, studentId },
+    { schoolId, timeZone, studentId },
   );
   return rows.map((row) => ({
     ...{ decisionId: row.decision_id, goalId: row.goal_id, authorId: row.author_id, kind: row.kind },
@@ -102,8 +106,11 @@ interface DecisionIds {
   decisionId: string;
 }
 
-export async function findDecision(visit: Visit, { studentId, decisionId }: DecisionIds): Promise<Decision> {
-  return (await listDecisions(visit, studentId)).find((one) => one.decisionId === decisionId) ?? notFound();
+export async function findDecision(
+  scope: PersonScope,
+  { studentId, decisionId }: DecisionIds,
+): Promise<Decision> {
+  return (await listDecisions(scope, studentId)).find((one) => one.decisionId === decisionId) ?? notFound();
 }
 
 /**
@@ -112,13 +119,13 @@ export async function findDecision(visit: Visit, { studentId, decisionId }: Deci
  * @param seen how many corrections there were when the form was opened
  */
 export async function correctDecision(
-  visit: Visit,
+  scope: PersonScope,
   ids: DecisionIds,
   { on, reason, why, seen }: { on: string; reason: string; why: string | null; seen: number },
 ): Promise<"saved" | "conflict"> {
-  const found = await findDecision(visit, ids);
-  requirePermission(visit, "entry.correct", found.authorId);
-  const { trx, person } = visit;
+  const found = await findDecision(scope, ids);
+  requirePermission(scope, "entry.correct", found.authorId);
+  const { trx, schoolId, actor, timeZone } = scope;
   if (found.removed !== null) return "conflict";
   if (found.on === on && found.reason === reason) return "saved";
   const { rows } = await trx.raw<{ rows: unknown[] }>(
@@ -129,12 +136,12 @@ export async function correctDecision(
        and jsonb_array_length(earlier) = :seen
      returning 1`,
     {
-      ...{ on, reason, why, seen, schoolId: person.schoolId, decisionId: ids.decisionId },
-      ...{ by: shortName(person.givenName, person.familyName), timeZone: person.timeZone },
+      ...{ on, reason, why, seen, schoolId, decisionId: ids.decisionId },
+      ...{ by: shortName(actor.givenName, actor.familyName), timeZone },
     },
   );
   if (rows.length === 0) return "conflict";
-  await noteAct(visit, {
+  await noteAct(scope, {
     act: "corrected",
     thing: "decision",
     thingId: ids.decisionId,
@@ -145,18 +152,18 @@ export async function correctDecision(
 
 /** Takes a decision out of the report, or puts it back; a phase line that it began stays. */
 export async function changeDecision(
-  visit: Visit,
+  scope: PersonScope,
   ids: DecisionIds,
   act: "removed" | "restored",
 ): Promise<void> {
-  const found = await findDecision(visit, ids);
-  requirePermission(visit, "entry.remove", found.authorId);
+  const found = await findDecision(scope, ids);
+  requirePermission(scope, "entry.remove", found.authorId);
   if ((found.removed !== null) === (act === "removed")) return;
-  const { trx, person } = visit;
+  const { trx, actor, schoolId } = scope;
   await trx.raw(
     `update goal_decisions set removed_at = ${act === "removed" ? "clock_now()" : "null"}, removed_by = ?
      where school_id = ? and decision_id = ?`,
-    [act === "removed" ? person.personId : null, person.schoolId, ids.decisionId],
+    [act === "removed" ? actor.personId : null, schoolId, ids.decisionId],
   );
-  await noteAct(visit, { act, thing: "decision", thingId: ids.decisionId, studentId: ids.studentId });
+  await noteAct(scope, { act, thing: "decision", thingId: ids.decisionId, studentId: ids.studentId });
 }

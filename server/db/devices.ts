@@ -1,13 +1,13 @@
 import { randomBytes } from "node:crypto";
 import { noteSchoolAct } from "./audit.ts";
-import type { Visit } from "../access/visit.ts";
+import type { PersonScope } from "../access/scope.ts";
 
 /**
  * The key with which a device seals what it keeps of this person; made when the device is first seen. Null once it is
  * forgotten: what the device still holds can then be read by nobody.
  */
 export async function openDevice(
-  { trx, person }: Visit,
+  { trx, schoolId, actor }: PersonScope,
   deviceId: string,
   name: string,
 ): Promise<Buffer | null> {
@@ -16,8 +16,8 @@ export async function openDevice(
      values (:schoolId, :personId, :deviceId, :key, :name)
      on conflict (school_id, person_id, device_id) do update set used_at = clock_now() returning key`,
     {
-      schoolId: person.schoolId,
-      personId: person.personId,
+      schoolId,
+      personId: actor.personId,
       deviceId,
       key: randomBytes(32),
       name: name.slice(0, 100),
@@ -33,22 +33,22 @@ export interface Device {
 }
 
 /** The devices that keep something for this person, last used first. */
-export async function listDevices({ trx, person }: Visit): Promise<Device[]> {
+export async function listDevices({ trx, schoolId, actor, timeZone }: PersonScope): Promise<Device[]> {
   const { rows } = await trx.raw<{ rows: { device_id: string; name: string; used_on: string }[] }>(
     `select device_id, name, (used_at at time zone :timeZone)::date as used_on from device_keys
      where school_id = :schoolId and person_id = :personId and forgotten_at is null order by used_at desc`,
-    { schoolId: person.schoolId, personId: person.personId, timeZone: person.timeZone },
+    { schoolId, personId: actor.personId, timeZone },
   );
   return rows.map(({ device_id, name, used_on }) => ({ deviceId: device_id, name, usedOn: used_on }));
 }
 
 /** Throws the key away: what a lost device still holds of this person stays sealed for good. */
-export async function forgetDevice(visit: Visit, deviceId: string): Promise<void> {
-  const { trx, person } = visit;
+export async function forgetDevice(scope: PersonScope, deviceId: string): Promise<void> {
+  const { trx, schoolId, actor } = scope;
   await trx.raw(
     `update device_keys set key = null, forgotten_at = clock_now()
      where school_id = ? and person_id = ? and device_id = ? and forgotten_at is null`,
-    [person.schoolId, person.personId, deviceId],
+    [schoolId, actor.personId, deviceId],
   );
-  await noteSchoolAct(visit, { act: "forgotten", thing: "device", thingId: deviceId });
+  await noteSchoolAct(scope, { act: "forgotten", thing: "device", thingId: deviceId });
 }

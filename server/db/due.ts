@@ -4,7 +4,7 @@ import type { Schedule } from "#core/schedule/schedule.ts";
 import { weekOf } from "#core/criteria/pool.ts";
 import { groupBy } from "#core/group-by.ts";
 import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
-import type { Visit } from "../access/visit.ts";
+import type { PersonScope } from "../access/scope.ts";
 import { inCircle } from "./students.ts";
 
 export interface GoalDue {
@@ -23,7 +23,7 @@ interface DueFacts {
 }
 
 /** What is asked of each goal with a schedule, and what this week brought so far; ended goals are left out. */
-async function readDueFacts({ trx, person }: Visit, today: string): Promise<DueFacts[]> {
+async function readDueFacts({ trx, schoolId, actor }: PersonScope, today: string): Promise<DueFacts[]> {
   const { rows } = await trx.raw<{ rows: DueFacts[] }>(
     `select g.goal_id, g.student_id, g.schedule, g.start_on,
        coalesce((select jsonb_agg(distinct e.observed_on) from entries e
@@ -35,7 +35,7 @@ async function readDueFacts({ trx, person }: Visit, today: string): Promise<DueF
          where a.school_id = g.school_id and a.student_id = g.student_id and a.absent_on >= :monday), '[]') as absences
      from goals g join students st on st.school_id = g.school_id and st.student_id = g.student_id
      where g.school_id = :schoolId and st.left_on is null and g.schedule is not null and g.ended is null and ${inCircle}`,
-    { schoolId: person.schoolId, personId: person.personId, monday: weekOf(today) },
+    { schoolId, personId: actor.personId, monday: weekOf(today) },
   );
   return rows;
 }
@@ -51,8 +51,12 @@ const dueAt = (facts: DueFacts, calendar: SchoolCalendar, today: string) =>
   });
 
 /** Which goals of the person's students ask for data this week; goals without a schedule and ended ones ask for nothing. */
-export async function listDue(visit: Visit, calendar: SchoolCalendar, today: string): Promise<GoalDue[]> {
-  return (await readDueFacts(visit, today)).map((facts) => ({
+export async function listDue(
+  scope: PersonScope,
+  calendar: SchoolCalendar,
+  today: string,
+): Promise<GoalDue[]> {
+  return (await readDueFacts(scope, today)).map((facts) => ({
     goalId: facts.goal_id,
     studentId: facts.student_id,
     due: dueAt(facts, calendar, today),
@@ -61,14 +65,14 @@ export async function listDue(visit: Visit, calendar: SchoolCalendar, today: str
 
 /** On which of the next days each goal will be due, as far as is known today: a device without a network goes by it. */
 export async function listDueDays(
-  visit: Visit,
+  scope: PersonScope,
   calendar: SchoolCalendar,
   today: string,
   days: number,
 ): Promise<Map<string, string[]>> {
   const dates = Array.from({ length: days }, (_, ahead) => dateOfDay(dayNumber(today) + ahead));
   return new Map(
-    (await readDueFacts(visit, today)).map((facts) => [
+    (await readDueFacts(scope, today)).map((facts) => [
       facts.goal_id,
       dates.filter((date) => dueAt(facts, calendar, date).state === "today"),
     ]),
@@ -79,7 +83,7 @@ const recentDays = 60;
 
 /** The days of the last two months on which each of the person's students was absent. */
 export async function listRecentAbsences(
-  { trx, person }: Visit,
+  { trx, schoolId, actor }: PersonScope,
   today: string,
 ): Promise<Map<string, string[]>> {
   const { rows } = await trx.raw<{ rows: { student_id: string; absent_on: string }[] }>(
@@ -87,8 +91,8 @@ export async function listRecentAbsences(
      join students st on st.school_id = a.school_id and st.student_id = a.student_id
      where a.school_id = :schoolId and a.absent_on >= :since and ${inCircle}`,
     {
-      schoolId: person.schoolId,
-      personId: person.personId,
+      schoolId,
+      personId: actor.personId,
       since: dateOfDay(dayNumber(today) - recentDays),
     },
   );

@@ -1,15 +1,15 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openThrowaway } from "#tests/database.ts";
-import { content, type DemoIds, demoIds, draft, visiting } from "#tests/demo-school.ts";
+import { content, type DemoIds, demoIds, draft, inScope } from "#tests/demo-school.ts";
 import type { GoalSummary } from "#core/progress/goal-figures.ts";
 import { changeEntryState, correctEntry, type NewEntry, saveEntry } from "./entries.ts";
 import { findEntry, listEntries, listRevisions } from "./entry-lists.ts";
-import type { Person } from "./school.ts";
+import type { PersonActor } from "../access/actor.ts";
 import { rebuildSummaries } from "./summaries.ts";
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;
 let demo: DemoIds;
-let noor: Person;
+let noor: PersonActor;
 let ids: { studentId: string; goalId: string };
 
 beforeAll(async () => {
@@ -21,11 +21,11 @@ beforeAll(async () => {
 afterAll(() => db.close());
 
 const save = (entry: NewEntry, person = noor) =>
-  visiting(db.app, person, entry.studentId, (visit) => saveEntry(visit, entry, entry));
+  inScope(db.app, person, entry.studentId, (scope) => saveEntry(scope, entry, entry));
 const read = (entryId: string) =>
-  visiting(db.app, noor, ids.studentId, (visit) => findEntry(visit, ids.studentId, entryId));
+  inScope(db.app, noor, ids.studentId, (scope) => findEntry(scope, ids.studentId, entryId));
 const revisionsOf = (entryId: string) =>
-  visiting(db.app, noor, ids.studentId, (visit) => listRevisions(visit, entryId));
+  inScope(db.app, noor, ids.studentId, (scope) => listRevisions(scope, entryId));
 async function summaryOf(goalId: string): Promise<GoalSummary | null> {
   const [row] = await db
     .owner<{ goal_id: string; summary: GoalSummary | null }>("goal_summaries")
@@ -76,8 +76,8 @@ describe("saving an entry", () => {
   it("takes a late retry for what it is even after the entry was corrected", async () => {
     const entry = draft(ids, 5, 10);
     await save(entry);
-    await visiting(db.app, noor, ids.studentId, (visit) =>
-      correctEntry(visit, { ...ids, entryId: entry.entryId }, { expectedRevision: 1, reason: null }, () =>
+    await inScope(db.app, noor, ids.studentId, (scope) =>
+      correctEntry(scope, { ...ids, entryId: entry.entryId }, { expectedRevision: 1, reason: null }, () =>
         content(6, 10),
       ),
     );
@@ -103,31 +103,31 @@ describe("saving an entry", () => {
 
   it("refuses a goal of another student, and whoever may only read", async () => {
     await expect(save({ ...draft(ids), studentId: demo.student("Wren") })).rejects.toMatchObject({
-      init: { status: 404 },
+      name: "NotFound",
     });
     const caspian = { studentId: demo.student("Caspian"), goalId: demo.goal("Caspian", "1") };
-    await expect(save(draft(caspian), demo.person("hana"))).rejects.toMatchObject({ init: { status: 403 } });
+    await expect(save(draft(caspian), demo.person("hana"))).rejects.toMatchObject({ name: "Refused" });
   });
 });
 
 describe("correcting and removing", () => {
   const correct = (entryId: string, expectedRevision: number, to: number, person = noor) =>
-    visiting(db.app, person, ids.studentId, (visit) =>
-      correctEntry(visit, { ...ids, entryId }, { expectedRevision, reason: "miscounted" }, () =>
+    inScope(db.app, person, ids.studentId, (scope) =>
+      correctEntry(scope, { ...ids, entryId }, { expectedRevision, reason: "miscounted" }, () =>
         content(to, 10),
       ),
     );
   const change = (entryId: string, expectedRevision: number, state: "kept" | "removed") =>
-    visiting(db.app, noor, ids.studentId, (visit) =>
-      changeEntryState(visit, { ...ids, entryId }, { expectedRevision, reason: null }, state),
+    inScope(db.app, noor, ids.studentId, (scope) =>
+      changeEntryState(scope, { ...ids, entryId }, { expectedRevision, reason: null }, state),
     );
 
   it("shows a corrected entry once, with the earlier version in its history", async () => {
     const entry = draft(ids, 7, 10);
     await save(entry);
     expect(await correct(entry.entryId, 1, 8)).toBe("saved");
-    const shown = await visiting(db.app, noor, ids.studentId, (visit) =>
-      listEntries(visit, ids.studentId, { limit: 500 }),
+    const shown = await inScope(db.app, noor, ids.studentId, (scope) =>
+      listEntries(scope, ids.studentId, { limit: 500 }),
     );
     expect(shown.filter((one) => one.entryId === entry.entryId)).toMatchObject([
       { score: { numerator: 8 }, revision: 2 },
@@ -179,7 +179,7 @@ describe("correcting and removing", () => {
       .onConflict()
       .ignore();
     await expect(correct(entry.entryId, 1, 8, demo.person("teo"))).rejects.toMatchObject({
-      init: { status: 403 },
+      name: "Refused",
     });
     expect(await correct(entry.entryId, 1, 8, demo.person("mirela"))).toBe("saved");
     expect(await correct(entry.entryId, 2, 9, noor)).toBe("saved");
@@ -190,18 +190,18 @@ describe("the second lock", () => {
   it("shows nothing outside a school, and nothing of another school inside one", async () => {
     expect(await db.app("students").count({ n: "*" }).first()).toMatchObject({ n: "0" });
     const stranger = { ...noor, schoolId: "019a0000-0000-7000-8000-000000000001" };
-    const seen = await visiting(db.app, stranger, ids.studentId, async ({ trx, part }) => ({
-      part,
+    const seen = await inScope(db.app, stranger, ids.studentId, async ({ trx, circleRole }) => ({
+      circleRole,
       n: await trx("entries").count({ n: "*" }).first(),
     }));
-    expect(seen).toMatchObject({ part: null, n: { n: "0" } });
+    expect(seen).toMatchObject({ circleRole: null, n: { n: "0" } });
   });
 
   it("keeps the application from writing into another school, from owning tables and from reading passwords", async () => {
     const other = "019a0000-0000-7000-8000-000000000002";
     await db.owner("schools").insert({ school_id: other, name: "Other", time_zone: "UTC" });
     await expect(
-      visiting(db.app, noor, null, ({ trx }) =>
+      inScope(db.app, noor, null, ({ trx }) =>
         trx("people").insert({
           school_id: other,
           person_id: other,

@@ -3,7 +3,8 @@ import type { Purpose } from "#core/criteria/criterion.ts";
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
 import type { Score } from "#core/measures/score.ts";
 import type { Circumstances } from "#core/report/entry-line.ts";
-import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import type { Transaction } from "./connection.ts";
 import type { Goal } from "./rows.ts";
 import { computeSummary, liveChannel, lockGoal } from "./summaries.ts";
@@ -58,12 +59,12 @@ export function contentHash(goalId: string, content: Omit<EntryContent, "score">
     .digest("base64url");
 }
 
-function contentBindings(visit: Visit, content: EntryContent) {
+function contentBindings(scope: PersonScope, content: EntryContent) {
   const { score } = content;
   return {
-    schoolId: visit.person.schoolId,
-    personId: visit.person.personId,
-    timeZone: visit.person.timeZone,
+    schoolId: scope.schoolId,
+    personId: scope.actor.personId,
+    timeZone: scope.timeZone,
     observedLocal: content.observedLocal,
     purpose: content.purpose,
     setting: content.setting ?? null,
@@ -79,9 +80,9 @@ function contentBindings(visit: Visit, content: EntryContent) {
 }
 
 /** Keeps the summary, the audit line and the live notification in one statement with each other. */
-async function settle(visit: Visit, goal: Goal, act: string, entryId: string): Promise<void> {
-  const { trx, person } = visit;
-  const summary = await computeSummary(trx, person.schoolId, goal);
+async function settle(scope: PersonScope, goal: Goal, act: string, entryId: string): Promise<void> {
+  const { trx, schoolId, actor } = scope;
+  const summary = await computeSummary(trx, schoolId, goal);
   await trx.raw(
     `with kept as (
        update goal_summaries set summary = :summary where school_id = :schoolId and goal_id = :goalId
@@ -92,14 +93,14 @@ async function settle(visit: Visit, goal: Goal, act: string, entryId: string): P
      select pg_notify(:channel, :payload)`,
     {
       summary: JSON.stringify(summary),
-      schoolId: person.schoolId,
-      personId: person.personId,
+      schoolId,
+      personId: actor.personId,
       goalId: goal.goalId,
       studentId: goal.studentId,
       act,
       entryId,
       channel: liveChannel,
-      payload: JSON.stringify({ school: person.schoolId, student: goal.studentId }),
+      payload: JSON.stringify({ school: schoolId, student: goal.studentId }),
     },
   );
 }
@@ -109,14 +110,14 @@ async function settle(visit: Visit, goal: Goal, act: string, entryId: string): P
  * is sent, also after the entry has been corrected; the same id with other content is a conflict and changes nothing.
  */
 export async function saveEntry(
-  visit: Visit,
+  scope: PersonScope,
   draft: NewEntry | ((goal: Goal) => NewEntry),
   ids: { goalId: string; studentId: string; measureVersion?: number },
 ): Promise<SaveOutcome> {
-  requirePermission(visit, "entry.record");
-  const { trx, person } = visit;
-  const now = (await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId)) ?? notFound();
-  const goal = await asOfVersion(trx, person.schoolId, now, ids.measureVersion);
+  requirePermission(scope, "entry.record");
+  const { trx, schoolId } = scope;
+  const now = (await lockGoal(trx, schoolId, ids.goalId, ids.studentId)) ?? notFound();
+  const goal = await asOfVersion(trx, schoolId, now, ids.measureVersion);
   const entry = typeof draft === "function" ? draft(goal) : draft;
   const hash = contentHash(goal.goalId, entry);
   const { rows } = await trx.raw<{ rows: unknown[] }>(
@@ -132,7 +133,7 @@ export async function saveEntry(
      select school_id, entry_id, 1, 'made', author_id, observed_at, setting, entry, score, note, circumstances, observer_id, made_hash from made
      returning entry_id`,
     {
-      ...contentBindings(visit, entry),
+      ...contentBindings(scope, entry),
       entryId: entry.entryId,
       goalId: goal.goalId,
       studentId: goal.studentId,
@@ -146,11 +147,11 @@ export async function saveEntry(
   if (rows.length === 0) {
     const there = await trx.raw<{ rows: { made_hash: string }[] }>(
       "select made_hash from entries where school_id = ? and entry_id = ? and student_id = ?",
-      [person.schoolId, entry.entryId, goal.studentId],
+      [schoolId, entry.entryId, goal.studentId],
     );
     return there.rows[0]?.made_hash === hash ? "already" : "conflict";
   }
-  await settle(visit, now, "made", entry.entryId);
+  await settle(scope, now, "made", entry.entryId);
   return "saved";
 }
 
@@ -179,22 +180,22 @@ interface LockedEntry {
 }
 
 async function lockEntry(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   entryId: string,
 ): Promise<{ goal: Goal; entry: LockedEntry }> {
-  const { trx, person } = visit;
+  const { trx, schoolId } = scope;
   const read = async () => {
     const { rows } = await trx.raw<{ rows: LockedEntry[] }>(
       `select e.goal_id, e.author_id, e.state, e.revision, m.measure from entries e
        join goal_measures m on m.school_id = e.school_id and m.goal_id = e.goal_id and m.version = e.measure_version
        where e.school_id = ? and e.entry_id = ? and e.student_id = ?`,
-      [person.schoolId, entryId, studentId],
+      [schoolId, entryId, studentId],
     );
     return rows[0] ?? notFound();
   };
   const { goal_id } = await read();
-  const goal = (await lockGoal(trx, person.schoolId, goal_id, studentId)) ?? notFound();
+  const goal = (await lockGoal(trx, schoolId, goal_id, studentId)) ?? notFound();
   return { goal, entry: await read() };
 }
 
@@ -205,35 +206,35 @@ export type Change = { expectedRevision: number; reason: string | null };
  * correction made against a version that no longer stands is a conflict. It is read by the measure it was recorded for.
  */
 export async function correctEntry(
-  visit: Visit,
+  scope: PersonScope,
   ids: { studentId: string; entryId: string },
   change: Change,
   makeContent: (measure: Measure) => EntryContent,
 ): Promise<SaveOutcome> {
-  const { goal, entry } = await lockEntry(visit, ids.studentId, ids.entryId);
-  requirePermission(visit, "entry.correct", entry.author_id);
+  const { goal, entry } = await lockEntry(scope, ids.studentId, ids.entryId);
+  requirePermission(scope, "entry.correct", entry.author_id);
   const content = makeContent(entry.measure);
   const hash = contentHash(goal.goalId, content);
   if (entry.state === "removed" || entry.revision !== change.expectedRevision) {
-    const { rows } = await visit.trx.raw<{ rows: { content_hash: string }[] }>(
+    const { rows } = await scope.trx.raw<{ rows: { content_hash: string }[] }>(
       "select content_hash from entry_revisions where school_id = ? and entry_id = ? and revision = ?",
-      [visit.person.schoolId, ids.entryId, entry.revision],
+      [scope.schoolId, ids.entryId, entry.revision],
     );
     return entry.state === "kept" && rows[0]?.content_hash === hash ? "already" : "conflict";
   }
-  await writeCorrection(visit, goal, ids.entryId, content, { reason: change.reason, hash });
+  await writeCorrection(scope, goal, ids.entryId, content, { reason: change.reason, hash });
   return "saved";
 }
 
 /** The next revision of an entry. Whether it may be is decided before. */
 async function writeCorrection(
-  visit: Visit,
+  scope: PersonScope,
   goal: Goal,
   entryId: string,
   content: EntryContent,
   { reason, hash }: { reason: string | null; hash: string },
 ): Promise<void> {
-  await visit.trx.raw(
+  await scope.trx.raw(
     `with changed as (
        update entries set observed_at = :observedLocal::timestamp at time zone :timeZone, observed_on = :observedLocal::date,
          purpose = :purpose, setting = :setting, entry = :entry, score = :score, value = :value, numerator = :numerator,
@@ -242,9 +243,9 @@ async function writeCorrection(
        where school_id = :schoolId and entry_id = :entryId returning *)
      insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, setting, entry, score, note, circumstances, observer_id, content_hash)
      select school_id, entry_id, revision, 'corrected', :personId, :reason, observed_at, setting, entry, score, note, circumstances, observer_id, :hash from changed`,
-    { ...contentBindings(visit, content), entryId, reason, hash },
+    { ...contentBindings(scope, content), entryId, reason, hash },
   );
-  await settle(visit, goal, "corrected", entryId);
+  await settle(scope, goal, "corrected", entryId);
 }
 
 /**
@@ -252,32 +253,32 @@ async function writeCorrection(
  * corrected or removed meanwhile is left alone. Answers the revision that stands now, or null where nothing was changed.
  */
 export async function amendEntry(
-  visit: Visit,
+  scope: PersonScope,
   ids: { studentId: string; entryId: string },
   revision: number,
   content: EntryContent,
   reason: string,
 ): Promise<number | null> {
-  const { goal, entry } = await lockEntry(visit, ids.studentId, ids.entryId);
+  const { goal, entry } = await lockEntry(scope, ids.studentId, ids.entryId);
   if (entry.state === "removed" || entry.revision !== revision) return null;
   const hash = contentHash(goal.goalId, content);
-  await writeCorrection(visit, goal, ids.entryId, content, { reason, hash });
+  await writeCorrection(scope, goal, ids.entryId, content, { reason, hash });
   return revision + 1;
 }
 
 /** Marks an entry as removed, or takes that back. Nothing observed is lost: both are steps in its history. */
 export async function changeEntryState(
-  visit: Visit,
+  scope: PersonScope,
   ids: { studentId: string; entryId: string },
   change: Change,
   state: "kept" | "removed",
 ): Promise<SaveOutcome> {
-  const { goal, entry } = await lockEntry(visit, ids.studentId, ids.entryId);
-  requirePermission(visit, "entry.remove", entry.author_id);
+  const { goal, entry } = await lockEntry(scope, ids.studentId, ids.entryId);
+  requirePermission(scope, "entry.remove", entry.author_id);
   if (entry.state === state) return "already";
   if (entry.revision !== change.expectedRevision) return "conflict";
   const act = state === "removed" ? "removed" : "restored";
-  await visit.trx.raw(
+  await scope.trx.raw(
     `with changed as (
        update entries set state = :state, revision = revision + 1
        where school_id = :schoolId and entry_id = :entryId returning *)
@@ -288,12 +289,12 @@ export async function changeEntryState(
     {
       state,
       act,
-      schoolId: visit.person.schoolId,
+      schoolId: scope.schoolId,
       entryId: ids.entryId,
-      personId: visit.person.personId,
+      personId: scope.actor.personId,
       reason: change.reason,
     },
   );
-  await settle(visit, goal, act, ids.entryId);
+  await settle(scope, goal, act, ids.entryId);
   return "saved";
 }

@@ -1,7 +1,7 @@
 import type { ObservedEntry } from "#core/measures/measure.ts";
 import type { Score } from "#core/measures/score.ts";
 import type { EntryFigure } from "#core/progress/goal-figures.ts";
-import type { Visit } from "../access/visit.ts";
+import type { PersonScope, Scope } from "../access/scope.ts";
 import {
   type Entry,
   entryColumns,
@@ -14,25 +14,25 @@ import {
 
 /** A student's kept entries, newest first, as the report holds them. */
 export async function listEntries(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   { limit }: { limit: number },
 ): Promise<Entry[]> {
-  const { rows } = await visit.trx.raw<{ rows: EntryRow[] }>(
+  const { rows } = await scope.trx.raw<{ rows: EntryRow[] }>(
     `select ${entryColumns} from ${entryTables}
      where e.school_id = :schoolId and e.student_id = :studentId and e.state = 'kept'
      order by e.observed_at desc, e.entry_id desc limit :limit`,
-    { schoolId: visit.person.schoolId, timeZone: visit.person.timeZone, studentId, limit },
+    { schoolId: scope.schoolId, timeZone: scope.timeZone, studentId, limit },
   );
   return rows.map(toEntry);
 }
 
 /** One goal's kept entries in the order observed. */
-export async function listGoalEntries(visit: Visit, goalId: string): Promise<Entry[]> {
-  const { rows } = await visit.trx.raw<{ rows: EntryRow[] }>(
+export async function listGoalEntries(scope: PersonScope, goalId: string): Promise<Entry[]> {
+  const { rows } = await scope.trx.raw<{ rows: EntryRow[] }>(
     `select ${entryColumns} from ${entryTables}
      where e.school_id = :schoolId and e.goal_id = :goalId and e.state = 'kept' order by e.observed_at, e.entry_id`,
-    { schoolId: visit.person.schoolId, timeZone: visit.person.timeZone, goalId },
+    { schoolId: scope.schoolId, timeZone: scope.timeZone, goalId },
   );
   return rows.map(toEntry);
 }
@@ -58,19 +58,23 @@ export function figuresOf(
 }
 
 /** How many entries a goal ever had, removed ones and those of an earlier measure included. */
-export async function countEverRecorded({ trx, person }: Visit, goalId: string): Promise<number> {
+export async function countEverRecorded({ trx, schoolId }: Scope, goalId: string): Promise<number> {
   const { rows } = await trx.raw<{ rows: { count: number }[] }>(
     "select count(*)::int as count from entries where school_id = ? and goal_id = ?",
-    [person.schoolId, goalId],
+    [schoolId, goalId],
   );
   return rows[0]?.count ?? 0;
 }
 
-export async function findEntry(visit: Visit, studentId: string, entryId: string): Promise<Entry | null> {
-  const { rows } = await visit.trx.raw<{ rows: EntryRow[] }>(
+export async function findEntry(
+  scope: PersonScope,
+  studentId: string,
+  entryId: string,
+): Promise<Entry | null> {
+  const { rows } = await scope.trx.raw<{ rows: EntryRow[] }>(
     `select ${entryColumns} from ${entryTables}
      where e.school_id = :schoolId and e.student_id = :studentId and e.entry_id = :entryId`,
-    { schoolId: visit.person.schoolId, timeZone: visit.person.timeZone, studentId, entryId },
+    { schoolId: scope.schoolId, timeZone: scope.timeZone, studentId, entryId },
   );
   return rows[0] ? toEntry(rows[0]) : null;
 }
@@ -95,14 +99,14 @@ interface RevisionRow extends Omit<Revision, "by" | "observedOn"> {
 }
 
 /** Everything that happened to an entry, first version first. */
-export async function listRevisions(visit: Visit, entryId: string): Promise<Revision[]> {
-  const { rows } = await visit.trx.raw<{ rows: RevisionRow[] }>(
+export async function listRevisions(scope: PersonScope, entryId: string): Promise<Revision[]> {
+  const { rows } = await scope.trx.raw<{ rows: RevisionRow[] }>(
     `select r.revision, r.act, r.reason, r.entry, r.score, r.note, p.given_name, p.family_name,
        (r.observed_at at time zone :timeZone)::date as observed_on,
        (r.at at time zone :timeZone)::date as on, to_char(r.at at time zone :timeZone, 'HH24:MI') as time
      from entry_revisions r join people p on p.school_id = r.school_id and p.person_id = r.person_id
      where r.school_id = :schoolId and r.entry_id = :entryId order by r.revision`,
-    { schoolId: visit.person.schoolId, timeZone: visit.person.timeZone, entryId },
+    { schoolId: scope.schoolId, timeZone: scope.timeZone, entryId },
   );
   return rows.map(({ given_name, family_name, observed_on, ...row }) => ({
     ...row,

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Measure } from "#core/measures/measure.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
 import { openThrowaway } from "#tests/database.ts";
-import { type DemoIds, demoIds, draft, visiting } from "#tests/demo-school.ts";
+import { type DemoIds, demoIds, draft, inScope } from "#tests/demo-school.ts";
 import { countEverRecorded, figuresOf, listGoalEntries } from "./entry-lists.ts";
 import { saveEntry } from "./entries.ts";
 import {
@@ -54,14 +54,14 @@ const plain: GoalContent = {
   parentId: null,
 };
 const rafi = () => demo.student("Rafi");
-const asLead = <T>(work: Parameters<typeof visiting<T>>[3]) =>
-  visiting(db.app, demo.person("noor"), rafi(), work);
+const asLead = <T>(work: Parameters<typeof inScope<T>>[3]) =>
+  inScope(db.app, demo.person("noor"), rafi(), work);
 async function made(content: Partial<GoalContent> = {}) {
   const ids = { studentId: rafi(), goalId: newId() };
-  await asLead((visit) => addGoal(visit, ids, { ...plain, ...content }, { today }));
+  await asLead((scope) => addGoal(scope, ids, { ...plain, ...content }, { today }));
   return ids;
 }
-const goalOf = (ids: { goalId: string }) => asLead((visit) => findGoal(visit, rafi(), ids.goalId));
+const goalOf = (ids: { goalId: string }) => asLead((scope) => findGoal(scope, rafi(), ids.goalId));
 const change = (more: object = {}) => ({
   expectedRevision: 1,
   fromOn: today,
@@ -74,8 +74,8 @@ const change = (more: object = {}) => ({
 describe("a goal", () => {
   it("is added at the end of its student's page, once however often it is sent", async () => {
     const ids = await made();
-    expect(await asLead((visit) => addGoal(visit, ids, plain, { today }))).toBe("already");
-    const goals = await asLead((visit) => listGoals(visit, rafi()));
+    expect(await asLead((scope) => addGoal(scope, ids, plain, { today }))).toBe("already");
+    const goals = await asLead((scope) => listGoals(scope, rafi()));
     expect(goals.at(-1)).toMatchObject({ goalId: ids.goalId, number: "7", schedule: { perWeek: 2 } });
     expect(goals.filter(({ goalId }) => goalId === ids.goalId).length).toBe(1);
     expect(goals.at(-1)?.summary).toMatchObject({ entries: 0, aim: { fromValue: 20, toValue: 80 } });
@@ -85,11 +85,11 @@ describe("a goal", () => {
     const ids = { studentId: demo.student("Wren"), goalId: newId() };
     for (const who of ["teo", "ines"] as const)
       await expect(
-        visiting(db.app, demo.person(who), ids.studentId, (visit) => addGoal(visit, ids, plain, { today })),
-      ).rejects.toMatchObject({ init: { status: 403 } });
+        inScope(db.app, demo.person(who), ids.studentId, (scope) => addGoal(scope, ids, plain, { today })),
+      ).rejects.toMatchObject({ name: "Refused" });
     await expect(
-      visiting(db.app, demo.person("gus"), ids.studentId, (visit) => addGoal(visit, ids, plain, { today })),
-    ).rejects.toMatchObject({ init: { status: 404 } });
+      inScope(db.app, demo.person("gus"), ids.studentId, (scope) => addGoal(scope, ids, plain, { today })),
+    ).rejects.toMatchObject({ name: "NotFound" });
   });
 
   it("stands under a goal of the same student and no other's", async () => {
@@ -97,17 +97,17 @@ describe("a goal", () => {
     const child = await made({ parentId: parent.goalId, number: "7a" });
     expect(await goalOf(child)).toMatchObject({ parentId: parent.goalId });
     await expect(made({ parentId: demo.goal("Wren", "2b") })).rejects.toMatchObject({
-      init: { status: 404 },
+      name: "NotFound",
     });
-    await expect(made({ parentId: child.goalId })).rejects.toMatchObject({ init: { status: 404 } });
+    await expect(made({ parentId: child.goalId })).rejects.toMatchObject({ name: "NotFound" });
   });
 
   it("keeps what stood before when its criterion changes, and the figures follow", async () => {
     const ids = await made();
-    for (const correct of [7, 7]) await asLead((visit) => saveEntry(visit, draft(ids, correct), ids));
+    for (const correct of [7, 7]) await asLead((scope) => saveEntry(scope, draft(ids, correct), ids));
     expect((await goalOf(ids)).summary?.mastery).toMatchObject({ met: false });
     const lower = { ...plain, criterion: plain.criterion && { ...plain.criterion, value: 70 } };
-    expect(await asLead((visit) => changeGoal(visit, ids, lower, change({ reason: "amended IEP" })))).toBe(
+    expect(await asLead((scope) => changeGoal(scope, ids, lower, change({ reason: "amended IEP" })))).toBe(
       "saved",
     );
     expect(await goalOf(ids)).toMatchObject({
@@ -115,7 +115,7 @@ describe("a goal", () => {
       measureVersion: 1,
       summary: { mastery: { met: true } },
     });
-    const [first, second] = await asLead((visit) => listGoalRevisions(visit, ids.goalId));
+    const [first, second] = await asLead((scope) => listGoalRevisions(scope, ids.goalId));
     expect([
       first?.setUp.criterion?.value,
       second?.setUp.criterion?.value,
@@ -126,8 +126,8 @@ describe("a goal", () => {
 
   it("refuses a change made against a set-up that no longer stands", async () => {
     const ids = await made();
-    await asLead((visit) => changeGoal(visit, ids, { ...plain, title: "Coins" }, change()));
-    expect(await asLead((visit) => changeGoal(visit, ids, { ...plain, title: "Late" }, change()))).toBe(
+    await asLead((scope) => changeGoal(scope, ids, { ...plain, title: "Coins" }, change()));
+    expect(await asLead((scope) => changeGoal(scope, ids, { ...plain, title: "Late" }, change()))).toBe(
       "conflict",
     );
     expect((await goalOf(ids)).title).toBe("Coins");
@@ -135,21 +135,21 @@ describe("a goal", () => {
 
   it("closes the old measure when it is measured in another way: entries keep their meaning, figures begin anew", async () => {
     const ids = await made();
-    await asLead((visit) => saveEntry(visit, draft(ids, 7), ids));
+    await asLead((scope) => saveEntry(scope, draft(ids, 7), ids));
     const measure: Measure = { kind: "fluency", counted: "digits" };
     const other = { ...plain, measure, criterion: plain.criterion && { ...plain.criterion, value: 30 } };
-    await asLead((visit) => changeGoal(visit, ids, other, change({ compares: false })));
+    await asLead((scope) => changeGoal(scope, ids, other, change({ compares: false })));
     expect(await goalOf(ids)).toMatchObject({
       measure,
       measureVersion: 2,
       figuresFromVersion: 2,
       summary: { entries: 0, n: 0 },
     });
-    const [entry] = await asLead((visit) => listGoalEntries(visit, ids.goalId));
+    const [entry] = await asLead((scope) => listGoalEntries(scope, ids.goalId));
     expect(entry).toMatchObject({ measureVersion: 1, measure: { kind: "trials" }, score: { value: 70 } });
-    const entries = await asLead((visit) => listGoalEntries(visit, ids.goalId));
+    const entries = await asLead((scope) => listGoalEntries(scope, ids.goalId));
     expect(figuresOf(await goalOf(ids), entries)).toEqual([]);
-    expect(await asLead((visit) => countEverRecorded(visit, ids.goalId))).toBe(1);
+    expect(await asLead((scope) => countEverRecorded(scope, ids.goalId))).toBe(1);
     expect(await rebuildSummaries(db.owner)).toMatchObject({ changed: 0 });
   });
 
@@ -157,20 +157,20 @@ describe("a goal", () => {
     const measure: Measure = { kind: "checklist", items: ["ladel", "whisk"] };
     const ids = await made({ measure });
     const put = { ...plain, measure: { kind: "checklist" as const, items: ["ladle", "whisk"] } };
-    await asLead((visit) => changeGoal(visit, ids, put, change({ renamed: { ladel: "ladle" } })));
+    await asLead((scope) => changeGoal(scope, ids, put, change({ renamed: { ladel: "ladle" } })));
     expect(await goalOf(ids)).toMatchObject({ measureVersion: 2, figuresFromVersion: 1 });
-    expect(await asLead((visit) => listRenamedParts(visit, ids.goalId))).toEqual(
+    expect(await asLead((scope) => listRenamedParts(scope, ids.goalId))).toEqual(
       new Map([["ladel", "ladle"]]),
     );
     // The same set-up again is no new version, whatever the order of its keys.
-    await asLead((visit) => changeGoal(visit, ids, put, change({ expectedRevision: 2 })));
+    await asLead((scope) => changeGoal(scope, ids, put, change({ expectedRevision: 2 })));
     expect(await goalOf(ids)).toMatchObject({ measureVersion: 2, revision: 3 });
   });
 
   it("is met, not met after all, discontinued and taken up again by the case manager's word", async () => {
     const ids = await made();
     const decide = (act: Parameters<typeof decideGoal>[2]["act"], expectedRevision: number) =>
-      asLead((visit) => decideGoal(visit, ids, { act, on: today, reason: "team meeting", expectedRevision }));
+      asLead((scope) => decideGoal(scope, ids, { act, on: today, reason: "team meeting", expectedRevision }));
     expect(await decide("met", 1)).toBe("saved");
     expect((await goalOf(ids)).setup.metOn).toBe(today);
     expect(await decide("discontinued", 1)).toBe("conflict");
@@ -182,7 +182,7 @@ describe("a goal", () => {
     });
     await decide("taken up again", 4);
     expect((await goalOf(ids)).ended).toBeNull();
-    expect((await asLead((visit) => listGoalRevisions(visit, ids.goalId))).map(({ act }) => act)).toEqual([
+    expect((await asLead((scope) => listGoalRevisions(scope, ids.goalId))).map(({ act }) => act)).toEqual([
       "made",
       "met",
       "not met",
@@ -193,7 +193,7 @@ describe("a goal", () => {
 
   it("has phases that are drawn anew when one begins, changes or is taken away", async () => {
     const ids = await made();
-    await asLead((visit) => saveEntry(visit, draft(ids, 5), ids));
+    await asLead((scope) => saveEntry(scope, draft(ids, 5), ids));
     const phase = {
       phaseId: newId(),
       name: "number line",
@@ -201,7 +201,7 @@ describe("a goal", () => {
       reason: "flat",
       isBaseline: false,
     };
-    await asLead((visit) => savePhase(visit, ids, phase));
+    await asLead((scope) => savePhase(scope, ids, phase));
     const begun = await goalOf(ids);
     expect(begun.setup.phases).toMatchObject([{ name: "number line", reason: "flat" }]);
     // The kept facts are of the last point's phase; that a phase without a point has begun since is known on reading.
@@ -210,35 +210,35 @@ describe("a goal", () => {
     expect(goalStanding(facts, begun.setup, { lastOn: facts.last?.date, today }).why).toMatch(
       /Nothing has been recorded in this phase yet/,
     );
-    await asLead((visit) => savePhase(visit, ids, { ...phase, startsOn: "2026-11-02" }));
+    await asLead((scope) => savePhase(scope, ids, { ...phase, startsOn: "2026-11-02" }));
     expect((await goalOf(ids)).summary).toMatchObject({ nInPhase: 1 });
     const stranger = { studentId: rafi(), goalId: demo.goal("Rafi", "1") };
-    await expect(asLead((visit) => savePhase(visit, stranger, phase))).rejects.toMatchObject({
-      init: { status: 404 },
+    await expect(asLead((scope) => savePhase(scope, stranger, phase))).rejects.toMatchObject({
+      name: "NotFound",
     });
-    await asLead((visit) => removePhase(visit, ids, phase.phaseId));
+    await asLead((scope) => removePhase(scope, ids, phase.phaseId));
     expect((await goalOf(ids)).setup.phases).toEqual([]);
   });
 
   it("that was set up by mistake is removed, but never once something was recorded for it or stands under it", async () => {
     const remove = (ids: { studentId: string; goalId: string }) =>
-      asLead((visit) => removeUnusedGoal(visit, ids));
+      asLead((scope) => removeUnusedGoal(scope, ids));
     const [used, parent] = [await made(), await made()];
     const objective = await made({ parentId: parent.goalId, number: "7a" });
     const recorded = draft(used, 5);
-    await asLead((visit) => saveEntry(visit, recorded, used));
+    await asLead((scope) => saveEntry(scope, recorded, used));
     await db.owner("entries").where({ entry_id: recorded.entryId }).update({ state: "removed" });
     expect(await remove(used)).toBe("in use");
     expect(await remove(parent)).toBe("in use");
     expect(await remove(objective)).toBe("removed");
     expect(await remove(parent)).toBe("removed");
-    const left = (await asLead((visit) => listGoals(visit, rafi()))).map(({ goalId }) => goalId);
+    const left = (await asLead((scope) => listGoals(scope, rafi()))).map(({ goalId }) => goalId);
     expect(left).toContain(used.goalId);
     expect(left).not.toContain(parent.goalId);
     for (const table of ["goal_measures", "goal_revisions", "goal_summaries"])
       expect(await db.owner(table).where({ goal_id: parent.goalId })).toEqual([]);
     await expect(remove({ studentId: rafi(), goalId: demo.goal("Wren", "2b") })).rejects.toMatchObject({
-      init: { status: 404 },
+      name: "NotFound",
     });
     // The function asks for itself, whoever calls it: another school's goal is out of its reach.
     const { rows } = await db.app.raw<{ rows: { removed: boolean }[] }>(
@@ -251,29 +251,29 @@ describe("a goal", () => {
   it("takes its baseline from the first entries where the set-up says so", async () => {
     const ids = await made({ enteredBaseline: null, baselineEntries: 2 });
     for (const [index, correct] of [2, 4, 9].entries())
-      await asLead((visit) =>
-        saveEntry(visit, draft(ids, correct, 10, { observedLocal: `2026-11-0${index + 2}T10:00` }), ids),
+      await asLead((scope) =>
+        saveEntry(scope, draft(ids, correct, 10, { observedLocal: `2026-11-0${index + 2}T10:00` }), ids),
       );
     expect((await goalOf(ids)).summary).toMatchObject({ aim: { fromValue: 30 }, mastery: { inWindow: 1 } });
   });
 
   it("is put in order, and those that are not named keep theirs", async () => {
-    const before = await asLead((visit) => listGoals(visit, rafi()));
+    const before = await asLead((scope) => listGoals(scope, rafi()));
     const last = before.at(-1)?.goalId ?? "";
-    await asLead((visit) =>
-      orderGoals(visit, rafi(), [
+    await asLead((scope) =>
+      orderGoals(scope, rafi(), [
         { goalId: last, number: "1b" },
         { goalId: demo.goal("Wren", "2b"), number: "9" },
       ]),
     );
-    const after = await asLead((visit) => listGoals(visit, rafi()));
+    const after = await asLead((scope) => listGoals(scope, rafi()));
     expect(after.map(({ goalId }) => goalId)).toEqual([
       last,
       ...before.map(({ goalId }) => goalId).filter((goalId) => goalId !== last),
     ]);
     expect(after[0]?.number).toBe("1b");
-    const wren = await visiting(db.app, demo.person("noor"), demo.student("Wren"), (visit) =>
-      listGoals(visit, demo.student("Wren")),
+    const wren = await inScope(db.app, demo.person("noor"), demo.student("Wren"), (scope) =>
+      listGoals(scope, demo.student("Wren")),
     );
     expect(wren[0]?.number).toBe("2b");
   });

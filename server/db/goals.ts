@@ -1,7 +1,9 @@
+import type { CircleRole } from "../access/actor.ts";
 import type { Criterion } from "#core/criteria/criterion.ts";
 import type { Measure } from "#core/measures/measure.ts";
 import type { Schedule } from "#core/schedule/schedule.ts";
-import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import { noteAct } from "./audit.ts";
 import { type Goal, shortName } from "./rows.ts";
 import { computeSummary, lockGoal } from "./summaries.ts";
@@ -62,55 +64,55 @@ function snapshot(
 }
 
 async function note(
-  visit: Visit,
+  scope: PersonScope,
   { studentId, goalId }: Ids,
   step: { revision: number; act: GoalAct; fromOn: string; reason: string; setUp: string },
 ): Promise<void> {
-  const { trx, person } = visit;
+  const { trx, schoolId, actor } = scope;
   await trx.raw(
     `insert into goal_revisions (school_id, goal_id, revision, act, person_id, from_on, reason, set_up)
      values (:schoolId, :goalId, :revision, :act, :personId, :fromOn, :reason, :setUp)`,
-    { ...step, schoolId: person.schoolId, personId: person.personId, goalId },
+    { ...step, schoolId, personId: actor.personId, goalId },
   );
-  await noteAct(visit, { act: step.act, thing: "goal", thingId: goalId, studentId });
+  await noteAct(scope, { act: step.act, thing: "goal", thingId: goalId, studentId });
 }
 
 /** Makes the kept facts of a goal anew after its set-up has changed; the row is locked already. */
-async function refresh({ trx, person }: Visit, { studentId, goalId }: Ids): Promise<Goal> {
-  const goal = (await lockGoal(trx, person.schoolId, goalId, studentId)) ?? notFound();
+async function refresh({ trx, schoolId }: Scope, { studentId, goalId }: Ids): Promise<Goal> {
+  const goal = (await lockGoal(trx, schoolId, goalId, studentId)) ?? notFound();
   await trx.raw("update goal_summaries set summary = ? where school_id = ? and goal_id = ?", [
-    JSON.stringify(await computeSummary(trx, person.schoolId, goal)),
-    person.schoolId,
+    JSON.stringify(await computeSummary(trx, schoolId, goal)),
+    schoolId,
     goalId,
   ]);
   return goal;
 }
 
-async function requireParent({ trx, person }: Visit, ids: Ids, parentId: string | null): Promise<void> {
+async function requireParent({ trx, schoolId }: Scope, ids: Ids, parentId: string | null): Promise<void> {
   if (parentId === null) return;
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `select 1 from goals where school_id = ? and goal_id = ? and student_id = ? and parent_id is null and goal_id <> ?`,
-    [person.schoolId, parentId, ids.studentId, ids.goalId],
+    [schoolId, parentId, ids.studentId, ids.goalId],
   );
   if (rows.length === 0) notFound();
 }
 
 /** Adds a goal at the end of a student's page. The same id sent twice is one goal. */
 export async function addGoal(
-  visit: Visit,
+  scope: PersonScope,
   ids: Ids,
   content: GoalContent,
   { today, continues = null }: { today: string; continues?: string | null },
 ): Promise<"saved" | "already"> {
-  requirePermission(visit, "goal.edit");
-  const { trx, person } = visit;
-  await requireParent(visit, ids, content.parentId);
+  requirePermission(scope, "goal.edit");
+  const { trx, schoolId } = scope;
+  await requireParent(scope, ids, content.parentId);
   const there = await trx.raw<{ rows: { student_id: string }[] }>(
     "select student_id from goals where school_id = ? and goal_id = ?",
-    [person.schoolId, ids.goalId],
+    [schoolId, ids.goalId],
   );
   if (there.rows[0]) return there.rows[0].student_id === ids.studentId ? "already" : notFound();
-  const key = { school_id: person.schoolId, goal_id: ids.goalId };
+  const key = { school_id: schoolId, goal_id: ids.goalId };
   await trx("goals").insert({
     ...key,
     ...columnsOf(content),
@@ -118,13 +120,13 @@ export async function addGoal(
     continues,
     position: trx.raw(
       "(select coalesce(max(position), -1) + 1 from goals where school_id = ? and student_id = ?)",
-      [person.schoolId, ids.studentId],
+      [schoolId, ids.studentId],
     ),
   });
   await trx("goal_measures").insert({ ...key, version: 1, measure: JSON.stringify(content.measure) });
   await trx("goal_summaries").insert({ ...key, student_id: ids.studentId });
-  await refresh(visit, ids);
-  await note(visit, ids, {
+  await refresh(scope, ids);
+  await note(scope, ids, {
     revision: 1,
     act: "made",
     fromOn: content.startOn ?? today,
@@ -149,17 +151,17 @@ export interface GoalChange {
  * version before it, and entries that no longer compare leave the figures but not the goal.
  */
 export async function changeGoal(
-  visit: Visit,
+  scope: PersonScope,
   ids: Ids,
   content: GoalContent,
   change: GoalChange,
 ): Promise<"saved" | "conflict"> {
-  requirePermission(visit, "goal.edit");
-  const { trx, person } = visit;
-  const goal = (await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId)) ?? notFound();
+  requirePermission(scope, "goal.edit");
+  const { trx, schoolId } = scope;
+  const goal = (await lockGoal(trx, schoolId, ids.goalId, ids.studentId)) ?? notFound();
   if (goal.revision !== change.expectedRevision) return "conflict";
-  await requireParent(visit, ids, content.parentId);
-  const key = { school_id: person.schoolId, goal_id: ids.goalId };
+  await requireParent(scope, ids, content.parentId);
+  const key = { school_id: schoolId, goal_id: ids.goalId };
   const measureChanges = JSON.stringify(sorted(goal.measure)) !== JSON.stringify(sorted(content.measure));
   const version = goal.measureVersion + (measureChanges ? 1 : 0);
   if (measureChanges) {
@@ -181,8 +183,8 @@ export async function changeGoal(
       ...(measureChanges && !change.compares ? { figures_from_version: version } : {}),
       revision: goal.revision + 1,
     });
-  await refresh(visit, ids);
-  await note(visit, ids, {
+  await refresh(scope, ids);
+  await note(scope, ids, {
     revision: goal.revision + 1,
     act: "changed",
     fromOn: change.fromOn,
@@ -206,7 +208,7 @@ function sorted(value: unknown): unknown {
 
 /** The case manager's word on a goal: met, not met after all, discontinued, continued, taken up again. */
 export async function decideGoal(
-  visit: Visit,
+  scope: PersonScope,
   ids: Ids,
   decision: {
     act: Exclude<GoalAct, "made" | "changed">;
@@ -215,14 +217,14 @@ export async function decideGoal(
     expectedRevision: number;
   },
 ): Promise<"saved" | "conflict"> {
-  requirePermission(visit, "goal.edit");
-  const { trx, person } = visit;
-  const goal = (await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId)) ?? notFound();
+  requirePermission(scope, "goal.edit");
+  const { trx, schoolId } = scope;
+  const goal = (await lockGoal(trx, schoolId, ids.goalId, ids.studentId)) ?? notFound();
   if (goal.revision !== decision.expectedRevision) return "conflict";
   const { act, on, reason } = decision;
   const ends = act === "discontinued" || act === "continued";
   await trx("goals")
-    .where({ school_id: person.schoolId, goal_id: ids.goalId })
+    .where({ school_id: schoolId, goal_id: ids.goalId })
     .update({
       ...(act === "met" ? { met_on: on } : act === "not met" ? { met_on: null } : {}),
       ...(ends || act === "taken up again"
@@ -230,8 +232,8 @@ export async function decideGoal(
         : {}),
       revision: goal.revision + 1,
     });
-  await refresh(visit, ids);
-  await note(visit, ids, {
+  await refresh(scope, ids);
+  await note(scope, ids, {
     revision: goal.revision + 1,
     act,
     fromOn: on,
@@ -242,16 +244,16 @@ export async function decideGoal(
 }
 
 /** Takes a goal away that was set up by mistake: only where nothing was ever recorded for it, and nothing stands under it. */
-export async function removeUnusedGoal(visit: Visit, ids: Ids): Promise<"removed" | "in use"> {
-  requirePermission(visit, "goal.edit");
-  const { trx, person } = visit;
-  if (!(await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId))) notFound();
+export async function removeUnusedGoal(scope: PersonScope, ids: Ids): Promise<"removed" | "in use"> {
+  requirePermission(scope, "goal.edit");
+  const { trx, schoolId } = scope;
+  if (!(await lockGoal(trx, schoolId, ids.goalId, ids.studentId))) notFound();
   const { rows } = await trx.raw<{ rows: { removed: boolean }[] }>(
     "select remove_unused_goal(?) as removed",
     [ids.goalId],
   );
   if (!rows[0]?.removed) return "in use";
-  await noteAct(visit, { act: "removed", thing: "goal", thingId: ids.goalId, studentId: ids.studentId });
+  await noteAct(scope, { act: "removed", thing: "goal", thingId: ids.goalId, studentId: ids.studentId });
   return "removed";
 }
 
@@ -264,10 +266,10 @@ export interface PhaseContent {
 }
 
 /** Keeps a phase, new or changed, and draws the figures again. */
-export async function savePhase(visit: Visit, ids: Ids, phase: PhaseContent): Promise<void> {
-  requirePermission(visit, "goal.edit");
-  const { trx, person } = visit;
-  if (!(await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId))) notFound();
+export async function savePhase(scope: PersonScope, ids: Ids, phase: PhaseContent): Promise<void> {
+  requirePermission(scope, "goal.edit");
+  const { trx, schoolId } = scope;
+  if (!(await lockGoal(trx, schoolId, ids.goalId, ids.studentId))) notFound();
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `insert into goal_phases (school_id, phase_id, goal_id, name, is_baseline, starts_on, reason)
      values (:schoolId, :phaseId, :goalId, :name, :isBaseline, :startsOn, :reason)
@@ -275,22 +277,20 @@ export async function savePhase(visit: Visit, ids: Ids, phase: PhaseContent): Pr
        set name = excluded.name, is_baseline = excluded.is_baseline, starts_on = excluded.starts_on, reason = excluded.reason
        where goal_phases.goal_id = excluded.goal_id
      returning phase_id`,
-    { ...phase, schoolId: person.schoolId, goalId: ids.goalId },
+    { ...phase, schoolId, goalId: ids.goalId },
   );
   if (rows.length === 0) notFound();
-  await refresh(visit, ids);
-  await noteAct(visit, { act: "phase saved", thing: "goal", thingId: ids.goalId, studentId: ids.studentId });
+  await refresh(scope, ids);
+  await noteAct(scope, { act: "phase saved", thing: "goal", thingId: ids.goalId, studentId: ids.studentId });
 }
 
-export async function removePhase(visit: Visit, ids: Ids, phaseId: string): Promise<void> {
-  requirePermission(visit, "goal.edit");
-  const { trx, person } = visit;
-  if (!(await lockGoal(trx, person.schoolId, ids.goalId, ids.studentId))) notFound();
-  await trx("goal_phases")
-    .where({ school_id: person.schoolId, goal_id: ids.goalId, phase_id: phaseId })
-    .delete();
-  await refresh(visit, ids);
-  await noteAct(visit, {
+export async function removePhase(scope: PersonScope, ids: Ids, phaseId: string): Promise<void> {
+  requirePermission(scope, "goal.edit");
+  const { trx, schoolId } = scope;
+  if (!(await lockGoal(trx, schoolId, ids.goalId, ids.studentId))) notFound();
+  await trx("goal_phases").where({ school_id: schoolId, goal_id: ids.goalId, phase_id: phaseId }).delete();
+  await refresh(scope, ids);
+  await noteAct(scope, {
     act: "phase removed",
     thing: "goal",
     thingId: ids.goalId,
@@ -300,12 +300,12 @@ export async function removePhase(visit: Visit, ids: Ids, phaseId: string): Prom
 
 /** Puts a student's goals in the order and numbering of the IEP page. Goals that are not named keep theirs, after those that are. */
 export async function orderGoals(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   goals: readonly { goalId: string; number: string }[],
 ): Promise<void> {
-  requirePermission(visit, "goal.edit");
-  const { trx, person } = visit;
+  requirePermission(scope, "goal.edit");
+  const { trx, schoolId } = scope;
   await trx.raw(
     `update goals g set position = o.place, number = coalesce(o.new_number, g.number) from (
        select goal_id,
@@ -314,13 +314,13 @@ export async function orderGoals(
        from goals where school_id = :schoolId and student_id = :studentId) o
      where g.school_id = :schoolId and g.goal_id = o.goal_id`,
     {
-      schoolId: person.schoolId,
+      schoolId,
       studentId,
       goalIds: goals.map(({ goalId }) => goalId),
       numbers: goals.map(({ number }) => number),
     },
   );
-  await noteAct(visit, { act: "goals ordered", thing: "student", thingId: studentId, studentId });
+  await noteAct(scope, { act: "goals ordered", thing: "student", thingId: studentId, studentId });
 }
 
 export interface GoalRevision {
@@ -334,7 +334,10 @@ export interface GoalRevision {
 }
 
 /** Everything that happened to a goal's set-up, first version first. */
-export async function listGoalRevisions({ trx, person }: Visit, goalId: string): Promise<GoalRevision[]> {
+export async function listGoalRevisions(
+  { trx, schoolId, timeZone }: Scope,
+  goalId: string,
+): Promise<GoalRevision[]> {
   const { rows } = await trx.raw<{
     rows: {
       revision: number;
@@ -350,7 +353,7 @@ export async function listGoalRevisions({ trx, person }: Visit, goalId: string):
     `select r.revision, r.act, p.given_name, p.family_name, (r.at at time zone :timeZone)::date as on, r.from_on, r.reason, r.set_up
      from goal_revisions r left join people p on p.school_id = r.school_id and p.person_id = r.person_id
      where r.school_id = :schoolId and r.goal_id = :goalId order by r.revision`,
-    { schoolId: person.schoolId, timeZone: person.timeZone, goalId },
+    { schoolId, timeZone, goalId },
   );
   return rows.map(({ given_name, family_name, from_on, set_up, ...row }) => ({
     ...row,
@@ -361,10 +364,13 @@ export async function listGoalRevisions({ trx, person }: Visit, goalId: string):
 }
 
 /** Names that parts of a goal's measure had in earlier versions → the names they have now. */
-export async function listRenamedParts({ trx, person }: Visit, goalId: string): Promise<Map<string, string>> {
+export async function listRenamedParts(
+  { trx, schoolId }: Scope,
+  goalId: string,
+): Promise<Map<string, string>> {
   const { rows } = await trx.raw<{ rows: { renamed: Record<string, string> }[] }>(
     "select renamed from goal_measures where school_id = ? and goal_id = ? order by version",
-    [person.schoolId, goalId],
+    [schoolId, goalId],
   );
   const now = new Map<string, string>();
   for (const { renamed } of rows)
@@ -377,22 +383,28 @@ export async function listRenamedParts({ trx, person }: Visit, goalId: string): 
 
 /** The people of a student's circle, for "who usually measures it". */
 export async function listCircle(
-  { trx, person }: Visit,
+  { trx, schoolId }: Scope,
   studentId: string,
-): Promise<{ personId: string; name: string; part: string; position: string }[]> {
+): Promise<{ personId: string; name: string; circleRole: CircleRole; position: string }[]> {
   const { rows } = await trx.raw<{
-    rows: { person_id: string; given_name: string; family_name: string; part: string; position: string }[];
+    rows: {
+      person_id: string;
+      given_name: string;
+      family_name: string;
+      part: CircleRole;
+      position: string;
+    }[];
   }>(
     `select p.person_id, p.given_name, p.family_name, p.position, c.part
      from circle c join people p on p.school_id = c.school_id and p.person_id = c.person_id
      where c.school_id = ? and c.student_id = ? and in_circle_now(c.from_on, c.to_on) and p.left_on is null
      order by case c.part when 'lead' then 0 when 'record' then 1 else 2 end, p.given_name, p.family_name`,
-    [person.schoolId, studentId],
+    [schoolId, studentId],
   );
   return rows.map((row) => ({
     personId: row.person_id,
     name: `${row.given_name} ${row.family_name}`,
-    part: row.part,
+    circleRole: row.part,
     position: row.position,
   }));
 }

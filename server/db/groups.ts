@@ -1,5 +1,5 @@
 import type { Meeting } from "#core/schedule/timetable.ts";
-import { requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission } from "../access/scope.ts";
 import { noteAct, noteSchoolAct } from "./audit.ts";
 import { listStudents } from "./students.ts";
 
@@ -13,8 +13,8 @@ export interface Group {
   others: number;
 }
 
-export async function listGroups(visit: Visit): Promise<Group[]> {
-  const { trx, person } = visit;
+export async function listGroups(scope: PersonScope): Promise<Group[]> {
+  const { trx, schoolId } = scope;
   const { rows } = await trx.raw<{
     rows: { group_id: string; name: string; meets: Meeting[]; members: string[] }[];
   }>(
@@ -23,10 +23,10 @@ export async function listGroups(visit: Visit): Promise<Group[]> {
          join students st on st.school_id = m.school_id and st.student_id = m.student_id and st.left_on is null
          where m.school_id = g.school_id and m.group_id = g.group_id), '[]') as members
      from groups g where g.school_id = ? and g.retired_on is null order by g.name, g.group_id`,
-    [person.schoolId],
+    [schoolId],
   );
   // In the order of the spine.
-  const students = (await listStudents(visit)).map(({ studentId }) => studentId);
+  const students = (await listStudents(scope)).map(({ studentId }) => studentId);
   return rows.map(({ group_id, name, meets, members }) => {
     const studentIds = students.filter((studentId) => members.includes(studentId));
     return { groupId: group_id, name, meets, studentIds, others: members.length - studentIds.length };
@@ -34,56 +34,56 @@ export async function listGroups(visit: Visit): Promise<Group[]> {
 }
 
 /** Keeps a group, new or changed. Of its students only those in the person's circles are touched. */
-export async function saveGroup(visit: Visit, group: Omit<Group, "others">): Promise<void> {
-  requirePermission(visit, "school.edit");
-  const { trx, person } = visit;
+export async function saveGroup(scope: PersonScope, group: Omit<Group, "others">): Promise<void> {
+  requirePermission(scope, "school.edit");
+  const { trx, schoolId } = scope;
   await trx.raw(
     `insert into groups (school_id, group_id, name, meets) values (:schoolId, :groupId, :name, :meets)
      on conflict (school_id, group_id) do update set name = excluded.name, meets = excluded.meets, retired_on = null`,
     {
-      schoolId: person.schoolId,
+      schoolId,
       groupId: group.groupId,
       name: group.name,
       meets: JSON.stringify(group.meets),
     },
   );
-  const mine = (await listStudents(visit)).map(({ studentId }) => studentId);
+  const mine = (await listStudents(scope)).map(({ studentId }) => studentId);
   await trx("group_members")
-    .where({ school_id: person.schoolId, group_id: group.groupId })
+    .where({ school_id: schoolId, group_id: group.groupId })
     .whereIn("student_id", mine)
     .delete();
   const rows = group.studentIds
     .filter((studentId) => mine.includes(studentId))
-    .map((student_id) => ({ school_id: person.schoolId, group_id: group.groupId, student_id }));
+    .map((student_id) => ({ school_id: schoolId, group_id: group.groupId, student_id }));
   if (rows.length > 0) await trx("group_members").insert(rows);
-  await noteSchoolAct(visit, { act: "saved", thing: "group", thingId: group.groupId });
+  await noteSchoolAct(scope, { act: "saved", thing: "group", thingId: group.groupId });
 }
 
 /** The group meets no longer; what was recorded in it stays. */
-export async function retireGroup(visit: Visit, groupId: string, today: string): Promise<void> {
-  requirePermission(visit, "school.edit");
-  await visit
+export async function retireGroup(scope: PersonScope, groupId: string, today: string): Promise<void> {
+  requirePermission(scope, "school.edit");
+  await scope
     .trx("groups")
-    .where({ school_id: visit.person.schoolId, group_id: groupId })
+    .where({ school_id: scope.schoolId, group_id: groupId })
     .update({ retired_on: today });
-  await noteSchoolAct(visit, { act: "meets no longer", thing: "group", thingId: groupId });
+  await noteSchoolAct(scope, { act: "meets no longer", thing: "group", thingId: groupId });
 }
 
 /** Puts one student into just these groups. */
 export async function saveMemberships(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   groupIds: readonly string[],
 ): Promise<void> {
-  requirePermission(visit, "student.edit");
-  const { trx, person } = visit;
-  const key = { school_id: person.schoolId, student_id: studentId };
+  requirePermission(scope, "student.edit");
+  const { trx, schoolId } = scope;
+  const key = { school_id: schoolId, student_id: studentId };
   await trx("group_members").where(key).delete();
   await trx.raw(
     `insert into group_members (school_id, group_id, student_id)
      select school_id, group_id, :studentId from groups
      where school_id = :schoolId and group_id = any(:groupIds) and retired_on is null`,
-    { schoolId: person.schoolId, studentId, groupIds: [...groupIds] },
+    { schoolId, studentId, groupIds: [...groupIds] },
   );
-  await noteAct(visit, { act: "groups changed", thing: "student", thingId: studentId, studentId });
+  await noteAct(scope, { act: "groups changed", thing: "student", thingId: studentId, studentId });
 }

@@ -1,64 +1,65 @@
 import { v7 as newId } from "uuid";
-import { notFound, type Visit } from "../access/visit.ts";
+import type { PersonScope, Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import { noteSchoolAct } from "./audit.ts";
-import type { Person } from "./school.ts";
+import type { PersonActor } from "../access/actor.ts";
 import { shortName } from "./rows.ts";
 
 /** How long a handed-over device records for whoever took it: a school day. */
 const hoursOfHandover = 16;
 
 /** Sets, changes or (null) gives up one's own PIN. */
-export async function setPin(visit: Visit, pinHash: string | null): Promise<void> {
-  const { trx, person } = visit;
-  const key = { school_id: person.schoolId, person_id: person.personId };
+export async function setPin(scope: PersonScope, pinHash: string | null): Promise<void> {
+  const { trx, schoolId, actor } = scope;
+  const key = { school_id: schoolId, person_id: actor.personId };
   if (pinHash === null) await trx("pins").where(key).delete();
   else
     await trx("pins")
       .insert({ ...key, pin_hash: pinHash, set_at: trx.raw("clock_now()") })
       .onConflict(["school_id", "person_id"])
       .merge();
-  await noteSchoolAct(visit, {
+  await noteSchoolAct(scope, {
     act: pinHash === null ? "given up" : "set",
     thing: "pin",
-    thingId: person.personId,
+    thingId: actor.personId,
   });
 }
 
 /** When this person set their PIN, ISO; null where there is none. */
-export async function pinSetAt({ trx, person }: Visit): Promise<string | null> {
+export async function pinSetAt({ trx, schoolId, actor }: PersonScope): Promise<string | null> {
   const found: { set_at: Date } | undefined = await trx("pins")
-    .where({ school_id: person.schoolId, person_id: person.personId })
+    .where({ school_id: schoolId, person_id: actor.personId })
     .first("set_at");
   return found?.set_at.toISOString() ?? null;
 }
 
 /** The PIN of a colleague as it is kept; null where there is none, or no such colleague. */
-export async function pinHashOf({ trx, person }: Visit, personId: string): Promise<string | null> {
+export async function pinHashOf({ trx, schoolId }: Scope, personId: string): Promise<string | null> {
   const { rows } = await trx.raw<{ rows: { pin_hash: string }[] }>(
     `select n.pin_hash from pins n join people p on p.school_id = n.school_id and p.person_id = n.person_id
      where n.school_id = ? and n.person_id = ? and p.left_on is null`,
-    [person.schoolId, personId],
+    [schoolId, personId],
   );
   return rows[0]?.pin_hash ?? null;
 }
 
 /** Notes that this person's device was taken over by another, who gave their PIN. */
-export async function keepHandover(visit: Visit, personId: string): Promise<string> {
-  const { trx, person } = visit;
+export async function keepHandover(scope: PersonScope, personId: string): Promise<string> {
+  const { trx, schoolId, actor } = scope;
   const handoverId = newId();
   await trx("handovers").insert({
-    school_id: person.schoolId,
+    school_id: schoolId,
     handover_id: handoverId,
-    from_id: person.personId,
+    from_id: actor.personId,
     person_id: personId,
   });
-  await noteSchoolAct(visit, { act: "handed over", thing: "device", thingId: personId });
+  await noteSchoolAct(scope, { act: "handed over", thing: "device", thingId: personId });
   return handoverId;
 }
 
 /** Did this person's device belong to the other at that moment? */
 export async function isHandedOver(
-  { trx, person }: Visit,
+  { trx, schoolId, actor }: PersonScope,
   handover: { handoverId: string; personId: string; at: Date },
 ): Promise<boolean> {
   const { rows } = await trx.raw<{ rows: unknown[] }>(
@@ -66,8 +67,8 @@ export async function isHandedOver(
        and person_id = :personId
        and :at::timestamptz between at - interval '5 minutes' and at + make_interval(hours => :hours)`,
     {
-      schoolId: person.schoolId,
-      fromId: person.personId,
+      schoolId,
+      fromId: actor.personId,
       handoverId: handover.handoverId,
       personId: handover.personId,
       at: handover.at.toISOString(),
@@ -78,17 +79,20 @@ export async function isHandedOver(
 }
 
 /** A colleague of this school as every query needs to know them; "not found" for anyone else and for who has left. */
-export async function findColleague({ trx, person }: Visit, personId: string): Promise<Person> {
+export async function findColleague(
+  { trx, schoolId, actor }: PersonScope,
+  personId: string,
+): Promise<PersonActor> {
   const { rows } = await trx.raw<{
-    rows: { given_name: string; family_name: string; role: Person["role"]; case_manager: boolean }[];
+    rows: { given_name: string; family_name: string; role: PersonActor["role"]; case_manager: boolean }[];
   }>(
     `select given_name, family_name, role, case_manager from people
      where school_id = ? and person_id = ? and left_on is null`,
-    [person.schoolId, personId],
+    [schoolId, personId],
   );
   const row = rows[0] ?? notFound();
   return {
-    ...person,
+    ...actor,
     personId,
     givenName: row.given_name,
     familyName: row.family_name,
@@ -98,15 +102,15 @@ export async function findColleague({ trx, person }: Visit, personId: string): P
 }
 
 /** Whom one may name as observer without their PIN: somebody with whom one shares, or shared, a student. */
-export async function findObserver(visit: Visit, personId: string): Promise<Person> {
-  const { trx, person } = visit;
+export async function findObserver(scope: PersonScope, personId: string): Promise<PersonActor> {
+  const { trx, schoolId, actor } = scope;
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `select 1 from circle mine
      join circle theirs on theirs.school_id = mine.school_id and theirs.student_id = mine.student_id
      where mine.school_id = ? and mine.person_id = ? and theirs.person_id = ? limit 1`,
-    [person.schoolId, person.personId, personId],
+    [schoolId, actor.personId, personId],
   );
-  return rows.length > 0 ? findColleague(visit, personId) : notFound();
+  return rows.length > 0 ? findColleague(scope, personId) : notFound();
 }
 
 export interface Colleague {
@@ -117,7 +121,7 @@ export interface Colleague {
 }
 
 /** Everyone else who works with a student of this person, by name. */
-export async function listColleagues({ trx, person }: Visit): Promise<Colleague[]> {
+export async function listColleagues({ trx, schoolId, actor }: PersonScope): Promise<Colleague[]> {
   const { rows } = await trx.raw<{
     rows: { person_id: string; given_name: string; family_name: string; pin: boolean }[];
   }>(
@@ -130,7 +134,7 @@ export async function listColleagues({ trx, person }: Visit): Promise<Colleague[
      where mine.school_id = :schoolId and mine.person_id = :personId and p.left_on is null
        and in_circle_now(mine.from_on, mine.to_on) and in_circle_now(theirs.from_on, theirs.to_on) and theirs.part <> 'read'
      order by p.given_name, p.family_name, p.person_id`,
-    { schoolId: person.schoolId, personId: person.personId },
+    { schoolId, personId: actor.personId },
   );
   return rows.map((row) => ({
     personId: row.person_id,

@@ -2,7 +2,8 @@ import type { ChoiceList } from "#core/incidents/choice-lists.ts";
 import type { IncidentDetails } from "#core/incidents/content.ts";
 import type { PatternIncident } from "#core/incidents/patterns.ts";
 import { observerWords } from "#core/words/observer-words.ts";
-import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import type { StoredContent } from "./incidents.ts";
 import { shortName } from "./rows.ts";
 import { inCircle } from "./students.ts";
@@ -90,23 +91,23 @@ const toIncident = (row: IncidentRow): KeptIncident => ({
   sameAs: row.same_as,
 });
 
-const asked = ({ person }: Visit, studentId: string) => ({
-  schoolId: person.schoolId,
-  timeZone: person.timeZone,
+const asked = ({ schoolId, timeZone }: Scope, studentId: string) => ({
+  schoolId,
+  timeZone,
   studentId,
 });
 
 /** A student's kept incidents, the newest first; other accounts of the same one are among them. */
 export async function listIncidents(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   { limit }: { limit: number },
 ): Promise<KeptIncident[]> {
-  const { rows } = await visit.trx.raw<{ rows: IncidentRow[] }>(
+  const { rows } = await scope.trx.raw<{ rows: IncidentRow[] }>(
     `select ${columns} from ${tables}
      where i.school_id = :schoolId and i.student_id = :studentId and i.state = 'kept'
      order by i.occurred_on desc, i.occurred_at desc nulls last, i.incident_id desc limit :limit`,
-    { ...asked(visit, studentId), limit },
+    { ...asked(scope, studentId), limit },
   );
   return rows.map(toIncident);
 }
@@ -144,7 +145,7 @@ function inWords(
 
 /** What the patterns of a student are made of: each kept incident once, oldest first. */
 export async function listPatternIncidents(
-  { trx, person }: Visit,
+  { trx, schoolId, timeZone }: Scope,
   studentId: string,
   span: { from: string; to: string },
 ): Promise<PatternIncident[]> {
@@ -153,34 +154,34 @@ export async function listPatternIncidents(
      where i.school_id = :schoolId and i.student_id = :studentId and i.state = 'kept' and i.same_as is null
        and i.occurred_on between :from and :to
      order by i.occurred_on, i.occurred_at nulls last, i.incident_id`,
-    { schoolId: person.schoolId, timeZone: person.timeZone, studentId, ...span },
+    { schoolId, timeZone, studentId, ...span },
   );
   const choices = await trx.raw<{ rows: { choice_id: string; name: string }[] }>(
     "select choice_id, name from choices where school_id = ? and student_id = ?",
-    [person.schoolId, studentId],
+    [schoolId, studentId],
   );
   return inWords(rows, choices.rows);
 }
 
 /** The same of every student of the school or of one of its groups. Nobody may see it but through what keeps names out. */
 export async function listSchoolIncidents(
-  visit: Visit,
+  scope: PersonScope,
   span: { from: string; to: string },
   groupId: string | null,
 ): Promise<(PatternIncident & { studentId: string })[]> {
-  requirePermission(visit, "school.patterns");
-  const { trx, person } = visit;
+  requirePermission(scope, "school.patterns");
+  const { trx, schoolId, timeZone } = scope;
   const { rows } = await trx.raw<{ rows: PatternRow[] }>(
     `select ${patternColumns} from incidents i
      where i.school_id = :schoolId and i.state = 'kept' and i.same_as is null and i.occurred_on between :from and :to
        and (:groupId::uuid is null or exists (select 1 from group_members m
          where m.school_id = i.school_id and m.group_id = :groupId and m.student_id = i.student_id))
      order by i.occurred_on, i.occurred_at nulls last, i.incident_id`,
-    { schoolId: person.schoolId, timeZone: person.timeZone, groupId, ...span },
+    { schoolId, timeZone, groupId, ...span },
   );
   const choices = await trx.raw<{ rows: { choice_id: string; name: string }[] }>(
     "select choice_id, name from choices where school_id = ?",
-    [person.schoolId],
+    [schoolId],
   );
   return inWords(rows, choices.rows);
 }
@@ -188,8 +189,10 @@ export async function listSchoolIncidents(
 /** Incidents that were still going on when they were written down, of the students in the person's circles. */
 export async function listOngoing({
   trx,
-  person,
-}: Visit): Promise<
+  schoolId,
+  timeZone,
+  actor,
+}: PersonScope): Promise<
   { incidentId: string; studentId: string; on: string; at: string | null; authorId: string; author: string }[]
 > {
   const { rows } = await trx.raw<{
@@ -205,7 +208,7 @@ export async function listOngoing({
      join people p on p.school_id = i.school_id and p.person_id = i.author_id
      where i.school_id = :schoolId and i.ongoing and i.state = 'kept' and st.left_on is null and ${inCircle}
      order by i.occurred_on desc, i.occurred_at desc nulls last, i.incident_id`,
-    { schoolId: person.schoolId, timeZone: person.timeZone, personId: person.personId },
+    { schoolId, timeZone, personId: actor.personId },
   );
   return rows.map((row) => ({
     ...{ incidentId: row.incident_id, studentId: row.student_id, on: row.on, at: row.at },
@@ -214,14 +217,14 @@ export async function listOngoing({
 }
 
 export async function findIncident(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   incidentId: string,
 ): Promise<KeptIncident> {
-  const { rows } = await visit.trx.raw<{ rows: IncidentRow[] }>(
+  const { rows } = await scope.trx.raw<{ rows: IncidentRow[] }>(
     `select ${columns} from ${tables}
      where i.school_id = :schoolId and i.student_id = :studentId and i.incident_id = :incidentId`,
-    { ...asked(visit, studentId), incidentId },
+    { ...asked(scope, studentId), incidentId },
   );
   return rows[0] ? toIncident(rows[0]) : notFound();
 }
@@ -256,11 +259,11 @@ interface RevisionRow {
 
 /** Everything that happened to an incident, its first version first. */
 export async function listIncidentRevisions(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   incidentId: string,
 ): Promise<IncidentRevision[]> {
-  const { rows } = await visit.trx.raw<{ rows: RevisionRow[] }>(
+  const { rows } = await scope.trx.raw<{ rows: RevisionRow[] }>(
     `select r.revision, r.act, r.reason, r.content, r.note, r.period, r.occurred_on, p.given_name, p.family_name,
        to_char(r.occurred_at at time zone :timeZone, 'HH24:MI') as at,
        (r.at at time zone :timeZone)::date as on, to_char(r.at at time zone :timeZone, 'HH24:MI') as time,
@@ -270,7 +273,7 @@ export async function listIncidentRevisions(
      join incidents i on i.school_id = r.school_id and i.incident_id = r.incident_id
      join people p on p.school_id = r.school_id and p.person_id = r.person_id
      where r.school_id = :schoolId and r.incident_id = :incidentId and i.student_id = :studentId order by r.revision`,
-    { ...asked(visit, studentId), incidentId },
+    { ...asked(scope, studentId), incidentId },
   );
   return rows.map((row) => ({
     ...{ revision: row.revision, act: row.act, on: row.on, time: row.time, reason: row.reason },
@@ -303,7 +306,7 @@ export interface NearPair extends NearIncident {
  * @param which those of one incident, or those from a day on
  */
 async function nearPairs(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   which: { incidentId: string } | { from: string },
 ): Promise<NearPair[]> {
@@ -314,7 +317,7 @@ async function nearPairs(
           "i.occurred_on >= :from and (i.occurred_at, i.incident_id) < (o.occurred_at, o.incident_id)",
           { from: which.from },
         ];
-  const { rows } = await visit.trx.raw<{
+  const { rows } = await scope.trx.raw<{
     rows: Record<
       "on" | "id" | "at" | "given" | "family" | "other_id" | "other_at" | "other_given" | "other_family",
       string
@@ -335,7 +338,7 @@ async function nearPairs(
        and i.state = 'kept' and i.same_as is null
        and not o.incident_id = any(i.apart_from) and not i.incident_id = any(o.apart_from)
      order by o.occurred_at, o.incident_id`,
-    { ...asked(visit, studentId), minutes: minutesApart, ...values },
+    { ...asked(scope, studentId), minutes: minutesApart, ...values },
   );
   return rows.map((row) => ({
     ...{ on: row.on, incidentId: row.id, at: row.at, by: shortName(row.given, row.family) },
@@ -344,10 +347,14 @@ async function nearPairs(
 }
 
 /** Those of one incident, of which it is still to be said whether they are the same. */
-export async function listNear(visit: Visit, studentId: string, incidentId: string): Promise<NearIncident[]> {
-  return (await nearPairs(visit, studentId, { incidentId })).map(({ other }) => other);
+export async function listNear(
+  scope: PersonScope,
+  studentId: string,
+  incidentId: string,
+): Promise<NearIncident[]> {
+  return (await nearPairs(scope, studentId, { incidentId })).map(({ other }) => other);
 }
 
 /** All of a student's from a day on, of which it is still to be said whether they are the same, the oldest first. */
-export const listNearPairs = (visit: Visit, studentId: string, from: string): Promise<NearPair[]> =>
-  nearPairs(visit, studentId, { from });
+export const listNearPairs = (scope: PersonScope, studentId: string, from: string): Promise<NearPair[]> =>
+  nearPairs(scope, studentId, { from });

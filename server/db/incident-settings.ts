@@ -1,6 +1,6 @@
 import { type ChoiceList, choiceLists, starterChoices } from "#core/incidents/choice-lists.ts";
 import { type IncidentSettings, starterSettings } from "#core/incidents/settings.ts";
-import { requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { noteSchoolAct } from "./audit.ts";
 import { listItems } from "./lists.ts";
 
@@ -12,24 +12,24 @@ interface Stored extends IncidentSettings {
   starters: Partial<Starters>;
 }
 
-async function readStored({ trx, person }: Visit): Promise<Partial<Stored>> {
+async function readStored({ trx, schoolId }: Scope): Promise<Partial<Stored>> {
   const { rows } = await trx.raw<{ rows: { settings: Partial<Stored> }[] }>(
     "select settings from incident_settings where school_id = ?",
-    [person.schoolId],
+    [schoolId],
   );
   return rows[0]?.settings ?? {};
 }
 
 /** How this school records incidents; what it has not said itself is as the program begins. */
-export async function readIncidentSettings(visit: Visit): Promise<IncidentSettings> {
-  const stored = await readStored(visit);
+export async function readIncidentSettings(scope: PersonScope): Promise<IncidentSettings> {
+  const stored = await readStored(scope);
   const { bands, strengths, off, whyAsked, harmAsked } = { ...starterSettings, ...stored };
   return { bands, strengths, off, whyAsked, harmAsked };
 }
 
-export async function readStarters(visit: Visit): Promise<Starters> {
-  const { starters } = await readStored(visit);
-  const settings = await listItems(visit, "setting");
+export async function readStarters(scope: PersonScope): Promise<Starters> {
+  const { starters } = await readStored(scope);
+  const settings = await listItems(scope, "setting");
   return Object.fromEntries(
     choiceLists.map((list) => {
       const own = list === "setting" ? settings : starters?.[list];
@@ -40,18 +40,18 @@ export async function readStarters(visit: Visit): Promise<Starters> {
 
 /** Keeps how this school records incidents. What was recorded keeps the bands and questions of its time. */
 export async function saveIncidentSettings(
-  visit: Visit,
+  scope: PersonScope,
   settings: IncidentSettings,
   starters: Partial<Starters>,
 ): Promise<void> {
-  requirePermission(visit, "school.edit");
-  const { trx, person } = visit;
+  requirePermission(scope, "school.edit");
+  const { trx, schoolId } = scope;
   await trx("incident_settings")
     .insert({
-      school_id: person.schoolId,
+      school_id: schoolId,
       settings: JSON.stringify({ ...settings, starters } satisfies Stored),
     })
     .onConflict("school_id")
     .merge(["settings"]);
-  await noteSchoolAct(visit, { act: "changed", thing: "incident settings", thingId: null });
+  await noteSchoolAct(scope, { act: "changed", thing: "incident settings", thingId: null });
 }

@@ -1,7 +1,8 @@
 import { createHash } from "node:crypto";
 import type { ChoiceList } from "#core/incidents/choice-lists.ts";
 import type { Chosen, IncidentDetails } from "#core/incidents/content.ts";
-import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import { noteAct } from "./audit.ts";
 import { ensureChoices } from "./choices.ts";
 import type { Change, SaveOutcome } from "./entries.ts";
@@ -50,22 +51,22 @@ export function incidentHash(
     .digest("base64url");
 }
 
-async function readContent(visit: Visit, studentId: string, content: IncidentContent) {
+async function readContent(scope: PersonScope, studentId: string, content: IncidentContent) {
   const stored: StoredContent = {
-    choices: await ensureChoices(visit, studentId, content.chosen),
+    choices: await ensureChoices(scope, studentId, content.chosen),
     details: content.details,
     ongoing: content.ongoing,
     observerId: content.observerId,
   };
-  const { person } = visit;
+  const { schoolId, actor, timeZone } = scope;
   return {
     stored,
     hash: incidentHash(content.time, stored, content.note),
     bindings: {
       ...timeOf(content.time),
-      schoolId: person.schoolId,
-      personId: person.personId,
-      timeZone: person.timeZone,
+      schoolId,
+      personId: actor.personId,
+      timeZone,
       content: JSON.stringify(stored),
       ongoing: content.ongoing,
       note: content.note,
@@ -77,18 +78,18 @@ async function readContent(visit: Visit, studentId: string, content: IncidentCon
 const occurredAt = ":local::timestamp at time zone :timeZone";
 
 async function keepLabels(
-  { trx, person }: Visit,
+  { trx, schoolId }: Scope,
   incidentId: string,
   { choices }: StoredContent,
 ): Promise<void> {
   const ids = [...new Set(Object.values(choices).flat())];
   await trx.raw("delete from incident_choices where school_id = ? and incident_id = ?", [
-    person.schoolId,
+    schoolId,
     incidentId,
   ]);
   if (ids.length > 0)
     await trx("incident_choices").insert(
-      ids.map((choice_id) => ({ school_id: person.schoolId, incident_id: incidentId, choice_id })),
+      ids.map((choice_id) => ({ school_id: schoolId, incident_id: incidentId, choice_id })),
     );
 }
 
@@ -96,10 +97,14 @@ async function keepLabels(
  * Saves an incident. The id was made by whoever recorded it: the same id with the same content is one incident however often it is
  * sent; with other content it is a conflict and changes nothing.
  */
-export async function saveIncident(visit: Visit, studentId: string, made: NewIncident): Promise<SaveOutcome> {
-  requirePermission(visit, "incident.record");
-  const { trx, person } = visit;
-  const { stored, hash, bindings } = await readContent(visit, studentId, made);
+export async function saveIncident(
+  scope: PersonScope,
+  studentId: string,
+  made: NewIncident,
+): Promise<SaveOutcome> {
+  requirePermission(scope, "incident.record");
+  const { trx, schoolId } = scope;
+  const { stored, hash, bindings } = await readContent(scope, studentId, made);
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `with made as (
        insert into incidents (school_id, incident_id, student_id, author_id, observer_id, occurred_on, occurred_at, period,
@@ -122,17 +127,17 @@ export async function saveIncident(visit: Visit, studentId: string, made: NewInc
   if (rows.length === 0) {
     const there = await trx.raw<{ rows: { made_hash: string }[] }>(
       "select made_hash from incidents where school_id = ? and incident_id = ? and student_id = ?",
-      [person.schoolId, made.incidentId, studentId],
+      [schoolId, made.incidentId, studentId],
     );
     return there.rows[0]?.made_hash === hash ? "already" : "conflict";
   }
-  await keepLabels(visit, made.incidentId, stored);
-  await note(visit, "made", studentId, made.incidentId);
+  await keepLabels(scope, made.incidentId, stored);
+  await note(scope, "made", studentId, made.incidentId);
   return "saved";
 }
 
-const note = (visit: Visit, act: string, studentId: string, thingId: string) =>
-  noteAct(visit, { act, thing: "incident", thingId, studentId });
+const note = (scope: PersonScope, act: string, studentId: string, thingId: string) =>
+  noteAct(scope, { act, thing: "incident", thingId, studentId });
 
 interface Locked {
   author_id: string;
@@ -141,30 +146,34 @@ interface Locked {
   content_hash: string;
 }
 
-async function lockIncident({ trx, person }: Visit, studentId: string, incidentId: string): Promise<Locked> {
+async function lockIncident(
+  { trx, schoolId }: Scope,
+  studentId: string,
+  incidentId: string,
+): Promise<Locked> {
   const { rows } = await trx.raw<{ rows: Omit<Locked, "content_hash">[] }>(
     "select author_id, state, revision from incidents where school_id = ? and incident_id = ? and student_id = ? for update",
-    [person.schoolId, incidentId, studentId],
+    [schoolId, incidentId, studentId],
   );
   const row = rows[0] ?? notFound();
   const last = await trx.raw<{ rows: { content_hash: string }[] }>(
     "select content_hash from incident_revisions where school_id = ? and incident_id = ? and revision = ?",
-    [person.schoolId, incidentId, row.revision],
+    [schoolId, incidentId, row.revision],
   );
   return { ...row, content_hash: last.rows[0]?.content_hash ?? "" };
 }
 
 /** Corrects an incident, or finishes one that was still going on: the earlier version stays in its history. */
 export async function correctIncident(
-  visit: Visit,
+  scope: PersonScope,
   ids: { studentId: string; incidentId: string },
   change: Change,
   content: IncidentContent,
 ): Promise<SaveOutcome> {
-  const { trx } = visit;
-  const stands = await lockIncident(visit, ids.studentId, ids.incidentId);
-  requirePermission(visit, "incident.correct", stands.author_id);
-  const { stored, hash, bindings } = await readContent(visit, ids.studentId, content);
+  const { trx } = scope;
+  const stands = await lockIncident(scope, ids.studentId, ids.incidentId);
+  requirePermission(scope, "incident.correct", stands.author_id);
+  const { stored, hash, bindings } = await readContent(scope, ids.studentId, content);
   if (stands.state === "removed" || stands.revision !== change.expectedRevision)
     return stands.state === "kept" && stands.content_hash === hash ? "already" : "conflict";
   await trx.raw(
@@ -176,21 +185,21 @@ export async function correctIncident(
      select school_id, incident_id, revision, 'corrected', :personId, :reason, occurred_on, occurred_at, period, content, note, :hash from changed`,
     { ...bindings, incidentId: ids.incidentId, reason: change.reason, hash },
   );
-  await keepLabels(visit, ids.incidentId, stored);
-  await note(visit, "corrected", ids.studentId, ids.incidentId);
+  await keepLabels(scope, ids.incidentId, stored);
+  await note(scope, "corrected", ids.studentId, ids.incidentId);
   return "saved";
 }
 
 /** Marks an incident as removed, or takes that back; both are steps in its history. */
 export async function changeIncidentState(
-  visit: Visit,
+  scope: PersonScope,
   ids: { studentId: string; incidentId: string },
   change: Change,
   state: "kept" | "removed",
 ): Promise<SaveOutcome> {
-  const { trx, person } = visit;
-  const stands = await lockIncident(visit, ids.studentId, ids.incidentId);
-  requirePermission(visit, "incident.correct", stands.author_id);
+  const { trx, schoolId, actor } = scope;
+  const stands = await lockIncident(scope, ids.studentId, ids.incidentId);
+  requirePermission(scope, "incident.correct", stands.author_id);
   if (stands.state === state) return "already";
   if (stands.revision !== change.expectedRevision) return "conflict";
   const act = state === "removed" ? "removed" : "restored";
@@ -201,8 +210,8 @@ export async function changeIncidentState(
      insert into incident_revisions (school_id, incident_id, revision, act, person_id, reason, occurred_on, occurred_at, period, content, note, content_hash)
      select school_id, incident_id, revision, :act, :personId, :reason, occurred_on, occurred_at, period, content, note, :hash from changed`,
     {
-      schoolId: person.schoolId,
-      personId: person.personId,
+      schoolId,
+      personId: actor.personId,
       incidentId: ids.incidentId,
       state,
       act,
@@ -212,10 +221,8 @@ export async function changeIncidentState(
   );
   // Other accounts of one that is removed stand for themselves again: what they tell was seen.
   if (state === "removed")
-    await trx("incidents")
-      .where({ school_id: person.schoolId, same_as: ids.incidentId })
-      .update({ same_as: null });
-  await note(visit, act, ids.studentId, ids.incidentId);
+    await trx("incidents").where({ school_id: schoolId, same_as: ids.incidentId }).update({ same_as: null });
+  await note(scope, act, ids.studentId, ids.incidentId);
   return "saved";
 }
 
@@ -224,17 +231,17 @@ export async function changeIncidentState(
  * counted there, read here. It can be said otherwise later.
  */
 export async function tellApart(
-  visit: Visit,
+  scope: PersonScope,
   ids: { studentId: string; incidentId: string; otherId: string },
   same: boolean,
 ): Promise<SaveOutcome> {
-  requirePermission(visit, "incident.record");
-  const { trx, person } = visit;
+  requirePermission(scope, "incident.record");
+  const { trx, schoolId } = scope;
   // Both held, in one order everywhere, so that two who answer at once cannot join each way round.
   const { rows } = await trx.raw<{ rows: { incident_id: string; same_as: string | null }[] }>(
     `select incident_id, same_as from incidents
      where school_id = ? and student_id = ? and incident_id = any(?) order by incident_id for update`,
-    [person.schoolId, ids.studentId, [ids.incidentId, ids.otherId]],
+    [schoolId, ids.studentId, [ids.incidentId, ids.otherId]],
   );
   const mine = rows.find(({ incident_id }) => incident_id === ids.incidentId) ?? notFound();
   const other = rows.find(({ incident_id }) => incident_id === ids.otherId) ?? notFound();
@@ -246,8 +253,8 @@ export async function tellApart(
          where school_id = :schoolId and (incident_id = :incidentId or same_as = :incidentId)`
       : `update incidents set same_as = null, apart_from = array_append(array_remove(apart_from, :otherId::uuid), :otherId::uuid)
          where school_id = :schoolId and incident_id = :incidentId`,
-    { schoolId: person.schoolId, incidentId: ids.incidentId, otherId: ids.otherId },
+    { schoolId, incidentId: ids.incidentId, otherId: ids.otherId },
   );
-  await note(visit, same ? "joined" : "told apart", ids.studentId, ids.incidentId);
+  await note(scope, same ? "joined" : "told apart", ids.studentId, ids.incidentId);
   return "saved";
 }

@@ -1,27 +1,27 @@
 import { v7 as newId } from "uuid";
 import { starterLadders } from "#core/measures/starter-ladders.ts";
-import type { Visit } from "../access/visit.ts";
+import type { Scope } from "../access/scope.ts";
 
 export type ListName = "area" | "setting";
 
 /** The school's own words for areas of goals, or for settings, in its order. */
-export async function listItems({ trx, person }: Visit, list: ListName): Promise<string[]> {
+export async function listItems({ trx, schoolId }: Scope, list: ListName): Promise<string[]> {
   const { rows } = await trx.raw<{ rows: { name: string }[] }>(
     "select name from school_lists where school_id = ? and list = ? order by position, name",
-    [person.schoolId, list],
+    [schoolId, list],
   );
   return rows.map(({ name }) => name);
 }
 
 /** Puts a list as it is to stand. What entries and goals already say is not touched. */
 export async function replaceItems(
-  { trx, person }: Visit,
+  { trx, schoolId }: Scope,
   list: ListName,
   names: readonly string[],
 ): Promise<void> {
-  await trx.raw("delete from school_lists where school_id = ? and list = ?", [person.schoolId, list]);
+  await trx.raw("delete from school_lists where school_id = ? and list = ?", [schoolId, list]);
   const rows = [...new Set(names)].map((name, position) => ({
-    school_id: person.schoolId,
+    school_id: schoolId,
     list,
     item_id: newId(),
     name,
@@ -39,13 +39,13 @@ export interface Ladder {
 }
 
 /** The school's prompt ladders in its order; until it has any, the starters. */
-export async function listLadders({ trx, person }: Visit): Promise<Ladder[]> {
+export async function listLadders({ trx, schoolId }: Scope): Promise<Ladder[]> {
   const { rows } = await trx.raw<{
     rows: { ladder_id: string; name: string; levels: string[]; misses: string[] }[];
   }>(
     `select ladder_id, name, levels, misses from ladders
      where school_id = ? and retired_on is null order by position, name`,
-    [person.schoolId],
+    [schoolId],
   );
   if (rows.length === 0)
     return starterLadders.map(({ name, levels, misses }) => ({
@@ -58,7 +58,7 @@ export async function listLadders({ trx, person }: Visit): Promise<Ladder[]> {
 }
 
 /** Keeps a ladder, new or changed. Goals that use it keep the levels they were set up with. */
-export async function saveLadder({ trx, person }: Visit, ladder: Ladder): Promise<void> {
+export async function saveLadder({ trx, schoolId }: Scope, ladder: Ladder): Promise<void> {
   await trx.raw(
     `insert into ladders (school_id, ladder_id, name, levels, misses, position)
      values (:schoolId, :ladderId, :name, :levels, :misses,
@@ -66,7 +66,7 @@ export async function saveLadder({ trx, person }: Visit, ladder: Ladder): Promis
      on conflict (school_id, ladder_id) do update
        set name = excluded.name, levels = excluded.levels, misses = excluded.misses, retired_on = null`,
     {
-      schoolId: person.schoolId,
+      schoolId,
       ladderId: ladder.ladderId,
       name: ladder.name,
       levels: JSON.stringify(ladder.levels),
@@ -75,10 +75,10 @@ export async function saveLadder({ trx, person }: Visit, ladder: Ladder): Promis
   );
 }
 
-export async function retireLadder({ trx, person }: Visit, ladderId: string, today: string): Promise<void> {
+export async function retireLadder({ trx, schoolId }: Scope, ladderId: string, today: string): Promise<void> {
   await trx.raw("update ladders set retired_on = ? where school_id = ? and ladder_id = ?", [
     today,
-    person.schoolId,
+    schoolId,
     ladderId,
   ]);
 }

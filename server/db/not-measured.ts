@@ -1,5 +1,6 @@
 import type { NotMeasuredReason } from "#core/report/entry-line.ts";
-import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import { noteAct } from "./audit.ts";
 import { shortName } from "./rows.ts";
 
@@ -15,12 +16,15 @@ export interface NewNotMeasured {
 }
 
 /** Keeps that a goal was to be measured and was not. The same id sent twice is one. */
-export async function saveNotMeasured(visit: Visit, made: NewNotMeasured): Promise<"saved" | "already"> {
-  requirePermission(visit, "entry.record");
-  const { trx, person } = visit;
+export async function saveNotMeasured(
+  scope: PersonScope,
+  made: NewNotMeasured,
+): Promise<"saved" | "already"> {
+  requirePermission(scope, "entry.record");
+  const { trx, schoolId, actor, timeZone } = scope;
   const goal = await trx.raw<{ rows: unknown[] }>(
     "select 1 from goals where school_id = ? and goal_id = ? and student_id = ?",
-    [person.schoolId, made.goalId, made.studentId],
+    [schoolId, made.goalId, made.studentId],
   );
   if (goal.rows.length === 0) notFound();
   const { rows } = await trx.raw<{ rows: unknown[] }>(
@@ -28,10 +32,10 @@ export async function saveNotMeasured(visit: Visit, made: NewNotMeasured): Promi
      values (:schoolId, :noteId, :goalId, :studentId, :sittingId, :personId,
        :observedLocal::timestamp at time zone :timeZone, :observedLocal::date, :reason, :note)
      on conflict do nothing returning note_id`,
-    { ...made, schoolId: person.schoolId, personId: person.personId, timeZone: person.timeZone },
+    { ...made, schoolId, personId: actor.personId, timeZone },
   );
   if (rows.length === 0) return "already";
-  await noteAct(visit, {
+  await noteAct(scope, {
     act: `not measured, ${made.reason}`,
     thing: "goal",
     thingId: made.goalId,
@@ -80,7 +84,7 @@ const toNotMeasured = (row: NotMeasuredRow): NotMeasured => ({
 
 /** When a student's goals were to be measured and were not, newest first. */
 export async function listNotMeasured(
-  { trx, person }: Visit,
+  { trx, schoolId, timeZone }: Scope,
   studentId: string,
   { limit }: { limit: number },
 ): Promise<NotMeasured[]> {
@@ -88,7 +92,7 @@ export async function listNotMeasured(
     `select ${columns} from ${tables}
      where n.school_id = :schoolId and n.student_id = :studentId and n.removed_at is null
      order by n.observed_at desc, n.note_id limit :limit`,
-    { schoolId: person.schoolId, timeZone: person.timeZone, studentId, limit },
+    { schoolId, timeZone, studentId, limit },
   );
   return rows.map(toNotMeasured);
 }
@@ -101,7 +105,7 @@ export interface NotMeasuredHistory extends NotMeasured {
 }
 
 export async function findNotMeasured(
-  { trx, person }: Visit,
+  { trx, schoolId, timeZone }: Scope,
   studentId: string,
   noteId: string,
 ): Promise<NotMeasuredHistory | null> {
@@ -124,7 +128,7 @@ export async function findNotMeasured(
      from line n join people p on p.school_id = n.school_id and p.person_id = n.person_id
      left join people r on r.school_id = n.school_id and r.person_id = n.removed_by
      order by n.depth`,
-    { schoolId: person.schoolId, timeZone: person.timeZone, noteId, studentId },
+    { schoolId, timeZone, noteId, studentId },
   );
   const lines = rows.map((row) => ({
     ...toNotMeasured(row),
@@ -162,28 +166,28 @@ export type NotMeasuredChange =
  * as it was seen is a conflict.
  */
 export async function changeNotMeasured(
-  visit: Visit,
+  scope: PersonScope,
   ids: { studentId: string; noteId: string },
   change: NotMeasuredChange,
 ): Promise<"saved" | "conflict"> {
-  const { trx, person } = visit;
+  const { trx, schoolId, actor } = scope;
   const { rows } = await trx.raw<{
     rows: { goal_id: string; person_id: string; removed: boolean; replaced: boolean }[];
   }>(
     `select n.goal_id, n.person_id, n.removed_at is not null as removed,
        exists (select 1 from not_measured x where x.school_id = n.school_id and x.corrects = n.note_id) as replaced
      from not_measured n where n.school_id = ? and n.note_id = ? and n.student_id = ? for update`,
-    [person.schoolId, ids.noteId, ids.studentId],
+    [schoolId, ids.noteId, ids.studentId],
   );
   const line = rows[0] ?? notFound();
-  requirePermission(visit, "entry.correct", line.person_id);
+  requirePermission(scope, "entry.correct", line.person_id);
   if (line.replaced || line.removed !== (change.act === "restore")) return "conflict";
   await trx("not_measured")
-    .where({ school_id: person.schoolId, note_id: ids.noteId })
+    .where({ school_id: schoolId, note_id: ids.noteId })
     .update(
       change.act === "restore"
         ? { removed_at: null, removed_by: null, removed_reason: null }
-        : { removed_at: trx.raw("clock_now()"), removed_by: person.personId, removed_reason: change.why },
+        : { removed_at: trx.raw("clock_now()"), removed_by: actor.personId, removed_reason: change.why },
     );
   if (change.act === "correct")
     await trx.raw(
@@ -191,14 +195,14 @@ export async function changeNotMeasured(
        select school_id, :newId, goal_id, student_id, sitting_id, person_id, observed_at, observed_on, :reason, :note, note_id
        from not_measured where school_id = :schoolId and note_id = :noteId`,
       {
-        schoolId: person.schoolId,
+        schoolId,
         noteId: ids.noteId,
         newId: change.newId,
         reason: change.reason,
         note: change.note,
       },
     );
-  await noteAct(visit, {
+  await noteAct(scope, {
     act: `not measured, ${change.act}`,
     thing: "goal",
     thingId: line.goal_id,

@@ -1,7 +1,7 @@
 import { may } from "../access/table.ts";
-import type { Visit } from "../access/visit.ts";
+import type { PersonScope } from "../access/scope.ts";
 import { shortName } from "./rows.ts";
-import { listParts } from "./students.ts";
+import { listCircleRoles } from "./students.ts";
 
 /** A sitting that is going on, as its device tells of it. */
 export interface OpenSitting {
@@ -16,12 +16,12 @@ const hoursUnheard = 3;
 
 /** Notes which sittings a person has open on a device; those it had before and has no more are over. */
 export async function noteOpenSittings(
-  { trx, person }: Visit,
+  { trx, schoolId, actor }: PersonScope,
   deviceId: string,
   open: readonly OpenSitting[],
 ): Promise<void> {
   await trx("open_sittings")
-    .where({ school_id: person.schoolId, person_id: person.personId, device_id: deviceId })
+    .where({ school_id: schoolId, person_id: actor.personId, device_id: deviceId })
     .whereNotIn(
       "sitting_id",
       open.map(({ sittingId }) => sittingId),
@@ -34,8 +34,8 @@ export async function noteOpenSittings(
        on conflict (school_id, sitting_id) do update set seen_at = clock_now(), goals = excluded.goals
          where open_sittings.person_id = excluded.person_id`,
       {
-        schoolId: person.schoolId,
-        personId: person.personId,
+        schoolId,
+        personId: actor.personId,
         sittingId,
         deviceId,
         startedAt,
@@ -54,8 +54,8 @@ export interface ElsewhereSitting {
 }
 
 /** The sittings of others that go on now, with those of their goals for which this person may record. */
-export async function listSittingsElsewhere(visit: Visit): Promise<ElsewhereSitting[]> {
-  const { trx, person } = visit;
+export async function listSittingsElsewhere(scope: PersonScope): Promise<ElsewhereSitting[]> {
+  const { trx, schoolId, actor } = scope;
   const { rows } = await trx.raw<{
     rows: {
       sitting_id: string;
@@ -69,12 +69,12 @@ export async function listSittingsElsewhere(visit: Visit): Promise<ElsewhereSitt
      join people p on p.school_id = o.school_id and p.person_id = o.person_id
      where o.school_id = :schoolId and o.person_id <> :personId
        and o.seen_at > clock_now() - make_interval(hours => :hours) order by o.started_at desc limit 50`,
-    { schoolId: person.schoolId, personId: person.personId, hours: hoursUnheard },
+    { schoolId, personId: actor.personId, hours: hoursUnheard },
   );
   const students = [...new Set(rows.flatMap(({ goals }) => goals.map(({ studentId }) => studentId)))];
   const mine = new Set(
-    (await listParts(visit, students))
-      .filter(({ part }) => may(person, "entry.record", { part }))
+    (await listCircleRoles(scope, students))
+      .filter(({ circleRole }) => may(actor, "entry.record", { circleRole }))
       .map(({ studentId }) => studentId),
   );
   return rows

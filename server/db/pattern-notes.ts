@@ -1,4 +1,5 @@
-import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import { noteAct } from "./audit.ts";
 import { shortName } from "./rows.ts";
 
@@ -19,20 +20,20 @@ export interface PatternNote {
 
 /** Puts a sentence into the report. One that stands there already is not put there again. */
 export async function addPatternNote(
-  visit: Visit,
+  scope: PersonScope,
   ids: { studentId: string; noteId: string },
   { words, strength, from, to }: Pick<PatternNote, "words" | "strength" | "from" | "to">,
 ): Promise<void> {
-  requirePermission(visit, "entry.record");
-  const { trx, person } = visit;
+  requirePermission(scope, "entry.record");
+  const { trx, actor } = scope;
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `insert into pattern_notes (school_id, note_id, student_id, author_id, words, strength, from_on, to_on, noted_on)
      values (:schoolId, :noteId, :studentId, :personId, :words, :strength, :from, :to, (clock_now() at time zone :timeZone)::date)
      on conflict do nothing returning note_id`,
-    { ...ids, ...{ words, strength, from, to }, ...person },
+    { ...ids, ...{ words, strength, from, to }, ...actor },
   );
   if (rows.length > 0)
-    await noteAct(visit, { act: "made", thing: "pattern", thingId: ids.noteId, studentId: ids.studentId });
+    await noteAct(scope, { act: "made", thing: "pattern", thingId: ids.noteId, studentId: ids.studentId });
 }
 
 interface NoteRow {
@@ -70,7 +71,7 @@ const toNote = (row: NoteRow): PatternNote => ({
 
 /** The sentences that stand in a student's report, newest first. */
 export async function listPatternNotes(
-  { trx, person }: Visit,
+  { trx, schoolId, timeZone }: Scope,
   studentId: string,
   { limit }: { limit: number },
 ): Promise<PatternNote[]> {
@@ -78,41 +79,41 @@ export async function listPatternNotes(
     `select ${columns} from ${tables}
      where n.school_id = :schoolId and n.student_id = :studentId and n.removed_at is null
      order by n.noted_at desc, n.note_id limit :limit`,
-    { schoolId: person.schoolId, timeZone: person.timeZone, studentId, limit },
+    { schoolId, timeZone, studentId, limit },
   );
   return rows.map(toNote);
 }
 
 export async function findPatternNote(
-  { trx, person }: Visit,
+  { trx, schoolId, timeZone }: Scope,
   studentId: string,
   noteId: string,
 ): Promise<PatternNote> {
   const { rows } = await trx.raw<{ rows: NoteRow[] }>(
     `select ${columns} from ${tables}
      where n.school_id = :schoolId and n.student_id = :studentId and n.note_id = :noteId`,
-    { schoolId: person.schoolId, timeZone: person.timeZone, studentId, noteId },
+    { schoolId, timeZone, studentId, noteId },
   );
   return rows[0] ? toNote(rows[0]) : notFound();
 }
 
 /** Takes a sentence out of the report, or puts it back. */
 export async function changePatternNote(
-  visit: Visit,
+  scope: PersonScope,
   ids: { studentId: string; noteId: string },
   act: "removed" | "restored",
 ): Promise<void> {
-  const { authorId, removed } = await findPatternNote(visit, ids.studentId, ids.noteId);
-  requirePermission(visit, "entry.remove", authorId);
+  const { authorId, removed } = await findPatternNote(scope, ids.studentId, ids.noteId);
+  requirePermission(scope, "entry.remove", authorId);
   if ((removed !== null) === (act === "removed")) return;
-  const { trx, person } = visit;
+  const { trx, actor, schoolId } = scope;
   await trx.raw(
     `update pattern_notes set removed_at = ${act === "removed" ? "clock_now()" : "null"}, removed_by = :by
      where school_id = :schoolId and note_id = :noteId
        and (:act = 'removed' or not exists (select 1 from pattern_notes o
          where o.school_id = pattern_notes.school_id and o.student_id = pattern_notes.student_id
            and o.words = pattern_notes.words and o.removed_at is null))`,
-    { noteId: ids.noteId, act, by: act === "removed" ? person.personId : null, schoolId: person.schoolId },
+    { noteId: ids.noteId, act, by: act === "removed" ? actor.personId : null, schoolId },
   );
-  await noteAct(visit, { act, thing: "pattern", thingId: ids.noteId, studentId: ids.studentId });
+  await noteAct(scope, { act, thing: "pattern", thingId: ids.noteId, studentId: ids.studentId });
 }

@@ -1,5 +1,6 @@
 import type { PatternPlan } from "#core/incidents/choose.ts";
-import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import { noteAct } from "./audit.ts";
 import type { SaveOutcome } from "./entries.ts";
 import { shortName } from "./rows.ts";
@@ -39,63 +40,63 @@ const columns = (plan: PlanContent) => ({
   ends_on: plan.endsOn,
 });
 
-async function keepRevision(visit: Visit, planId: string, studentId: string, act: PlanRevision["act"]) {
-  const { trx, person } = visit;
+async function keepRevision(scope: PersonScope, planId: string, studentId: string, act: PlanRevision["act"]) {
+  const { trx, actor, schoolId } = scope;
   await trx.raw(
     `insert into plan_revisions (school_id, plan_id, revision, act, person_id, name, thinking, trying, begins_on, ends_on)
      select school_id, plan_id, revision, ?, ?, name, thinking, trying, begins_on, ends_on from plans
      where school_id = ? and plan_id = ?`,
-    [act, person.personId, person.schoolId, planId],
+    [act, actor.personId, schoolId, planId],
   );
-  await noteAct(visit, { act, thing: "plan", thingId: planId, studentId });
+  await noteAct(scope, { act, thing: "plan", thingId: planId, studentId });
 }
 
 /** Keeps a new plan. The id was made by the form: sent twice, it is one. */
 export async function addPlan(
-  visit: Visit,
+  scope: PersonScope,
   { studentId, planId }: { studentId: string; planId: string },
   plan: PlanContent,
 ): Promise<SaveOutcome> {
-  requirePermission(visit, "plan.write");
-  const { trx, person } = visit;
+  requirePermission(scope, "plan.write");
+  const { trx, schoolId, actor } = scope;
   const added = await trx("plans")
     .insert({
-      ...{ school_id: person.schoolId, plan_id: planId, student_id: studentId, author_id: person.personId },
+      ...{ school_id: schoolId, plan_id: planId, student_id: studentId, author_id: actor.personId },
       ...columns(plan),
     })
     .onConflict(["school_id", "plan_id"])
     .ignore()
     .returning<unknown[]>("plan_id");
   if (added.length === 0) return "already";
-  await keepRevision(visit, planId, studentId, "made");
+  await keepRevision(scope, planId, studentId, "made");
   return "saved";
 }
 
 /** Changes a plan, removes it or puts it back; what stood before stays in its history. */
 export async function changePlan(
-  visit: Visit,
+  scope: PersonScope,
   { studentId, planId }: { studentId: string; planId: string },
   expectedRevision: number,
   change: PlanContent | "removed" | "kept",
 ): Promise<SaveOutcome> {
-  const { trx, person } = visit;
+  const { trx, schoolId } = scope;
   const { rows } = await trx.raw<{ rows: { author_id: string; state: string; revision: number }[] }>(
     "select author_id, state, revision from plans where school_id = ? and plan_id = ? and student_id = ? for update",
-    [person.schoolId, planId, studentId],
+    [schoolId, planId, studentId],
   );
   const stands = rows[0] ?? notFound();
-  requirePermission(visit, "plan.correct", stands.author_id);
+  requirePermission(scope, "plan.correct", stands.author_id);
   if (stands.state === change) return "already";
   if (stands.revision !== expectedRevision || (stands.state === "removed" && change !== "kept"))
     return "conflict";
   await trx("plans")
-    .where({ school_id: person.schoolId, plan_id: planId })
+    .where({ school_id: schoolId, plan_id: planId })
     .update({
       ...(typeof change === "string" ? { state: change } : columns(change)),
       revision: stands.revision + 1,
     });
   const act = change === "removed" ? "removed" : change === "kept" ? "restored" : "corrected";
-  await keepRevision(visit, planId, studentId, act);
+  await keepRevision(scope, planId, studentId, act);
   return "saved";
 }
 
@@ -119,12 +120,12 @@ const toContent = (row: Pick<PlanRow, "name" | "thinking" | "trying" | "begins_o
 });
 
 /** A student's plans by the day they began, those that were removed too. */
-export async function listPlans({ trx, person }: Visit, studentId: string): Promise<Plan[]> {
+export async function listPlans({ trx, schoolId, timeZone }: Scope, studentId: string): Promise<Plan[]> {
   const { rows } = await trx.raw<{ rows: PlanRow[] }>(
     `select l.*, p.given_name, p.family_name from plans l
      join people p on p.school_id = l.school_id and p.person_id = l.author_id
      where l.school_id = ? and l.student_id = ? order by l.begins_on, l.plan_id`,
-    [person.schoolId, studentId],
+    [schoolId, studentId],
   );
   const steps = await trx.raw<{
     rows: (PlanRow & { act: PlanRevision["act"]; on: string })[];
@@ -133,7 +134,7 @@ export async function listPlans({ trx, person }: Visit, studentId: string): Prom
      join plans l on l.school_id = r.school_id and l.plan_id = r.plan_id
      join people p on p.school_id = r.school_id and p.person_id = r.person_id
      where r.school_id = ? and l.student_id = ? order by r.plan_id, r.revision`,
-    [person.timeZone, person.schoolId, studentId],
+    [timeZone, schoolId, studentId],
   );
   return rows.map((row) => ({
     planId: row.plan_id,

@@ -9,7 +9,7 @@ import type { IncidentSettings } from "#core/incidents/settings.ts";
 import { weekOf } from "#core/criteria/pool.ts";
 import type { Measure } from "#core/measures/measure.ts";
 import type { Meeting, TimetableSlot } from "#core/schedule/timetable.ts";
-import type { Visit } from "../access/visit.ts";
+import type { PersonScope } from "../access/scope.ts";
 import { readTimetable, readCalendar } from "./calendar.ts";
 import { listOffered, starterList } from "./choices.ts";
 import { listDueDays, listRecentAbsences } from "./due.ts";
@@ -18,7 +18,7 @@ import { listGroups } from "./groups.ts";
 import { type Colleague, listColleagues } from "./handovers.ts";
 import { listItems, listLadders } from "./lists.ts";
 import { type Goal, namesOf, shortName, type Student } from "./rows.ts";
-import { listCaseloadGoals, listParts, listStudentsFor } from "./students.ts";
+import { listCaseloadGoals, listCircleRoles, listStudentsFor } from "./students.ts";
 import { listWatchedOn, type WatchedState } from "./watched-days.ts";
 
 /** What a recording screen needs of a goal, and nothing more. Its texts say `{student}` where the student is named. */
@@ -92,25 +92,28 @@ function unnamed<Texts extends Record<string, string>>(student: Student, texts: 
   return mapTexts(texts, (text) => withoutNames(text, names, `{${studentBlank}}`));
 }
 
-export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
-  const { person } = visit;
-  const students = await listStudentsFor(visit, "entry.record");
+export async function readRecordingPack(scope: PersonScope): Promise<RecordingPack> {
+  const { actor, timeZone } = scope;
+  const students = await listStudentsFor(scope, "entry.record");
   const mayRecord = new Set(students.map(({ studentId }) => studentId));
   const goals = groupBy(
-    (await listCaseloadGoals(visit)).filter(({ ended }) => ended === null),
+    (await listCaseloadGoals(scope)).filter(({ ended }) => ended === null),
     ({ studentId }) => studentId,
   );
-  const today = visit.today;
-  const due = await listDueDays(visit, await readCalendar(visit), today, daysAhead);
-  const ladders = await listLadders(visit);
-  const settings = await listItems(visit, "setting");
-  const offered = await listOffered(visit, weekOf(today));
-  const incidents = await readIncidentSettings(visit);
-  const starters = await readStarters(visit);
-  const watched = groupBy(await listWatchedOn(visit, today), ({ studentId }) => studentId);
-  const absences = await listRecentAbsences(visit, today);
-  const parts = new Map(
-    (await listParts(visit, [...mayRecord])).map(({ studentId, part }) => [studentId, part]),
+  const today = scope.today;
+  const due = await listDueDays(scope, await readCalendar(scope), today, daysAhead);
+  const ladders = await listLadders(scope);
+  const settings = await listItems(scope, "setting");
+  const offered = await listOffered(scope, weekOf(today));
+  const incidents = await readIncidentSettings(scope);
+  const starters = await readStarters(scope);
+  const watched = groupBy(await listWatchedOn(scope, today), ({ studentId }) => studentId);
+  const absences = await listRecentAbsences(scope, today);
+  const roles = new Map(
+    (await listCircleRoles(scope, [...mayRecord])).map(({ studentId, circleRole }) => [
+      studentId,
+      circleRole,
+    ]),
   );
   const choicesOf = (studentId: string): PackedChoice[] => {
     const own = groupBy(offered.get(studentId) ?? [], ({ list }) => list);
@@ -120,8 +123,8 @@ export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
   };
   return {
     format: 1,
-    person: { personId: person.personId, name: shortName(person.givenName, person.familyName) },
-    timeZone: person.timeZone,
+    person: { personId: actor.personId, name: shortName(actor.givenName, actor.familyName) },
+    timeZone,
     today,
     students: students.map((student) => ({
       studentId: student.studentId,
@@ -147,9 +150,9 @@ export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
       ],
       asksWhy:
         !incidents.off.includes("why") &&
-        (incidents.whyAsked === "of everyone" || parts.get(student.studentId) === "lead"),
+        (incidents.whyAsked === "of everyone" || roles.get(student.studentId) === "lead"),
     })),
-    groups: (await listGroups(visit))
+    groups: (await listGroups(scope))
       .map(({ groupId, name, meets, studentIds }) => ({
         groupId,
         name,
@@ -159,8 +162,8 @@ export async function readRecordingPack(visit: Visit): Promise<RecordingPack> {
       .filter(({ studentIds }) => studentIds.length > 0),
     settings,
     incidents,
-    timetable: await readTimetable(visit),
-    colleagues: await listColleagues(visit),
+    timetable: await readTimetable(scope),
+    colleagues: await listColleagues(scope),
     supports: [...new Set(ladders.flatMap(({ levels }) => levels))],
   };
 }

@@ -3,8 +3,8 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { personOf, signIn } from "#server/auth/session.ts";
 import { demoPassword, emailOf, people, type PersonKey, school } from "#demo/school.ts";
 import { openThrowaway } from "#tests/database.ts";
-import { type DemoIds, demoIds, visiting } from "#tests/demo-school.ts";
-import type { Visit } from "../access/visit.ts";
+import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
+import type { PersonScope } from "../access/scope.ts";
 import {
   contentTag,
   readCalendar,
@@ -27,13 +27,12 @@ beforeAll(async () => {
 });
 afterAll(() => db.close());
 
-const as = <T>(who: PersonKey, work: (visit: Visit) => Promise<T>) =>
-  visiting(db.app, demo.person(who), null, work);
-const refused = (status: number) => ({ init: { status } });
+const as = <T>(who: PersonKey, work: (scope: PersonScope) => Promise<T>) =>
+  inScope(db.app, demo.person(who), null, work);
 
 describe("the school's calendar", () => {
-  const theYear = async (visit: Visit) => {
-    const calendar = await readCalendar(visit);
+  const theYear = async (scope: PersonScope) => {
+    const calendar = await readCalendar(scope);
     const year = calendar.years[0] ?? expect.fail("no year");
     return yearContent(calendar, year);
   };
@@ -42,11 +41,11 @@ describe("the school's calendar", () => {
     const before = await as("noor", theYear);
     const after = { ...before, closures: [...before.closures.slice(1)] };
     const seen = contentTag(before);
-    expect(await as("noor", (visit) => saveYear(visit, after, seen))).toBe("saved");
+    expect(await as("noor", (scope) => saveYear(scope, after, seen))).toBe("saved");
     expect(await as("teo", theYear)).toEqual(after);
-    expect(await as("desmond", (visit) => saveYear(visit, before, seen))).toBe("conflict");
+    expect(await as("desmond", (scope) => saveYear(scope, before, seen))).toBe("conflict");
     expect(await as("teo", theYear)).toEqual(after);
-    await as("noor", (visit) => saveYear(visit, before, contentTag(after)));
+    await as("noor", (scope) => saveYear(scope, before, contentTag(after)));
   });
 
   it("of another year leaves this one's closures alone, and two new years at once are one", async () => {
@@ -60,19 +59,19 @@ describe("the school's calendar", () => {
       closures: [{ name: "Snow", fromOn: "2032-01-12", toOn: "2032-01-12" }],
       reportingPeriods: [],
     };
-    expect(await as("noor", (visit) => saveYear(visit, next, null))).toBe("saved");
-    expect(await as("noor", (visit) => saveYear(visit, next, null))).toBe("conflict");
+    expect(await as("noor", (scope) => saveYear(scope, next, null))).toBe("saved");
+    expect(await as("noor", (scope) => saveYear(scope, next, null))).toBe("conflict");
     expect(await as("noor", theYear)).toEqual(before);
   });
 
   it("is for case managers and administrators to change, and for everyone to read", async () => {
     const before = await as("teo", theYear);
-    await expect(as("teo", (visit) => saveYear(visit, before, contentTag(before)))).rejects.toMatchObject(
-      refused(404),
+    await expect(as("teo", (scope) => saveYear(scope, before, contentTag(before)))).rejects.toMatchObject(
+      { name: "NotFound" },
     );
     const slots = await as("teo", readTimetable);
-    await expect(as("teo", (visit) => replaceTimetable(visit, [], contentTag(slots)))).rejects.toMatchObject(
-      refused(404),
+    await expect(as("teo", (scope) => replaceTimetable(scope, [], contentTag(slots)))).rejects.toMatchObject(
+      { name: "NotFound" },
     );
   });
 
@@ -80,8 +79,8 @@ describe("the school's calendar", () => {
     const today = "2026-11-24";
     const wren = demo.student("Wren");
     const due = () =>
-      as("noor", async (visit) =>
-        (await listDue(visit, await readCalendar(visit), today)).find(
+      as("noor", async (scope) =>
+        (await listDue(scope, await readCalendar(scope), today)).find(
           ({ goalId }) => goalId === demo.goal("Wren", "2b"),
         ),
       );
@@ -101,12 +100,12 @@ describe("the school's calendar", () => {
       .update({ from_on: "2026-09-01", to_on: "2027-06-20" });
     await db.owner("closures").delete();
     expect((await due())?.due.state).toBe("today");
-    await visiting(db.app, demo.person("teo"), wren, (visit) => markAbsence(visit, wren, today, true));
+    await inScope(db.app, demo.person("teo"), wren, (scope) => markAbsence(scope, wren, today, true));
     expect((await due())?.due.state).toBe("nothing");
-    await visiting(db.app, demo.person("teo"), wren, (visit) => markAbsence(visit, wren, today, false));
+    await inScope(db.app, demo.person("teo"), wren, (scope) => markAbsence(scope, wren, today, false));
     const year = await as("noor", theYear);
     const closed = { ...year, closures: [{ name: "Storm", fromOn: today, toOn: today }] };
-    await as("noor", (visit) => saveYear(visit, closed, contentTag(year)));
+    await as("noor", (scope) => saveYear(scope, closed, contentTag(year)));
     expect((await due())?.due.state).toBe("nothing");
   });
 });
@@ -116,9 +115,9 @@ describe("the timetable", () => {
     const before = await as("noor", readTimetable);
     const after = [{ weekday: 2, name: "Math", startsAt: "10:15", endsAt: "11:00" }];
     const seen = contentTag(before);
-    expect(await as("noor", (visit) => replaceTimetable(visit, after, seen))).toBe("saved");
+    expect(await as("noor", (scope) => replaceTimetable(scope, after, seen))).toBe("saved");
     expect(await as("teo", readTimetable)).toEqual(after);
-    expect(await as("noor", (visit) => replaceTimetable(visit, before, seen))).toBe("conflict");
+    expect(await as("noor", (scope) => replaceTimetable(scope, before, seen))).toBe("conflict");
   });
 });
 
@@ -126,22 +125,22 @@ describe("groups", () => {
   it("show each person only the students of their own circles, and keep the others", async () => {
     const groupId = newId();
     const [wren, lumi] = [demo.student("Wren"), demo.student("Lumi")];
-    await as("noor", (visit) =>
-      saveGroup(visit, { groupId, name: "Yard", meets: [], studentIds: [lumi, wren, newId()] }),
+    await as("noor", (scope) =>
+      saveGroup(scope, { groupId, name: "Yard", meets: [], studentIds: [lumi, wren, newId()] }),
     );
     const yard = (who: PersonKey) =>
-      as(who, async (visit) => (await listGroups(visit)).find((group) => group.groupId === groupId));
+      as(who, async (scope) => (await listGroups(scope)).find((group) => group.groupId === groupId));
     expect(await yard("noor")).toMatchObject({ studentIds: [lumi, wren], others: 0 });
     expect(await yard("teo")).toMatchObject({ studentIds: [wren], others: 1 });
     // Desmond is in nobody's circle: he may rename the group and does not touch its students.
-    await as("desmond", (visit) => saveGroup(visit, { groupId, name: "Yard 2", meets: [], studentIds: [] }));
+    await as("desmond", (scope) => saveGroup(scope, { groupId, name: "Yard 2", meets: [], studentIds: [] }));
     expect(await yard("noor")).toMatchObject({ name: "Yard 2", studentIds: [lumi, wren] });
-    await visiting(db.app, demo.person("noor"), wren, (visit) => saveMemberships(visit, wren, []));
+    await inScope(db.app, demo.person("noor"), wren, (scope) => saveMemberships(scope, wren, []));
     expect(await yard("noor")).toMatchObject({ studentIds: [lumi] });
     await expect(
-      as("teo", (visit) => saveGroup(visit, { groupId, name: "x", meets: [], studentIds: [] })),
-    ).rejects.toMatchObject(refused(404));
-    await as("noor", (visit) => retireGroup(visit, groupId, "2026-11-24"));
+      as("teo", (scope) => saveGroup(scope, { groupId, name: "x", meets: [], studentIds: [] })),
+    ).rejects.toMatchObject({ name: "NotFound" });
+    await as("noor", (scope) => retireGroup(scope, groupId, "2026-11-24"));
     expect(await yard("noor")).toBeUndefined();
   });
 });
@@ -158,8 +157,8 @@ describe("staff", () => {
     expect(await personOf(db.app, token)).toMatchObject({ givenName: "Hana", schoolName: school.name });
     const hana = (await as("desmond", listStaff)).find(({ givenName }) => givenName === "Hana");
     const left = { ...(hana ?? expect.fail("no Hana")), leftOn: "2026-01-01" };
-    await expect(as("noor", (visit) => saveStaff(visit, left))).rejects.toMatchObject(refused(404));
-    await as("desmond", (visit) => saveStaff(visit, left));
+    await expect(as("noor", (scope) => saveStaff(scope, left))).rejects.toMatchObject({ name: "NotFound" });
+    await as("desmond", (scope) => saveStaff(scope, left));
     expect(await personOf(db.app, token)).toBeNull();
     expect((await as("desmond", listStaff)).at(-1)).toEqual(left);
   });
@@ -180,29 +179,29 @@ describe("goal templates", () => {
 
   it("are added by anyone, once however often they are sent, and read by everyone", async () => {
     const templateId = newId();
-    await as("teo", (visit) => addTemplate(visit, templateId, content));
-    await as("teo", (visit) => addTemplate(visit, templateId, { ...content, title: "again" }));
+    await as("teo", (scope) => addTemplate(scope, templateId, content));
+    await as("teo", (scope) => addTemplate(scope, templateId, { ...content, title: "again" }));
     const there = (await as("gus", listTemplates)).filter((one) => one.templateId === templateId);
     expect(there).toMatchObject([{ ...content, madeBy: "T. Brandvold" }]);
   });
 
   it("are changed and removed by their maker or a case manager; removed ones can be put back", async () => {
     const templateId = newId();
-    await as("teo", (visit) => addTemplate(visit, templateId, content));
-    const seen = (await as("teo", (visit) => findTemplate(visit, templateId))).changedAt;
+    await as("teo", (scope) => addTemplate(scope, templateId, content));
+    const seen = (await as("teo", (scope) => findTemplate(scope, templateId))).changedAt;
     const put = (who: PersonKey, title: string, since: string) =>
-      as(who, (visit) => changeTemplate(visit, templateId, { ...content, title }, since));
-    await expect(put("mirela", "hers", seen)).rejects.toMatchObject(refused(404));
+      as(who, (scope) => changeTemplate(scope, templateId, { ...content, title }, since));
+    await expect(put("mirela", "hers", seen)).rejects.toMatchObject({ name: "NotFound" });
     expect(await put("teo", "his", seen)).toBe("saved");
     expect(await put("noor", "the lead's", seen)).toBe("conflict");
-    expect(await as("noor", (visit) => findTemplate(visit, templateId))).toMatchObject({ title: "his" });
-    await expect(as("mirela", (visit) => removeTemplate(visit, templateId, true))).rejects.toMatchObject(
-      refused(404),
+    expect(await as("noor", (scope) => findTemplate(scope, templateId))).toMatchObject({ title: "his" });
+    await expect(as("mirela", (scope) => removeTemplate(scope, templateId, true))).rejects.toMatchObject(
+      { name: "NotFound" },
     );
     const listed = async () => (await as("noor", listTemplates)).some((one) => one.templateId === templateId);
-    await as("noor", (visit) => removeTemplate(visit, templateId, true));
+    await as("noor", (scope) => removeTemplate(scope, templateId, true));
     expect(await listed()).toBe(false);
-    await as("teo", (visit) => removeTemplate(visit, templateId, false));
+    await as("teo", (scope) => removeTemplate(scope, templateId, false));
     expect(await listed()).toBe(true);
   });
 });

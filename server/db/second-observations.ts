@@ -1,6 +1,7 @@
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
 import type { Account } from "#core/agreement/match-observers.ts";
-import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import { noteAct } from "./audit.ts";
 import { asOfVersion, contentHash, type NewEntry, type SaveOutcome } from "./entries.ts";
 import { shortName } from "./rows.ts";
@@ -14,14 +15,14 @@ export interface NewSecondObservation extends Omit<NewEntry, "sittingId" | "circ
 
 /** Keeps a second observation; the same id with the same content is one, with other content a conflict. */
 export async function saveSecondObservation(
-  visit: Visit,
+  scope: PersonScope,
   ids: { goalId: string; studentId: string; measureVersion: number },
   make: (measure: Measure) => NewSecondObservation,
 ): Promise<SaveOutcome> {
-  requirePermission(visit, "entry.record");
-  const { trx, person } = visit;
-  const now = await findGoal(visit, ids.studentId, ids.goalId);
-  const goal = await asOfVersion(trx, person.schoolId, now, ids.measureVersion);
+  requirePermission(scope, "entry.record");
+  const { trx, schoolId, actor } = scope;
+  const now = await findGoal(scope, ids.studentId, ids.goalId);
+  const goal = await asOfVersion(trx, schoolId, now, ids.measureVersion);
   const made = make(goal.measure);
   const hash = contentHash(goal.goalId, made);
   const { rows } = await trx.raw<{ rows: unknown[] }>(
@@ -31,9 +32,9 @@ export async function saveSecondObservation(
        :at, :observedLocal::date, :entry, :score, :note, :hash)
      on conflict do nothing returning observation_id`,
     {
-      schoolId: person.schoolId,
+      schoolId,
       // Whoever watched is the second observer, also where somebody else wrote it down: they are never compared with themselves.
-      personId: made.observerId ?? person.personId,
+      personId: made.observerId ?? actor.personId,
       entryId: made.entryId,
       goalId: goal.goalId,
       studentId: ids.studentId,
@@ -50,11 +51,11 @@ export async function saveSecondObservation(
   if (rows.length === 0) {
     const there = await trx.raw<{ rows: { made_hash: string }[] }>(
       "select made_hash from second_observations where school_id = ? and observation_id = ? and student_id = ?",
-      [person.schoolId, made.entryId, ids.studentId],
+      [schoolId, made.entryId, ids.studentId],
     );
     return there.rows[0]?.made_hash === hash ? "already" : "conflict";
   }
-  await noteAct(visit, {
+  await noteAct(scope, {
     act: "observed beside",
     thing: "goal",
     thingId: goal.goalId,
@@ -90,21 +91,21 @@ const minutesApart = 30;
  * A goal's observations by a second observer, the latest first, each with the entry it belongs to: of the sitting that was
  * joined, or else the nearest in time that another person observed.
  */
-export function listObservedTwice(visit: Visit, goalId: string): Promise<ObservedTwice[]> {
-  return readObservedTwice(visit, "s.goal_id = :id", goalId);
+export function listObservedTwice(scope: PersonScope, goalId: string): Promise<ObservedTwice[]> {
+  return readObservedTwice(scope, "s.goal_id = :id", goalId);
 }
 
 export async function findObservedTwice(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   observationId: string,
 ): Promise<ObservedTwice | null> {
   const where = "s.observation_id = :id and s.student_id = :studentId";
-  return (await readObservedTwice(visit, where, observationId, studentId))[0] ?? null;
+  return (await readObservedTwice(scope, where, observationId, studentId))[0] ?? null;
 }
 
 async function readObservedTwice(
-  { trx, person }: Visit,
+  { trx, schoolId, timeZone }: Scope,
   where: string,
   id: string,
   studentId = "",
@@ -147,7 +148,7 @@ async function readObservedTwice(
        order by abs(extract(epoch from e.observed_at - s.observed_at)), e.entry_id limit 1) f on true
      where s.school_id = :schoolId and ${where} and s.removed_at is null
      order by s.observed_at desc, s.observation_id`,
-    { schoolId: person.schoolId, timeZone: person.timeZone, id, studentId, apart: minutesApart },
+    { schoolId, timeZone, id, studentId, apart: minutesApart },
   );
   return rows.map((row) => ({
     observationId: row.observation_id,
@@ -173,24 +174,24 @@ async function readObservedTwice(
 
 /** Takes a second observation out of the comparison; it stays in the records. Answers the goal it was of. */
 export async function removeSecondObservation(
-  visit: Visit,
+  scope: PersonScope,
   ids: { studentId: string; observationId: string },
 ): Promise<string> {
-  const { trx, person } = visit;
+  const { trx, schoolId, actor } = scope;
   const key = {
-    school_id: person.schoolId,
+    school_id: schoolId,
     observation_id: ids.observationId,
     student_id: ids.studentId,
   };
   const row =
     (await trx<{ person_id: string; goal_id: string }>("second_observations").where(key).first()) ??
     notFound();
-  requirePermission(visit, "entry.remove", row.person_id);
+  requirePermission(scope, "entry.remove", row.person_id);
   await trx("second_observations")
     .where(key)
     .whereNull("removed_at")
-    .update({ removed_at: trx.raw("clock_now()"), removed_by: person.personId });
-  await noteAct(visit, {
+    .update({ removed_at: trx.raw("clock_now()"), removed_by: actor.personId });
+  await noteAct(scope, {
     act: "second observation removed",
     thing: "goal",
     thingId: row.goal_id,

@@ -1,10 +1,10 @@
 import type { Database } from "./connection.ts";
-import type { Person } from "./school.ts";
+import type { PersonActor } from "../access/actor.ts";
 
 interface SessionRow {
   school_id: string;
   person_id: string;
-  role: Person["role"];
+  role: PersonActor["role"];
   case_manager: boolean;
   given_name: string;
   family_name: string;
@@ -17,7 +17,7 @@ export async function findSession(
   database: Database,
   tokenHash: Buffer,
   touch: boolean,
-): Promise<Person | null> {
+): Promise<PersonActor | null> {
   const { rows } = await database.raw<{ rows: SessionRow[] }>("select * from gate.session_of(?, ?)", [
     tokenHash,
     touch,
@@ -25,6 +25,7 @@ export async function findSession(
   const row = rows[0];
   return row
     ? {
+        kind: "person",
         schoolId: row.school_id,
         personId: row.person_id,
         role: row.role,

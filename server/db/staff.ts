@@ -1,4 +1,4 @@
-import { requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { noteSchoolAct } from "./audit.ts";
 
 export interface StaffContent {
@@ -16,7 +16,7 @@ export interface StaffMember extends StaffContent {
 }
 
 /** Everyone who works or worked at the school; those who left stand last. */
-export async function listStaff({ trx, person }: Visit): Promise<StaffMember[]> {
+export async function listStaff({ trx, schoolId }: Scope): Promise<StaffMember[]> {
   const { rows } = await trx.raw<{
     rows: {
       person_id: string;
@@ -31,7 +31,7 @@ export async function listStaff({ trx, person }: Visit): Promise<StaffMember[]> 
   }>(
     `select person_id, given_name, family_name, position, email, role, case_manager, left_on from people
      where school_id = ? order by left_on is not null, given_name, family_name, person_id`,
-    [person.schoolId],
+    [schoolId],
   );
   return rows.map((row) => ({
     personId: row.person_id,
@@ -46,12 +46,12 @@ export async function listStaff({ trx, person }: Visit): Promise<StaffMember[]> 
 }
 
 /** Keeps a person of the school, new or changed. Whoever has left can no longer sign in; what they wrote stays theirs. */
-export async function saveStaff(visit: Visit, { personId, ...content }: StaffMember): Promise<void> {
-  requirePermission(visit, "staff.edit");
-  await visit
+export async function saveStaff(scope: PersonScope, { personId, ...content }: StaffMember): Promise<void> {
+  requirePermission(scope, "staff.edit");
+  await scope
     .trx("people")
     .insert({
-      school_id: visit.person.schoolId,
+      school_id: scope.schoolId,
       person_id: personId,
       given_name: content.givenName,
       family_name: content.familyName,
@@ -63,5 +63,5 @@ export async function saveStaff(visit: Visit, { personId, ...content }: StaffMem
     })
     .onConflict(["school_id", "person_id"])
     .merge();
-  await noteSchoolAct(visit, { act: "saved", thing: "person", thingId: personId });
+  await noteSchoolAct(scope, { act: "saved", thing: "person", thingId: personId });
 }

@@ -1,7 +1,8 @@
 import { may, type Permission } from "../access/table.ts";
-import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import { noteAct } from "./audit.ts";
-import type { Part } from "./school.ts";
+import type { CircleRole } from "../access/actor.ts";
 import {
   type Goal,
   goalColumns,
@@ -19,68 +20,70 @@ export const inCircle = `exists (select 1 from circle c where c.school_id = st.s
   and c.person_id = :personId and in_circle_now(c.from_on, c.to_on))`;
 
 /** The students in whose circle the person is, by first name, as on the spine. */
-export async function listStudents({ trx, person }: Visit): Promise<Student[]> {
+export async function listStudents({ trx, schoolId, actor }: PersonScope): Promise<Student[]> {
   const { rows } = await trx.raw<{ rows: StudentRow[] }>(
     `select ${studentColumns} from students st
      where st.school_id = :schoolId and st.left_on is null and ${inCircle}
      order by st.given_name, st.family_name, st.student_id`,
-    { schoolId: person.schoolId, personId: person.personId },
+    { schoolId, personId: actor.personId },
   );
   return rows.map(toStudent);
 }
 
 /** Every goal of those students with its kept facts, in the order of each IEP page. */
-export async function listCaseloadGoals({ trx, person }: Visit): Promise<Goal[]> {
+export async function listCaseloadGoals({ trx, schoolId, actor }: PersonScope): Promise<Goal[]> {
   const { rows } = await trx.raw<{ rows: GoalRow[] }>(
     `select ${goalColumns} from ${goalTables}
      join students st on st.school_id = g.school_id and st.student_id = g.student_id
      where g.school_id = :schoolId and st.left_on is null and ${inCircle}
      order by g.student_id, g.position`,
-    { schoolId: person.schoolId, personId: person.personId },
+    { schoolId, personId: actor.personId },
   );
   return rows.map(toGoal);
 }
 
-export async function findStudent({ trx, person }: Visit, studentId: string): Promise<Student> {
+export async function findStudent({ trx, schoolId }: Scope, studentId: string): Promise<Student> {
   const { rows } = await trx.raw<{ rows: StudentRow[] }>(
     `select ${studentColumns} from students st where st.school_id = ? and st.student_id = ?`,
-    [person.schoolId, studentId],
+    [schoolId, studentId],
   );
   return toStudent(rows[0] ?? notFound());
 }
 
-export async function listGoals({ trx, person }: Visit, studentId: string): Promise<Goal[]> {
+export async function listGoals({ trx, schoolId }: Scope, studentId: string): Promise<Goal[]> {
   const { rows } = await trx.raw<{ rows: GoalRow[] }>(
     `select ${goalColumns} from ${goalTables} where g.school_id = ? and g.student_id = ? order by g.position`,
-    [person.schoolId, studentId],
+    [schoolId, studentId],
   );
   return rows.map(toGoal);
 }
 
-export async function findGoal(visit: Visit, studentId: string, goalId: string): Promise<Goal> {
-  return (await listGoals(visit, studentId)).find((goal) => goal.goalId === goalId) ?? notFound();
+export async function findGoal(scope: PersonScope, studentId: string, goalId: string): Promise<Goal> {
+  return (await listGoals(scope, studentId)).find((goal) => goal.goalId === goalId) ?? notFound();
 }
 
-/** Which part the person has in the circle of each of these students; those outside are left out. */
-export async function listParts(
-  { trx, person }: Visit,
+/** Which role the person has in the circle of each of these students; those outside are left out. */
+export async function listCircleRoles(
+  { trx, schoolId, actor }: PersonScope,
   studentIds: readonly string[],
-): Promise<{ studentId: string; part: Part }[]> {
-  const { rows } = await trx.raw<{ rows: { student_id: string; part: Part }[] }>(
-    `select c.student_id, c.part from circle c
+): Promise<{ studentId: string; circleRole: CircleRole }[]> {
+  const { rows } = await trx.raw<{ rows: { student_id: string; circle_role: CircleRole }[] }>(
+    `select c.student_id, c.part as circle_role from circle c
      where c.school_id = :schoolId and c.student_id = any(:studentIds) and c.person_id = :personId and in_circle_now(c.from_on, c.to_on)`,
-    { schoolId: person.schoolId, personId: person.personId, studentIds: [...studentIds] },
+    { schoolId, personId: actor.personId, studentIds: [...studentIds] },
   );
-  return rows.map((row) => ({ studentId: row.student_id, part: row.part }));
+  return rows.map((row) => ({ studentId: row.student_id, circleRole: row.circle_role }));
 }
 
 /** Of those students, the ones with whom the person may do this. */
-export async function listStudentsFor(visit: Visit, permission: Permission): Promise<Student[]> {
-  const students = await listStudents(visit);
+export async function listStudentsFor(scope: PersonScope, permission: Permission): Promise<Student[]> {
+  const students = await listStudents(scope);
   const ids = students.map(({ studentId }) => studentId);
-  const parts = new Map((await listParts(visit, ids)).map(({ studentId, part }) => [studentId, part]));
+  const roles = new Map(
+    (await listCircleRoles(scope, ids)).map(({ studentId, circleRole }) => [studentId, circleRole]),
+  );
   return students.filter(({ studentId }) =>
-    may(visit.person, permission, { part: parts.get(studentId) ?? null }),
+    may(scope.actor, permission, { circleRole: roles.get(studentId) ?? null }),
   );
 }
 
@@ -115,68 +118,72 @@ function columnsOf(content: StudentContent) {
 /** The people of the school who carry a caseload. */
 export async function listCaseManagers({
   trx,
-  person,
-}: Visit): Promise<{ personId: string; name: string }[]> {
+  schoolId,
+}: Scope): Promise<{ personId: string; name: string }[]> {
   const { rows } = await trx.raw<{ rows: { person_id: string; given_name: string; family_name: string }[] }>(
     `select person_id, given_name, family_name from people
      where school_id = ? and case_manager and left_on is null order by given_name, family_name`,
-    [person.schoolId],
+    [schoolId],
   );
   return rows.map((row) => ({ personId: row.person_id, name: `${row.given_name} ${row.family_name}` }));
 }
 
 /** Adds a student, with the case manager who leads the circle from the first moment. The same id sent twice is one student. */
 export async function addStudent(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   content: StudentContent,
   leadId: string,
 ): Promise<"saved" | "already"> {
-  requirePermission(visit, "student.add");
-  const { trx, person } = visit;
-  const key = { school_id: person.schoolId, student_id: studentId };
+  requirePermission(scope, "student.add");
+  const { trx, schoolId } = scope;
+  const key = { school_id: schoolId, student_id: studentId };
   if (await trx("students").where(key).first()) return "already";
   await trx("students").insert({ ...key, ...columnsOf(content) });
   await trx("circle").insert({ ...key, person_id: leadId, part: "lead" });
-  await noteAct(visit, { act: "made", thing: "student", thingId: studentId, studentId });
+  await noteAct(scope, { act: "made", thing: "student", thingId: studentId, studentId });
   return "saved";
 }
 
-export async function changeStudent(visit: Visit, studentId: string, content: StudentContent): Promise<void> {
-  requirePermission(visit, "student.edit");
-  await visit
+export async function changeStudent(
+  scope: PersonScope,
+  studentId: string,
+  content: StudentContent,
+): Promise<void> {
+  requirePermission(scope, "student.edit");
+  await scope
     .trx("students")
-    .where({ school_id: visit.person.schoolId, student_id: studentId })
+    .where({ school_id: scope.schoolId, student_id: studentId })
     .update(columnsOf(content));
-  await noteAct(visit, { act: "changed", thing: "student", thingId: studentId, studentId });
+  await noteAct(scope, { act: "changed", thing: "student", thingId: studentId, studentId });
 }
 
 /** The days on which a student was absent, latest first. */
-export async function listAbsences({ trx, person }: Visit, studentId: string): Promise<string[]> {
+export async function listAbsences({ trx, schoolId }: Scope, studentId: string): Promise<string[]> {
   const { rows } = await trx.raw<{ rows: { absent_on: string }[] }>(
     "select absent_on from absences where school_id = ? and student_id = ? order by absent_on desc limit 400",
-    [person.schoolId, studentId],
+    [schoolId, studentId],
   );
   return rows.map(({ absent_on }) => absent_on);
 }
 
 /** Notes that a student is absent on a day, or takes that back; either twice is once. */
 export async function markAbsence(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   on: string,
   absent: boolean,
 ): Promise<void> {
-  requirePermission(visit, "absence.mark");
-  const { trx, person } = visit;
-  const key = { school_id: person.schoolId, student_id: studentId, absent_on: on };
+  requirePermission(scope, "absence.mark");
+  const { trx, schoolId, actor } = scope;
+  const key = { school_id: schoolId, student_id: studentId, absent_on: on };
   if (absent)
     await trx("absences")
-      .insert({ ...key, person_id: person.personId })
+      .insert({ ...key, person_id: actor.personId })
       .onConflict()
       .ignore();
   else await trx("absences").where(key).delete();
-  await noteAct(visit, {
+  await noteAct(scope, {
     act: absent ? `absent ${on}` : `present ${on}`,
     thing: "absence",
     thingId: studentId,

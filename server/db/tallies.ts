@@ -5,8 +5,9 @@ import { readEntry } from "#core/measures/measure.ts";
 import { countedPurposes } from "#core/criteria/criterion.ts";
 import { usualPurpose } from "#core/criteria/purposes.ts";
 import type { Measure } from "#core/measures/measure.ts";
-import { InputProblems } from "../failure.ts";
-import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { Invalid } from "../errors.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import { amendEntry, type EntryContent, saveEntry, type SaveOutcome } from "./entries.ts";
 import { findEntry } from "./entry-lists.ts";
 import { noteAct } from "./audit.ts";
@@ -30,40 +31,40 @@ interface TallyRow {
   entry_revision: number | null;
 }
 
-const bindings = ({ person }: Visit, { studentId, goalId, on }: TallyKey) => ({
-  schoolId: person.schoolId,
-  personId: person.personId,
-  timeZone: person.timeZone,
+const bindings = ({ schoolId, actor, timeZone }: PersonScope, { studentId, goalId, on }: TallyKey) => ({
+  schoolId,
+  personId: actor.personId,
+  timeZone,
   studentId,
   goalId,
   on,
 });
 
 /** The tally, held until the transaction ends; whoever comes first opens it. */
-async function holdTally(visit: Visit, key: TallyKey, at: Date): Promise<TallyRow> {
-  requirePermission(visit, "entry.record");
-  const { trx } = visit;
+async function holdTally(scope: PersonScope, key: TallyKey, at: Date): Promise<TallyRow> {
+  requirePermission(scope, "entry.record");
+  const { trx } = scope;
   const find = async (): Promise<TallyRow | undefined> =>
     (
       await trx.raw<{ rows: TallyRow[] }>(
         `select measure_version, seen_from, seen_to, entry_id, entry_revision from tallies
          where school_id = :schoolId and goal_id = :goalId and tally_on = :on and student_id = :studentId for update`,
-        bindings(visit, key),
+        bindings(scope, key),
       )
     ).rows[0];
   const there = await find();
   if (there) return there;
-  const goal = await findGoal(visit, key.studentId, key.goalId);
+  const goal = await findGoal(scope, key.studentId, key.goalId);
   if (goal.measure.kind !== "count")
-    throw new InputProblems({ form: "This goal is not a count any more: an all-day tally adds up a count." });
+    throw new Invalid({ form: "This goal is not a count any more: an all-day tally adds up a count." });
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `insert into tallies (school_id, goal_id, tally_on, student_id, measure_version, opened_by, opened_at)
      values (:schoolId, :goalId, :on, :studentId, :version, :personId, :at)
      on conflict do nothing returning goal_id`,
-    { ...bindings(visit, key), version: goal.measureVersion, at: at.toISOString() },
+    { ...bindings(scope, key), version: goal.measureVersion, at: at.toISOString() },
   );
   if (rows.length > 0)
-    await noteAct(visit, {
+    await noteAct(scope, {
       act: `tally opened ${key.on}`,
       thing: "goal",
       thingId: key.goalId,
@@ -73,8 +74,8 @@ async function holdTally(visit: Visit, key: TallyKey, at: Date): Promise<TallyRo
 }
 
 /** Opens an all-day tally of a goal that counts; opened twice it is one. */
-export async function openTally(visit: Visit, key: TallyKey, at: Date): Promise<SaveOutcome> {
-  await holdTally(visit, key, at);
+export async function openTally(scope: PersonScope, key: TallyKey, at: Date): Promise<SaveOutcome> {
+  await holdTally(scope, key, at);
   return "saved";
 }
 
@@ -83,51 +84,51 @@ export async function openTally(visit: Visit, key: TallyKey, at: Date): Promise<
  * the entry that the tally became.
  */
 export async function pressTally(
-  visit: Visit,
+  scope: PersonScope,
   key: TallyKey,
   press: { pressId: string; at: Date; deviceAt: string; observerId: string | null },
 ): Promise<SaveOutcome> {
-  const tally = await holdTally(visit, key, press.at);
-  const { rows } = await visit.trx.raw<{ rows: unknown[] }>(
+  const tally = await holdTally(scope, key, press.at);
+  const { rows } = await scope.trx.raw<{ rows: unknown[] }>(
     `insert into tally_presses (school_id, press_id, goal_id, tally_on, person_id, written_by, at, device_at)
      values (:schoolId, :pressId, :goalId, :on, :watched, :writtenBy, :at, :deviceAt)
      on conflict do nothing returning press_id`,
     {
-      ...bindings(visit, key),
-      watched: press.observerId ?? visit.person.personId,
-      writtenBy: press.observerId === null ? null : visit.person.personId,
+      ...bindings(scope, key),
+      watched: press.observerId ?? scope.actor.personId,
+      writtenBy: press.observerId === null ? null : scope.actor.personId,
       pressId: press.pressId,
       at: press.at.toISOString(),
       deviceAt: press.deviceAt,
     },
   );
   if (rows.length === 0) return "already";
-  await bringEntryUp(visit, key, tally, "A press of the all-day tally arrived after it was closed.");
+  await bringEntryUp(scope, key, tally, "A press of the all-day tally arrived after it was closed.");
   return "saved";
 }
 
 /** Takes back a press of one’s own; it stays in the tally's history. */
 export async function takeBackPress(
-  visit: Visit,
+  scope: PersonScope,
   { studentId, goalId }: Omit<TallyKey, "on">,
   pressId: string,
 ): Promise<SaveOutcome> {
-  const press = { school_id: visit.person.schoolId, press_id: pressId, goal_id: goalId };
-  const found = await visit
+  const press = { school_id: scope.schoolId, press_id: pressId, goal_id: goalId };
+  const found = await scope
     .trx<{ tally_on: string; person_id: string; written_by: string | null }>("tally_presses")
     .where(press)
     .first();
-  if (!found) throw new InputProblems({ form: "The press that was taken back has not arrived." });
-  if (![found.person_id, found.written_by].includes(visit.person.personId))
-    throw new InputProblems({ form: "This press is somebody else’s: only who made it can take it back." });
+  if (!found) throw new Invalid({ form: "The press that was taken back has not arrived." });
+  if (![found.person_id, found.written_by].includes(scope.actor.personId))
+    throw new Invalid({ form: "This press is somebody else’s: only who made it can take it back." });
   const key = { studentId, goalId, on: found.tally_on };
-  const tally = await holdTally(visit, key, visit.now);
-  const changed = await visit
+  const tally = await holdTally(scope, key, scope.now);
+  const changed = await scope
     .trx("tally_presses")
     .where({ ...press, back: false })
     .update({ back: true });
   if (changed === 0) return "already";
-  await bringEntryUp(visit, key, tally, "A press of the all-day tally was taken back after it was closed.");
+  await bringEntryUp(scope, key, tally, "A press of the all-day tally was taken back after it was closed.");
   return "saved";
 }
 
@@ -148,32 +149,31 @@ function scoreTally(measure: Measure, presses: readonly Press[], seen: { from: D
     seen.to.getTime(),
   );
   const read = readEntry(measure, made.entry);
-  if (!read.ok) throw new InputProblems({ form: read.problems.map(({ message }) => message).join(" ") });
+  if (!read.ok) throw new Invalid({ form: read.problems.map(({ message }) => message).join(" ") });
   return { from: new Date(made.from), entry: read.entry, score: read.score };
 }
 
 /** Closes a tally into an entry of its goal. The first to close it says how long was watched; later ones change nothing. */
 export async function closeTally(
-  visit: Visit,
+  scope: PersonScope,
   key: TallyKey,
   closing: TallyClosing,
   at: Date,
 ): Promise<SaveOutcome> {
-  const tally = await holdTally(visit, key, at);
+  const tally = await holdTally(scope, key, at);
   if (tally.entry_id !== null) return "already";
-  const { trx, person } = visit;
+  const { trx, timeZone, schoolId, actor } = scope;
   const { rows } = await trx.raw<{ rows: { from: Date; to: Date }[] }>(
     `select :seenFrom::timestamp at time zone :timeZone as from, :seenTo::timestamp at time zone :timeZone as to`,
-    { seenFrom: closing.seenFrom, seenTo: closing.seenTo, timeZone: person.timeZone },
+    { seenFrom: closing.seenFrom, seenTo: closing.seenTo, timeZone },
   );
   const seen = rows[0] ?? notFound();
-  if (seen.to <= seen.from)
-    throw new InputProblems({ form: "It was watched until a time after its beginning." });
-  const presses = await listPresses(visit, key);
+  if (seen.to <= seen.from) throw new Invalid({ form: "It was watched until a time after its beginning." });
+  const presses = await listPresses(scope, key);
   const first = Math.min(seen.from.getTime(), ...standingPresses(presses).map((press) => press.at));
-  const observedLocal = await schoolTimeOf(trx, person.timeZone, new Date(first));
+  const observedLocal = await schoolTimeOf(trx, timeZone, new Date(first));
   const outcome = await saveEntry(
-    visit,
+    scope,
     ({ measure, setup }) => {
       const { entry, score } = scoreTally(measure, presses, seen);
       return {
@@ -191,8 +191,8 @@ export async function closeTally(
     { ...key, measureVersion: tally.measure_version },
   );
   if (outcome === "conflict") return outcome;
-  await trx("tallies").where({ school_id: person.schoolId, goal_id: key.goalId, tally_on: key.on }).update({
-    closed_by: person.personId,
+  await trx("tallies").where({ school_id: schoolId, goal_id: key.goalId, tally_on: key.on }).update({
+    closed_by: actor.personId,
     seen_from: seen.from,
     seen_to: seen.to,
     entry_id: closing.entryId,
@@ -202,11 +202,16 @@ export async function closeTally(
 }
 
 /** Makes the entry of a closed tally say what its presses say now, unless a person has changed it since. */
-async function bringEntryUp(visit: Visit, key: TallyKey, tally: TallyRow, reason: string): Promise<void> {
+async function bringEntryUp(
+  scope: PersonScope,
+  key: TallyKey,
+  tally: TallyRow,
+  reason: string,
+): Promise<void> {
   const { entry_id, entry_revision, seen_from: from, seen_to: to } = tally;
   if (entry_id === null || entry_revision === null || !from || !to) return;
-  const stands = (await findEntry(visit, key.studentId, entry_id)) ?? notFound();
-  const made = scoreTally(stands.measure, await listPresses(visit, key), { from, to });
+  const stands = (await findEntry(scope, key.studentId, entry_id)) ?? notFound();
+  const made = scoreTally(stands.measure, await listPresses(scope, key), { from, to });
   const content: EntryContent = {
     note: stands.note,
     setting: stands.setting,
@@ -214,19 +219,19 @@ async function bringEntryUp(visit: Visit, key: TallyKey, tally: TallyRow, reason
     circumstances: stands.circumstances,
     entry: made.entry,
     score: made.score,
-    observedLocal: await schoolTimeOf(visit.trx, visit.person.timeZone, made.from),
+    observedLocal: await schoolTimeOf(scope.trx, scope.timeZone, made.from),
   };
   const revision = await amendEntry(
-    visit,
+    scope,
     { studentId: key.studentId, entryId: entry_id },
     entry_revision,
     content,
     reason,
   );
   if (revision !== null)
-    await visit
+    await scope
       .trx("tallies")
-      .where({ school_id: visit.person.schoolId, goal_id: key.goalId, tally_on: key.on })
+      .where({ school_id: scope.schoolId, goal_id: key.goalId, tally_on: key.on })
       .update({ entry_revision: revision });
 }
 
@@ -252,7 +257,7 @@ const toPress = (row: PressRow): Press => ({
 
 /** The presses of one tally in their order, those taken back too. */
 export async function listPresses(
-  { trx, person }: Visit,
+  { trx, schoolId }: Scope,
   { goalId, on }: Omit<TallyKey, "studentId">,
 ): Promise<Press[]> {
   const { rows } = await trx.raw<{ rows: PressRow[] }>(
@@ -261,19 +266,19 @@ export async function listPresses(
      join people p on p.school_id = t.school_id and p.person_id = t.person_id
      left join people w on w.school_id = t.school_id and w.person_id = t.written_by
      where t.school_id = ? and t.goal_id = ? and t.tally_on = ? order by t.at, t.press_id`,
-    [person.schoolId, goalId, on],
+    [schoolId, goalId, on],
   );
   return rows.map(toPress);
 }
 
 /** The presses behind an entry; null where it came from no tally. */
-export async function pressesOfEntry(visit: Visit, entryId: string): Promise<Press[] | null> {
-  const { rows } = await visit.trx.raw<{ rows: { goal_id: string; tally_on: string }[] }>(
+export async function pressesOfEntry(scope: PersonScope, entryId: string): Promise<Press[] | null> {
+  const { rows } = await scope.trx.raw<{ rows: { goal_id: string; tally_on: string }[] }>(
     "select goal_id, tally_on from tallies where school_id = ? and entry_id = ?",
-    [visit.person.schoolId, entryId],
+    [scope.schoolId, entryId],
   );
   const row = rows[0];
-  return row ? listPresses(visit, { goalId: row.goal_id, on: row.tally_on }) : null;
+  return row ? listPresses(scope, { goalId: row.goal_id, on: row.tally_on }) : null;
 }
 
 export interface OpenTally extends TallyKey {
@@ -283,8 +288,8 @@ export interface OpenTally extends TallyKey {
 }
 
 /** Every tally of the person's students that is not closed, whichever day it is of; the oldest first. */
-export async function listOpenTallies(visit: Visit): Promise<OpenTally[]> {
-  const { trx, person } = visit;
+export async function listOpenTallies(scope: PersonScope): Promise<OpenTally[]> {
+  const { trx, schoolId, actor } = scope;
   const { rows } = await trx.raw<{
     rows: { student_id: string; goal_id: string; tally_on: string; opened_at: Date }[];
   }>(
@@ -292,7 +297,7 @@ export async function listOpenTallies(visit: Visit): Promise<OpenTally[]> {
      join students st on st.school_id = t.school_id and st.student_id = t.student_id
      where t.school_id = :schoolId and t.entry_id is null and st.left_on is null and ${inCircle}
      order by t.tally_on, t.opened_at, t.goal_id`,
-    { schoolId: person.schoolId, personId: person.personId },
+    { schoolId, personId: actor.personId },
   );
   const open: OpenTally[] = [];
   for (const row of rows) {
@@ -301,7 +306,7 @@ export async function listOpenTallies(visit: Visit): Promise<OpenTally[]> {
       ...key,
       studentId: row.student_id,
       openedAt: row.opened_at.getTime(),
-      presses: await listPresses(visit, key),
+      presses: await listPresses(scope, key),
     });
   }
   return open;

@@ -1,4 +1,5 @@
-import { notFound, requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import { noteSchoolAct } from "./audit.ts";
 import type { GoalContent } from "./goals.ts";
 import { shortName } from "./rows.ts";
@@ -54,76 +55,84 @@ function toTemplate(row: TemplateRow): Template {
 }
 
 /** The school's library of goals, by area and title. */
-export async function listTemplates({ trx, person }: Visit): Promise<Template[]> {
+export async function listTemplates({ trx, schoolId }: Scope): Promise<Template[]> {
   const { rows } = await trx.raw<{ rows: TemplateRow[] }>(
     `${select} and t.removed_at is null order by t.area = '', lower(t.area), lower(t.title), t.template_id`,
-    { schoolId: person.schoolId },
+    { schoolId },
   );
   return rows.map(toTemplate);
 }
 
-export async function findTemplate({ trx, person }: Visit, templateId: string): Promise<Template> {
+export async function findTemplate({ trx, schoolId }: Scope, templateId: string): Promise<Template> {
   const { rows } = await trx.raw<{ rows: TemplateRow[] }>(`${select} and t.template_id = :templateId`, {
-    schoolId: person.schoolId,
+    schoolId,
     templateId,
   });
   return toTemplate(rows[0] ?? notFound());
 }
 
 /** Adds a template. The same id sent twice is one template. */
-export async function addTemplate(visit: Visit, templateId: string, content: TemplateContent): Promise<void> {
-  requirePermission(visit, "template.add");
-  const { trx, person } = visit;
+export async function addTemplate(
+  scope: PersonScope,
+  templateId: string,
+  content: TemplateContent,
+): Promise<void> {
+  requirePermission(scope, "template.add");
+  const { trx, schoolId, actor } = scope;
   const { setUp, ...words } = content;
   const made = await trx("goal_templates")
     .insert({
-      school_id: person.schoolId,
+      school_id: schoolId,
       template_id: templateId,
       ...words,
       set_up: JSON.stringify(setUp),
-      made_by: person.personId,
+      made_by: actor.personId,
     })
     .onConflict()
     .ignore()
     .returning("template_id");
-  if (made.length > 0) await noteSchoolAct(visit, { act: "made", thing: "template", thingId: templateId });
+  if (made.length > 0) await noteSchoolAct(scope, { act: "made", thing: "template", thingId: templateId });
 }
 
-async function requireChangeable(visit: Visit, templateId: string): Promise<Template> {
-  await visit.trx.raw("select 1 from goal_templates where school_id = ? and template_id = ? for update", [
-    visit.person.schoolId,
+async function requireChangeable(scope: PersonScope, templateId: string): Promise<Template> {
+  await scope.trx.raw("select 1 from goal_templates where school_id = ? and template_id = ? for update", [
+    scope.schoolId,
     templateId,
   ]);
-  const template = await findTemplate(visit, templateId);
-  requirePermission(visit, "template.change", template.madeById);
+  const template = await findTemplate(scope, templateId);
+  requirePermission(scope, "template.change", template.madeById);
   return template;
 }
 
 /** Changes a template; goals that were made from it stay as they are. */
 export async function changeTemplate(
-  visit: Visit,
+  scope: PersonScope,
   templateId: string,
   { setUp, ...words }: TemplateContent,
   seen: string,
 ): Promise<"saved" | "conflict"> {
-  const before = await requireChangeable(visit, templateId);
+  const before = await requireChangeable(scope, templateId);
   if (before.changedAt !== seen) return "conflict";
-  await visit
+  await scope
     .trx("goal_templates")
-    .where({ school_id: visit.person.schoolId, template_id: templateId })
-    .update({ ...words, set_up: JSON.stringify(setUp), changed_at: visit.trx.raw("clock_now()") });
-  await noteSchoolAct(visit, { act: "changed", thing: "template", thingId: templateId });
+    .where({ school_id: scope.schoolId, template_id: templateId })
+    .update({ ...words, set_up: JSON.stringify(setUp), changed_at: scope.trx.raw("clock_now()") });
+  await noteSchoolAct(scope, { act: "changed", thing: "template", thingId: templateId });
   return "saved";
 }
 
 /** Takes a template out of the library, or puts it back. */
-export async function removeTemplate(visit: Visit, templateId: string, removed: boolean): Promise<void> {
-  await requireChangeable(visit, templateId);
-  await visit
+export async function removeTemplate(
+  scope: PersonScope,
+  templateId: string,
+  removed: boolean,
+): Promise<void> {
+  await requireChangeable(scope, templateId);
+  await scope
     .trx("goal_templates")
-    .where({ school_id: visit.person.schoolId, template_id: templateId })
-    .update({ removed_at: removed ? visit.trx.raw("clock_now()") : null });
-  await noteSchoolAct(visit, {
+    .where({ school_id: scope.schoolId, template_id: templateId })
+    .update({ removed_at: removed ? scope.trx.raw("clock_now()") : null });
+  await noteSchoolAct(scope, {
     act: removed ? "removed" : "put back",
     thing: "template",
     thingId: templateId,

@@ -1,4 +1,4 @@
-import { requirePermission, type Visit } from "../access/visit.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { noteAct } from "./audit.ts";
 import { inCircle } from "./students.ts";
 
@@ -14,20 +14,20 @@ export interface WatchedDay {
 
 /** Says what a day or a period was, or takes it back with null. Said twice it is one; said otherwise, the last stands. */
 export async function markWatched(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   { on, period, state }: Omit<WatchedDay, "state"> & { state: WatchedState | null },
 ): Promise<void> {
-  requirePermission(visit, "incident.record");
-  const { trx, person } = visit;
-  const key = { school_id: person.schoolId, student_id: studentId, watched_on: on, period };
+  requirePermission(scope, "incident.record");
+  const { trx, schoolId, actor } = scope;
+  const key = { school_id: schoolId, student_id: studentId, watched_on: on, period };
   if (state === null) await trx("watched_days").where(key).delete();
   else
     await trx("watched_days")
-      .insert({ ...key, state, marked_by: person.personId })
+      .insert({ ...key, state, marked_by: actor.personId })
       .onConflict(["school_id", "student_id", "watched_on", "period"])
       .merge(["state", "marked_by"]);
-  await noteAct(visit, {
+  await noteAct(scope, {
     act: `${on}${period ? ` ${period}` : ""}: ${state ?? "nothing said"}`,
     thing: "student",
     thingId: studentId,
@@ -36,21 +36,21 @@ export async function markWatched(
 }
 
 export async function listWatched(
-  { trx, person }: Visit,
+  { trx, schoolId }: Scope,
   studentId: string,
   fromOn: string,
 ): Promise<WatchedDay[]> {
   const { rows } = await trx.raw<{ rows: { watched_on: string; period: string; state: WatchedState }[] }>(
     `select watched_on, period, state from watched_days
      where school_id = ? and student_id = ? and watched_on >= ? order by watched_on, period`,
-    [person.schoolId, studentId, fromOn],
+    [schoolId, studentId, fromOn],
   );
   return rows.map(({ watched_on, period, state }) => ({ on: watched_on, period, state }));
 }
 
 /** What was said of one day, of each student in the person's circles. */
 export async function listWatchedOn(
-  { trx, person }: Visit,
+  { trx, schoolId, actor }: PersonScope,
   on: string,
 ): Promise<(WatchedDay & { studentId: string })[]> {
   const { rows } = await trx.raw<{
@@ -59,7 +59,7 @@ export async function listWatchedOn(
     `select w.student_id, w.watched_on, w.period, w.state from watched_days w
      join students st on st.school_id = w.school_id and st.student_id = w.student_id
      where w.school_id = :schoolId and w.watched_on = :on and ${inCircle}`,
-    { schoolId: person.schoolId, personId: person.personId, on },
+    { schoolId, personId: actor.personId, on },
   );
   return rows.map(({ student_id, watched_on, period, state }) => ({
     ...{ studentId: student_id, on: watched_on, period, state },

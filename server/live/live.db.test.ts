@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it, vi } from "vitest";
 import { openThrowaway } from "#tests/database.ts";
-import { type DemoIds, demoIds, draft, visiting } from "#tests/demo-school.ts";
+import { type DemoIds, demoIds, draft, inScope } from "#tests/demo-school.ts";
 import { saveEntry } from "../db/entries.ts";
 import { type Hub, type Notice, openHub } from "./hub.ts";
 import { liveStream } from "./stream.ts";
@@ -26,7 +26,7 @@ describe("the hub", () => {
     await vi.waitFor(() => expect(hub.isListening()).toBe(true));
     const ids = { studentId: demo.student("Elowen"), goalId: demo.goal("Elowen", "1") };
     const save = () =>
-      visiting(db.app, demo.person("noor"), ids.studentId, (visit) => saveEntry(visit, draft(ids), ids));
+      inScope(db.app, demo.person("noor"), ids.studentId, (scope) => saveEntry(scope, draft(ids), ids));
     await save();
     await vi.waitFor(() => expect(notices).toEqual([{ school: demo.schoolId, student: ids.studentId }]));
     const before = gaps;

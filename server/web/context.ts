@@ -1,5 +1,5 @@
 import { AsyncLocalStorage } from "node:async_hooks";
-import type { ServerContext } from "../access/enter.ts";
+import type { ServerContext } from "../access/authorize.ts";
 import type { Hub } from "../live/hub.ts";
 
 /** What each loader and action receives beside its request. */

@@ -1,7 +1,7 @@
 import { type KeyboardEvent } from "react";
 import { Form, Link, useLocation, useSubmit } from "react-router";
 import { groupBy } from "#core/group-by.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
@@ -27,17 +27,17 @@ import type { Route } from "./+types/caseload";
 
 export function loader({ request, context }: Route.LoaderArgs) {
   const chosen = readChosen(new URL(request.url).searchParams);
-  return enter(request, context, "caseload.read", null, async (visit) => {
-    const students = await listStudents(visit);
-    const goals = (await listCaseloadGoals(visit)).filter(({ ended }) => ended === null);
-    const today = visit.today;
-    const calendar = await readCalendar(visit);
-    const absences = await listRecentAbsences(visit, today);
-    const due = new Map((await listDue(visit, calendar, today)).map((one) => [one.goalId, one.due]));
-    const groups = await listGroups(visit);
-    const { personId: mine, givenName, familyName } = visit.person;
+  return authorize(request, context, "caseload.read", null, async (scope) => {
+    const students = await listStudents(scope);
+    const goals = (await listCaseloadGoals(scope)).filter(({ ended }) => ended === null);
+    const today = scope.today;
+    const calendar = await readCalendar(scope);
+    const absences = await listRecentAbsences(scope, today);
+    const due = new Map((await listDue(scope, calendar, today)).map((one) => [one.goalId, one.due]));
+    const groups = await listGroups(scope);
+    const { personId: mine, givenName, familyName } = scope.actor;
     const names = new Map([
-      ...(await listColleagues(visit)).map(({ personId, name }) => [personId, name] as const),
+      ...(await listColleagues(scope)).map(({ personId, name }) => [personId, name] as const),
       [mine, `${givenName} ${familyName}`] as const,
     ]);
     const byStudent = groupBy(
@@ -73,7 +73,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const measuring = [...new Set(goals.flatMap(({ measuredBy }) => measuredBy ?? []))];
     return {
       ...{ today, chosen },
-      mayAdd: may(visit.person, "student.add", { part: null }),
+      mayAdd: may(scope.actor, "student.add", { circleRole: null }),
       any: students.length > 0,
       students: choose(
         all,

@@ -9,8 +9,8 @@ import { baselinePhase } from "#core/progress/progress.ts";
 import { schoolBreaks } from "#core/schedule/breaks.ts";
 import { figure } from "#core/words/amounts.ts";
 import { shortDate } from "#core/words/dates.ts";
-import { enter } from "#server/access/enter.ts";
-import type { Visit } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { figuresOf, listGoalEntries } from "#server/db/entry-lists.ts";
 import type { Goal } from "#server/db/rows.ts";
@@ -27,11 +27,11 @@ const days = [
 ] as const;
 
 /** What an address chooses of one side; whatever does not fit is as if it were not there. */
-async function readSide(visit: Visit, search: URLSearchParams, side: string, goals: readonly Goal[]) {
+async function readSide(scope: PersonScope, search: URLSearchParams, side: string, goals: readonly Goal[]) {
   const goal = goals.find(({ goalId }) => goalId === search.get(side)) ?? null;
   if (!goal) return null;
   const { setup } = goal;
-  const points = goalPoints(setup, figuresOf(goal, await listGoalEntries(visit, goal.goalId)));
+  const points = goalPoints(setup, figuresOf(goal, await listGoalEntries(scope, goal.goalId)));
   const phases = setup.phases.map(({ phaseId, name, isBaseline }) => ({
     key: isBaseline ? baselinePhase : phaseId,
     name,
@@ -53,13 +53,13 @@ async function readSide(visit: Visit, search: URLSearchParams, side: string, goa
 
 export function loader({ request, context }: Route.LoaderArgs) {
   const search = new URL(request.url).searchParams;
-  return enter(request, context, "caseload.read", null, async (visit) => {
-    const students = await listStudents(visit);
-    const goals = await listCaseloadGoals(visit);
-    const breaks = schoolBreaks(await readCalendar(visit));
+  return authorize(request, context, "caseload.read", null, async (scope) => {
+    const students = await listStudents(scope);
+    const goals = await listCaseloadGoals(scope);
+    const breaks = schoolBreaks(await readCalendar(scope));
     const [left, right] = [
-      await readSide(visit, search, sides[0], goals),
-      await readSide(visit, search, sides[1], goals),
+      await readSide(scope, search, sides[0], goals),
+      await readSide(scope, search, sides[1], goals),
     ];
     const unit = (side: NonNullable<typeof left>) => unitOf(side.goal.measure);
     const isAlike = left && right && unit(left) === unit(right);

@@ -1,11 +1,11 @@
 import { useEffect, useRef, useState } from "react";
 import { plural } from "#core/words/numbers.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import type { FromWorker } from "./figures-worker.ts";
 import type { Route } from "./+types/figures";
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "figures.read", null, () => Promise.resolve(null));
+  return authorize(request, context, "figures.read", null, () => Promise.resolve(null));
 }
 
 type State =

@@ -1,6 +1,6 @@
 import { lazy, Suspense, useEffect, useState } from "react";
 import { Form, NavLink, Outlet, useNavigate, useParams } from "react-router";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue } from "#server/db/due.ts";
 import { listStudents } from "#server/db/students.ts";
@@ -17,15 +17,15 @@ const SignOut = lazy(() => import("#app/ui/sign-out-sheet.tsx"));
 const KeyHelp = lazy(() => import("#app/ui/key-help.tsx"));
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "caseload.read", null, async (visit) => {
-    const { person } = visit;
-    const students = await listStudents(visit);
-    const today = visit.today;
-    const due = await listDue(visit, await readCalendar(visit), today);
+  return authorize(request, context, "caseload.read", null, async (scope) => {
+    const { actor } = scope;
+    const students = await listStudents(scope);
+    const today = scope.today;
+    const due = await listDue(scope, await readCalendar(scope), today);
     const dueToday = new Set(due.flatMap((one) => (one.due.state === "today" ? one.studentId : [])));
     return {
-      me: shortName(person.givenName, person.familyName),
-      school: person.schoolName,
+      me: shortName(actor.givenName, actor.familyName),
+      school: actor.schoolName,
       students: students.map(({ studentId, name, initials }) => ({
         studentId,
         name,

@@ -3,12 +3,12 @@ import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { type Choice, type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
-import { alsoEnter, enter } from "#server/access/enter.ts";
-import type { Visit } from "#server/access/visit.ts";
+import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
+import { Invalid } from "#server/errors.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import { copyLists, listChoices, offeredIn, replaceList, starterList } from "#server/db/choices.ts";
 import { readStarters } from "#server/db/incident-settings.ts";
 import { listStudentsFor } from "#server/db/students.ts";
-import { InputProblems } from "#server/failure.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
@@ -28,16 +28,16 @@ const listWords: Record<ChoiceList, { title: string; one: string; hint: string }
   "setting event": { title: "That day", one: "thing of the day", hint: "What was so long before it." },
 };
 
-const schoolLists = async (visit: Visit, studentId: string): Promise<Choice[]> => {
-  const starters = await readStarters(visit);
+const schoolLists = async (scope: PersonScope, studentId: string): Promise<Choice[]> => {
+  const starters = await readStarters(scope);
   return choiceLists.flatMap((list) => starterList(studentId, list, starters));
 };
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
-  return enter(request, context, "choices.edit", studentId, async (visit) => {
-    const own = await listChoices(visit, studentId);
-    const starters = await readStarters(visit);
+  return authorize(request, context, "choices.edit", studentId, async (scope) => {
+    const own = await listChoices(scope, studentId);
+    const starters = await readStarters(scope);
     return {
       lists: choiceLists.map((list) => ({
         list,
@@ -45,7 +45,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         isStarter: !own.some((one) => one.list === list && !one.once && !one.retired),
         retired: own.filter((one) => one.list === list && (one.retired || one.once)),
       })),
-      others: (await listStudentsFor(visit, "choices.read"))
+      others: (await listStudentsFor(scope, "choices.read"))
         .filter((student) => student.studentId !== studentId)
         .map((student) => ({ studentId: student.studentId, name: student.name })),
     };
@@ -66,16 +66,16 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const typed = typedValues(form);
   const { studentId } = params;
   return keepTyped(typed, () =>
-    enter(request, context, "choices.edit", studentId, async (visit) => {
+    authorize(request, context, "choices.edit", studentId, async (scope) => {
       if (form.get("intent") === "copy") {
         const read = readForm(form, copyForm);
         if (!read.ok) return data({ problems: { from: "Choose whose lists." }, typed }, { status: 422 });
         const { from } = read.values;
         const copied =
           from === "school"
-            ? await schoolLists(visit, studentId)
-            : await listChoices(await alsoEnter(visit, "choices.read", from), from);
-        await copyLists(visit, copied, studentId);
+            ? await schoolLists(scope, studentId)
+            : await listChoices(await alsoAuthorize(scope, "choices.read", from), from);
+        await copyLists(scope, copied, studentId);
         return redirect(`/students/${studentId}/choices`);
       }
       const read = readForm(form, listForm);
@@ -83,7 +83,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       const { values, problems } = readRows(typed, "row", rowSchema);
       if (Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
       await replaceList(
-        visit,
+        scope,
         studentId,
         read.values.list,
         values.map(({ value: { choiceId, name, definition } }) => ({
@@ -94,7 +94,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       );
       return redirect(`/students/${studentId}/choices#${read.values.list.replace(" ", "-")}`);
     }).catch((error: unknown) => {
-      if (error instanceof InputProblems)
+      if (error instanceof Invalid)
         return data({ problems: { form: Object.values(error.problems).join(" ") }, typed }, { status: 422 });
       throw error;
     }),

@@ -6,8 +6,9 @@ import { beganSchema, chosenSchema, detailsSchema } from "#core/incidents/conten
 import { incidentLine, lengthWords } from "#core/report/incident-line.ts";
 import { listed } from "#core/words/lists.ts";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
-import { enter } from "#server/access/enter.ts";
-import { isId, notFound } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { isId } from "#server/access/scope.ts";
+import { notFound } from "#server/errors.ts";
 import { may } from "#server/access/table.ts";
 import { readTimetable } from "#server/db/calendar.ts";
 import { listChoices, offeredIn } from "#server/db/choices.ts";
@@ -61,18 +62,18 @@ function factsOf({ names, details, on, at, period }: KeptIncident, adults: Reado
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
-  return enter(request, context, "incident.read", studentId, async (visit) => {
+  return authorize(request, context, "incident.read", studentId, async (scope) => {
     const incident = await findIncident(
-      visit,
+      scope,
       studentId,
       isId(params.incidentId) ? params.incidentId : notFound(),
     );
-    const student = await findStudent(visit, studentId);
-    const own = await listChoices(visit, studentId);
-    const starters = await readStarters(visit);
-    const incidents = await readIncidentSettings(visit);
-    const colleagues = await listColleagues(visit);
-    const mayRecord = may(visit.person, "incident.record", { part: visit.part });
+    const student = await findStudent(scope, studentId);
+    const own = await listChoices(scope, studentId);
+    const starters = await readStarters(scope);
+    const incidents = await readIncidentSettings(scope);
+    const colleagues = await listColleagues(scope);
+    const mayRecord = may(scope.actor, "incident.record", { circleRole: scope.circleRole });
     const chosen = Object.fromEntries(
       choiceLists.map((list) => [
         list,
@@ -97,27 +98,30 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     return {
       ...{ facts, revision: incident.revision, state: incident.state, ongoing: incident.ongoing },
       ...{ author: incident.author, sameAs: incident.sameAs },
-      now: visit.now.getTime(),
+      now: scope.now.getTime(),
       when: `${shortDate(incident.on)}, ${incident.at ?? incident.period ?? "time not known"}`,
       line: incidentLine(incident),
       told: factsOf(incident, new Map(colleagues.map(({ personId, name }) => [personId, name]))),
-      history: (await listIncidentRevisions(visit, studentId, incident.incidentId)).map(
+      history: (await listIncidentRevisions(scope, studentId, incident.incidentId)).map(
         ({ revision, act, by, on, time, reason, told }) => ({
           ...{ revision, act, by, reason, said: incidentLine(told) },
           when: `${shortDate(on)}, ${time}`,
         }),
       ),
-      near: mayRecord ? await listNear(visit, studentId, incident.incidentId) : [],
+      near: mayRecord ? await listNear(scope, studentId, incident.incidentId) : [],
       mayRecord,
-      mayChange: may(visit.person, "incident.correct", { part: visit.part, authorId: incident.authorId }),
+      mayChange: may(scope.actor, "incident.correct", {
+        circleRole: scope.circleRole,
+        authorId: incident.authorId,
+      }),
       student: {
         screenName: student.calledName,
-        asksWhy: incidents.whyAsked === "of everyone" || visit.part === "lead",
+        asksWhy: incidents.whyAsked === "of everyone" || scope.circleRole === "lead",
         choices: choiceLists.flatMap((list) => offeredIn(studentId, list, own, starters)),
       },
       school: {
-        timeZone: visit.person.timeZone,
-        timetable: await readTimetable(visit),
+        timeZone: scope.timeZone,
+        timetable: await readTimetable(scope),
         incidents,
         colleagues,
       },
@@ -158,13 +162,13 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const intent = form.get("intent");
   const permission = intent === "join" || intent === "apart" ? "incident.record" : "incident.correct";
   return keepTyped(typed, () =>
-    enter(request, context, permission, studentId, async (visit) => {
+    authorize(request, context, permission, studentId, async (scope) => {
       const here = `/students/${studentId}/incidents/${incidentId}`;
       if (permission === "incident.record") {
         const asked = readForm(form, joinForm);
         if (!asked.ok) return wrong(asked.problems);
         const { otherId, back } = asked.values;
-        await tellApart(visit, { ...ids, otherId }, intent === "join");
+        await tellApart(scope, { ...ids, otherId }, intent === "join");
         return redirect(back === "list" ? `/students/${studentId}/incidents` : here);
       }
       const read = readForm(form, forms);
@@ -173,7 +177,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       const change = { expectedRevision: values.revision, reason: "reason" in values ? values.reason : null };
       if (values.intent !== "correct") {
         const outcome = await changeIncidentState(
-          visit,
+          scope,
           ids,
           change,
           values.intent === "remove" ? "removed" : "kept",
@@ -185,11 +189,11 @@ export async function action({ request, context, params }: Route.ActionArgs) {
         return wrong({ form: written.error.issues[0]?.message ?? "This cannot be read. Please look again." });
       const { began, chosen, details, ongoing, note } = written.data;
       if (began.as === "moment") return wrong({ form: "Say when it began." });
-      const now = visit.localNow;
+      const now = scope.localNow;
       if ((began.as === "time" ? began.local : began.on) > (began.as === "time" ? now : now.slice(0, 10)))
         return wrong({ form: "It cannot have begun after now. Check the day and the time." });
-      const stands = await findIncident(visit, studentId, incidentId);
-      const outcome = await correctIncident(visit, ids, change, {
+      const stands = await findIncident(scope, studentId, incidentId);
+      const outcome = await correctIncident(scope, ids, change, {
         time: began.as === "time" ? began : { period: null, ...began },
         ...{ chosen, details, ongoing, observerId: stands.observerId },
         note: note.trim() || null,
@@ -364,7 +368,7 @@ export default function IncidentPage({ loaderData, actionData, params }: Route.C
         </Removed>
       ) : null}
       {mayChange && !removed ? (
-        // Begins anew with each visit and each answer; what others change meanwhile takes nothing that is being typed.
+        // Begins anew with each scope and each answer; what others change meanwhile takes nothing that is being typed.
         <Correction
           key={place}
           {...{ revision: stands, student, school, typed, problems, busy }}

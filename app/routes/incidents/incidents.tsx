@@ -5,7 +5,7 @@ import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
 import { dateWithYear, longDate, shortDate } from "#core/words/dates.ts";
 import { capitalise, countWord, plural } from "#core/words/numbers.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { listIncidents, listNearPairs } from "#server/db/incident-lists.ts";
 import { listChoices } from "#server/db/choices.ts";
@@ -23,12 +23,12 @@ const askedDays = 60;
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const wanted = readNarrowing(new URL(request.url).searchParams);
-  return enter(request, context, "incident.read", params.studentId, async (visit) => {
-    const all = await listIncidents(visit, params.studentId, { limit: searched });
+  return authorize(request, context, "incident.read", params.studentId, async (scope) => {
+    const all = await listIncidents(scope, params.studentId, { limit: searched });
     const found = all.filter((incident) => isLookedFor(incident, wanted));
-    const choices = await listChoices(visit, params.studentId);
-    const today = visit.today;
-    const mayRecord = may(visit.person, "incident.record", { part: visit.part });
+    const choices = await listChoices(scope, params.studentId);
+    const today = scope.today;
+    const mayRecord = may(scope.actor, "incident.record", { circleRole: scope.circleRole });
     return {
       wanted,
       incidents: found.slice(0, listLength).map((incident) => ({
@@ -49,13 +49,13 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         list,
         names: choices.filter((one) => one.list === list).map(({ choiceId, name }) => ({ choiceId, name })),
       })),
-      school: visit.person.schoolName,
+      school: scope.actor.schoolName,
       printedOn: today,
       near: mayRecord
-        ? await listNearPairs(visit, params.studentId, dateOfDay(dayNumber(today) - askedDays))
+        ? await listNearPairs(scope, params.studentId, dateOfDay(dayNumber(today) - askedDays))
         : [],
       mayRecord,
-      mayChoose: may(visit.person, "choices.edit", { part: visit.part }),
+      mayChoose: may(scope.actor, "choices.edit", { circleRole: scope.circleRole }),
     };
   });
 }

@@ -2,7 +2,7 @@ import type { PatternMaterial } from "#core/incidents/choose.ts";
 import { observedDays } from "#core/incidents/observed-days.ts";
 import { schoolYearOn } from "#core/schedule/calendar.ts";
 import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
-import type { Visit } from "#server/access/visit.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import { readCalendar, readTimetable } from "#server/db/calendar.ts";
 import { readIncidentSettings } from "#server/db/incident-settings.ts";
 import { listPatternIncidents } from "#server/db/incident-lists.ts";
@@ -12,15 +12,15 @@ import { listWatched } from "#server/db/watched-days.ts";
 
 /** Everything of this school year and the one before from which the patterns of a student are chosen. */
 export async function readMaterial(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
 ): Promise<{ material: PatternMaterial; plans: Plan[]; strengths: readonly string[] }> {
-  const calendar = await readCalendar(visit);
-  const today = visit.today;
+  const calendar = await readCalendar(scope);
+  const today = scope.today;
   const yearFrom = schoolYearOn(calendar, today)?.fromOn ?? dateOfDay(dayNumber(today) - 364);
   const earliest = dateOfDay(dayNumber(yearFrom) - 365);
-  const incidents = await listPatternIncidents(visit, studentId, { from: earliest, to: today });
-  const said = await listWatched(visit, studentId, earliest);
+  const incidents = await listPatternIncidents(scope, studentId, { from: earliest, to: today });
+  const said = await listWatched(scope, studentId, earliest);
   const whole = said.filter(({ period }) => period === "");
   const daysOf = (state: "none" | "not observed") =>
     whole.flatMap((one) => (one.state === state ? [one.on] : []));
@@ -28,14 +28,14 @@ export async function readMaterial(
     calendar,
     { from: earliest, to: today },
     {
-      absences: await listAbsences(visit, studentId),
+      absences: await listAbsences(scope, studentId),
       notObserved: daysOf("not observed"),
       none: daysOf("none"),
     },
     new Set(incidents.map(({ on }) => on)),
   );
-  const { bands, strengths } = await readIncidentSettings(visit);
-  const plans = await listPlans(visit, studentId);
+  const { bands, strengths } = await readIncidentSettings(scope);
+  const plans = await listPlans(scope, studentId);
   return {
     plans,
     strengths,
@@ -44,7 +44,7 @@ export async function readMaterial(
       notWatched: said.flatMap(({ on, period, state }) =>
         period !== "" && state === "not observed" ? [`${on} ${period}`] : [],
       ),
-      periods: await readTimetable(visit),
+      periods: await readTimetable(scope),
       plans: plans
         .filter(({ state }) => state === "kept")
         .map(({ planId, name, beginsOn, endsOn }) => ({ planId, name, beginsOn, endsOn })),

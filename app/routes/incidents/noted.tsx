@@ -2,9 +2,10 @@ import * as z from "zod/mini";
 import { Link, redirect } from "react-router";
 import { patternLine } from "#core/report/pattern-line.ts";
 import { shortDate } from "#core/words/dates.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
-import { isId, notFound } from "#server/access/visit.ts";
+import { isId } from "#server/access/scope.ts";
+import { notFound } from "#server/errors.ts";
 import { changePatternNote, findPatternNote } from "#server/db/pattern-notes.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { readForm } from "#app/ui/form-data.ts";
@@ -12,10 +13,10 @@ import { TakenOut } from "../student/taken-out.tsx";
 import type { Route } from "./+types/noted";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "incident.read", params.studentId, async (visit) => {
+  return authorize(request, context, "incident.read", params.studentId, async (scope) => {
     const noteId = isId(params.patternId) ? params.patternId : notFound();
     const { author, authorId, on, time, removed, ...note } = await findPatternNote(
-      visit,
+      scope,
       params.studentId,
       noteId,
     );
@@ -23,7 +24,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       ...{ author, removed },
       said: patternLine(note),
       when: `${shortDate(on)}, ${time}`,
-      mayChange: may(visit.person, "entry.remove", { part: visit.part, authorId }),
+      mayChange: may(scope.actor, "entry.remove", { circleRole: scope.circleRole, authorId }),
     };
   });
 }
@@ -33,12 +34,12 @@ const form = z.object({ intent: z.enum(["remove", "restore"]) });
 export async function action({ request, context, params }: Route.ActionArgs) {
   const posted = await request.formData();
   const { studentId } = params;
-  return enter(request, context, "entry.remove", studentId, async (visit) => {
+  return authorize(request, context, "entry.remove", studentId, async (scope) => {
     const noteId = isId(params.patternId) ? params.patternId : notFound();
     const read = readForm(posted, form);
     if (read.ok)
       await changePatternNote(
-        visit,
+        scope,
         { studentId, noteId },
         read.values.intent === "remove" ? "removed" : "restored",
       );

@@ -1,6 +1,6 @@
 import { choosePatterns, readChoice } from "#core/incidents/choose.ts";
-import { enter } from "#server/access/enter.ts";
-import { notFound } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { notFound } from "#server/errors.ts";
 import { readMaterial } from "./material.server.ts";
 import { csvOf } from "#app/ui/csv.server.ts";
 import { patternTables } from "./tables.ts";
@@ -10,8 +10,8 @@ import type { Route } from "./+types/patterns-csv";
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
   const search = new URL(request.url).searchParams;
-  return enter(request, context, "incident.read", studentId, async (visit) => {
-    const { material, strengths } = await readMaterial(visit, studentId);
+  return authorize(request, context, "incident.read", studentId, async (scope) => {
+    const { material, strengths } = await readMaterial(scope, studentId);
     const choice = readChoice(search, material);
     const { patterns, comparison } = choosePatterns(material, choice);
     const name = search.get("table") ?? "stands-out";

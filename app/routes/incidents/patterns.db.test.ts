@@ -9,7 +9,7 @@ import { saveIncident } from "#server/db/incidents.ts";
 import { readRecordingPack } from "#server/db/recording-pack.ts";
 import type { PersonKey } from "#demo/school.ts";
 import { openThrowaway } from "#tests/database.ts";
-import { type DemoIds, demoIds, visiting } from "#tests/demo-school.ts";
+import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
 import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
 import * as report from "../report/report.tsx";
 import * as schoolIncidents from "../school/incidents.tsx";
@@ -286,8 +286,8 @@ describe("several incidents of one day", () => {
     expect(await list()).toEqual([]);
     const theirs = newId();
     await putIn("teo", "Anselm", "record");
-    await visiting(db.app, demo.person("teo"), demo.student("Anselm"), (visit) =>
-      saveIncident(visit, demo.student("Anselm"), {
+    await inScope(db.app, demo.person("teo"), demo.student("Anselm"), (scope) =>
+      saveIncident(scope, demo.student("Anselm"), {
         ...{ incidentId: theirs, ongoing: false, note: null, observerId: null },
         time: { local: "2026-11-19T08:58" },
         chosen: { ...emptyChosen(), behavior: [{ choiceId: newId(), name: "leaving the room" }] },
@@ -346,8 +346,8 @@ describe("several incidents of one day", () => {
 describe("incidents still going on", () => {
   it("stand on Today for whoever can say how they ended", async () => {
     const incidentId = newId();
-    await visiting(db.app, demo.person("teo"), demo.student("Wren"), (visit) =>
-      saveIncident(visit, demo.student("Wren"), {
+    await inScope(db.app, demo.person("teo"), demo.student("Wren"), (scope) =>
+      saveIncident(scope, demo.student("Wren"), {
         ...{ incidentId, time: { local: "2026-11-20T10:20" }, ongoing: true, note: null, observerId: null },
         chosen: { ...emptyChosen(), behavior: [{ choiceId: newId(), name: "shouting" }] },
         details: emptyDetails,
@@ -356,7 +356,7 @@ describe("incidents still going on", () => {
     for (const who of [noor, teo])
       expect((await who.load(today.loader)).ongoing).toMatchObject([{ incidentId, at: "10:20" }]);
     expect((await gus.load(today.loader)).ongoing).toEqual([]);
-    const mirela = await visiting(db.app, demo.person("mirela"), null, (visit) => listOngoing(visit));
+    const mirela = await inScope(db.app, demo.person("mirela"), null, (scope) => listOngoing(scope));
     expect(mirela.map((one) => one.incidentId)).toEqual([incidentId]);
     expect((await (await caller(db.app, "mirela")).load(today.loader)).ongoing).toEqual([]);
   });
@@ -397,7 +397,7 @@ describe("what an incident asks", () => {
 
   it("reaches the devices of everyone, and the lists that are not there yet", async () => {
     expect(await leadsTo(desmond.send(schoolIncidents.action, fields))).toBe("/school/incidents?saved");
-    const pack = await visiting(db.app, demo.person("noor"), null, readRecordingPack);
+    const pack = await inScope(db.app, demo.person("noor"), null, readRecordingPack);
     expect(pack.incidents).toEqual({
       bands: [
         { name: "short", from: 0, to: 10 },

@@ -7,7 +7,7 @@ import { lengthWords as bandWords } from "#core/report/incident-line.ts";
 import { changeWords, rateWords } from "#core/incidents/rate-words.ts";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { addPatternNote, listPatternNotes } from "#server/db/pattern-notes.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
@@ -27,16 +27,16 @@ import type { Route } from "./+types/patterns";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
-  return enter(request, context, "incident.read", studentId, async (visit) => ({
-    ...(await readMaterial(visit, studentId)),
+  return authorize(request, context, "incident.read", studentId, async (scope) => ({
+    ...(await readMaterial(scope, studentId)),
     noted: Object.fromEntries(
-      (await listPatternNotes(visit, studentId, { limit: 200 })).map(({ words, noteId }) => [
+      (await listPatternNotes(scope, studentId, { limit: 200 })).map(({ words, noteId }) => [
         words,
         `/students/${studentId}/noted/${noteId}`,
       ]),
     ),
-    mayNote: may(visit.person, "entry.record", { part: visit.part }),
-    mayPlan: may(visit.person, "plan.write", { part: visit.part }),
+    mayNote: may(scope.actor, "entry.record", { circleRole: scope.circleRole }),
+    mayPlan: may(scope.actor, "plan.write", { circleRole: scope.circleRole }),
   }));
 }
 
@@ -48,12 +48,12 @@ const noteForm = z.object({ words: text(1000, "Which sentence?") });
 export async function action({ request, context, params }: Route.ActionArgs) {
   const form = await request.formData();
   const { studentId } = params;
-  return enter(request, context, "entry.record", studentId, async (visit) => {
+  return authorize(request, context, "entry.record", studentId, async (scope) => {
     const read = readForm(form, noteForm);
     if (!read.ok) return data({ problems: read.problems }, { status: 422 });
     // Only what the numbers say now goes into the report: the sentence is made anew and looked up by its words.
     const { search } = new URL(request.url);
-    const { material } = await readMaterial(visit, studentId);
+    const { material } = await readMaterial(scope, studentId);
     const choice = readChoice(new URLSearchParams(search), material);
     const { patterns } = choosePatterns(material, choice);
     const finding = patterns.findings.find(({ words }) => words === read.values.words);
@@ -63,7 +63,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
         { status: 409 },
       );
     await addPatternNote(
-      visit,
+      scope,
       { studentId, noteId: newId() },
       { words: finding.words, strength: finding.strength, from: choice.from, to: choice.to },
     );

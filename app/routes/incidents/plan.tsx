@@ -2,9 +2,10 @@ import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
-import { isId, notFound } from "#server/access/visit.ts";
+import { isId } from "#server/access/scope.ts";
+import { notFound } from "#server/errors.ts";
 import { addPlan, changePlan, listPlans } from "#server/db/plans.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
@@ -16,18 +17,20 @@ import type { Route } from "./+types/plan";
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId, planId } = params;
   if (planId === "new")
-    return enter(request, context, "plan.write", studentId, async (visit) => ({
-      plan: null,
-      planId: newId(),
-      today: visit.today,
-      mayChange: true,
-    }));
-  return enter(request, context, "incident.read", studentId, async (visit) => {
-    const plan = (await listPlans(visit, studentId)).find((one) => one.planId === planId) ?? notFound();
+    return authorize(request, context, "plan.write", studentId, (scope) =>
+      Promise.resolve({
+        plan: null,
+        planId: newId(),
+        today: scope.today,
+        mayChange: true,
+      }),
+    );
+  return authorize(request, context, "incident.read", studentId, async (scope) => {
+    const plan = (await listPlans(scope, studentId)).find((one) => one.planId === planId) ?? notFound();
     return {
       ...{ plan, planId },
       today: "",
-      mayChange: may(visit.person, "plan.correct", { part: visit.part, authorId: plan.authorId }),
+      mayChange: may(scope.actor, "plan.correct", { circleRole: scope.circleRole, authorId: plan.authorId }),
     };
   });
 }
@@ -55,7 +58,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const { studentId } = params;
   const isNew = params.planId === "new";
   return keepTyped(typed, () =>
-    enter(request, context, isNew ? "plan.write" : "plan.correct", studentId, async (visit) => {
+    authorize(request, context, isNew ? "plan.write" : "plan.correct", studentId, async (scope) => {
       const intent = form.get("intent");
       const state = intent === "remove" ? "removed" : intent === "restore" ? "kept" : null;
       const read = readForm(form, planForm);
@@ -63,7 +66,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       if (isNew) {
         if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
         const { planId, ...content } = read.values;
-        await addPlan(visit, { studentId, planId }, content);
+        await addPlan(scope, { studentId, planId }, content);
         return redirect(`/students/${studentId}/patterns?compare=${planId}#plans`);
       }
       const planId = isId(params.planId) ? params.planId : notFound();
@@ -71,7 +74,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       const wanted = state ?? (read.ok ? read.values : null);
       const outcome =
         change.ok && wanted
-          ? await changePlan(visit, { studentId, planId }, change.values.revision, wanted)
+          ? await changePlan(scope, { studentId, planId }, change.values.revision, wanted)
           : "conflict";
       if (outcome === "conflict")
         return data(

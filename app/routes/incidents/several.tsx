@@ -5,11 +5,11 @@ import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
 import type { Choice, ChoiceList } from "#core/incidents/choice-lists.ts";
 import type { Chosen } from "#core/incidents/content.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { listChoices, offeredIn } from "#server/db/choices.ts";
 import { readStarters } from "#server/db/incident-settings.ts";
 import { saveIncident } from "#server/db/incidents.ts";
-import type { Visit } from "#server/access/visit.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
@@ -25,21 +25,21 @@ const columns: readonly (readonly [list: ChoiceList, title: string, none: string
 ];
 const emptyRows = 4;
 
-const offeredTo = async (visit: Visit, studentId: string): Promise<Choice[]> => {
-  const own = await listChoices(visit, studentId);
-  const starters = await readStarters(visit);
+const offeredTo = async (scope: PersonScope, studentId: string): Promise<Choice[]> => {
+  const own = await listChoices(scope, studentId);
+  const starters = await readStarters(scope);
   return columns.flatMap(([list]) => offeredIn(studentId, list, own, starters));
 };
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
-  return enter(request, context, "incident.record", studentId, async (visit) => ({
-    choices: (await offeredTo(visit, studentId)).map(({ choiceId, list, name }) => ({
+  return authorize(request, context, "incident.record", studentId, async (scope) => ({
+    choices: (await offeredTo(scope, studentId)).map(({ choiceId, list, name }) => ({
       choiceId,
       list,
       name,
     })),
-    today: visit.today,
+    today: scope.today,
     ids: Array.from({ length: 40 }, () => newId()),
   }));
 }
@@ -67,7 +67,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const typed = typedValues(form);
   const { studentId } = params;
   return keepTyped(typed, () =>
-    enter(request, context, "incident.record", studentId, async (visit) => {
+    authorize(request, context, "incident.record", studentId, async (scope) => {
       const day = readForm(form, dayForm);
       const rows = Object.fromEntries(
         rowsIn(typed, "row")
@@ -78,14 +78,14 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       );
       const read = readRows(rows, "row", rowSchema);
       const problems: Problems = { ...(day.ok ? {} : day.problems), ...read.problems };
-      const today = visit.today;
+      const today = scope.today;
       if (day.ok && day.values.on > today) problems["on"] = "This day is yet to come.";
       if (read.values.length === 0 && Object.keys(problems).length === 0)
         problems["form"] = "Fill in at least one row.";
       if (!day.ok || Object.keys(problems).length > 0)
         // Rows come back one after the other, as their problems are named.
         return data({ problems, typed: { on: typed["on"] ?? "", ...renumbered(rows) } }, { status: 422 });
-      const offered = await offeredTo(visit, studentId);
+      const offered = await offeredTo(scope, studentId);
       for (const { value } of read.values) {
         const chosen: Chosen = emptyChosen();
         for (const [list] of columns) {
@@ -102,7 +102,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
             },
             { status: 409 },
           );
-        const outcome = await saveIncident(visit, studentId, {
+        const outcome = await saveIncident(scope, studentId, {
           ...{ incidentId: value.id, chosen, details: emptyDetails, ongoing: false, observerId: null },
           note: value.note,
           time:

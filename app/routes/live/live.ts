@@ -1,16 +1,16 @@
-import { enter, readableNow } from "#server/access/enter.ts";
+import { authorize, readableNow } from "#server/access/authorize.ts";
 import { liveStream } from "#server/live/stream.ts";
 import type { Route } from "./+types/live";
 
 /** The stream of changes. With `?student=` it speaks of that student only, and is "not found" outside the circle. */
 export async function loader({ request, context }: Route.LoaderArgs) {
   const only = new URL(request.url).searchParams.get("student");
-  const schoolId = await enter(
+  const schoolId = await authorize(
     request,
     context,
     only === null ? "live.read" : "student.read",
     only,
-    ({ person }) => Promise.resolve(person.schoolId),
+    (scope) => Promise.resolve(scope.schoolId),
   );
   return liveStream({
     hub: context.hub,

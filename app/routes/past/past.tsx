@@ -3,7 +3,7 @@ import { v7 as newId } from "uuid";
 import { data, Form, Link, redirect, useNavigation, useSearchParams } from "react-router";
 import { sheetCodes, typedLineHint } from "#core/sitting/typed-line.ts";
 import { plural } from "#core/words/numbers.ts";
-import { alsoEnter, enter } from "#server/access/enter.ts";
+import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
 import { saveEntry } from "#server/db/entries.ts";
 import { findObserver, listColleagues } from "#server/db/handovers.ts";
 import { shortName } from "#server/db/rows.ts";
@@ -24,21 +24,21 @@ import type { Route } from "./+types/past";
 const startRows = 8;
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "sitting.open", null, async (visit) => {
+  return authorize(request, context, "sitting.open", null, async (scope) => {
     const { searchParams } = new URL(request.url);
-    const today = visit.today;
-    const students = await listRecordable(visit, searchParams);
+    const today = scope.today;
+    const students = await listRecordable(scope, searchParams);
     const goals = students.flatMap((student) => student.goals);
     const saved = Number(searchParams.get("saved"));
     return {
       today,
       students,
-      settings: await listItems(visit, "setting"),
+      settings: await listItems(scope, "setting"),
       me: {
-        personId: visit.person.personId,
-        name: shortName(visit.person.givenName, visit.person.familyName),
+        personId: scope.actor.personId,
+        name: shortName(scope.actor.givenName, scope.actor.familyName),
       },
-      colleagues: await listColleagues(visit),
+      colleagues: await listColleagues(scope),
       saved: Number.isInteger(saved) && saved > 0 ? saved : null,
       rows: Array.from({ length: startRows }, (_, index): TypedRow => ({
         entryId: newId(),
@@ -56,16 +56,16 @@ export async function action({ request, context }: Route.ActionArgs) {
   const typed = typedValues(form);
   const { searchParams } = new URL(request.url);
   return keepTyped(typed, () =>
-    enter(request, context, "sitting.open", null, async (visit) => {
+    authorize(request, context, "sitting.open", null, async (scope) => {
       const read = readForm(form, wholeFields);
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
       const { observer, ...common } = read.values;
       const observerId =
-        observer === null || observer === visit.person.personId
+        observer === null || observer === scope.actor.personId
           ? null
-          : (await findObserver(visit, observer)).personId;
-      const today = visit.today;
-      const { entries, problems } = readPast(typed, await listRecordable(visit, searchParams), today);
+          : (await findObserver(scope, observer)).personId;
+      const today = scope.today;
+      const { entries, problems } = readPast(typed, await listRecordable(scope, searchParams), today);
       if (Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
       if (entries.length === 0)
         return data(
@@ -75,7 +75,7 @@ export async function action({ request, context }: Route.ActionArgs) {
       // Goals in one order everywhere: two people saving at once wait for each other and never for ever.
       const ordered = [...entries].sort((a, b) => (a.goalId < b.goalId ? -1 : 1));
       for (const { place, ...entry } of ordered) {
-        const there = await alsoEnter(visit, "entry.record", entry.studentId);
+        const there = await alsoAuthorize(scope, "entry.record", entry.studentId);
         const outcome = await saveEntry(there, { ...entry, ...common, observerId }, entry);
         if (outcome === "conflict") {
           const conflict =

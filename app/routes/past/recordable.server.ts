@@ -1,6 +1,6 @@
 import { groupBy } from "#core/group-by.ts";
 import type { Measure } from "#core/measures/measure.ts";
-import type { Visit } from "#server/access/visit.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import { listGroups } from "#server/db/groups.ts";
 import { listCaseloadGoals, listStudentsFor } from "#server/db/students.ts";
 
@@ -23,14 +23,17 @@ export interface RecordableStudent {
  * The students for whom this person records, with their goals; narrowed to what the address names: `student`, `goal`,
  * or a `group`.
  */
-export async function listRecordable(visit: Visit, search: URLSearchParams): Promise<RecordableStudent[]> {
-  const students = await listStudentsFor(visit, "entry.record");
+export async function listRecordable(
+  scope: PersonScope,
+  search: URLSearchParams,
+): Promise<RecordableStudent[]> {
+  const students = await listStudentsFor(scope, "entry.record");
   const goals = groupBy(
-    (await listCaseloadGoals(visit)).filter(({ ended }) => ended === null),
+    (await listCaseloadGoals(scope)).filter(({ ended }) => ended === null),
     ({ studentId }) => studentId,
   );
   const [student, goal, group] = [search.get("student"), search.get("goal"), search.get("group")];
-  const members = group && (await listGroups(visit)).find(({ groupId }) => groupId === group)?.studentIds;
+  const members = group && (await listGroups(scope)).find(({ groupId }) => groupId === group)?.studentIds;
   return students
     .filter(
       ({ studentId }) =>

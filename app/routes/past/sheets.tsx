@@ -1,5 +1,5 @@
 import { Link, useSearchParams } from "react-router";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { studentBlank } from "#core/goal-wording/blanks.ts";
 import { withoutNames } from "#core/goal-wording/with-blanks.ts";
 import { sheetCodes, sheetColumns, typedLineHint } from "#core/sitting/typed-line.ts";
@@ -9,10 +9,10 @@ import { listRecordable, type RecordableGoal } from "./recordable.server.ts";
 import type { Route } from "./+types/sheets";
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "sitting.open", null, async (visit) => {
+  return authorize(request, context, "sitting.open", null, async (scope) => {
     const { searchParams } = new URL(request.url);
-    const whole = new Map((await listStudents(visit)).map((student) => [student.studentId, student]));
-    const students = await listRecordable(visit, searchParams);
+    const whole = new Map((await listStudents(scope)).map((student) => [student.studentId, student]));
+    const students = await listRecordable(scope, searchParams);
     // A sheet lies about: it names no child.
     const unnamed = (studentId: string, screenName: string, text: string) => {
       const student = whole.get(studentId);

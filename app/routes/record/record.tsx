@@ -2,8 +2,9 @@ import { useEffect, useRef, useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { enter } from "#server/access/enter.ts";
-import { isId, notFound } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { isId } from "#server/access/scope.ts";
+import { notFound } from "#server/errors.ts";
 import { findEntry } from "#server/db/entry-lists.ts";
 import { saveEntry } from "#server/db/entries.ts";
 import { listItems } from "#server/db/lists.ts";
@@ -34,14 +35,14 @@ const hasParts = ({ kind }: Measure) => ["skills", "steps", "checklist", "rubric
 const added = (marks: string, mark: "0" | "1") => (marks + mark).slice(0, mostMarks);
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "entry.record", params.studentId, async (visit) => {
-    const student = await findStudent(visit, params.studentId);
-    const goal = await findGoal(visit, params.studentId, params.goalId);
+  return authorize(request, context, "entry.record", params.studentId, async (scope) => {
+    const student = await findStudent(scope, params.studentId);
+    const goal = await findGoal(scope, params.studentId, params.goalId);
     // The sheet's id stands in the address: back button, reload and a restored tab come back to the same sheet.
     const entryId = new URL(request.url).searchParams.get("sheet");
     if (!isId(entryId))
       throw redirect(`/students/${params.studentId}/goals/${params.goalId}/record?sheet=${newId()}`);
-    const saved = await findEntry(visit, params.studentId, entryId);
+    const saved = await findEntry(scope, params.studentId, entryId);
     return {
       screenName: student.screenName,
       number: goal.number,
@@ -51,11 +52,11 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       criterion: goal.setup.criterion && criterionWords(goal.setup.criterion, goal.measure),
       measure: goal.measure,
       planned: goal.setup.criterion?.minimumOpportunities ?? null,
-      settings: await listItems(visit, "setting"),
+      settings: await listItems(scope, "setting"),
       purposes: countedPurposes(goal.setup.criterion),
       entryId,
       saved: saved && { figure: recordedWords(saved) },
-      now: saved ? `${saved.on}T${saved.time}` : visit.localNow,
+      now: saved ? `${saved.on}T${saved.time}` : scope.localNow,
     };
   });
 }
@@ -64,19 +65,19 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const form = await request.formData();
   const typed = typedValues(form);
   return keepTyped(typed, () =>
-    enter(request, context, "entry.record", params.studentId, async (visit) => {
+    authorize(request, context, "entry.record", params.studentId, async (scope) => {
       const read = readForm(form, z.object({ ...entryFields, entryId: id }));
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
       const { entryId, ...fields } = read.values;
       const ids = { studentId: params.studentId, goalId: isId(params.goalId) ? params.goalId : notFound() };
-      const now = visit.localNow;
+      const now = scope.localNow;
       const outcome = await saveEntry(
-        visit,
+        scope,
         (goal) => ({ ...contentOf(fields, typed, goal.measure, now), ...ids, entryId }),
         ids,
       );
       if (outcome === "conflict") {
-        const there = await findEntry(visit, params.studentId, entryId);
+        const there = await findEntry(scope, params.studentId, entryId);
         const conflict = there ? { figure: recordedWords(there), entryId } : { figure: null, entryId: null };
         return data({ problems: {}, typed, conflict, freshId: newId() }, { status: 409 });
       }

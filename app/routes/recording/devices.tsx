@@ -3,7 +3,7 @@ import { data, Form, redirect, useSearchParams } from "react-router";
 import { hashPassword } from "#server/auth/password.ts";
 import { pinSetAt, setPin } from "#server/db/handovers.ts";
 import { isEasyPin } from "#server/auth/pin.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { forgetDevice, listDevices } from "#server/db/devices.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
@@ -11,9 +11,9 @@ import { id, readForm } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/devices";
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "device.keep", null, async (visit) => ({
-    devices: await listDevices(visit),
-    pinSetAt: await pinSetAt(visit),
+  return authorize(request, context, "device.keep", null, async (scope) => ({
+    devices: await listDevices(scope),
+    pinSetAt: await pinSetAt(scope),
   }));
 }
 
@@ -35,10 +35,10 @@ export async function action({ request, context }: Route.ActionArgs) {
   const read = readForm(form, forms);
   const pinHash =
     read.ok && read.values.intent === "set the PIN" ? await hashPassword(read.values.pin) : null;
-  return enter(request, context, "device.keep", null, async (visit) => {
+  return authorize(request, context, "device.keep", null, async (scope) => {
     if (!read.ok) return data({ problems: read.problems }, { status: 422 });
-    if (read.values.intent === "forget") await forgetDevice(visit, read.values.deviceId);
-    else await setPin(visit, pinHash);
+    if (read.values.intent === "forget") await forgetDevice(scope, read.values.deviceId);
+    else await setPin(scope, pinHash);
     return redirect(`/devices${pinHash === null ? "" : "?pin=set"}`);
   });
 }

@@ -2,14 +2,14 @@ import * as z from "zod/mini";
 import { redirect } from "react-router";
 import { pinAllowed } from "#server/auth/rate-limit.ts";
 import { passwordMatches } from "#server/auth/password.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { keepHandover, pinHashOf } from "#server/db/handovers.ts";
 import { id } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/hand-over";
 
 /** There is nothing to look at here. */
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
+  return authorize(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
 }
 
 const asked = z.object({ personId: id, pin: z.string().check(z.regex(/^\d{4,8}$/)) });
@@ -20,8 +20,8 @@ export type HandOverAnswer = { handoverId: string } | { why: string };
 /** A colleague takes over the signed-in person's device by their PIN: what they record there is theirs. */
 export async function action({ request, context }: Route.ActionArgs): Promise<HandOverAnswer> {
   const read = asked.safeParse(await request.json().catch(() => null));
-  const found = await enter(request, context, "sitting.open", null, async (visit) =>
-    read.success ? { hash: await pinHashOf(visit, read.data.personId) } : null,
+  const found = await authorize(request, context, "sitting.open", null, async (scope) =>
+    read.success ? { hash: await pinHashOf(scope, read.data.personId) } : null,
   );
   if (!read.success || found === null) return { why: "A PIN has 4 to 8 digits." };
   const { personId, pin } = read.data;
@@ -30,7 +30,7 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ha
     return { why: "Too many tries. Wait a quarter of an hour, or go on without a PIN." };
   if (!(await passwordMatches(pin, found.hash)))
     return { why: "This is not their PIN. PINs are set under My devices." };
-  return enter(request, context, "sitting.open", null, async (visit) => ({
-    handoverId: await keepHandover(visit, personId),
+  return authorize(request, context, "sitting.open", null, async (scope) => ({
+    handoverId: await keepHandover(scope, personId),
   }));
 }

@@ -4,7 +4,7 @@ import { emptyDetails } from "#core/incidents/blank.ts";
 import { listOffered } from "#server/db/choices.ts";
 import { listIncidents, listNear } from "#server/db/incident-lists.ts";
 import { openThrowaway } from "#tests/database.ts";
-import { type DemoIds, demoIds, visiting } from "#tests/demo-school.ts";
+import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
 import { choice, incidentItem, keep, send } from "#tests/recorded.ts";
 import { signedIn, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
@@ -34,11 +34,11 @@ afterAll(async () => {
 const saved = { outcome: "saved" };
 const already = { outcome: "already" };
 const row = (id: string) => db.owner<Record<string, unknown>>("incidents").where({ incident_id: id }).first();
-const asNoor = <T>(work: Parameters<typeof visiting<T>>[3]) =>
-  visiting(db.app, demo.person("noor"), demo.student("Wren"), work);
+const asNoor = <T>(work: Parameters<typeof inScope<T>>[3]) =>
+  inScope(db.app, demo.person("noor"), demo.student("Wren"), work);
 const told = (id: string) =>
-  asNoor(async (visit) =>
-    (await listIncidents(visit, demo.student("Wren"), { limit: 1000 })).find(
+  asNoor(async (scope) =>
+    (await listIncidents(scope, demo.student("Wren"), { limit: 1000 })).find(
       ({ incidentId }) => incidentId === id,
     ),
   );
@@ -83,14 +83,14 @@ describe("an incident from a device", () => {
     });
     for (const item of [first, second]) expect(await keep(teo, item)).toEqual(saved);
     expect((await told(second.id))?.names.behavior).toEqual(["Humming loudly", "sang the anthem"]);
-    const offered = await asNoor((visit) => listOffered(visit, "2026-11-23"));
+    const offered = await asNoor((scope) => listOffered(scope, "2026-11-23"));
     const names = offered.get(demo.student("Wren"))?.map(({ name }) => name);
     expect(names).toContain("Humming loudly");
     expect(names).not.toContain("sang the anthem");
     // Chosen again to stay, it is offered from then on.
     await keep(teo, incidentItem(demo, { chosen: { behavior: [choice("Sang the anthem")] } }));
     expect(
-      (await asNoor((visit) => listOffered(visit, "2026-11-23")))
+      (await asNoor((scope) => listOffered(scope, "2026-11-23")))
         .get(demo.student("Wren"))
         ?.map(({ name }) => name),
     ).toContain("sang the anthem");
@@ -149,7 +149,7 @@ describe("an incident from a device", () => {
       saved,
       saved,
     ]);
-    const near = (id: string) => asNoor((visit) => listNear(visit, demo.student("Wren"), id));
+    const near = (id: string) => asNoor((scope) => listNear(scope, demo.student("Wren"), id));
     expect(await near(mine.id)).toEqual([{ incidentId: theirs.id, at: "10:38", by: "T. Brandvold" }]);
     const say = (same: boolean) => ({
       ...{ format: 1, kind: "same incident", id: newId(), studentId: demo.student("Wren") },

@@ -1,6 +1,7 @@
 import { redirect } from "react-router";
-import { actFor, enter } from "#server/access/enter.ts";
-import type { Visit } from "#server/access/visit.ts";
+import { authorize, authorizeColleague } from "#server/access/authorize.ts";
+import { Invalid } from "#server/errors.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import { saveEntry, type SaveOutcome } from "#server/db/entries.ts";
 import { findColleague, findObserver, isHandedOver } from "#server/db/handovers.ts";
 import { saveNotMeasured } from "#server/db/not-measured.ts";
@@ -12,7 +13,6 @@ import { keepSitting } from "#server/db/sittings.ts";
 import { markAbsence } from "#server/db/students.ts";
 import { markWatched } from "#server/db/watched-days.ts";
 import { closeTally, openTally, pressTally, takeBackPress } from "#server/db/tallies.ts";
-import { InputProblems } from "#server/failure.ts";
 import { type Measure, readEntry } from "#core/measures/measure.ts";
 import { type KeepAnswer, type Queued, queuedSchema } from "#app/recording/queued.ts";
 import { rightTime } from "#app/recording/right-time.ts";
@@ -20,7 +20,7 @@ import type { Route } from "./+types/keep";
 
 /** There is nothing to look at here. */
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
+  return authorize(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
 }
 
 const day = 86_400_000;
@@ -31,7 +31,7 @@ type Observed = Extract<Queued, { kind: "entry" | "second" }>;
 /** What was observed, read by the measure it was recorded for. */
 function readObserved(measure: Measure, item: Observed) {
   const read = readEntry(measure, item.entry);
-  if (!read.ok) throw new InputProblems({ form: read.problems.map(({ message }) => message).join(" ") });
+  if (!read.ok) throw new Invalid({ form: read.problems.map(({ message }) => message).join(" ") });
   const { id, goalId, studentId, purpose, observedAt, clockAhead } = item;
   return {
     ...{ entryId: id, goalId, studentId, purpose, clockAhead },
@@ -44,7 +44,7 @@ function readObserved(measure: Measure, item: Observed) {
 }
 
 function keepTallied(
-  visit: Visit,
+  scope: PersonScope,
   item: Extract<Queued, { kind: `tally ${string}` }>,
   { at, today, observerId }: { at: Date; today: string; observerId: string | null },
 ): Promise<SaveOutcome> {
@@ -52,13 +52,13 @@ function keepTallied(
   const key = { studentId, goalId, on: item.kind === "tally close" ? item.on : today };
   switch (item.kind) {
     case "tally open":
-      return openTally(visit, key, at);
+      return openTally(scope, key, at);
     case "tally press":
-      return pressTally(visit, key, { pressId: id, at, deviceAt: item.observedAt, observerId });
+      return pressTally(scope, key, { pressId: id, at, deviceAt: item.observedAt, observerId });
     case "tally back":
-      return takeBackPress(visit, key, item.pressId);
+      return takeBackPress(scope, key, item.pressId);
     case "tally close":
-      return closeTally(visit, key, { ...item, entryId: id, note: item.note?.trim() || null }, at);
+      return closeTally(scope, key, { ...item, entryId: id, note: item.note?.trim() || null }, at);
   }
 }
 
@@ -66,7 +66,7 @@ type OfStudent = Extract<Queued, { kind: "incident" | "same incident" | "watched
 
 /** What is of a student and of no goal of theirs. */
 async function keepOfStudent(
-  visit: Visit,
+  scope: PersonScope,
   item: OfStudent,
   { local, observerId }: { local: string; observerId: string | null },
 ): Promise<SaveOutcome> {
@@ -74,7 +74,7 @@ async function keepOfStudent(
   switch (item.kind) {
     case "incident": {
       const { id, began, chosen, details, ongoing, observedAt, clockAhead } = item;
-      return saveIncident(visit, studentId, {
+      return saveIncident(scope, studentId, {
         ...{ incidentId: id, chosen, details, ongoing, observerId, clockAhead },
         deviceAt: observedAt,
         time: began.as === "moment" ? { local } : began.as === "time" ? began : { period: null, ...began },
@@ -82,11 +82,11 @@ async function keepOfStudent(
       });
     }
     case "same incident":
-      return tellApart(visit, { studentId, incidentId: item.incidentId, otherId: item.otherId }, item.same);
+      return tellApart(scope, { studentId, incidentId: item.incidentId, otherId: item.otherId }, item.same);
     case "watched":
-      if (item.state === "absent" && item.period === "") await markAbsence(visit, studentId, item.on, true);
+      if (item.state === "absent" && item.period === "") await markAbsence(scope, studentId, item.on, true);
       else
-        await markWatched(visit, studentId, {
+        await markWatched(scope, studentId, {
           ...{ on: item.on, period: item.period },
           // Whoever was not there for a period was not observed in it; the day is theirs all the same.
           state: item.state === "absent" ? "not observed" : item.state,
@@ -95,9 +95,14 @@ async function keepOfStudent(
   }
 }
 
-async function keep(visit: Visit, item: Queued, at: Date, observerId: string | null): Promise<KeepAnswer> {
+async function keep(
+  scope: PersonScope,
+  item: Queued,
+  at: Date,
+  observerId: string | null,
+): Promise<KeepAnswer> {
   const { studentId } = item;
-  const observedLocal = await schoolTimeOf(visit.trx, visit.person.timeZone, at);
+  const observedLocal = await schoolTimeOf(scope.trx, scope.timeZone, at);
   const today = observedLocal.slice(0, 10);
   const already = "What has this number is there already and says something else.";
   const said = (outcome: SaveOutcome): KeepAnswer =>
@@ -106,19 +111,19 @@ async function keep(visit: Visit, item: Queued, at: Date, observerId: string | n
     case "incident":
     case "same incident":
     case "watched":
-      return said(await keepOfStudent(visit, item, { local: observedLocal, observerId }));
+      return said(await keepOfStudent(scope, item, { local: observedLocal, observerId }));
     case "tally open":
     case "tally press":
     case "tally back":
     case "tally close":
-      return said(await keepTallied(visit, item, { at, today, observerId }));
+      return said(await keepTallied(scope, item, { at, today, observerId }));
     case "absent":
-      await markAbsence(visit, studentId, today, true);
+      await markAbsence(scope, studentId, today, true);
       return { outcome: "saved" };
     case "second": {
       const { goalId, measureVersion, withSittingId } = item;
       return said(
-        await saveSecondObservation(visit, { goalId, studentId, measureVersion }, (measure) => ({
+        await saveSecondObservation(scope, { goalId, studentId, measureVersion }, (measure) => ({
           ...readObserved(measure, item),
           observedLocal,
           observerId,
@@ -127,9 +132,9 @@ async function keep(visit: Visit, item: Queued, at: Date, observerId: string | n
       );
     }
     case "not measured":
-      await keepSitting(visit, item);
+      await keepSitting(scope, item);
       return said(
-        await saveNotMeasured(visit, {
+        await saveNotMeasured(scope, {
           noteId: item.id,
           goalId: item.goalId,
           studentId,
@@ -140,11 +145,11 @@ async function keep(visit: Visit, item: Queued, at: Date, observerId: string | n
         }),
       );
     case "entry": {
-      await keepSitting(visit, item);
+      await keepSitting(scope, item);
       const { goalId, measureVersion, sittingId, support, interrupted } = item;
       return said(
         await saveEntry(
-          visit,
+          scope,
           ({ measure }) => ({
             ...readObserved(measure, item),
             observedLocal,
@@ -160,19 +165,19 @@ async function keep(visit: Visit, item: Queued, at: Date, observerId: string | n
 }
 
 /** Keeps an item as its observer's own where they took the device over by their PIN; else as told by the signed-in person. */
-async function keepAsObserved(visit: Visit, item: Queued): Promise<KeepAnswer> {
+async function keepAsObserved(scope: PersonScope, item: Queued): Promise<KeepAnswer> {
   const at = new Date(rightTime(Date.parse(item.observedAt), item.clockAhead));
-  if (at.getTime() > visit.now.getTime() + day)
+  if (at.getTime() > scope.now.getTime() + day)
     return refused("The clock of this device is more than a day ahead. Set it right, then send again.");
   const { observer, studentId } = item;
-  if (observer === undefined || observer.personId === visit.person.personId)
-    return keep(visit, item, at, null);
+  if (observer === undefined || observer.personId === scope.actor.personId)
+    return keep(scope, item, at, null);
   if (observer.handoverId === null)
-    return keep(visit, item, at, (await findObserver(visit, observer.personId)).personId);
-  const colleague = await findColleague(visit, observer.personId);
-  if (!(await isHandedOver(visit, { handoverId: observer.handoverId, personId: observer.personId, at })))
+    return keep(scope, item, at, (await findObserver(scope, observer.personId)).personId);
+  const colleague = await findColleague(scope, observer.personId);
+  if (!(await isHandedOver(scope, { handoverId: observer.handoverId, personId: observer.personId, at })))
     return refused("The PIN given for this was too long ago. Record it again under your own name.");
-  const theirs = await actFor(visit, colleague, "entry.record", studentId);
+  const theirs = await authorizeColleague(scope, colleague, "entry.record", studentId);
   if (theirs === null)
     return refused(
       `${shortName(colleague.givenName, colleague.familyName)} may not record for this student. Record it again under your own name, or ask the case manager.`,
@@ -184,16 +189,16 @@ async function keepAsObserved(visit: Visit, item: Queued): Promise<KeepAnswer> {
 export async function action({ request, context }: Route.ActionArgs): Promise<KeepAnswer> {
   const read = queuedSchema.safeParse(await request.json().catch(() => null));
   if (!read.success)
-    return enter(request, context, "sitting.open", null, () =>
+    return authorize(request, context, "sitting.open", null, () =>
       Promise.resolve(refused("The server cannot read this any more. Please tell whoever looks after it.")),
     );
   const { data: item } = read;
   try {
-    return await enter(request, context, "entry.record", item.studentId, (visit) =>
-      keepAsObserved(visit, item),
+    return await authorize(request, context, "entry.record", item.studentId, (scope) =>
+      keepAsObserved(scope, item),
     );
   } catch (error) {
-    if (error instanceof InputProblems) return refused(Object.values(error.problems).join(" "));
+    if (error instanceof Invalid) return refused(Object.values(error.problems).join(" "));
     throw error;
   }
 }

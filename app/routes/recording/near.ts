@@ -1,12 +1,12 @@
 import * as z from "zod/mini";
 import { redirect } from "react-router";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { listNear, type NearIncident } from "#server/db/incident-lists.ts";
 import type { Route } from "./+types/near";
 
 /** There is nothing to look at here. */
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
+  return authorize(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
 }
 
 const askedSchema = z.object({ studentId: z.uuid(), incidentId: z.uuid() });
@@ -19,9 +19,9 @@ export interface NearAnswer {
 export async function action({ request, context }: Route.ActionArgs): Promise<NearAnswer> {
   const read = askedSchema.safeParse(await request.json().catch(() => null));
   if (!read.success)
-    return enter(request, context, "sitting.open", null, () => Promise.resolve({ near: [] }));
+    return authorize(request, context, "sitting.open", null, () => Promise.resolve({ near: [] }));
   const { studentId, incidentId } = read.data;
-  return enter(request, context, "incident.read", studentId, async (visit) => ({
-    near: await listNear(visit, studentId, incidentId),
+  return authorize(request, context, "incident.read", studentId, async (scope) => ({
+    near: await listNear(scope, studentId, incidentId),
   }));
 }

@@ -1,6 +1,6 @@
 import * as z from "zod/mini";
 import { data, redirect } from "react-router";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { type ElsewhereSitting, listSittingsElsewhere, noteOpenSittings } from "#server/db/open-sittings.ts";
 import { listOpenTallies, type OpenTally } from "#server/db/tallies.ts";
 import { id } from "#app/ui/form-data.ts";
@@ -8,7 +8,7 @@ import type { Route } from "./+types/now";
 
 /** There is nothing to look at here. */
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
+  return authorize(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
 }
 
 const told = z.object({
@@ -33,15 +33,15 @@ export interface NowAnswer {
 /** A device tells which sittings it has open, and hears which tallies run and who else is recording. */
 export async function action({ request, context }: Route.ActionArgs) {
   const read = told.safeParse(await request.json().catch(() => null));
-  return enter(
+  return authorize(
     request,
     context,
     "sitting.open",
     null,
-    async (visit): Promise<NowAnswer> => {
+    async (scope): Promise<NowAnswer> => {
       if (!read.success) throw data({ kind: "not-found" }, { status: 404 });
-      await noteOpenSittings(visit, read.data.deviceId, read.data.open);
-      return { tallies: await listOpenTallies(visit), sittings: await listSittingsElsewhere(visit) };
+      await noteOpenSittings(scope, read.data.deviceId, read.data.open);
+      return { tallies: await listOpenTallies(scope), sittings: await listSittingsElsewhere(scope) };
     },
     { touch: false },
   );

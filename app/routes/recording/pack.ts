@@ -1,6 +1,6 @@
 import * as z from "zod/mini";
 import { data, redirect } from "react-router";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { openDevice } from "#server/db/devices.ts";
 import { type RecordingPack, readRecordingPack } from "#server/db/recording-pack.ts";
 import { id } from "#app/ui/form-data.ts";
@@ -8,7 +8,7 @@ import type { Route } from "./+types/pack";
 
 /** There is nothing to look at here. */
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
+  return authorize(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
 }
 
 const asked = z.object({ deviceId: id, name: z.string().check(z.maxLength(100)) });
@@ -18,14 +18,14 @@ export type PackAnswer = { forgotten: true } | { key: string; serverNow: number;
 
 export async function action({ request, context }: Route.ActionArgs) {
   const read = asked.safeParse(await request.json().catch(() => null));
-  return enter(request, context, "sitting.open", null, async (visit): Promise<PackAnswer> => {
+  return authorize(request, context, "sitting.open", null, async (scope): Promise<PackAnswer> => {
     if (!read.success) throw data({ kind: "not-found" }, { status: 404 });
-    const key = await openDevice(visit, read.data.deviceId, read.data.name);
+    const key = await openDevice(scope, read.data.deviceId, read.data.name);
     if (key === null) return { forgotten: true };
     return {
       key: key.toString("base64"),
-      serverNow: visit.now.getTime(),
-      pack: await readRecordingPack(visit),
+      serverNow: scope.now.getTime(),
+      pack: await readRecordingPack(scope),
     };
   });
 }

@@ -1,4 +1,4 @@
-import type { Visit } from "#server/access/visit.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import { listDecisions } from "#server/db/decisions.ts";
 import { listEntries } from "#server/db/entry-lists.ts";
 import { listIncidents } from "#server/db/incident-lists.ts";
@@ -9,18 +9,18 @@ import { type ReportLine, reportLines } from "#app/ui/report-lines.ts";
 
 /** The newest lines of a student's report, and whether there are more. */
 export async function readReportLines(
-  visit: Visit,
+  scope: PersonScope,
   studentId: string,
   goals: readonly Goal[],
   limit: number,
 ): Promise<{ lines: ReportLine[]; more: boolean }> {
   const newest = { limit: limit + 1 };
   const lines = reportLines(goals, {
-    entries: await listEntries(visit, studentId, newest),
-    notMeasured: await listNotMeasured(visit, studentId, newest),
-    incidents: await listIncidents(visit, studentId, newest),
-    patterns: await listPatternNotes(visit, studentId, newest),
-    decisions: await listDecisions(visit, studentId),
+    entries: await listEntries(scope, studentId, newest),
+    notMeasured: await listNotMeasured(scope, studentId, newest),
+    incidents: await listIncidents(scope, studentId, newest),
+    patterns: await listPatternNotes(scope, studentId, newest),
+    decisions: await listDecisions(scope, studentId),
   });
   return { lines: lines.slice(0, limit), more: lines.length > limit };
 }

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import { groupBy } from "#core/group-by.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
@@ -16,13 +16,13 @@ import type { Route } from "./+types/report";
 const reportLength = 500;
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "report.read", params.studentId, async (visit) => {
-    const student = await findStudent(visit, params.studentId);
-    const goals = await listGoals(visit, params.studentId);
-    const today = visit.today;
+  return authorize(request, context, "report.read", params.studentId, async (scope) => {
+    const student = await findStudent(scope, params.studentId);
+    const goals = await listGoals(scope, params.studentId);
+    const today = scope.today;
     return {
       student,
-      school: visit.person.schoolName,
+      school: scope.actor.schoolName,
       goals: goals.map(({ goalId, number, wording, measure, setup, summary }) => ({
         goalId,
         number,
@@ -34,7 +34,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
           ? `${scoreWords({ ...summary.last, unit: unitOf(measure) })} on ${longDate(summary.last.date)}`
           : null,
       })),
-      ...(await readReportLines(visit, params.studentId, goals, reportLength)),
+      ...(await readReportLines(scope, params.studentId, goals, reportLength)),
     };
   });
 }

@@ -1,7 +1,7 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { contentTag, readCalendar, saveYear, yearContent } from "#server/db/calendar.ts";
 import { type DateSpan, daysInSession, schoolYearOn } from "#core/schedule/calendar.ts";
@@ -20,11 +20,11 @@ import { YearPicture, yearPicture } from "./year-picture.tsx";
 import type { Route } from "./+types/calendar";
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "school.read", null, async (visit) => {
-    const calendar = await readCalendar(visit);
-    const today = visit.today;
+  return authorize(request, context, "school.read", null, async (scope) => {
+    const calendar = await readCalendar(scope);
+    const today = scope.today;
     const asked = new URL(request.url).searchParams.get("year");
-    const mayEdit = may(visit.person, "school.edit", { part: null });
+    const mayEdit = may(scope.actor, "school.edit", { circleRole: null });
     const year =
       asked === "new" && mayEdit
         ? null
@@ -86,7 +86,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const form = await request.formData();
   const typed = typedValues(form);
   return keepTyped(typed, () =>
-    enter(request, context, "school.edit", null, async (visit) => {
+    authorize(request, context, "school.edit", null, async (scope) => {
       const read = readForm(form, yearForm);
       const closures = readRows(typed, "closures", spanRow);
       const periods = readRows(typed, "periods", spanRow);
@@ -102,7 +102,7 @@ export async function action({ request, context }: Route.ActionArgs) {
         if (toOn <= fromOn) problems["toOn"] = "The year ends before it begins.";
         else if (Date.parse(toOn) - Date.parse(fromOn) > 400 * 86_400_000)
           problems["toOn"] = "A school year is at most 400 days.";
-        const other = (await readCalendar(visit)).years.find(
+        const other = (await readCalendar(scope)).years.find(
           (year) => year.yearId !== yearId && year.fromOn <= toOn && fromOn <= year.toOn,
         );
         if (other) problems["fromOn"] = `The year overlaps with ${other.name}.`;
@@ -117,7 +117,7 @@ export async function action({ request, context }: Route.ActionArgs) {
       const { seen, ...year } = read.values;
       const byDate = (a: DateSpan, b: DateSpan) => (a.fromOn < b.fromOn ? -1 : 1);
       const outcome = await saveYear(
-        visit,
+        scope,
         {
           ...year,
           schoolDays,

@@ -1,8 +1,8 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { enter } from "#server/access/enter.ts";
-import { notFound } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { notFound } from "#server/errors.ts";
 import { may } from "#server/access/table.ts";
 import { listGroups, retireGroup, saveGroup } from "#server/db/groups.ts";
 import { listStudents } from "#server/db/students.ts";
@@ -18,17 +18,17 @@ import { readWeek, typedWeek } from "./weekly-rows.ts";
 import type { Route } from "./+types/groups";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "school.read", null, async (visit) => {
-    const students = (await listStudents(visit)).map(({ studentId, name, initials }) => ({
+  return authorize(request, context, "school.read", null, async (scope) => {
+    const students = (await listStudents(scope)).map(({ studentId, name, initials }) => ({
       studentId,
       name,
       initials,
     }));
-    const groups = (await listGroups(visit)).map((group) => ({ ...group, when: meetingWords(group.meets) }));
+    const groups = (await listGroups(scope)).map((group) => ({ ...group, when: meetingWords(group.meets) }));
     const { groupId } = params;
     const open = groups.find((group) => group.groupId === groupId) ?? null;
     if (groupId !== undefined && groupId !== "new" && !open) notFound();
-    const mayEdit = may(visit.person, "school.edit", { part: null });
+    const mayEdit = may(scope.actor, "school.edit", { circleRole: null });
     return {
       mayEdit,
       students,
@@ -46,17 +46,17 @@ export async function action({ request, context }: Route.ActionArgs) {
   const form = await request.formData();
   const typed = typedValues(form);
   return keepTyped(typed, () =>
-    enter(request, context, "school.edit", null, async (visit) => {
+    authorize(request, context, "school.edit", null, async (scope) => {
       const read = readForm(form, groupForm);
       if (read.ok && form.get("intent") === "retire") {
-        const today = visit.today;
-        await retireGroup(visit, read.values.groupId, today);
+        const today = scope.today;
+        await retireGroup(scope, read.values.groupId, today);
         return redirect("/school/groups");
       }
       const week = readWeek(typed, "meets", { named: false });
       const problems = { ...(read.ok ? {} : read.problems), ...week.problems };
       if (!read.ok || Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
-      await saveGroup(visit, {
+      await saveGroup(scope, {
         ...read.values,
         meets: slotsOf(week.rows).map(({ weekday, startsAt, endsAt }) => ({ weekday, startsAt, endsAt })),
         studentIds: Object.keys(typed).flatMap((name) =>

@@ -3,7 +3,7 @@ import { data, Form, redirect, useNavigation, useSearchParams } from "react-rout
 import { type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
 import type { LengthBand } from "#core/incidents/lengths.ts";
 import { type Part, parts } from "#core/incidents/settings.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { readIncidentSettings, readStarters, saveIncidentSettings } from "#server/db/incident-settings.ts";
 import { lines } from "#app/goal-set-up/read-set-up.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
@@ -35,9 +35,9 @@ const starterWords: Record<Exclude<ChoiceList, "setting">, string> = {
 const strengthName = (at: number) => `strength${at}`;
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "school.edit", null, async (visit) => ({
-    settings: await readIncidentSettings(visit),
-    starters: await readStarters(visit),
+  return authorize(request, context, "school.edit", null, async (scope) => ({
+    settings: await readIncidentSettings(scope),
+    starters: await readStarters(scope),
   }));
 }
 
@@ -86,7 +86,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const form = await request.formData();
   const typed = typedValues(form);
   return keepTyped(typed, () =>
-    enter(request, context, "school.edit", null, async (visit) => {
+    authorize(request, context, "school.edit", null, async (scope) => {
       const read = readForm(form, settingsForm);
       const bands = readRows(typed, "band", bandRow);
       const harm = someLines(20, 120).safeParse(lines(typed["harmAsked"]));
@@ -109,7 +109,7 @@ export async function action({ request, context }: Route.ActionArgs) {
         return data({ problems, typed }, { status: 422 });
       const values: Record<string, unknown> = read.values;
       await saveIncidentSettings(
-        visit,
+        scope,
         {
           bands: bands.values.map(({ value }) => value),
           strengths: [1, 2, 3, 4, 5].map((at) => String(values[strengthName(at)])),

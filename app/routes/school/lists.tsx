@@ -1,8 +1,8 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, redirect, useNavigation } from "react-router";
-import { enter } from "#server/access/enter.ts";
-import { isId } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { isId } from "#server/access/scope.ts";
 import { listItems, listLadders, replaceItems, retireLadder, saveLadder } from "#server/db/lists.ts";
 import { ladderFields } from "#core/measures/ladder-schema.ts";
 import { lines } from "#app/goal-set-up/read-set-up.ts";
@@ -13,11 +13,11 @@ import { id, problemsOf, readForm, text, typedValues } from "#app/ui/form-data.t
 import type { Route } from "./+types/lists";
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "school.edit", null, async (visit) => ({
-    areas: await listItems(visit, "area"),
-    settings: await listItems(visit, "setting"),
+  return authorize(request, context, "school.edit", null, async (scope) => ({
+    areas: await listItems(scope, "area"),
+    settings: await listItems(scope, "setting"),
     // A starter ladder has its name for an id: kept, it becomes the school's own.
-    ladders: (await listLadders(visit)).map((ladder) => ({
+    ladders: (await listLadders(scope)).map((ladder) => ({
       ...ladder,
       own: isId(ladder.ladderId),
       ladderId: isId(ladder.ladderId) ? ladder.ladderId : newId(),
@@ -35,7 +35,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const form = await request.formData();
   const typed = typedValues(form);
   return keepTyped(typed, () =>
-    enter(request, context, "school.edit", null, async (visit) => {
+    authorize(request, context, "school.edit", null, async (scope) => {
       const intent = form.get("intent");
       if (intent === "area" || intent === "setting") {
         const read = names.safeParse(lines(typed["names"]));
@@ -44,14 +44,14 @@ export async function action({ request, context }: Route.ActionArgs) {
             { problems: { [intent]: read.error.issues[0]?.message ?? "" }, typed },
             { status: 422 },
           );
-        await replaceItems(visit, intent, read.data);
+        await replaceItems(scope, intent, read.data);
         return redirect("/school/lists");
       }
       const read = readForm(form, ladderForm);
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
       if (intent === "retire") {
-        const today = visit.today;
-        await retireLadder(visit, read.values.ladderId, today);
+        const today = scope.today;
+        await retireLadder(scope, read.values.ladderId, today);
         return redirect("/school/lists");
       }
       const [levels, misses] = [
@@ -67,7 +67,7 @@ export async function action({ request, context }: Route.ActionArgs) {
       }
       if (misses.data.some((miss) => levels.data.includes(miss)))
         return data({ problems: { misses: "A miss cannot also be a level." }, typed }, { status: 422 });
-      await saveLadder(visit, { ...read.values, levels: levels.data, misses: misses.data });
+      await saveLadder(scope, { ...read.values, levels: levels.data, misses: misses.data });
       return redirect("/school/lists");
     }),
   );

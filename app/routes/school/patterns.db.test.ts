@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
 import { saveIncident } from "#server/db/incidents.ts";
 import { openThrowaway } from "#tests/database.ts";
-import { type DemoIds, demoIds, visiting } from "#tests/demo-school.ts";
+import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
 import { type Caller, caller } from "#tests/route.ts";
 import * as patternsCsv from "./patterns-csv.ts";
 import * as patterns from "./patterns.tsx";
@@ -54,8 +54,8 @@ describe("the patterns of the school", () => {
     // One more incident of each of five students in both spans: enough to be compared.
     for (const given of ["Wren", "Caspian", "Malik", "Lumi", "Hollis"])
       for (const day of [10, 40])
-        await visiting(db.app, demo.person("noor"), demo.student(given), (visit) =>
-          saveIncident(visit, demo.student(given), {
+        await inScope(db.app, demo.person("noor"), demo.student(given), (scope) =>
+          saveIncident(scope, demo.student(given), {
             ...{ incidentId: newId(), ongoing: false, note: null, observerId: null },
             time: { on: daysAgo(day), period: null },
             chosen: { ...emptyChosen(), behavior: [{ choiceId: newId(), name: "shouting" }] },

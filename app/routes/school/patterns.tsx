@@ -5,7 +5,7 @@ import { fewestStudents } from "#core/incidents/school-patterns.ts";
 import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { capitalise, plural } from "#core/words/numbers.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { Bar } from "#app/ui/bar.tsx";
 import { EmptyState } from "#app/ui/empty-state.tsx";
@@ -17,8 +17,8 @@ import { comparisons, schoolSpans, schoolTables } from "./school-tables.ts";
 import type { Route } from "./+types/patterns";
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "school.patterns", null, (visit) =>
-    readSchoolPatterns(visit, new URL(request.url).searchParams),
+  return authorize(request, context, "school.patterns", null, (scope) =>
+    readSchoolPatterns(scope, new URL(request.url).searchParams),
   );
 }
 

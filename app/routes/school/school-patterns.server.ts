@@ -3,7 +3,7 @@ import { rateChange } from "#core/incidents/rate.ts";
 import { type SchoolIncident, schoolPatternsOf } from "#core/incidents/school-patterns.ts";
 import { daysInSession, schoolYearOn } from "#core/schedule/calendar.ts";
 import { dateOfDay, dayNumber, isDate } from "#core/progress/day-number.ts";
-import type { Visit } from "#server/access/visit.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import { readCalendar, readTimetable } from "#server/db/calendar.ts";
 import { listGroups } from "#server/db/groups.ts";
 import { readIncidentSettings } from "#server/db/incident-settings.ts";
@@ -11,17 +11,17 @@ import { listSchoolIncidents } from "#server/db/incident-lists.ts";
 import { comparisons, schoolSpans } from "./school-tables.ts";
 
 /** What an address chooses of a school's incidents, counted without names. */
-export async function readSchoolPatterns(visit: Visit, search: URLSearchParams) {
-  const calendar = await readCalendar(visit);
-  const today = visit.today;
+export async function readSchoolPatterns(scope: PersonScope, search: URLSearchParams) {
+  const calendar = await readCalendar(scope);
+  const today = scope.today;
   const length = schoolSpans.find(([days]) => days !== "" && days === search.get("span"))?.[0] ?? "";
   const yearFrom = schoolYearOn(calendar, today)?.fromOn ?? dateOfDay(dayNumber(today) - 364);
   const from = length === "" ? yearFrom : dateOfDay(dayNumber(today) - Number(length) + 1);
-  const groups = (await listGroups(visit)).map(({ groupId, name }) => ({ groupId, name }));
+  const groups = (await listGroups(scope)).map(({ groupId, name }) => ({ groupId, name }));
   const groupId = groups.find((group) => group.groupId === search.get("group"))?.groupId ?? null;
   const bins = binSizes.find((size) => size === search.get("by")) ?? "week";
-  const { strengths, bands } = await readIncidentSettings(visit);
-  const periods = await readTimetable(visit);
+  const { strengths, bands } = await readIncidentSettings(scope);
+  const periods = await readTimetable(scope);
   // A day with an incident was one of school, whatever the calendar says.
   const daysOf = (incidents: readonly SchoolIncident[], first: string, last: string) =>
     [...new Set([...daysInSession(calendar, first, last), ...incidents.map(({ on }) => on)])].sort();
@@ -30,7 +30,7 @@ export async function readSchoolPatterns(visit: Visit, search: URLSearchParams) 
       ...{ incidents, from: first, to: last, bins, bands, periods },
       days: daysOf(incidents, first, last),
     });
-  const all = await listSchoolIncidents(visit, { from, to: today }, groupId);
+  const all = await listSchoolIncidents(scope, { from, to: today }, groupId);
   const everything = count(all, from, today);
   // Only what may be seen can be chosen.
   const offered = (aspect: "behavior" | "setting") =>
@@ -56,7 +56,7 @@ export async function readSchoolPatterns(visit: Visit, search: URLSearchParams) 
       : [dateOfDay(2 * dayNumber(from) - dayNumber(today) - 1), dayBefore(from), from];
   const before =
     compare === "before"
-      ? (await listSchoolIncidents(visit, { from: beforeFrom, to: beforeTo }, groupId)).filter(wanted)
+      ? (await listSchoolIncidents(scope, { from: beforeFrom, to: beforeTo }, groupId)).filter(wanted)
       : incidents.filter(({ on }) => on < since);
   const after = incidents.filter(({ on }) => on >= since);
   return {

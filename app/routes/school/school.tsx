@@ -1,14 +1,14 @@
 import { NavLink, Outlet } from "react-router";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import type { Route } from "./+types/school";
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "school.read", null, ({ person }) =>
+  return authorize(request, context, "school.read", null, ({ actor }) =>
     Promise.resolve({
-      school: person.schoolName,
-      mayEdit: may(person, "school.edit", { part: null }),
-      mayCount: may(person, "school.patterns", { part: null }),
+      school: actor.schoolName,
+      mayEdit: may(actor, "school.edit", { circleRole: null }),
+      mayCount: may(actor, "school.patterns", { circleRole: null }),
     }),
   );
 }

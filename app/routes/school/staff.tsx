@@ -1,11 +1,11 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { enter } from "#server/access/enter.ts";
-import { notFound } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { Invalid } from "#server/errors.ts";
+import { notFound } from "#server/errors.ts";
 import { may } from "#server/access/table.ts";
 import { listStaff, saveStaff } from "#server/db/staff.ts";
-import { InputProblems } from "#server/failure.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
@@ -25,9 +25,9 @@ const staffForm = z.object({
 });
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "school.read", null, async (visit) => {
-    const mayEdit = may(visit.person, "staff.edit", { part: null });
-    const staff = await listStaff(visit);
+  return authorize(request, context, "school.read", null, async (scope) => {
+    const mayEdit = may(scope.actor, "staff.edit", { circleRole: null });
+    const staff = await listStaff(scope);
     const { personId } = params;
     const open = staff.find((one) => one.personId === personId) ?? null;
     if (personId !== undefined && personId !== "new" && !open) notFound();
@@ -55,23 +55,23 @@ export async function action({ request, context }: Route.ActionArgs) {
   const form = await request.formData();
   const typed = typedValues(form);
   return keepTyped(typed, () =>
-    enter(request, context, "staff.edit", null, async (visit) => {
+    authorize(request, context, "staff.edit", null, async (scope) => {
       const read = readForm(form, staffForm);
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
       const { administrator, caseManager, email: address, position, ...content } = read.values;
-      const staff = await listStaff(visit);
+      const staff = await listStaff(scope);
       const remains = staff.some(
         (one) => one.personId !== content.personId && one.role === "administrator" && one.leftOn === null,
       );
       if (!remains && (administrator !== "yes" || content.leftOn !== null))
-        throw new InputProblems({ administrator: "The school needs an administrator who works here." });
+        throw new Invalid({ administrator: "The school needs an administrator who works here." });
       const alike =
         address !== "" && staff.find((one) => one.personId !== content.personId && one.email === address);
       if (alike)
-        throw new InputProblems({
+        throw new Invalid({
           email: `This is the address of ${alike.givenName} ${alike.familyName} already.`,
         });
-      await saveStaff(visit, {
+      await saveStaff(scope, {
         ...content,
         position: position ?? "",
         email: address || null,

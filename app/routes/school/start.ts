@@ -1,7 +1,9 @@
 import { redirect } from "react-router";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import type { Route } from "./+types/start";
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "school.read", null, () => Promise.resolve(redirect("/school/calendar")));
+  return authorize(request, context, "school.read", null, () =>
+    Promise.resolve(redirect("/school/calendar")),
+  );
 }

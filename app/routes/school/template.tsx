@@ -2,8 +2,10 @@ import { useEffect, useMemo, useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { alsoEnter, enter } from "#server/access/enter.ts";
-import { isId, notFound, requirePermission, type Visit } from "#server/access/visit.ts";
+import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
+import { Invalid } from "#server/errors.ts";
+import { isId, requirePermission, type PersonScope } from "#server/access/scope.ts";
+import { notFound } from "#server/errors.ts";
 import { listItems, listLadders } from "#server/db/lists.ts";
 import { findGoal, findStudent, listStudents } from "#server/db/students.ts";
 import {
@@ -14,7 +16,6 @@ import {
   type TemplateContent,
 } from "#server/db/templates.ts";
 import { namesOf } from "#server/db/rows.ts";
-import { InputProblems } from "#server/failure.ts";
 import { propose } from "#core/goal-wording/propose.ts";
 import { namesIn, withBlanks, withoutNames } from "#core/goal-wording/with-blanks.ts";
 import { studentBlank } from "#core/goal-wording/blanks.ts";
@@ -36,8 +37,8 @@ import { id, problemsOf, readForm, typedValues } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/template";
 
 /** A student's goal as a template: everything but what is the student's own. */
-async function fromGoal(visit: Visit, studentId: string, goalId: string): Promise<TemplateContent> {
-  const there = await alsoEnter(visit, "student.read", studentId);
+async function fromGoal(scope: PersonScope, studentId: string, goalId: string): Promise<TemplateContent> {
+  const there = await alsoAuthorize(scope, "student.read", studentId);
   const names = namesOf(await findStudent(there, studentId));
   const { title, area, wording, measure, setup, schedule, strategy } = await findGoal(
     there,
@@ -56,24 +57,24 @@ async function fromGoal(visit: Visit, studentId: string, goalId: string): Promis
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const { templateId } = params;
-  return enter(request, context, "template.add", null, async (visit) => {
+  return authorize(request, context, "template.add", null, async (scope) => {
     if (templateId !== "new" && !isId(templateId)) notFound();
-    const template = templateId === "new" ? null : await findTemplate(visit, templateId);
+    const template = templateId === "new" ? null : await findTemplate(scope, templateId);
     if (template?.removed) notFound();
-    if (template) requirePermission(visit, "template.change", template.madeById);
+    if (template) requirePermission(scope, "template.change", template.madeById);
     const search = new URL(request.url).searchParams;
     const [studentId, goalId] = [search.get("student"), search.get("goal")];
     const content =
-      template ?? (isId(studentId) && isId(goalId) ? await fromGoal(visit, studentId, goalId) : null);
+      template ?? (isId(studentId) && isId(goalId) ? await fromGoal(scope, studentId, goalId) : null);
     const values: SetUpValues = content ? templateValues(content) : { perWeek: "1", "purpose.probe": "yes" };
-    const ladders = await listLadders(visit);
+    const ladders = await listLadders(scope);
     const read = propose(values["wording"] ?? "");
     return {
       template: template && { templateId: template.templateId, seen: template.changedAt },
       goalId: template ? null : goalId,
       newTemplateId: newId(),
       start: { values, known: content ? proposedValues(read, ladders).values : {}, spans: read.spans },
-      areas: await listItems(visit, "area"),
+      areas: await listItems(scope, "area"),
       ladders,
     };
   });
@@ -87,12 +88,12 @@ const saveForm = z.object({
 });
 
 /** A template is for everyone at the school: it names none of the students whom its writer knows. */
-async function requireNobodyNamed(visit: Visit, content: TemplateContent): Promise<void> {
+async function requireNobodyNamed(scope: PersonScope, content: TemplateContent): Promise<void> {
   // Family names are left out: too many of them are words, and a given name is what a wording uses.
-  const names = (await listStudents(visit)).flatMap(({ givenName, calledName }) => [givenName, calledName]);
+  const names = (await listStudents(scope)).flatMap(({ givenName, calledName }) => [givenName, calledName]);
   const found = namesIn(textsIn(content).join("\n"), names);
   if (found.length > 0)
-    throw new InputProblems({
+    throw new Invalid({
       named: `This names ${found.join(", ")}, and everyone at the school will read it. Please put {student} in its place; or say below that no student is meant.`,
     });
 }
@@ -101,23 +102,23 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const form = await request.formData();
   const typed = typedValues(form);
   return keepTyped(typed, () =>
-    enter(request, context, "template.add", null, async (visit) => {
+    authorize(request, context, "template.add", null, async (scope) => {
       const read = readForm(form.has("templateId") ? form : withId(form, params.templateId), saveForm);
       if (!read.ok) notFound();
       const { templateId, intent, seen, named } = read.values;
       if (intent === "read") {
-        const proposed = proposedValues(propose(typed["wording"] ?? ""), await listLadders(visit));
+        const proposed = proposedValues(propose(typed["wording"] ?? ""), await listLadders(scope));
         return data({ problems: {}, typed: { ...typed, ...proposed.values } });
       }
       if (intent === "remove" || intent === "restore") {
-        await removeTemplate(visit, templateId, intent === "remove");
+        await removeTemplate(scope, templateId, intent === "remove");
         return redirect(`/school/templates${intent === "remove" ? `?removed=${templateId}` : ""}`);
       }
       const content = readTemplate(typed);
-      if (!content.ok) throw new InputProblems(problemsOf(content.problems));
-      if (named !== "yes") await requireNobodyNamed(visit, content.template);
-      if (params.templateId === "new") await addTemplate(visit, templateId, content.template);
-      else if ((await changeTemplate(visit, templateId, content.template, seen ?? "")) === "conflict")
+      if (!content.ok) throw new Invalid(problemsOf(content.problems));
+      if (named !== "yes") await requireNobodyNamed(scope, content.template);
+      if (params.templateId === "new") await addTemplate(scope, templateId, content.template);
+      else if ((await changeTemplate(scope, templateId, content.template, seen ?? "")) === "conflict")
         return data(
           {
             problems: {

@@ -1,8 +1,8 @@
 import { Form, Link } from "react-router";
-import { enter } from "#server/access/enter.ts";
-import { isId } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { isId } from "#server/access/scope.ts";
 import { may } from "#server/access/table.ts";
-import { listParts, listStudents } from "#server/db/students.ts";
+import { listCircleRoles, listStudents } from "#server/db/students.ts";
 import { findTemplate, listTemplates, type Template } from "#server/db/templates.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { groupBy } from "#core/group-by.ts";
@@ -30,33 +30,36 @@ function toRow(template: Template, mayChange: boolean) {
 }
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "template.read", null, async (visit) => {
+  return authorize(request, context, "template.read", null, async (scope) => {
     const search = new URL(request.url).searchParams;
     const asked = (search.get("q") ?? "").trim().slice(0, 100);
     const words = fold(asked).split(/\s+/).filter(Boolean);
-    const students = await listStudents(visit);
-    const parts = new Map(
+    const students = await listStudents(scope);
+    const roles = new Map(
       (
-        await listParts(
-          visit,
+        await listCircleRoles(
+          scope,
           students.map(({ studentId }) => studentId),
         )
-      ).map(({ studentId, part }) => [studentId, part]),
+      ).map(({ studentId, circleRole }) => [studentId, circleRole]),
     );
     const mine = students
-      .filter(({ studentId }) => may(visit.person, "goal.edit", { part: parts.get(studentId) ?? null }))
+      .filter(({ studentId }) => may(scope.actor, "goal.edit", { circleRole: roles.get(studentId) ?? null }))
       .map(({ studentId, name, calledName }) => ({ studentId, name, calledName }));
-    const all = await listTemplates(visit);
+    const all = await listTemplates(scope);
     const rows = all
       .filter(({ title, area, wording }) => {
         const text = fold(`${title} ${area} ${wording}`);
         return words.every((word) => text.includes(word));
       })
       .map((template) =>
-        toRow(template, may(visit.person, "template.change", { part: null, authorId: template.madeById })),
+        toRow(
+          template,
+          may(scope.actor, "template.change", { circleRole: null, authorId: template.madeById }),
+        ),
       );
     const removedId = search.get("removed");
-    const removed = isId(removedId) ? await findTemplate(visit, removedId) : null;
+    const removed = isId(removedId) ? await findTemplate(scope, removedId) : null;
     return {
       asked,
       inAll: all.length,

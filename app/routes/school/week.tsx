@@ -1,5 +1,5 @@
 import { data, Form, redirect, useNavigation } from "react-router";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { contentTag, readCalendar, readTimetable, replaceTimetable } from "#server/db/calendar.ts";
 import { slotsOf, weeklyRows } from "#core/schedule/timetable.ts";
@@ -15,13 +15,13 @@ import { readWeek, typedWeek } from "./weekly-rows.ts";
 import type { Route } from "./+types/week";
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "school.read", null, async (visit) => {
-    const slots = await readTimetable(visit);
+  return authorize(request, context, "school.read", null, async (scope) => {
+    const slots = await readTimetable(scope);
     return {
       slots,
       seen: contentTag(slots),
-      schoolDays: (await readCalendar(visit)).schoolDays,
-      mayEdit: may(visit.person, "school.edit", { part: null }),
+      schoolDays: (await readCalendar(scope)).schoolDays,
+      mayEdit: may(scope.actor, "school.edit", { circleRole: null }),
     };
   });
 }
@@ -29,11 +29,11 @@ export function loader({ request, context }: Route.LoaderArgs) {
 export async function action({ request, context }: Route.ActionArgs) {
   const typed = typedValues(await request.formData());
   return keepTyped(typed, () =>
-    enter(request, context, "school.edit", null, async (visit) => {
+    authorize(request, context, "school.edit", null, async (scope) => {
       const { rows, problems } = readWeek(typed, "slots", { named: true });
       if (rows.length > 200) problems["form"] = "At most 200 periods.";
       if (Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
-      if ((await replaceTimetable(visit, slotsOf(rows), typed["seen"] ?? "")) === "conflict")
+      if ((await replaceTimetable(scope, slotsOf(rows), typed["seen"] ?? "")) === "conflict")
         return data(
           {
             problems: {

@@ -3,7 +3,7 @@ import * as z from "zod/mini";
 import { data, Form, redirect, useNavigation } from "react-router";
 import { hashPassword } from "#server/auth/password.ts";
 import { anySchool, makeFirstSchool } from "#server/db/sessions.ts";
-import { guarded } from "#server/failure.ts";
+import { guarded } from "#server/access/answer.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, readForm, text, typedValues } from "#app/ui/form-data.ts";
 import { TitlePage } from "#app/ui/title-page.tsx";

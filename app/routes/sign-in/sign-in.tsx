@@ -2,7 +2,7 @@ import * as z from "zod/mini";
 import { data, Form, redirect, useNavigation } from "react-router";
 import { personOf, readToken, sessionCookie, signIn } from "#server/auth/session.ts";
 import { anySchool } from "#server/db/sessions.ts";
-import { guarded } from "#server/failure.ts";
+import { guarded } from "#server/access/answer.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, readForm, text, typedValues } from "#app/ui/form-data.ts";
 import { TitlePage } from "#app/ui/title-page.tsx";

@@ -1,7 +1,7 @@
 import { redirect } from "react-router";
-import { requirePerson } from "#server/access/enter.ts";
+import { guarded } from "#server/access/answer.ts";
+import { requirePerson } from "#server/access/authorize.ts";
 import { readToken, sessionCookie, signOut } from "#server/auth/session.ts";
-import { guarded } from "#server/failure.ts";
 import type { Route } from "./+types/sign-out";
 
 /** Signing out is a deed, not an address: whoever comes by link is sent on. */

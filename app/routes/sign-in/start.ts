@@ -1,7 +1,7 @@
 import { redirect } from "react-router";
-import { requirePerson } from "#server/access/enter.ts";
+import { guarded } from "#server/access/answer.ts";
+import { requirePerson } from "#server/access/authorize.ts";
 import { anySchool } from "#server/db/sessions.ts";
-import { guarded } from "#server/failure.ts";
 import type { Route } from "./+types/start";
 
 export function loader({ request, context }: Route.LoaderArgs) {

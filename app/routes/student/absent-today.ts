@@ -1,14 +1,14 @@
 import * as z from "zod/mini";
 import { redirect } from "react-router";
-import { enter } from "#server/access/enter.ts";
-import { notFound } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { notFound } from "#server/errors.ts";
 import { markAbsence } from "#server/db/students.ts";
 import { readForm } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/absent-today";
 
 /** There is nothing to look at here: the student's page says who is absent. */
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "student.read", params.studentId, () =>
+  return authorize(request, context, "student.read", params.studentId, () =>
     Promise.resolve(redirect(`/students/${params.studentId}`)),
   );
 }
@@ -16,14 +16,14 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 /** One touch on a recording screen: absent today, or here after all. */
 export async function action({ request, context, params }: Route.ActionArgs) {
   const form = await request.formData();
-  return enter(request, context, "absence.mark", params.studentId, async (visit) => {
+  return authorize(request, context, "absence.mark", params.studentId, async (scope) => {
     const read = readForm(
       form,
       z.object({ absent: z.enum(["yes", "no"]), back: z.optional(z.literal("today")) }),
     );
     if (!read.ok) notFound();
-    const today = visit.today;
-    await markAbsence(visit, params.studentId, today, read.values.absent === "yes");
+    const today = scope.today;
+    await markAbsence(scope, params.studentId, today, read.values.absent === "yes");
     return redirect(read.values.back ? "/today" : `/students/${params.studentId}`);
   });
 }

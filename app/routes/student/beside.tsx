@@ -4,20 +4,21 @@ import { judgeEntry } from "#core/measures/kinds.ts";
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
 import { recordedWords } from "#core/report/entry-line.ts";
 import { dateWithYear } from "#core/words/dates.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
-import { isId, notFound } from "#server/access/visit.ts";
+import { isId } from "#server/access/scope.ts";
+import { notFound } from "#server/errors.ts";
 import { findObservedTwice, removeSecondObservation } from "#server/db/second-observations.ts";
 import { findGoal } from "#server/db/students.ts";
 import type { Route } from "./+types/beside";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "entry.read", params.studentId, async (visit) => {
+  return authorize(request, context, "entry.read", params.studentId, async (scope) => {
     const twice =
       (isId(params.observationId)
-        ? await findObservedTwice(visit, params.studentId, params.observationId)
+        ? await findObservedTwice(scope, params.studentId, params.observationId)
         : null) ?? notFound();
-    const goal = await findGoal(visit, params.studentId, twice.goalId);
+    const goal = await findGoal(scope, params.studentId, twice.goalId);
     const { measure, first, second } = twice;
     return {
       goal: { goalId: goal.goalId, number: goal.number, title: goal.title },
@@ -31,7 +32,10 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       },
       words: wordsOf(measure, second.entry),
       compared: first && compareObservers(measure, first, second),
-      mayRemove: may(visit.person, "entry.remove", { part: visit.part, authorId: twice.observerId }),
+      mayRemove: may(scope.actor, "entry.remove", {
+        circleRole: scope.circleRole,
+        authorId: twice.observerId,
+      }),
     };
   });
 }
@@ -42,10 +46,10 @@ function wordsOf(measure: Measure, entry: ObservedEntry): string {
 }
 
 export async function action({ request, context, params }: Route.ActionArgs) {
-  return enter(request, context, "entry.remove", params.studentId, async (visit) => {
+  return authorize(request, context, "entry.remove", params.studentId, async (scope) => {
     const { studentId } = params;
     const observationId = isId(params.observationId) ? params.observationId : notFound();
-    const goalId = await removeSecondObservation(visit, { studentId, observationId });
+    const goalId = await removeSecondObservation(scope, { studentId, observationId });
     return redirect(`/students/${studentId}/goals/${goalId}`);
   });
 }

@@ -1,8 +1,8 @@
-import type { Visit } from "#server/access/visit.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import { addGoal, decideGoal, type GoalContent, listCircle } from "#server/db/goals.ts";
 import { type Goal, namesOf } from "#server/db/rows.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
-import { InputProblems } from "#server/failure.ts";
+import { Invalid } from "#server/errors.ts";
 import { blanksIn } from "#core/goal-wording/blanks.ts";
 import { mapTexts } from "#core/goal-wording/map-texts.ts";
 import { namesIn, withoutNames } from "#core/goal-wording/with-blanks.ts";
@@ -70,12 +70,12 @@ function freeNumber(wanted: string, taken: Set<string>): string {
  * Makes the picked goals anew, without any entry: for the same student they go on under their numbers, for another they
  * lose the first one's name.
  *
- * @param there the same visit, turned to the student whom the goals are for
+ * @param there the same scope, turned to the student whom the goals are for
  * @returns the first of the new goals
  */
 export async function copyGoals(
-  visit: Visit,
-  there: Visit,
+  scope: PersonScope,
+  there: PersonScope,
   {
     studentId,
     target,
@@ -95,15 +95,15 @@ export async function copyGoals(
   },
 ): Promise<string> {
   const sameStudent = target === studentId;
-  const student = await findStudent(visit, studentId);
+  const student = await findStudent(scope, studentId);
   const other = await findStudent(there, target);
-  const goals = await listGoals(visit, studentId);
+  const goals = await listGoals(scope, studentId);
   const { picked, problems } = readPicked(typed, goals, {
     startOn,
     // Where two students share a name, it names the one it is for.
     notNamed: sameStudent ? [] : namesOf(student).filter((name) => !namesOf(other).includes(name)),
   });
-  if (Object.keys(problems).length > 0) throw new InputProblems(problems);
+  if (Object.keys(problems).length > 0) throw new Invalid(problems);
   const circle = (await listCircle(there, target)).map(({ personId }) => personId);
   const taken = new Set(
     (await listGoals(there, target)).flatMap((goal) =>
@@ -137,17 +137,17 @@ export async function copyGoals(
       today,
       continues: sameStudent ? goal.goalId : null,
     });
-    if (sameStudent && close && goal.ended === null) await closeContinued(visit, goal, today);
+    if (sameStudent && close && goal.ended === null) await closeContinued(scope, goal, today);
   }
   return picked[0]?.newGoalId ?? "";
 }
 
-async function closeContinued(visit: Visit, goal: Goal, today: string): Promise<void> {
+async function closeContinued(scope: PersonScope, goal: Goal, today: string): Promise<void> {
   const { studentId, goalId, revision } = goal;
   const decision = { act: "continued", on: today, reason: "", expectedRevision: revision } as const;
-  const outcome = await decideGoal(visit, { studentId, goalId }, decision);
+  const outcome = await decideGoal(scope, { studentId, goalId }, decision);
   if (outcome === "conflict")
-    throw new InputProblems({
+    throw new Invalid({
       form: `Goal ${goal.number} was changed just now by someone else. Nothing has been copied; please save again.`,
     });
 }

@@ -4,7 +4,7 @@ import { listGoalRevisions } from "#server/db/goals.ts";
 import type { Goal } from "#server/db/rows.ts";
 import { listGoals } from "#server/db/students.ts";
 import { openThrowaway } from "#tests/database.ts";
-import { type DemoIds, demoIds, visiting } from "#tests/demo-school.ts";
+import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
 import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
 import { action, loader } from "./copy.tsx";
 
@@ -22,9 +22,7 @@ const send = (from: string, fields: Record<string, string>) =>
   noor.send(action, fields, { studentId: demo.student(from) });
 const offer = (from: string) => noor.load(loader, { studentId: demo.student(from) });
 const goalsOf = (given: string) =>
-  visiting(db.app, demo.person("noor"), demo.student(given), (visit) =>
-    listGoals(visit, demo.student(given)),
-  );
+  inScope(db.app, demo.person("noor"), demo.student(given), (scope) => listGoals(scope, demo.student(given)));
 async function entriesOf(goalIds: string[]): Promise<number> {
   return (await db.owner("entries").whereIn("goal_id", goalIds)).length;
 }
@@ -110,8 +108,8 @@ describe("copying goals", () => {
       continues: first.goalId,
       parentId: next?.goalId,
     });
-    const history = await visiting(db.app, demo.person("noor"), demo.student("Otis"), (visit) =>
-      listGoalRevisions(visit, first.goalId),
+    const history = await inScope(db.app, demo.person("noor"), demo.student("Otis"), (scope) =>
+      listGoalRevisions(scope, first.goalId),
     );
     expect(history.at(-1)).toMatchObject({ act: "continued", by: "N. Halloran" });
   });

@@ -2,10 +2,10 @@ import { useEffect, useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { alsoEnter, enter } from "#server/access/enter.ts";
+import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { namesOf } from "#server/db/rows.ts";
-import { findStudent, listGoals, listParts, listStudents } from "#server/db/students.ts";
+import { findStudent, listGoals, listCircleRoles, listStudents } from "#server/db/students.ts";
 import { dateBlank, fillBlanks, studentBlank } from "#core/goal-wording/blanks.ts";
 import { pronounsIn, withBlanks } from "#core/goal-wording/with-blanks.ts";
 import { dateOfDay, dayNumber, isDate } from "#core/progress/day-number.ts";
@@ -23,18 +23,20 @@ import type { Route } from "./+types/copy";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
-  return enter(request, context, "goal.edit", studentId, async (visit) => {
-    const student = await findStudent(visit, studentId);
-    const today = visit.today;
+  return authorize(request, context, "goal.edit", studentId, async (scope) => {
+    const student = await findStudent(scope, studentId);
+    const today = scope.today;
     const only = new URL(request.url).searchParams.get("goal");
     const names = namesOf(student);
-    const others = (await listStudents(visit)).filter((one) => one.studentId !== studentId);
-    const parts = await listParts(
-      visit,
+    const others = (await listStudents(scope)).filter((one) => one.studentId !== studentId);
+    const roles = await listCircleRoles(
+      scope,
       others.map((one) => one.studentId),
     );
     const led = new Set(
-      parts.flatMap(({ studentId: other, part }) => (may(visit.person, "goal.edit", { part }) ? other : [])),
+      roles.flatMap(({ studentId: other, circleRole }) =>
+        may(scope.actor, "goal.edit", { circleRole }) ? other : [],
+      ),
     );
     const nextYear = {
       studentId,
@@ -58,7 +60,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
             annualReviewOn: other.iepTo ?? "",
           })),
       ],
-      goals: (await listGoals(visit, studentId)).map(({ goalId, number, title, wording, ...goal }) => ({
+      goals: (await listGoals(scope, studentId)).map(({ goalId, number, title, wording, ...goal }) => ({
         goalId,
         newId: newId(),
         number,
@@ -87,13 +89,13 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const typed = typedValues(form);
   const { studentId } = params;
   return keepTyped(typed, () =>
-    enter(request, context, "goal.edit", studentId, async (visit) => {
+    authorize(request, context, "goal.edit", studentId, async (scope) => {
       const read = readForm(form, copyForm);
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
       const { target, close, ...dates } = read.values;
-      const there = target === studentId ? visit : await alsoEnter(visit, "goal.edit", target);
-      const today = visit.today;
-      const first = await copyGoals(visit, there, {
+      const there = target === studentId ? scope : await alsoAuthorize(scope, "goal.edit", target);
+      const today = scope.today;
+      const first = await copyGoals(scope, there, {
         ...dates,
         studentId,
         target,

@@ -2,8 +2,9 @@ import * as z from "zod/mini";
 import { data, redirect } from "react-router";
 import { type DecisionKind, decisionKinds, phaseKinds } from "#core/report/decision-line.ts";
 import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
-import { enter, type ServerContext } from "#server/access/enter.ts";
-import { isId, notFound } from "#server/access/visit.ts";
+import { type ServerContext, authorize } from "#server/access/authorize.ts";
+import { isId } from "#server/access/scope.ts";
+import { notFound } from "#server/errors.ts";
 import { addDecision } from "#server/db/decisions.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { date, id, optionalText, type Problems, readForm, typedValues } from "#app/ui/form-data.ts";
@@ -44,19 +45,19 @@ export async function decide(
   const typed = typedValues(posted);
   const isNote = posted.get("kind") === "taught as planned";
   return keepTyped(typed, () =>
-    enter(request, context, isNote ? "taught.note" : "goal.edit", studentId, async (visit) => {
+    authorize(request, context, isNote ? "taught.note" : "goal.edit", studentId, async (scope) => {
       const ids = { studentId, goalId: isId(goalId) ? goalId : notFound() };
       const read = readForm(posted, form);
       const problems: Problems = read.ok ? {} : read.problems;
       if (read.ok) {
         const { kind, on, reason, phaseName } = read.values;
-        const today = visit.today;
+        const today = scope.today;
         Object.assign(problems, problemsOfDecision(kind, { on, reason }, today));
         if (phaseName === null && phaseKinds.includes(kind)) problems["phaseName"] = "Name the phase.";
       }
       if (!read.ok || Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
       const { decisionId, phaseId, kind, on, reason, phaseName } = read.values;
-      await addDecision(visit, ids, {
+      await addDecision(scope, ids, {
         ...{ decisionId, kind, on, reason: reason ?? "" },
         phase: phaseKinds.includes(kind) && phaseName !== null ? { phaseId, name: phaseName } : null,
       });

@@ -2,9 +2,10 @@ import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { decisionLine } from "#core/report/decision-line.ts";
 import { dateWithYear } from "#core/words/dates.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
-import { isId, notFound } from "#server/access/visit.ts";
+import { isId } from "#server/access/scope.ts";
+import { notFound } from "#server/errors.ts";
 import { changeDecision, correctDecision, findDecision } from "#server/db/decisions.ts";
 import { findGoal } from "#server/db/students.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
@@ -18,9 +19,9 @@ import { TakenOut } from "./taken-out.tsx";
 import type { Route } from "./+types/decision";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "student.read", params.studentId, async (visit) => {
-    const decision = await findDecision(visit, params);
-    const { number, title } = await findGoal(visit, params.studentId, decision.goalId);
+  return authorize(request, context, "student.read", params.studentId, async (scope) => {
+    const decision = await findDecision(scope, params);
+    const { number, title } = await findGoal(scope, params.studentId, decision.goalId);
     return {
       ...{ author: decision.author, removed: decision.removed, goalId: decision.goalId },
       ...{ on: decision.on, reason: decision.reason, seen: decision.earlier.length },
@@ -35,7 +36,10 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
           changed: `${dateWithYear(at.slice(0, 10))}, ${at.slice(11)}`,
         }))
         .reverse(),
-      mayChange: may(visit.person, "entry.correct", { part: visit.part, authorId: decision.authorId }),
+      mayChange: may(scope.actor, "entry.correct", {
+        circleRole: scope.circleRole,
+        authorId: decision.authorId,
+      }),
     };
   });
 }
@@ -57,21 +61,21 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const typed = typedValues(posted);
   const { studentId } = params;
   return keepTyped(typed, () =>
-    enter(request, context, "entry.correct", studentId, async (visit) => {
+    authorize(request, context, "entry.correct", studentId, async (scope) => {
       const ids = { studentId, decisionId: isId(params.decisionId) ? params.decisionId : notFound() };
       const wrong = (problems: Problems, status: number) => data({ problems, typed }, { status });
       const read = readForm(posted, forms);
       if (!read.ok) return wrong(read.problems, 422);
       const { values } = read;
       if (values.intent === "correct") {
-        const { kind } = await findDecision(visit, ids);
-        const today = visit.today;
+        const { kind } = await findDecision(scope, ids);
+        const today = scope.today;
         const problems = problemsOfDecision(kind, values, today);
         if (Object.keys(problems).length > 0) return wrong(problems, 422);
-        const outcome = await correctDecision(visit, ids, { ...values, reason: values.reason ?? "" });
+        const outcome = await correctDecision(scope, ids, { ...values, reason: values.reason ?? "" });
         if (outcome === "conflict")
           return wrong({ form: "This decision was changed meanwhile. Open it again from the report." }, 409);
-      } else await changeDecision(visit, ids, values.intent === "remove" ? "removed" : "restored");
+      } else await changeDecision(scope, ids, values.intent === "remove" ? "removed" : "restored");
       return redirect(`/students/${studentId}/decisions/${ids.decisionId}`);
     }),
   );

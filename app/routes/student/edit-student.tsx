@@ -1,8 +1,9 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { enter } from "#server/access/enter.ts";
-import type { Visit } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { Invalid } from "#server/errors.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import {
   addStudent,
   changeStudent,
@@ -13,7 +14,6 @@ import {
   markAbsence,
 } from "#server/db/students.ts";
 import { listGroups, saveMemberships } from "#server/db/groups.ts";
-import { InputProblems } from "#server/failure.ts";
 import { meetingWords } from "#core/schedule/timetable.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
@@ -44,38 +44,38 @@ const absenceForm = z.object({
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
   if (studentId === undefined)
-    return enter(request, context, "student.add", null, async (visit) => {
-      const managers = await listCaseManagers(visit);
+    return authorize(request, context, "student.add", null, async (scope) => {
+      const managers = await listCaseManagers(scope);
       return {
         student: null,
         newStudentId: newId(),
         alike: null,
-        today: visit.today,
+        today: scope.today,
         absences: [],
         groups: [],
         // A case manager adds to her own caseload; an administrator says whose it is.
-        managers: visit.person.caseManager ? [] : managers,
+        managers: scope.actor.caseManager ? [] : managers,
       };
     });
-  return enter(request, context, "student.edit", studentId, async (visit) => ({
-    student: await findStudent(visit, studentId),
+  return authorize(request, context, "student.edit", studentId, async (scope) => ({
+    student: await findStudent(scope, studentId),
     newStudentId: studentId,
-    alike: await sameInitials(visit, studentId),
-    today: visit.today,
-    groups: (await listGroups(visit)).map(({ groupId, name, meets, studentIds }) => ({
+    alike: await sameInitials(scope, studentId),
+    today: scope.today,
+    groups: (await listGroups(scope)).map(({ groupId, name, meets, studentIds }) => ({
       groupId,
       name,
       when: meetingWords(meets),
       member: studentIds.includes(studentId),
     })),
-    absences: (await listAbsences(visit, studentId)).map((on) => ({ on, said: dateWithYear(on) })),
+    absences: (await listAbsences(scope, studentId)).map((on) => ({ on, said: dateWithYear(on) })),
     managers: [],
   }));
 }
 
 /** Whoever of the person's students has the same initials as this one. */
-async function sameInitials(visit: Visit, studentId: string): Promise<string | null> {
-  const students = await listStudents(visit);
+async function sameInitials(scope: PersonScope, studentId: string): Promise<string | null> {
+  const students = await listStudents(scope);
   const mine = students.find((one) => one.studentId === studentId)?.initials;
   return students.find((one) => one.studentId !== studentId && one.initials === mine)?.name ?? null;
 }
@@ -93,43 +93,43 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const { studentId } = params;
   return keepTyped(typed, () => {
     if (studentId !== undefined && form.has("on"))
-      return enter(request, context, "absence.mark", studentId, async (visit) => {
+      return authorize(request, context, "absence.mark", studentId, async (scope) => {
         const read = readForm(form, absenceForm);
         if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-        await markAbsence(visit, studentId, read.values.on, read.values.intent === "absent");
+        await markAbsence(scope, studentId, read.values.on, read.values.intent === "absent");
         return redirect(`/students/${studentId}/edit#absences`);
       });
     const permission = studentId === undefined ? "student.add" : "student.edit";
-    return enter(request, context, permission, studentId ?? null, async (visit) => {
+    return authorize(request, context, permission, studentId ?? null, async (scope) => {
       const read = readForm(form, studentForm);
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
       const { studentId: newStudentId, lead, another, ...content } = read.values;
       if (content.iepFrom && content.iepTo && content.iepTo <= content.iepFrom)
-        throw new InputProblems({ iepTo: "The IEP ends before it begins." });
+        throw new Invalid({ iepTo: "The IEP ends before it begins." });
       if (studentId !== undefined) {
-        await changeStudent(visit, studentId, content);
+        await changeStudent(scope, studentId, content);
         const groups = Object.keys(typed).flatMap((name) =>
           name.startsWith("group.") && id.safeParse(name.slice(6)).success ? [name.slice(6)] : [],
         );
-        await saveMemberships(visit, studentId, groups);
+        await saveMemberships(scope, studentId, groups);
         return redirect(`/students/${studentId}`);
       }
-      const alike = (await listStudents(visit)).find(
+      const alike = (await listStudents(scope)).find(
         (one) =>
           one.studentId !== newStudentId &&
           fold(one.givenName) === fold(content.givenName) &&
           fold(one.familyName) === fold(content.familyName),
       );
       if (alike && another !== "yes")
-        throw new InputProblems({
+        throw new Invalid({
           another: `${alike.name} is on your caseload already. If this is another student, please say so.`,
         });
-      const managers = await listCaseManagers(visit);
-      const leadId = visit.person.caseManager ? visit.person.personId : lead;
+      const managers = await listCaseManagers(scope);
+      const leadId = scope.actor.caseManager ? scope.actor.personId : lead;
       if (!leadId || !managers.some(({ personId }) => personId === leadId))
-        throw new InputProblems({ lead: "Whose caseload is it?" });
-      await addStudent(visit, newStudentId, content, leadId);
-      return redirect(leadId === visit.person.personId ? `/students/${newStudentId}` : "/caseload");
+        throw new Invalid({ lead: "Whose caseload is it?" });
+      await addStudent(scope, newStudentId, content, leadId);
+      return redirect(leadId === scope.actor.personId ? `/students/${newStudentId}` : "/caseload");
     });
   });
 }

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { enter } from "#server/access/enter.ts";
-import { isId, notFound, type Visit } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { isId, type PersonScope } from "#server/access/scope.ts";
+import { notFound } from "#server/errors.ts";
 import { may } from "#server/access/table.ts";
 import { changeEntryState, correctEntry } from "#server/db/entries.ts";
 import { findEntry, listRevisions } from "#server/db/entry-lists.ts";
@@ -39,24 +40,24 @@ const correctForm = z.object({ ...entryFields, ...circumstanceFields, ...changeF
 const stateForm = z.object({ ...changeFields, intent: z.enum(["remove", "restore"]) });
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "entry.read", params.studentId, async (visit) => {
+  return authorize(request, context, "entry.read", params.studentId, async (scope) => {
     const entry =
-      (isId(params.entryId) ? await findEntry(visit, params.studentId, params.entryId) : null) ?? notFound();
-    const goal = await findGoal(visit, params.studentId, entry.goalId);
-    const tie = { part: visit.part, authorId: entry.authorId };
-    const revisions = await listRevisions(visit, entry.entryId);
+      (isId(params.entryId) ? await findEntry(scope, params.studentId, params.entryId) : null) ?? notFound();
+    const goal = await findGoal(scope, params.studentId, entry.goalId);
+    const tie = { circleRole: scope.circleRole, authorId: entry.authorId };
+    const revisions = await listRevisions(scope, entry.entryId);
     return {
       entry,
       goal: { goalId: goal.goalId, number: goal.number, title: goal.title },
       line: entryLine(goal.title, entry, entry.note),
       facts: recordedFacts(entry),
-      when: await whenWords(visit, entry),
-      settings: await listItems(visit, "setting"),
-      supports: [...new Set((await listLadders(visit)).flatMap(({ levels }) => levels))],
-      observers: await recordersOf(visit, params.studentId),
-      presses: await pressWords(visit, entry),
+      when: await whenWords(scope, entry),
+      settings: await listItems(scope, "setting"),
+      supports: [...new Set((await listLadders(scope)).flatMap(({ levels }) => levels))],
+      observers: await recordersOf(scope, params.studentId),
+      presses: await pressWords(scope, entry),
       purposes: countedPurposes(goal.setup.criterion),
-      mayChange: may(visit.person, "entry.correct", tie) && may(visit.person, "entry.remove", tie),
+      mayChange: may(scope.actor, "entry.correct", tie) && may(scope.actor, "entry.remove", tie),
       history: revisions.map((revision) => ({
         revision: revision.revision,
         act: revision.act,
@@ -71,25 +72,25 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 }
 
 /** "Tue 24 Nov, 10:20 (Math) · Trimester 1" */
-async function whenWords(visit: Visit, { on, time }: Entry): Promise<string> {
-  const period = periodAt(await readTimetable(visit), on, time);
-  const reportingPeriod = reportingPeriodOn(await readCalendar(visit), on);
+async function whenWords(scope: PersonScope, { on, time }: Entry): Promise<string> {
+  const period = periodAt(await readTimetable(scope), on, time);
+  const reportingPeriod = reportingPeriodOn(await readCalendar(scope), on);
   return [`${shortDate(on)}, ${time}${period ? ` (${period})` : ""}`, reportingPeriod?.name]
     .filter(Boolean)
     .join(" · ");
 }
 
 /** Whoever may have watched: those of the circle who record. */
-async function recordersOf(visit: Visit, studentId: string) {
-  return (await listCircle(visit, studentId)).filter(({ part }) => part !== "read");
+async function recordersOf(scope: PersonScope, studentId: string) {
+  return (await listCircle(scope, studentId)).filter(({ circleRole }) => circleRole !== "read");
 }
 
 /** How an all-day tally came to its count: each press with its time and its person; null where there was none. */
-async function pressWords(visit: Visit, { entryId }: Entry) {
-  const presses = await pressesOfEntry(visit, entryId);
+async function pressWords(scope: PersonScope, { entryId }: Entry) {
+  const presses = await pressesOfEntry(scope, entryId);
   if (presses === null) return null;
   const times = await Promise.all(
-    presses.map(({ at }) => schoolTimeOf(visit.trx, visit.person.timeZone, new Date(at))),
+    presses.map(({ at }) => schoolTimeOf(scope.trx, scope.timeZone, new Date(at))),
   );
   return presses.map(({ pressId, by, back }, index) => ({
     pressId,
@@ -116,12 +117,12 @@ export async function action({ request, context, params }: Route.ActionArgs) {
     );
   return keepTyped(typed, () => {
     if (form.get("intent") === "correct" || form.has("finished")) {
-      return enter(request, context, "entry.correct", studentId, async (visit) => {
+      return authorize(request, context, "entry.correct", studentId, async (scope) => {
         const read = readForm(form, correctForm);
         if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
         const { revision, reason, support, interrupted, observer, ...fields } = read.values;
-        const known = await recordersOf(visit, studentId);
-        const stands = await findEntry(visit, studentId, ids.entryId);
+        const known = await recordersOf(scope, studentId);
+        const stands = await findEntry(scope, studentId, ids.entryId);
         const observerId = observer === stands?.authorId ? null : observer;
         if (
           observerId !== null &&
@@ -132,40 +133,40 @@ export async function action({ request, context, params }: Route.ActionArgs) {
             { problems: { observer: "Choose somebody who records for this student." }, typed },
             { status: 422 },
           );
-        const now = visit.localNow;
-        const outcome = await correctEntry(visit, ids, { expectedRevision: revision, reason }, (measure) => ({
+        const now = scope.localNow;
+        const outcome = await correctEntry(scope, ids, { expectedRevision: revision, reason }, (measure) => ({
           ...contentOf(fields, typed, measure, now),
           observerId,
           circumstances: { ...(support ? { support } : {}), ...(interrupted ? { interrupted } : {}) },
         }));
         if (outcome === "conflict") return changedMeanwhile();
-        return redirect(await goalPath(visit, ids, `saved=${ids.entryId}`));
+        return redirect(await goalPath(scope, ids, `saved=${ids.entryId}`));
       });
     }
-    return enter(request, context, "entry.remove", studentId, async (visit) => {
+    return authorize(request, context, "entry.remove", studentId, async (scope) => {
       const read = readForm(form, stateForm);
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
       const { intent, revision, reason } = read.values;
       const outcome = await changeEntryState(
-        visit,
+        scope,
         ids,
         { expectedRevision: revision, reason },
         intent === "remove" ? "removed" : "kept",
       );
       if (outcome === "conflict") return changedMeanwhile();
       return redirect(
-        await goalPath(visit, ids, intent === "remove" ? `removed=${ids.entryId}` : `saved=${ids.entryId}`),
+        await goalPath(scope, ids, intent === "remove" ? `removed=${ids.entryId}` : `saved=${ids.entryId}`),
       );
     });
   });
 }
 
 async function goalPath(
-  visit: Visit,
+  scope: PersonScope,
   ids: { studentId: string; entryId: string },
   query: string,
 ): Promise<string> {
-  const entry = await findEntry(visit, ids.studentId, ids.entryId);
+  const entry = await findEntry(scope, ids.studentId, ids.entryId);
   return `/students/${ids.studentId}/goals/${entry?.goalId ?? ""}?${query}`;
 }
 

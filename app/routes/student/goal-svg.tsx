@@ -1,6 +1,6 @@
 import { renderToStaticMarkup } from "react-dom/server";
-import { enter } from "#server/access/enter.ts";
-import { notFound } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { notFound } from "#server/errors.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listGoals } from "#server/db/students.ts";
 import { chartFile } from "#app/ui/chart-file.ts";
@@ -12,12 +12,12 @@ import type { Route } from "./+types/goal-svg";
 /** The chart of a goal as a drawing that stands by itself: for a document or a poster. */
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId, goalId } = params;
-  return enter(request, context, "student.read", studentId, async (visit) => {
-    const goals = await listGoals(visit, studentId);
+  return authorize(request, context, "student.read", studentId, async (scope) => {
+    const goals = await listGoals(scope, studentId);
     const goal = goals.find((one) => one.goalId === goalId) ?? notFound();
-    const { chart, description } = await readOpenGoal(visit, goal, goals, {
-      today: visit.today,
-      calendar: await readCalendar(visit),
+    const { chart, description } = await readOpenGoal(scope, goal, goals, {
+      today: scope.today,
+      calendar: await readCalendar(scope),
       scale: new URL(request.url).searchParams.get("axis") === "log" ? "log" : "linear",
     });
     if (!chart) notFound();

@@ -1,7 +1,8 @@
 import { v7 as newId } from "uuid";
 import { Form, Link } from "react-router";
-import { enter } from "#server/access/enter.ts";
-import { isId, notFound } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { isId } from "#server/access/scope.ts";
+import { notFound } from "#server/errors.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { findEntry } from "#server/db/entry-lists.ts";
@@ -29,23 +30,23 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
 }
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "student.read", params.studentId, async (visit) => {
+  return authorize(request, context, "student.read", params.studentId, async (scope) => {
     // Goals that have ended stand last, however early they stood on their page.
-    const goals = (await listGoals(visit, params.studentId)).sort(
+    const goals = (await listGoals(scope, params.studentId)).sort(
       (a, b) => Number(a.ended !== null) - Number(b.ended !== null),
     );
     const wanted = params.goalId;
     const open = wanted ? (goals.find((goal) => goal.goalId === wanted) ?? notFound()) : goals[0];
     const scale = new URL(request.url).searchParams.get("axis") === "log" ? "log" : "linear";
     const removedId = new URL(request.url).searchParams.get("removed");
-    const removed = isId(removedId) ? await findEntry(visit, params.studentId, removedId) : null;
-    const today = visit.today;
-    const calendar = await readCalendar(visit);
+    const removed = isId(removedId) ? await findEntry(scope, params.studentId, removedId) : null;
+    const today = scope.today;
+    const calendar = await readCalendar(scope);
     return {
       ...{ today, decisionId: newId(), phaseId: newId() },
-      mayRecord: may(visit.person, "entry.record", { part: visit.part }),
-      mayEdit: may(visit.person, "goal.edit", { part: visit.part }),
-      open: open ? await readOpenGoal(visit, open, goals, { today, calendar, scale }) : null,
+      mayRecord: may(scope.actor, "entry.record", { circleRole: scope.circleRole }),
+      mayEdit: may(scope.actor, "goal.edit", { circleRole: scope.circleRole }),
+      open: open ? await readOpenGoal(scope, open, goals, { today, calendar, scale }) : null,
       goals: goals.map(({ goalId, number, title, measure, parentId, ended, setup, summary }) => ({
         goalId,
         number,

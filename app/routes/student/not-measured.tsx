@@ -3,9 +3,10 @@ import { v7 as newId } from "uuid";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { notMeasuredLine } from "#core/report/entry-line.ts";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
-import { isId, notFound } from "#server/access/visit.ts";
+import { isId } from "#server/access/scope.ts";
+import { notFound } from "#server/errors.ts";
 import { changeNotMeasured, findNotMeasured } from "#server/db/not-measured.ts";
 import { findGoal } from "#server/db/students.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
@@ -16,11 +17,11 @@ import { CorrectionEnd, History, Removed } from "./line-page.tsx";
 import type { Route } from "./+types/not-measured";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "entry.read", params.studentId, async (visit) => {
+  return authorize(request, context, "entry.read", params.studentId, async (scope) => {
     const line =
-      (isId(params.noteId) ? await findNotMeasured(visit, params.studentId, params.noteId) : null) ??
+      (isId(params.noteId) ? await findNotMeasured(scope, params.studentId, params.noteId) : null) ??
       notFound();
-    const goal = await findGoal(visit, params.studentId, line.goalId);
+    const goal = await findGoal(scope, params.studentId, line.goalId);
     return {
       newId: newId(),
       goal: { goalId: goal.goalId, number: goal.number, title: goal.title },
@@ -37,7 +38,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         changed: momentWords(changedAt),
         why,
       })),
-      mayChange: may(visit.person, "entry.correct", { part: visit.part, authorId: line.authorId }),
+      mayChange: may(scope.actor, "entry.correct", { circleRole: scope.circleRole, authorId: line.authorId }),
     };
   });
 }
@@ -63,12 +64,12 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const typed = typedValues(form);
   const { studentId } = params;
   return keepTyped(typed, () =>
-    enter(request, context, "entry.correct", studentId, async (visit) => {
+    authorize(request, context, "entry.correct", studentId, async (scope) => {
       const read = readForm(form, forms);
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
       const { intent, ...change } = read.values;
       const noteId = isId(params.noteId) ? params.noteId : notFound();
-      const outcome = await changeNotMeasured(visit, { studentId, noteId }, {
+      const outcome = await changeNotMeasured(scope, { studentId, noteId }, {
         act: intent,
         ...change,
       } as Parameters<typeof changeNotMeasured>[2]);

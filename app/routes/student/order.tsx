@@ -16,8 +16,8 @@ import {
 } from "@dnd-kit/sortable";
 import { useEffect, useState } from "react";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { enter } from "#server/access/enter.ts";
-import { isId } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { isId } from "#server/access/scope.ts";
 import { orderGoals } from "#server/db/goals.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
@@ -27,9 +27,9 @@ import { typedValues } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/order";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "goal.edit", params.studentId, async (visit) => {
-    const student = await findStudent(visit, params.studentId);
-    const goals = await listGoals(visit, params.studentId);
+  return authorize(request, context, "goal.edit", params.studentId, async (scope) => {
+    const student = await findStudent(scope, params.studentId);
+    const goals = await listGoals(scope, params.studentId);
     return {
       student: { name: student.name, initials: student.initials },
       goals: goals.map(({ goalId, number, title, parentId }) => ({
@@ -46,7 +46,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   const form = await request.formData();
   const typed = typedValues(form);
   return keepTyped(typed, () =>
-    enter(request, context, "goal.edit", params.studentId, async (visit) => {
+    authorize(request, context, "goal.edit", params.studentId, async (scope) => {
       const ids = (typed["order"] ?? "").split(",").filter(isId);
       const numbers = ids.map((goalId) => ({ goalId, number: (typed[`number.${goalId}`] ?? "").trim() }));
       const wrong = numbers.find(({ number }) => number.length < 1 || number.length > 12);
@@ -55,7 +55,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
           { problems: { form: "Each goal needs a number of 1 to 12 characters: 1, 2b." }, typed },
           { status: 422 },
         );
-      await orderGoals(visit, params.studentId, numbers);
+      await orderGoals(scope, params.studentId, numbers);
       return redirect(`/students/${params.studentId}`);
     }),
   );

@@ -1,4 +1,4 @@
-import type { Visit } from "#server/access/visit.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import { listDecisions } from "#server/db/decisions.ts";
 import { listDue } from "#server/db/due.ts";
 import { listGoalEntries } from "#server/db/entry-lists.ts";
@@ -15,21 +15,21 @@ const mostNotMeasured = 400;
 
 /** Reads what the page of one goal shows. */
 export async function readOpenGoal(
-  visit: Visit,
+  scope: PersonScope,
   goal: Goal,
   goals: readonly Goal[],
   { today, calendar, scale }: { today: string; calendar: SchoolCalendar; scale: "linear" | "log" },
 ): Promise<OpenGoal> {
   const { studentId, goalId } = goal;
-  const due = await listDue(visit, calendar, today);
-  const circle = await listCircle(visit, studentId);
-  return openGoal(goal, await listGoalEntries(visit, goalId), {
+  const due = await listDue(scope, calendar, today);
+  const circle = await listCircle(scope, studentId);
+  return openGoal(goal, await listGoalEntries(scope, goalId), {
     ...{ today, calendar, goals, scale },
-    decisions: await listDecisions(visit, studentId),
-    absences: await listAbsences(visit, studentId),
-    notMeasured: await listNotMeasured(visit, studentId, { limit: mostNotMeasured }),
-    twice: await listObservedTwice(visit, goalId),
-    renamed: await listRenamedParts(visit, goalId),
+    decisions: await listDecisions(scope, studentId),
+    absences: await listAbsences(scope, studentId),
+    notMeasured: await listNotMeasured(scope, studentId, { limit: mostNotMeasured }),
+    twice: await listObservedTwice(scope, goalId),
+    renamed: await listRenamedParts(scope, goalId),
     due: due.find((one) => one.goalId === goalId)?.due ?? null,
     measuredBy: circle.find(({ personId }) => personId === goal.measuredBy)?.name ?? null,
   });

@@ -1,8 +1,10 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, redirect } from "react-router";
-import { enter } from "#server/access/enter.ts";
-import { isId, notFound } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { Invalid } from "#server/errors.ts";
+import { isId } from "#server/access/scope.ts";
+import { notFound } from "#server/errors.ts";
 import { countEverRecorded, figuresOf, listGoalEntries } from "#server/db/entry-lists.ts";
 import {
   addGoal,
@@ -18,7 +20,6 @@ import { listItems, listLadders } from "#server/db/lists.ts";
 import type { Goal } from "#server/db/rows.ts";
 import { findGoal, findStudent, listGoals } from "#server/db/students.ts";
 import { findTemplate } from "#server/db/templates.ts";
-import { InputProblems } from "#server/failure.ts";
 import { studentBlank } from "#core/goal-wording/blanks.ts";
 import { propose } from "#core/goal-wording/propose.ts";
 import { renamedParts } from "#core/measures/part-history.ts";
@@ -57,16 +58,16 @@ function setUpOf(goal: Goal): SetUp {
 }
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "goal.edit", params.studentId, async (visit) => {
-    const student = await findStudent(visit, params.studentId);
-    const goals = await listGoals(visit, params.studentId);
-    const goal = params.goalId ? await findGoal(visit, params.studentId, params.goalId) : null;
-    const today = visit.today;
-    const circle = await listCircle(visit, params.studentId);
-    const revisions = goal ? await listGoalRevisions(visit, goal.goalId) : [];
+  return authorize(request, context, "goal.edit", params.studentId, async (scope) => {
+    const student = await findStudent(scope, params.studentId);
+    const goals = await listGoals(scope, params.studentId);
+    const goal = params.goalId ? await findGoal(scope, params.studentId, params.goalId) : null;
+    const today = scope.today;
+    const circle = await listCircle(scope, params.studentId);
+    const revisions = goal ? await listGoalRevisions(scope, goal.goalId) : [];
     const templateId = new URL(request.url).searchParams.get("template");
-    const template = !goal && isId(templateId) ? await findTemplate(visit, templateId) : null;
-    const ladders = await listLadders(visit);
+    const template = !goal && isId(templateId) ? await findTemplate(scope, templateId) : null;
+    const ladders = await listLadders(scope);
     const values: SetUpValues = {
       [`blank.${studentBlank}`]: student.calledName,
       ...(goal
@@ -77,7 +78,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
             annualReviewOn: student.iepTo ?? "",
             perWeek: "1",
             "purpose.probe": "yes",
-            measuredBy: visit.person.personId,
+            measuredBy: scope.actor.personId,
             ...(template ? templateValues(template) : {}),
           }),
     };
@@ -94,8 +95,8 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         revision: goal.revision,
         number: goal.number,
         title: goal.title,
-        entries: await countEverRecorded(visit, goal.goalId),
-        figures: figuresOf(goal, await listGoalEntries(visit, goal.goalId)),
+        entries: await countEverRecorded(scope, goal.goalId),
+        figures: figuresOf(goal, await listGoalEntries(scope, goal.goalId)),
         metOn: goal.setup.metOn,
         ended: goal.ended,
         reached: goal.summary?.mastery?.met ?? false,
@@ -107,7 +108,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       parents: goals
         .filter(({ parentId, goalId }) => parentId === null && goalId !== goal?.goalId)
         .map(({ goalId, number, title }) => ({ goalId, number, title })),
-      areas: await listItems(visit, "area"),
+      areas: await listItems(scope, "area"),
       ladders,
     };
   });
@@ -149,25 +150,25 @@ export async function action({ request, context, params }: Route.ActionArgs) {
       { status: 409 },
     );
   return keepTyped(typed, () =>
-    enter(request, context, "goal.edit", studentId, async (visit) => {
+    authorize(request, context, "goal.edit", studentId, async (scope) => {
       const intent = form.get("intent");
       const goalId = params.goalId;
       if (goalId !== undefined && !isId(goalId)) notFound();
-      const today = visit.today;
+      const today = scope.today;
       if (intent === "read") {
-        const proposed = proposedValues(propose(filledWording(typed)), await listLadders(visit));
+        const proposed = proposedValues(propose(filledWording(typed)), await listLadders(scope));
         return data({ problems: {}, typed: { ...typed, ...proposed.values } });
       }
       if (goalId !== undefined && (intent === "phase" || intent === "phase-remove")) {
         if (intent === "phase-remove") {
           const read = readForm(form, z.object({ phaseId: id }));
-          if (read.ok) await removePhase(visit, { studentId, goalId }, read.values.phaseId);
+          if (read.ok) await removePhase(scope, { studentId, goalId }, read.values.phaseId);
         } else {
           const read = readForm(form, phaseForm);
           if (!read.ok) return data({ problems: read.problems, typed, part: "phase" }, { status: 422 });
           const { reason, isBaseline, ...phase } = read.values;
           await savePhase(
-            visit,
+            scope,
             { studentId, goalId },
             { ...phase, reason: reason ?? "", isBaseline: isBaseline === "yes" },
           );
@@ -175,7 +176,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
         return redirect(`/students/${studentId}/goals/${goalId}/set-up#phases`);
       }
       if (goalId !== undefined && intent === "remove") {
-        const outcome = await removeUnusedGoal(visit, { studentId, goalId });
+        const outcome = await removeUnusedGoal(scope, { studentId, goalId });
         if (outcome === "removed") return redirect(`/students/${studentId}`);
         return data(
           {
@@ -194,7 +195,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
         if (!read.ok) return data({ problems: read.problems, typed, part: "course" }, { status: 422 });
         const { revision: expectedRevision, reason, ...decision } = read.values;
         const outcome = await decideGoal(
-          visit,
+          scope,
           { studentId, goalId },
           { ...decision, reason: reason ?? "", expectedRevision },
         );
@@ -203,24 +204,24 @@ export async function action({ request, context, params }: Route.ActionArgs) {
           : redirect(`/students/${studentId}/goals/${goalId}`);
       }
       const read = readSetUp(typed);
-      if (!read.ok) throw new InputProblems(problemsOf(read.problems));
+      if (!read.ok) throw new Invalid(problemsOf(read.problems));
       const content = read.setUp;
       const ids = readForm(form, saveForm);
       if (!ids.ok) notFound();
       if (content.measuredBy !== null) {
-        const circle = await listCircle(visit, studentId);
+        const circle = await listCircle(scope, studentId);
         if (!circle.some(({ personId }) => personId === content.measuredBy))
-          throw new InputProblems({ measuredBy: "This person is not in the circle." });
+          throw new Invalid({ measuredBy: "This person is not in the circle." });
       }
       if (goalId === undefined) {
-        await addGoal(visit, { studentId, goalId: ids.values.goalId }, content, { today });
+        await addGoal(scope, { studentId, goalId: ids.values.goalId }, content, { today });
         return redirect(`/students/${studentId}/goals/${ids.values.goalId}`);
       }
       const change = readForm(form, changeForm);
       if (!change.ok) return data({ problems: change.problems, typed }, { status: 422 });
-      const before = await findGoal(visit, studentId, goalId);
+      const before = await findGoal(scope, studentId, goalId);
       const compares = change.values.compares === "yes" && before.measure.kind === content.measure.kind;
-      const outcome = await changeGoal(visit, { studentId, goalId }, content, {
+      const outcome = await changeGoal(scope, { studentId, goalId }, content, {
         expectedRevision: ids.values.revision ?? 0,
         fromOn: change.values.fromOn === "2000-01-01" ? today : change.values.fromOn,
         reason: change.values.reason ?? "",

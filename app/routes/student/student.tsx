@@ -1,5 +1,5 @@
 import { Form, Link, Outlet, useSearchParams } from "react-router";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { findStudent, listAbsences, listGoals } from "#server/db/students.ts";
 import { dateWithYear } from "#core/words/dates.ts";
@@ -11,16 +11,16 @@ import type { Route } from "./+types/student";
 const marginLength = 40;
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return enter(request, context, "student.read", params.studentId, async (visit) => {
-    const student = await findStudent(visit, params.studentId);
-    const goals = await listGoals(visit, params.studentId);
-    const today = visit.today;
+  return authorize(request, context, "student.read", params.studentId, async (scope) => {
+    const student = await findStudent(scope, params.studentId);
+    const goals = await listGoals(scope, params.studentId);
+    const today = scope.today;
     return {
       student,
-      lines: (await readReportLines(visit, params.studentId, goals, marginLength)).lines,
-      absentToday: (await listAbsences(visit, params.studentId)).includes(today),
-      mayEdit: may(visit.person, "student.edit", { part: visit.part }),
-      mayMark: may(visit.person, "absence.mark", { part: visit.part }),
+      lines: (await readReportLines(scope, params.studentId, goals, marginLength)).lines,
+      absentToday: (await listAbsences(scope, params.studentId)).includes(today),
+      mayEdit: may(scope.actor, "student.edit", { circleRole: scope.circleRole }),
+      mayMark: may(scope.actor, "absence.mark", { circleRole: scope.circleRole }),
     };
   });
 }

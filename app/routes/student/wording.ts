@@ -1,20 +1,20 @@
 import * as z from "zod/mini";
 import { data } from "react-router";
-import { enter } from "#server/access/enter.ts";
-import { notFound } from "#server/access/visit.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { notFound } from "#server/errors.ts";
 import { propose } from "#core/goal-wording/propose.ts";
 import { readForm } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/wording";
 
 /** There is nothing to look at here. */
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "wording.read", null, () => Promise.resolve(notFound()));
+  return authorize(request, context, "wording.read", null, () => Promise.resolve(notFound()));
 }
 
 /** What a goal's wording says of its set-up. Asked while it is typed; nothing is kept and nothing logged. */
 export function action({ request, context }: Route.ActionArgs) {
   return request.formData().then((form) =>
-    enter(request, context, "wording.read", null, () => {
+    authorize(request, context, "wording.read", null, () => {
       const read = readForm(form, z.object({ wording: z.string().check(z.maxLength(2000)) }));
       return Promise.resolve(
         read.ok

@@ -5,7 +5,7 @@ import { isQuiet } from "#core/schedule/due-data.ts";
 import { whyNoSchool } from "#core/schedule/calendar.ts";
 import { daysAgo, longDate, shortDate } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
-import { enter } from "#server/access/enter.ts";
+import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
@@ -13,35 +13,35 @@ import { shortName } from "#server/db/rows.ts";
 import { listOngoing } from "#server/db/incident-lists.ts";
 import { listOpenTallies } from "#server/db/tallies.ts";
 import { listStaff } from "#server/db/staff.ts";
-import { listCaseloadGoals, listParts, listStudents } from "#server/db/students.ts";
+import { listCaseloadGoals, listCircleRoles, listStudents } from "#server/db/students.ts";
 import { standingPresses } from "#core/sitting/tally.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
 import type { Route } from "./+types/today";
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return enter(request, context, "caseload.read", null, async (visit) => {
-    const today = visit.today;
-    const calendar = await readCalendar(visit);
-    const students = await listStudents(visit);
-    const goals = (await listCaseloadGoals(visit)).filter(({ ended }) => ended === null);
-    const due = new Map((await listDue(visit, calendar, today)).map((one) => [one.goalId, one.due]));
-    const absences = await listRecentAbsences(visit, today);
+  return authorize(request, context, "caseload.read", null, async (scope) => {
+    const today = scope.today;
+    const calendar = await readCalendar(scope);
+    const students = await listStudents(scope);
+    const goals = (await listCaseloadGoals(scope)).filter(({ ended }) => ended === null);
+    const due = new Map((await listDue(scope, calendar, today)).map((one) => [one.goalId, one.due]));
+    const absences = await listRecentAbsences(scope, today);
     const names = new Map(
-      (await listStaff(visit)).map((one) => [one.personId, shortName(one.givenName, one.familyName)]),
+      (await listStaff(scope)).map((one) => [one.personId, shortName(one.givenName, one.familyName)]),
     );
-    const parts = new Map(
+    const roles = new Map(
       (
-        await listParts(
-          visit,
+        await listCircleRoles(
+          scope,
           students.map(({ studentId }) => studentId),
         )
-      ).map(({ studentId, part }) => [studentId, part]),
+      ).map(({ studentId, circleRole }) => [studentId, circleRole]),
     );
-    const ongoing = await listOngoing(visit);
+    const ongoing = await listOngoing(scope);
     const byStudent = groupBy(goals, ({ studentId }) => studentId);
     return {
       today,
-      tallies: (await listOpenTallies(visit)).flatMap(({ studentId, goalId, on, presses }) => {
+      tallies: (await listOpenTallies(scope)).flatMap(({ studentId, goalId, on, presses }) => {
         const student = students.find((one) => one.studentId === studentId);
         const goal = goals.find((one) => one.goalId === goalId);
         if (!student || !goal) return [];
@@ -58,21 +58,21 @@ export function loader({ request, context }: Route.LoaderArgs) {
       // Whoever began one, or leads the circle, can say how it ended.
       ongoing: ongoing.flatMap(({ incidentId, studentId, on, at, author, authorId }) => {
         const student = students.find((one) => one.studentId === studentId);
-        const part = parts.get(studentId) ?? null;
-        return student && may(visit.person, "incident.correct", { part, authorId })
+        const circleRole = roles.get(studentId) ?? null;
+        return student && may(scope.actor, "incident.correct", { circleRole, authorId })
           ? { incidentId, studentId, name: student.name, on, at, author }
           : [];
       }),
       noSchool: whyNoSchool(calendar, today),
       students: students.map((student) => {
-        const part = parts.get(student.studentId) ?? null;
+        const circleRole = roles.get(student.studentId) ?? null;
         return {
           studentId: student.studentId,
           name: student.name,
           initials: student.initials,
           absent: absences.get(student.studentId)?.includes(today) ?? false,
-          mayRecord: may(visit.person, "entry.record", { part }),
-          mayMark: may(visit.person, "absence.mark", { part }),
+          mayRecord: may(scope.actor, "entry.record", { circleRole }),
+          mayMark: may(scope.actor, "absence.mark", { circleRole }),
           goals: (byStudent.get(student.studentId) ?? []).map((goal) => {
             const last = goal.summary?.last?.date ?? null;
             const asked = due.get(goal.goalId);
@@ -83,7 +83,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
               state: asked?.state ?? "nothing",
               count: asked && asked.asked > 0 ? `${asked.taken} of ${asked.asked} this week` : null,
               by: goal.measuredBy === null ? null : (names.get(goal.measuredBy) ?? null),
-              mine: goal.measuredBy === visit.person.personId,
+              mine: goal.measuredBy === scope.actor.personId,
               quiet: asked !== undefined && isQuiet(last, today, calendar, absences.get(student.studentId)),
               last: last && daysAgo(last, today),
             };

@@ -14,16 +14,17 @@ create function in_circle_now(from_on date, to_on date) returns boolean language
 return from_on <= scope_today() and (to_on is null or to_on >= scope_today());
 
 drop function enter_school(uuid, uuid, uuid);
--- Enters a school for the rest of the transaction. Answers the person's part in a student's circle, the moment, and the school's own time.
-create function enter_school(p_school uuid, p_person uuid, p_student uuid, out part text, out moment timestamptz, out local_time text)
+-- Enters a school for the rest of the transaction. Answers the person's role in a student's circle, the moment, and the school's own time.
+create function enter_school(p_school uuid, p_person uuid, p_student uuid, out circle_role text, out moment timestamptz, out local_time text, out time_zone text)
 language plpgsql set search_path = pg_catalog, public, pg_temp as $$
 begin
   perform set_config('app.school', p_school::text, true);
   moment := clock_now();
-  local_time := (select to_char(moment at time zone s.time_zone, 'YYYY-MM-DD"T"HH24:MI:SS') from schools s where s.school_id = p_school);
+  time_zone := (select s.time_zone from schools s where s.school_id = p_school);
+  local_time := to_char(moment at time zone time_zone, 'YYYY-MM-DD"T"HH24:MI:SS');
   perform set_config('app.today', coalesce(left(local_time, 10), ''), true);
   if p_student is not null then
-    part := (select c.part from circle c
+    circle_role := (select c.part from circle c
       where c.school_id = p_school and c.student_id = p_student and c.person_id = p_person and in_circle_now(c.from_on, c.to_on));
   end if;
 end $$;

@@ -1,11 +1,13 @@
 import { redirect } from "react-router";
-import { guarded } from "../failure.ts";
 import { personOf, readToken } from "../auth/session.ts";
 import type { Database } from "../db/connection.ts";
-import { type Person, withSchool } from "../db/school.ts";
-import { listParts } from "../db/students.ts";
+import { notFound } from "../errors.ts";
+import { withScope } from "../db/school.ts";
+import { listCircleRoles } from "../db/students.ts";
+import type { PersonActor } from "./actor.ts";
+import { guarded } from "./answer.ts";
+import { isId, type PersonScope, requirePermission } from "./scope.ts";
 import { may, type Permission } from "./table.ts";
-import { isId, notFound, requirePermission, type Visit } from "./visit.ts";
 
 /** What a request brings along from the web server. */
 export interface ServerContext {
@@ -16,16 +18,17 @@ export interface ServerContext {
   address: string;
 }
 
-/** Asking by itself, time and again, is no use of the session (`touch: false`): it keeps nobody signed in. */
+/** `touch: false` where a page asks by itself, time and again: that is no use of the session and keeps nobody signed in. */
 interface Asking {
   touch?: boolean;
 }
 
+/** The person behind a request; a redirect to the sign-in page where there is none. */
 export async function requirePerson(
   request: Request,
   context: ServerContext,
   asking: Asking = {},
-): Promise<Person> {
+): Promise<PersonActor> {
   const person = await personOf(context.database, readToken(request, context.secure), asking);
   if (person) return person;
   // After a form that came too late, the way leads back to its page, where what was marked is waiting.
@@ -43,49 +46,52 @@ const beforeAuthor: Partial<Record<Permission, Permission>> = {
 };
 
 /**
- * The door of every loader, action, resource route and stream: who is it, may they, and then one transaction in their
- * school. Signed out: to the sign-in page. Outside the student's circle, or another school's: "not found".
+ * Opens the scope of every loader, action, resource route and stream: who is it, may they, and then one transaction in their school.
+ * Signed out: to the sign-in page. Outside the student's circle, or another school's: "not found".
  * What `work` returns, redirects included, commits; whatever it throws takes everything back.
  */
-export async function enter<T>(
+export async function authorize<T>(
   request: Request,
   context: ServerContext,
   permission: Permission,
   studentId: string | null,
-  work: (visit: Visit) => Promise<T>,
+  work: (scope: PersonScope) => Promise<T>,
   asking: Asking = {},
 ): Promise<T> {
   return guarded(async () => {
     const person = await requirePerson(request, context, asking);
     if (studentId !== null && !isId(studentId)) notFound();
-    return withSchool(context.database, person, studentId, (entered) => {
-      const visit = { ...entered, person };
+    return withScope(context.database, person, studentId, (scope) => {
       // The query that changes what an author may change asks again, with its author.
-      requirePermission(visit, beforeAuthor[permission] ?? permission);
-      return work(visit);
+      requirePermission(scope, beforeAuthor[permission] ?? permission);
+      return work(scope);
     });
   });
 }
 
-/** The same visit, turned to another student as well: what is asked of them is asked of that student's circle. */
-export async function alsoEnter(visit: Visit, permission: Permission, studentId: string): Promise<Visit> {
+/** The same scope, turned to another student as well: what is asked of them is asked of that student's circle. */
+export async function alsoAuthorize(
+  scope: PersonScope,
+  permission: Permission,
+  studentId: string,
+): Promise<PersonScope> {
   if (!isId(studentId)) notFound();
-  const [found] = await listParts(visit, [studentId]);
-  const other = { ...visit, part: found?.part ?? null };
+  const [found] = await listCircleRoles(scope, [studentId]);
+  const other = { ...scope, studentId, circleRole: found?.circleRole ?? null };
   requirePermission(other, permission);
   return other;
 }
 
-/** The visit of a colleague who took over this person's device; null where they may not do this for that student. */
-export async function actFor(
-  visit: Visit,
-  colleague: Person,
+/** The scope of a colleague who took over this person's device; null where they may not do this for that student. */
+export async function authorizeColleague(
+  scope: PersonScope,
+  colleague: PersonActor,
   permission: Permission,
   studentId: string,
-): Promise<Visit | null> {
-  const [found] = await listParts({ ...visit, person: colleague }, [studentId]);
-  const theirs = { ...visit, person: colleague, part: found?.part ?? null };
-  return may(colleague, permission, { part: theirs.part }) ? theirs : null;
+): Promise<PersonScope | null> {
+  const [found] = await listCircleRoles({ ...scope, actor: colleague }, [studentId]);
+  const theirs = { ...scope, studentId, actor: colleague, circleRole: found?.circleRole ?? null };
+  return may(colleague, permission, { circleRole: theirs.circleRole }) ? theirs : null;
 }
 
 /**
@@ -98,10 +104,12 @@ export async function readableNow(
   studentIds: readonly string[],
 ): Promise<string[] | null> {
   const person = await personOf(context.database, readToken(request, context.secure), { touch: false });
-  if (!person || !may(person, "live.read", { part: null })) return null;
+  if (!person || !may(person, "live.read", { circleRole: null })) return null;
   if (studentIds.length === 0) return [];
-  const parts = await withSchool(context.database, person, null, (entered) =>
-    listParts({ ...entered, person }, studentIds),
+  const roles = await withScope(context.database, person, null, (scope) =>
+    listCircleRoles(scope, studentIds),
   );
-  return parts.filter(({ part }) => may(person, "student.read", { part })).map(({ studentId }) => studentId);
+  return roles
+    .filter(({ circleRole }) => may(person, "student.read", { circleRole }))
+    .map(({ studentId }) => studentId);
 }

@@ -1,0 +1,41 @@
+/** A role in the circle of one student. */
+export type CircleRole = "lead" | "record" | "read";
+
+/** A person who is signed in, with what every page needs to know of them and of their school. */
+export interface PersonActor {
+  kind: "person";
+  schoolId: string;
+  personId: string;
+  role: "administrator" | "staff";
+  /** Do they carry a caseload? */
+  caseManager: boolean;
+  givenName: string;
+  familyName: string;
+  schoolName: string;
+  timeZone: string;
+}
+
+/** Work that the server does by itself, by the name of its queue: `rebuild-summaries`. */
+export interface JobActor {
+  kind: "job";
+  schoolId: string;
+  name: string;
+}
+
+/** Whoever opens a link that was shared: it shows one student's report and nothing else. */
+export interface LinkActor {
+  kind: "link";
+  schoolId: string;
+  linkId: string;
+  studentId: string;
+}
+
+/** A student at a device that is set up for them: their own part, and nothing of their record. */
+export interface StudentActor {
+  kind: "student";
+  schoolId: string;
+  studentId: string;
+}
+
+/** Who acts. It is not always a person. */
+export type Actor = PersonActor | JobActor | LinkActor | StudentActor;

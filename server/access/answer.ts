@@ -1,0 +1,39 @@
+import { data, isRouteErrorResponse } from "react-router";
+import { Conflict, Invalid, NotFound, Refused } from "../errors.ts";
+import { failure } from "../failure.ts";
+
+/** Is this what React Router's `data()` makes: an answer meant for the browser? */
+export function isDataAnswer<Body>(
+  thrown: unknown,
+): thrown is { data: Body; init: { status?: number } | null } {
+  return (
+    typeof thrown === "object" &&
+    thrown !== null &&
+    "type" in thrown &&
+    thrown.type === "DataWithResponseInit"
+  );
+}
+
+/** The answer to the browser for what was thrown. Anything that is not meant for it is logged and becomes a failure with an id. */
+function answerOf(thrown: unknown): unknown {
+  if (thrown instanceof NotFound) return data({ kind: "not-found" }, { status: 404 });
+  if (thrown instanceof Refused) return data({ kind: "not-allowed" }, { status: 403 });
+  if (thrown instanceof Conflict) return data({ kind: "conflict" }, { status: 409 });
+  const isMeant =
+    thrown instanceof Response ||
+    thrown instanceof Invalid ||
+    isRouteErrorResponse(thrown) ||
+    isDataAnswer(thrown);
+  if (isMeant) return thrown;
+  const { body, status } = failure(thrown);
+  return data(body, { status });
+}
+
+/** Runs the work of a loader or action; the one place where a domain error becomes HTTP. `Invalid` goes on to the form's action. */
+export async function guarded<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    throw answerOf(error);
+  }
+}

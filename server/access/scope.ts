@@ -1,0 +1,41 @@
+import type { Transaction } from "../db/connection.ts";
+import { NotFound, Refused } from "../errors.ts";
+import type { Actor, CircleRole, PersonActor } from "./actor.ts";
+import { may, type Permission } from "./table.ts";
+
+/**
+ * One actor inside one school, for one transaction. Everything in `server/db` takes one: the school comes from it and never from a
+ * request, and so does the time.
+ */
+export interface Scope<A extends Actor = Actor> {
+  actor: A;
+  schoolId: string;
+  timeZone: string;
+  /** The student it is about, if it is about one. */
+  studentId: string | null;
+  /** The actor's role in the circle of the student it is about; null outside it, and where it is about no student. */
+  circleRole: CircleRole | null;
+  trx: Transaction;
+  /** The moment the transaction began, by the database's clock: the only "now" of the application. */
+  now: Date;
+  /** The same in the school's own date and time, `YYYY-MM-DDTHH:MM`. */
+  localNow: string;
+  /** The school's own date, `YYYY-MM-DD`. */
+  today: string;
+}
+
+/** A scope whose actor is a signed-in person: for everything that has an author. */
+export type PersonScope = Scope<PersonActor>;
+
+const idPattern = /^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;
+
+export function isId(text: unknown): text is string {
+  return typeof text === "string" && idPattern.test(text);
+}
+
+/** Throws `NotFound` for an actor outside the circle, `Refused` for one inside who may only read. */
+export function requirePermission(scope: Scope, permission: Permission, authorId?: string): void {
+  const { circleRole, studentId } = scope;
+  if (may(scope.actor, permission, { circleRole, authorId, studentId })) return;
+  throw circleRole === null ? new NotFound() : new Refused();
+}
