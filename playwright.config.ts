@@ -5,6 +5,7 @@ export default defineConfig({
   // With a folder to put them in, the pictures of the guide are taken instead of the tests run.
   testMatch: process.env["GENTLE_MARGIN_PICTURES"] ? "pictures.ts" : "*.spec.ts",
   fullyParallel: true,
+  ...(process.env["GENTLE_MARGIN_ALL"] ? {} : { grepInvert: /@slow/ }),
   workers: 2,
   retries: 0,
   timeout: 180_000,

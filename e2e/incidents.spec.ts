@@ -1,21 +1,10 @@
-import type { Page } from "@playwright/test";
 import { v7 as newId } from "uuid";
 import { choice, incidentItem, keep } from "../tests/recorded.ts";
 import { signedIn } from "../tests/session.ts";
-import {
-  awake,
-  expect,
-  expectAccessible,
-  expectLargeTargets,
-  margin,
-  recording,
-  signIn,
-  test,
-} from "./site.ts";
+import { awake, expect, margin, recording, signIn, test, touch } from "./site.ts";
 import { backWithoutSession, crash, madeReady, tablet, typeSignIn, withFolder } from "./tablet.ts";
 import { daysAgo, testNow } from "../tests/clock.ts";
 
-const touch = (page: Page, name: string) => page.getByRole("button", { name, exact: true }).click();
 const yesterday = () => daysAgo(1);
 
 test("a usual incident takes six touches from the student's page, and stands in the report at once", async ({
@@ -389,119 +378,3 @@ test("the list is found by what it says, and prints as one student's record", as
   const text = await page.locator("body").innerText();
   expect(text).not.toMatch(/Caspian|Malik|Lumi|C\.D\./);
 });
-
-for (const look of [
-  { colorScheme: "light", width: 1280, height: 800 },
-  { colorScheme: "dark", width: 390, height: 844 },
-  { colorScheme: "light", width: 320, height: 640 },
-] as const)
-  test(`axe finds nothing on any view of incidents, ${look.colorScheme}, ${look.width} px`, async ({
-    page,
-    site,
-  }) => {
-    test.setTimeout(360_000);
-    await page.setViewportSize(look);
-    await page.emulateMedia({ colorScheme: look.colorScheme, reducedMotion: "reduce" });
-    await signIn(page, "noor");
-    const wren = `/students/${site.demo.student("Wren")}`;
-    const recordingViews: Record<string, () => Promise<void>> = {
-      "whose incident": async () => {
-        await page.goto("/record?incident");
-        await recording(page);
-        await page.getByRole("button", { name: "Incident of W.A." }).waitFor();
-      },
-      "an incident": async () => {
-        await page.getByRole("button", { name: "Incident of W.A." }).click();
-        await touch(page, "shouting");
-        await touch(page, "what counts");
-        await page.getByRole("button", { name: "Other time …" }).click();
-        await page
-          .getByRole("region", { name: "Where" })
-          .getByRole("button", { name: "other words …" })
-          .click();
-      },
-      "what else may be said of it": async () => {
-        await page.getByRole("button", { name: /^More/ }).click();
-        await touch(page, "yes");
-        await touch(page, "injury");
-        await touch(page, "one more");
-      },
-      "an incident that is kept": async () => {
-        await touch(page, "Save");
-        await page.getByText("in the report").waitFor();
-      },
-    };
-    for (const [view, open] of Object.entries(recordingViews)) {
-      await open();
-      await expectAccessible(page, view);
-      await expectLargeTargets(page, view);
-    }
-    const views: Record<string, () => Promise<void>> = {
-      "a student's incidents": async () => {
-        await page.goto(`${wren}/incidents`);
-        await awake(page);
-      },
-      "one incident": async () => {
-        await page
-          .getByRole("link", { name: /There was an injury/ })
-          .first()
-          .click();
-        await page.getByText("Correct or remove it").click();
-      },
-      patterns: async () => {
-        await page.goto(`${wren}/patterns`);
-        await awake(page);
-        for (const one of await page.getByRole("main").locator("section summary").all())
-          if (await one.isVisible()) {
-            await one.click();
-            await page.keyboard.press("Escape");
-          }
-      },
-      "behaviors to choose from": async () => {
-        await page.getByText("Behaviors: every").click();
-        await page.getByRole("checkbox", { name: "shouting" }).waitFor();
-      },
-      "several at once": async () => {
-        await page.goto(`${wren}/incidents/several`);
-        await awake(page);
-        await page.getByRole("button", { name: "Save them" }).click();
-        await page.getByText("Fill in at least one row.").waitFor();
-      },
-      "patterns around a plan": async () => {
-        await page.goto(`/students/${site.demo.student("Caspian")}/patterns?by=month`);
-        await awake(page);
-        await page.getByRole("slider").press("Home");
-      },
-      "a plan": async () => {
-        await page.getByRole("link", { name: "choice of two tasks", exact: true }).click();
-        await page.getByRole("heading", { name: "choice of two tasks" }).waitFor();
-      },
-      "a new plan": async () => {
-        await page.goto(`${wren}/plans/new`);
-        await awake(page);
-        await page.getByRole("button", { name: "Begin it" }).click();
-        await page.getByText("What will be tried?").last().waitFor();
-      },
-      "what an incident asks": async () => {
-        await page.goto("/school/incidents");
-        await awake(page);
-      },
-      "patterns of the school": async () => {
-        await page.goto("/school/patterns");
-        await awake(page);
-        for (const one of await page.getByRole("main").locator("summary").all()) await one.click();
-      },
-      "choice lists": async () => {
-        await page.goto(`${wren}/choices`);
-        await awake(page);
-      },
-      "no incidents": async () => {
-        await page.goto(`/students/${site.demo.student("Yara")}/incidents`);
-        await page.getByText("None written down").waitFor();
-      },
-    };
-    for (const [view, open] of Object.entries(views)) {
-      await open();
-      await expectAccessible(page, view);
-    }
-  });

@@ -1,4 +1,4 @@
-import { awake, expect, recording, margin, signIn, test } from "./site.ts";
+import { awake, expect, margin, readOnly, recording, signIn, test } from "./site.ts";
 
 test("a goal observation becomes a percentage, a trend and a line in a shared report", async ({
   page,
@@ -102,7 +102,7 @@ test("a colleague outside the circle gets not found from the page and the data, 
   ).toBe(404);
 });
 
-test("a reader sees the record and is not offered to change it", async ({ page, site }) => {
+readOnly("a reader sees the record and is not offered to change it", async ({ page, site }) => {
   await signIn(page, "hana");
   await page.goto(`/students/${site.demo.student("Caspian")}`);
   await expect(page.getByRole("region", { name: "Goal 1" })).toBeVisible();

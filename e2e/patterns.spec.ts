@@ -1,106 +1,106 @@
 import { readFileSync } from "node:fs";
 import type { Page } from "@playwright/test";
-import { awake, expect, margin, signIn, test } from "./site.ts";
+import { awake, expect, margin, readOnly, signIn, test } from "./site.ts";
 
 const standsOut = (page: Page) => page.getByRole("region", { name: "What stands out" });
 const howOften = (page: Page) => page.getByRole("region", { name: "How often" });
 
-test("patterns say what was planted first, with the incidents behind it, and how often", async ({
-  page,
-  site,
-}) => {
-  await signIn(page, "noor");
-  await page.goto(`/students/${site.demo.student("Wren")}/patterns`);
-  await awake(page);
-  const [first] = await standsOut(page).getByRole("listitem").all();
-  if (!first) throw new Error("nothing is said");
-  await expect(first).toContainText(
-    /incidents with hitting or kicking came just after: change from a liked to a disliked task/,
-  );
-  await expect(first).toContainText(/on Monday or Wednesday during Math \(10:15–11:00\)/);
-  await expect(first).not.toContainText("weak");
-  await first.locator("summary").click();
-  const counts = /^(\d+|All \d+)/.exec((await first.locator("summary").textContent()) ?? "");
-  const behind = first.locator("details").getByRole("link");
-  expect(await behind.count()).toBe(Number(counts?.[0].replace("All ", "")));
-  await expect(
-    page.getByText(/\d+ incidents in \d+ observed school days: 0\.\d\d a day \(95 % interval/),
-  ).toBeVisible();
-  await behind.first().click();
-  await expect(page.getByText("Correct or remove it")).toBeVisible();
-  await page.goto(`/students/${site.demo.student("Yara")}/patterns`);
-  await expect(page.getByText("No incident in this span")).toBeVisible();
-});
+readOnly(
+  "patterns say what was planted first, with the incidents behind it, and how often",
+  async ({ page, site }) => {
+    await signIn(page, "noor");
+    await page.goto(`/students/${site.demo.student("Wren")}/patterns`);
+    await awake(page);
+    const [first] = await standsOut(page).getByRole("listitem").all();
+    if (!first) throw new Error("nothing is said");
+    await expect(first).toContainText(
+      /incidents with hitting or kicking came just after: change from a liked to a disliked task/,
+    );
+    await expect(first).toContainText(/on Monday or Wednesday during Math \(10:15–11:00\)/);
+    await expect(first).not.toContainText("weak");
+    await first.locator("summary").click();
+    const counts = /^(\d+|All \d+)/.exec((await first.locator("summary").textContent()) ?? "");
+    const behind = first.locator("details").getByRole("link");
+    expect(await behind.count()).toBe(Number(counts?.[0].replace("All ", "")));
+    await expect(
+      page.getByText(/\d+ incidents in \d+ observed school days: 0\.\d\d a day \(95 % interval/),
+    ).toBeVisible();
+    await behind.first().click();
+    await expect(page.getByText("Correct or remove it")).toBeVisible();
+    await page.goto(`/students/${site.demo.student("Yara")}/patterns`);
+    await expect(page.getByText("No incident in this span")).toBeVisible();
+  },
+);
 
-test("a choice answers without asking the server, and the back button takes it back", async ({
-  page,
-  site,
-}) => {
-  await signIn(page, "noor");
-  await page.goto(`/students/${site.demo.student("Wren")}/patterns`);
-  await awake(page);
-  const asked: string[] = [];
-  page.on("request", (request) => {
-    const { pathname, search } = new URL(request.url());
-    if (pathname.endsWith(".data") && search !== "") asked.push(request.url());
-  });
-  const rate = howOften(page).getByText(/incidents? in \d+ observed school days/);
-  const all = await rate.textContent();
-  await page.getByText("Behaviors: every").click();
-  await page.getByRole("checkbox", { name: "shouting" }).check();
-  await expect(page.getByText("Behaviors: shouting")).toBeVisible();
-  await expect(rate).not.toHaveText(all ?? "");
-  // The panel stays open, for a second behavior.
-  await page.getByRole("checkbox", { name: "throwing things" }).check();
-  await expect(page).toHaveURL(/behavior=shouting&behavior=throwing/);
-  await page.keyboard.press("Escape");
-  await expect(page.getByRole("checkbox", { name: "shouting" })).toBeHidden();
-  await page.getByText("Settings: every").click();
-  await expect(page.getByRole("checkbox", { name: "classroom" })).toBeVisible();
-  await page.getByLabel("Span", { exact: true }).selectOption("the last 4 weeks");
-  await page.getByLabel("Compare with").selectOption("the same span before");
-  await expect(page.getByRole("region", { name: "Against the span before" })).toContainText(
-    /observed days before/,
-  );
-  await page.getByLabel("Time axis").selectOption("by month");
-  await expect(page.getByRole("slider")).toHaveAccessibleName(/^Incidents by month/);
-  await page.getByLabel("Span", { exact: true }).selectOption("dates of my own");
-  await page.getByLabel("From", { exact: true }).fill("2026-09-20");
-  await expect(page).toHaveURL(/from=2026-09-20/);
-  expect(asked).toEqual([]);
-  for (let back = 0; back < 7; back += 1) await page.goBack();
-  await expect(rate).toHaveText(all ?? "");
-  await expect(page.getByText("Behaviors: every")).toBeVisible();
-  await expect(page.locator('input[value="shouting"]')).not.toBeChecked();
-});
+readOnly(
+  "a choice answers without asking the server, and the back button takes it back",
+  async ({ page, site }) => {
+    await signIn(page, "noor");
+    await page.goto(`/students/${site.demo.student("Wren")}/patterns`);
+    await awake(page);
+    const asked: string[] = [];
+    page.on("request", (request) => {
+      const { pathname, search } = new URL(request.url());
+      if (pathname.endsWith(".data") && search !== "") asked.push(request.url());
+    });
+    const rate = howOften(page).getByText(/incidents? in \d+ observed school days/);
+    const all = await rate.textContent();
+    await page.getByText("Behaviors: every").click();
+    await page.getByRole("checkbox", { name: "shouting" }).check();
+    await expect(page.getByText("Behaviors: shouting")).toBeVisible();
+    await expect(rate).not.toHaveText(all ?? "");
+    // The panel stays open, for a second behavior.
+    await page.getByRole("checkbox", { name: "throwing things" }).check();
+    await expect(page).toHaveURL(/behavior=shouting&behavior=throwing/);
+    await page.keyboard.press("Escape");
+    await expect(page.getByRole("checkbox", { name: "shouting" })).toBeHidden();
+    await page.getByText("Settings: every").click();
+    await expect(page.getByRole("checkbox", { name: "classroom" })).toBeVisible();
+    await page.getByLabel("Span", { exact: true }).selectOption("the last 4 weeks");
+    await page.getByLabel("Compare with").selectOption("the same span before");
+    await expect(page.getByRole("region", { name: "Against the span before" })).toContainText(
+      /observed days before/,
+    );
+    await page.getByLabel("Time axis").selectOption("by month");
+    await expect(page.getByRole("slider")).toHaveAccessibleName(/^Incidents by month/);
+    await page.getByLabel("Span", { exact: true }).selectOption("dates of my own");
+    await page.getByLabel("From", { exact: true }).fill("2026-09-20");
+    await expect(page).toHaveURL(/from=2026-09-20/);
+    expect(asked).toEqual([]);
+    for (let back = 0; back < 7; back += 1) await page.goBack();
+    await expect(rate).toHaveText(all ?? "");
+    await expect(page.getByText("Behaviors: every")).toBeVisible();
+    await expect(page.locator('input[value="shouting"]')).not.toBeChecked();
+  },
+);
 
-test("the time axis says what each week holds to the arrow keys and to the pointer, and opens its incidents", async ({
-  page,
-  site,
-}) => {
-  await signIn(page, "noor");
-  await page.goto(`/students/${site.demo.student("Wren")}/patterns`);
-  await awake(page);
-  const axis = page.getByRole("slider");
-  await axis.press("End");
-  const last = await axis.getAttribute("aria-valuenow");
-  await axis.press("ArrowLeft");
-  expect(Number(await axis.getAttribute("aria-valuenow"))).toBe(Number(last) - 1);
-  const words = (await axis.getAttribute("aria-valuetext")) ?? "";
-  expect(words).toMatch(/^Week of Mon \d+ \w+: \d+ incidents? in \d+ observed days?$/);
-  await expect(howOften(page).getByText(words)).toBeVisible();
-  await expect(howOften(page).getByRole("link", { name: /:/ })).toHaveCount(
-    Number(/: (\d+)/.exec(words)?.[1]),
-  );
-  const box = await axis.boundingBox();
-  if (!box) throw new Error("no axis");
-  await page.mouse.move(box.x + 3, box.y + box.height / 2);
-  await expect(axis).toHaveAttribute("aria-valuenow", "1");
-  const download = page.waitForEvent("download");
-  await howOften(page).getByRole("link", { name: /^CSV/ }).click();
-  const file = await (await download).path();
-  expect(readFileSync(file, "utf8")).toMatch(/^\uFEFFfrom,to,incidents,days observed,a day\r\n/);
-});
+readOnly(
+  "the time axis says what each week holds to the arrow keys and to the pointer, and opens its incidents",
+  async ({ page, site }) => {
+    await signIn(page, "noor");
+    await page.goto(`/students/${site.demo.student("Wren")}/patterns`);
+    await awake(page);
+    const axis = page.getByRole("slider");
+    await axis.press("End");
+    const last = await axis.getAttribute("aria-valuenow");
+    await axis.press("ArrowLeft");
+    expect(Number(await axis.getAttribute("aria-valuenow"))).toBe(Number(last) - 1);
+    const words = (await axis.getAttribute("aria-valuetext")) ?? "";
+    expect(words).toMatch(/^Week of Mon \d+ \w+: \d+ incidents? in \d+ observed days?$/);
+    await expect(howOften(page).getByText(words)).toBeVisible();
+    await expect(howOften(page).getByRole("link", { name: /:/ })).toHaveCount(
+      Number(/: (\d+)/.exec(words)?.[1]),
+    );
+    const box = await axis.boundingBox();
+    if (!box) throw new Error("no axis");
+    await page.mouse.move(box.x + 3, box.y + box.height / 2);
+    await expect(axis).toHaveAttribute("aria-valuenow", "1");
+    const download = page.waitForEvent("download");
+    await howOften(page).getByRole("link", { name: /^CSV/ }).click();
+    const file = await (await download).path();
+    expect(readFileSync(file, "utf8")).toMatch(/^\uFEFFfrom,to,incidents,days observed,a day\r\n/);
+  },
+);
 
 test("what one thinks and tries becomes a line, and the page says what changed; a sentence goes into the report", async ({
   page,
@@ -164,7 +164,7 @@ test("a school says what an incident asks; a mistake keeps what was typed; the s
   await expect(page.getByLabel("Form number")).toBeVisible();
 });
 
-test("the school's patterns are counted together, and a group with few is not", async ({ page }) => {
+readOnly("the school's patterns are counted together, and a group with few is not", async ({ page }) => {
   await signIn(page, "noor");
   await page.goto("/school/patterns");
   await awake(page);

@@ -1,6 +1,6 @@
 import { execFileSync } from "node:child_process";
 import { readFileSync, writeFileSync } from "node:fs";
-import { awake, expect, expectAccessible, margin, signIn, test } from "./site.ts";
+import { awake, expect, expectAccessible, margin, readOnly, signIn, test } from "./site.ts";
 
 const shownDigits = 3;
 
@@ -15,44 +15,46 @@ function shownAt(series: unknown, field: string): string {
   return typeof value === "string" ? value : "?";
 }
 
-test("the file of a goal through the figures command gives the numbers on the screen, to the last digit shown", async ({
-  page,
-  site,
-}) => {
-  await signIn(page, "noor");
-  // With phases; with counts per time and a joined criterion; with a criterion that is pooled by the day; with few points.
-  for (const [given, number, atLeast] of [
-    ["Wren", "2b", 35],
-    ["Anselm", "3", 25],
-    ["Elowen", "2", 30],
-    ["Lumi", "1", 4],
-  ] as const) {
-    await page.goto(`/students/${site.demo.student(given)}/goals/${site.demo.goal(given, number)}`);
-    await awake(page);
-    await page.getByText("How is this computed?", { exact: true }).click();
-    const link = page.getByRole("link", { name: "points of this goal as a file" });
-    const [download] = await Promise.all([page.waitForEvent("download"), link.click()]);
-    expect(download.suggestedFilename()).toBe(`goal-${number}.csv`);
-    const file = await download.path();
-    const printed = execFileSync(
-      process.execPath,
-      ["--import", "tsx", "cli/figures.ts", "progress", file, "--json"],
-      { encoding: "utf8" },
-    );
-    const [series] = (JSON.parse(printed) as { series: unknown[] }).series;
-    const cells = await page
-      .locator("[data-field]")
-      .evaluateAll((all) => all.map((one) => [one.getAttribute("data-field") ?? "", one.textContent ?? ""]));
-    expect(cells.length, `${given} ${number}`).toBeGreaterThanOrEqual(atLeast);
-    for (const [field = "", shown] of cells)
-      expect(`${given} ${number} ${field} ${shown}`).toBe(
-        `${given} ${number} ${field} ${shownAt(series, field)}`,
+readOnly(
+  "the file of a goal through the figures command gives the numbers on the screen, to the last digit shown",
+  async ({ page, site }) => {
+    await signIn(page, "noor");
+    // With phases; with counts per time and a joined criterion; with a criterion that is pooled by the day; with few points.
+    for (const [given, number, atLeast] of [
+      ["Wren", "2b", 35],
+      ["Anselm", "3", 25],
+      ["Elowen", "2", 30],
+      ["Lumi", "1", 4],
+    ] as const) {
+      await page.goto(`/students/${site.demo.student(given)}/goals/${site.demo.goal(given, number)}`);
+      await awake(page);
+      await page.getByText("How is this computed?", { exact: true }).click();
+      const link = page.getByRole("link", { name: "points of this goal as a file" });
+      const [download] = await Promise.all([page.waitForEvent("download"), link.click()]);
+      expect(download.suggestedFilename()).toBe(`goal-${number}.csv`);
+      const file = await download.path();
+      const printed = execFileSync(
+        process.execPath,
+        ["--import", "tsx", "cli/figures.ts", "progress", file, "--json"],
+        { encoding: "utf8" },
       );
-    expect(readFileSync(file, "utf8")).not.toContain(given);
-  }
-});
+      const [series] = (JSON.parse(printed) as { series: unknown[] }).series;
+      const cells = await page
+        .locator("[data-field]")
+        .evaluateAll((all) =>
+          all.map((one) => [one.getAttribute("data-field") ?? "", one.textContent ?? ""]),
+        );
+      expect(cells.length, `${given} ${number}`).toBeGreaterThanOrEqual(atLeast);
+      for (const [field = "", shown] of cells)
+        expect(`${given} ${number} ${field} ${shown}`).toBe(
+          `${given} ${number} ${field} ${shownAt(series, field)}`,
+        );
+      expect(readFileSync(file, "utf8")).not.toContain(given);
+    }
+  },
+);
 
-test("what changed leads to how it is computed, by keyboard too, and back", async ({ page, site }) => {
+readOnly("what changed leads to how it is computed, by keyboard too, and back", async ({ page, site }) => {
   await signIn(page, "noor");
   await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "2b")}`);
   await awake(page);
@@ -110,54 +112,54 @@ test("a decision is written at the chart: nothing typed is lost, a phase line be
   await expect(margin(page)).toContainText("Nine weeks without a rise");
 });
 
-test("who records and does not lead sees what it says and writes no decision", async ({ page, site }) => {
+readOnly("who records and does not lead sees what it says and writes no decision", async ({ page, site }) => {
   await signIn(page, "teo");
   await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "4")}`);
   await expect(page.getByRole("button", { name: "Yes, it was" })).toBeVisible();
   await expect(page.getByText("Write a decision")).toHaveCount(0);
 });
 
-test("the chart is looked at closer with buttons and keys, tells each point and mark, and is taken away", async ({
-  page,
-  site,
-}) => {
-  await signIn(page, "noor");
-  await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "3")}`);
-  await awake(page);
-  const chart = page.locator("canvas");
-  await chart.waitFor();
-  const spans = page.getByRole("group", { name: "Span of the chart" });
-  await spans.getByRole("button", { name: "4 weeks" }).click();
-  await expect(spans.getByRole("button", { name: "4 weeks" })).toHaveAttribute("aria-pressed", "true");
-  await chart.focus();
-  await page.keyboard.press("-");
-  await expect(spans.getByRole("button", { name: "8 weeks" })).toHaveAttribute("aria-pressed", "true");
-  await page.keyboard.press("+");
-  await page.keyboard.press("+");
-  await expect(spans.getByRole("button", { name: "4 weeks" })).toHaveAttribute("aria-pressed", "true");
-  await spans.getByRole("button", { name: "to the due date" }).click();
-  await chart.focus();
-  const told = chart.locator("xpath=..").getByRole("status");
-  await page.keyboard.press("End");
-  await expect(told).toHaveText(/: \d+.%, \d.of.5$/);
-  // Beyond the last point stand the notes.
-  await page.keyboard.press("ArrowRight");
-  await expect(told).toHaveText(/^\w{3} \d+ \w{3}: .*[a-z]{3}/);
-  await page.getByText("The shares as a table").click();
-  await expect(page.getByRole("link", { name: /: .*independent/ }).first()).toBeVisible();
-  for (const [name, button] of [
-    ["goal-3.png", page.getByRole("button", { name: "PNG" })],
-    ["goal-3.svg", page.getByRole("link", { name: "SVG" })],
-    ["goal-3.csv", page.getByRole("link", { name: "CSV" })],
-  ] as const) {
-    const [download] = await Promise.all([page.waitForEvent("download"), button.click()]);
-    expect(download.suggestedFilename()).toBe(name);
-  }
-  await chart.focus();
-  await page.keyboard.press("End");
-  await page.keyboard.press("Enter");
-  await expect(page).toHaveURL(/\/entries\//);
-});
+readOnly(
+  "the chart is looked at closer with buttons and keys, tells each point and mark, and is taken away",
+  async ({ page, site }) => {
+    await signIn(page, "noor");
+    await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "3")}`);
+    await awake(page);
+    const chart = page.locator("canvas");
+    await chart.waitFor();
+    const spans = page.getByRole("group", { name: "Span of the chart" });
+    await spans.getByRole("button", { name: "4 weeks" }).click();
+    await expect(spans.getByRole("button", { name: "4 weeks" })).toHaveAttribute("aria-pressed", "true");
+    await chart.focus();
+    await page.keyboard.press("-");
+    await expect(spans.getByRole("button", { name: "8 weeks" })).toHaveAttribute("aria-pressed", "true");
+    await page.keyboard.press("+");
+    await page.keyboard.press("+");
+    await expect(spans.getByRole("button", { name: "4 weeks" })).toHaveAttribute("aria-pressed", "true");
+    await spans.getByRole("button", { name: "to the due date" }).click();
+    await chart.focus();
+    const told = chart.locator("xpath=..").getByRole("status");
+    await page.keyboard.press("End");
+    await expect(told).toHaveText(/: \d+.%, \d.of.5$/);
+    // Beyond the last point stand the notes.
+    await page.keyboard.press("ArrowRight");
+    await expect(told).toHaveText(/^\w{3} \d+ \w{3}: .*[a-z]{3}/);
+    await page.getByText("The shares as a table").click();
+    await expect(page.getByRole("link", { name: /: .*independent/ }).first()).toBeVisible();
+    for (const [name, button] of [
+      ["goal-3.png", page.getByRole("button", { name: "PNG" })],
+      ["goal-3.svg", page.getByRole("link", { name: "SVG" })],
+      ["goal-3.csv", page.getByRole("link", { name: "CSV" })],
+    ] as const) {
+      const [download] = await Promise.all([page.waitForEvent("download"), button.click()]);
+      expect(download.suggestedFilename()).toBe(name);
+    }
+    await chart.focus();
+    await page.keyboard.press("End");
+    await page.keyboard.press("Enter");
+    await expect(page).toHaveURL(/\/entries\//);
+  },
+);
 
 test("the caseload has the most pressing first, is narrowed, walked through by arrow keys, and goes back", async ({
   page,
@@ -197,29 +199,33 @@ test("the caseload has the most pressing first, is narrowed, walked through by a
   ).toContainText("Anselm Birke");
 });
 
-test("two stretches of a goal are compared, from its page, and the choice stands in the address", async ({
-  page,
-  site,
-}) => {
-  await signIn(page, "noor");
-  await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "2b")}`);
-  await awake(page);
-  await page.getByRole("link", { name: "Compare" }).click();
-  // It begins with the last change of phase.
-  await expect(page.getByLabel("On the left: span").locator("option:checked")).toHaveText("counting blocks");
-  await expect(page.getByLabel("On the right: span").locator("option:checked")).toHaveText("place-value mat");
-  await expect(page.getByText(/^Median .* on the left, .* on the right: \+\d+ points; in /)).toBeVisible();
-  await page.getByLabel("On the left: span").selectOption("place-value mat");
-  await expect(page.getByText("Both sides are the same:")).toBeVisible();
-  await page.getByLabel("On the left: span").selectOption("baseline");
-  await expect(page.getByText(/^Median .* on the left, .* on the right: \+\d+ points; in /)).toBeVisible();
-  const right = page.getByRole("region", { name: "On the right" });
-  await expect(right.getByRole("img")).toHaveAccessibleName(/points from .* to /);
-  await page.goBack();
-  await expect(page.getByText("Both sides are the same:")).toBeVisible();
-  await page.getByLabel("On the right: goal").selectOption("");
-  await expect(page.getByText("Choose a goal on both sides.")).toBeVisible();
-});
+readOnly(
+  "two stretches of a goal are compared, from its page, and the choice stands in the address",
+  async ({ page, site }) => {
+    await signIn(page, "noor");
+    await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "2b")}`);
+    await awake(page);
+    await page.getByRole("link", { name: "Compare" }).click();
+    // It begins with the last change of phase.
+    await expect(page.getByLabel("On the left: span").locator("option:checked")).toHaveText(
+      "counting blocks",
+    );
+    await expect(page.getByLabel("On the right: span").locator("option:checked")).toHaveText(
+      "place-value mat",
+    );
+    await expect(page.getByText(/^Median .* on the left, .* on the right: \+\d+ points; in /)).toBeVisible();
+    await page.getByLabel("On the left: span").selectOption("place-value mat");
+    await expect(page.getByText("Both sides are the same:")).toBeVisible();
+    await page.getByLabel("On the left: span").selectOption("baseline");
+    await expect(page.getByText(/^Median .* on the left, .* on the right: \+\d+ points; in /)).toBeVisible();
+    const right = page.getByRole("region", { name: "On the right" });
+    await expect(right.getByRole("img")).toHaveAccessibleName(/points from .* to /);
+    await page.goBack();
+    await expect(page.getByText("Both sides are the same:")).toBeVisible();
+    await page.getByLabel("On the right: goal").selectOption("");
+    await expect(page.getByText("Choose a goal on both sides.")).toBeVisible();
+  },
+);
 
 /** So many series of 60 points, as a file for the command. */
 function manySeries(count: number): string {
@@ -232,50 +238,51 @@ function manySeries(count: number): string {
   return ["series,date,phase,value,criterion,window,due", ...rows].join("\n");
 }
 
-test("a file of a thousand series is computed beside the page, which stays quick, and gives what the command gives", async ({
-  page,
-}, info) => {
-  await signIn(page, "noor");
-  await page.goto("/figures");
-  await awake(page);
-  const file = info.outputPath("thousand.csv");
-  writeFileSync(file, manySeries(1000));
-  await page.evaluate(() => {
-    const long: number[] = [];
-    Object.assign(window, { long });
-    new PerformanceObserver((list) =>
-      list.getEntries().forEach(({ duration }) => long.push(duration)),
-    ).observe({
-      type: "longtask",
+readOnly(
+  "a file of a thousand series is computed beside the page, which stays quick, and gives what the command gives",
+  async ({ page }, info) => {
+    await signIn(page, "noor");
+    await page.goto("/figures");
+    await awake(page);
+    const file = info.outputPath("thousand.csv");
+    writeFileSync(file, manySeries(1000));
+    await page.evaluate(() => {
+      const long: number[] = [];
+      Object.assign(window, { long });
+      new PerformanceObserver((list) =>
+        list.getEntries().forEach(({ duration }) => long.push(duration)),
+      ).observe({
+        type: "longtask",
+      });
     });
-  });
-  await page.getByLabel("The file").setInputFiles(file);
-  await expect(page.getByRole("progressbar", { name: "Series computed" })).toBeVisible();
-  await expect(page.getByText("1000 series, the first 100 are listed")).toBeVisible({ timeout: 120_000 });
-  const long = await page.evaluate(() => (window as unknown as { long: number[] }).long);
-  console.log(
-    `long tasks while 1000 series were computed: ${long.length}, longest ${Math.max(0, ...long)} ms`,
-  );
-  const [download] = await Promise.all([
-    page.waitForEvent("download"),
-    page.getByRole("link", { name: "All figures as JSON" }).click(),
-  ]);
-  expect(download.suggestedFilename()).toBe("thousand-figures.json");
-  const printed = execFileSync(
-    process.execPath,
-    ["--import", "tsx", "cli/figures.ts", "progress", file, "--json"],
-    { encoding: "utf8", maxBuffer: 1e9 },
-  );
-  // The logarithm of the browser and of Node may differ in the last bit.
-  const rounded = (text: string): unknown =>
-    JSON.parse(text, (_, value: unknown) =>
-      typeof value === "number" ? Number(value.toPrecision(12)) : value,
+    await page.getByLabel("The file").setInputFiles(file);
+    await expect(page.getByRole("progressbar", { name: "Series computed" })).toBeVisible();
+    await expect(page.getByText("1000 series, the first 100 are listed")).toBeVisible({ timeout: 120_000 });
+    const long = await page.evaluate(() => (window as unknown as { long: number[] }).long);
+    console.log(
+      `long tasks while 1000 series were computed: ${long.length}, longest ${Math.max(0, ...long)} ms`,
     );
-  expect(rounded(readFileSync(await download.path(), "utf8"))).toEqual(rounded(printed));
-  await expectAccessible(page, "numbers from a file");
-});
+    const [download] = await Promise.all([
+      page.waitForEvent("download"),
+      page.getByRole("link", { name: "All figures as JSON" }).click(),
+    ]);
+    expect(download.suggestedFilename()).toBe("thousand-figures.json");
+    const printed = execFileSync(
+      process.execPath,
+      ["--import", "tsx", "cli/figures.ts", "progress", file, "--json"],
+      { encoding: "utf8", maxBuffer: 1e9 },
+    );
+    // The logarithm of the browser and of Node may differ in the last bit.
+    const rounded = (text: string): unknown =>
+      JSON.parse(text, (_, value: unknown) =>
+        typeof value === "number" ? Number(value.toPrecision(12)) : value,
+      );
+    expect(rounded(readFileSync(await download.path(), "utf8"))).toEqual(rounded(printed));
+    await expectAccessible(page, "numbers from a file");
+  },
+);
 
-test("a file that is wrong is said by its line, and a computation is stopped", async ({ page }, info) => {
+readOnly("a file that is wrong is said by its line, and a computation is stopped", async ({ page }, info) => {
   await signIn(page, "noor");
   await page.goto("/figures");
   await awake(page);

@@ -1,36 +1,109 @@
-import AxeBuilder from "@axe-core/playwright";
-import { type Browser, test as base, expect, type Page } from "@playwright/test";
+import { readFileSync } from "node:fs";
+import { createRequire } from "node:module";
+import type { AxeResults, RunOptions } from "axe-core";
+import { type Browser, type BrowserContext, test as base, expect, type Page } from "@playwright/test";
 import { demoPassword, emailOf, people, type PersonKey } from "../demo/school.ts";
-import { openThrowaway } from "../tests/database.ts";
+import { seedDemo } from "../demo/seed.ts";
+import { freshName, type OpenDatabase, openThrowaway } from "../tests/database.ts";
 import { type DemoIds, demoIds } from "../tests/demo-school.ts";
 import { startWebServer, type WebServer } from "../tests/web-server.ts";
 import { clockAhead, setBrowserClock } from "../tests/clock.ts";
 
-type Site = Awaited<ReturnType<typeof openThrowaway>> & { web: WebServer; demo: DemoIds };
+interface Axe {
+  run: (where: Document, options: RunOptions) => Promise<AxeResults>;
+}
 
-/** The demo school on a database and a server of one test's own. */
-export const test = base.extend<{ site: Site; baseURL: string }, { browser: Browser }>({
+export interface Site extends OpenDatabase {
+  web: WebServer;
+  demo: DemoIds;
+}
+
+/** The demo school on a database and a server of its own; with `at` (ISO), seeded on that day and as if it were then. */
+export async function openSite({ at }: { at?: string } = {}): Promise<Site> {
+  const db = await openThrowaway(at === undefined ? "demo" : "empty", { at });
+  if (at !== undefined) await seedDemo(db.owner, { today: at.slice(0, 10) });
+  const web = await startWebServer(db.appUrl);
+  const close = async () => {
+    await web.stop();
+    await db.close();
+  };
+  return { ...db, web, demo: await demoIds(db.owner), close };
+}
+
+/** Sets the clock of a context's pages as the database's. */
+export const setClock = (context: BrowserContext, ahead: number): Promise<unknown> =>
+  context.addInitScript(setBrowserClock, ahead);
+
+/** A test that opens what it needs; its browser's contexts have no clock but the real one. */
+export const siteless = base;
+
+/** The web server of one worker, whose tests each find a new database behind it under the same name. */
+interface Workplace {
+  open: () => Promise<Site>;
+  close: () => Promise<void>;
+}
+
+function openWorkplace(): Workplace {
+  const name = freshName();
+  let web: WebServer | null = null;
+  return {
+    async open() {
+      const db = await openThrowaway("demo", { name });
+      const running = web?.alive() ? web : await startWebServer(db.appUrl);
+      web = running;
+      const ready = () => fetch(`${running.url}/ready`).then(({ ok }) => ok);
+      await expect.poll(ready, { intervals: [20] }).toBe(true);
+      return { ...db, web: running, demo: await demoIds(db.owner) };
+    },
+    close: async () => web?.stop(),
+  };
+}
+
+const clocked = base.extend<{ baseURL: string }, { browser: Browser; workplace: Workplace }>({
   browser: [
     async ({ browser }, use) => {
       const open = browser.newContext.bind(browser);
       browser.newContext = async (options) => {
         const context = await open(options);
-        await context.addInitScript(setBrowserClock, clockAhead);
+        await setClock(context, clockAhead);
         return context;
       };
       await use(browser);
     },
     { scope: "worker" },
   ],
-  // Playwright asks for a destructuring pattern even where a fixture needs no other.
-  // eslint-disable-next-line no-empty-pattern
-  site: async ({}, use) => {
-    const db = await openThrowaway("demo");
-    const web = await startWebServer(db.appUrl);
-    await use({ ...db, web, demo: await demoIds(db.owner) });
-    await web.stop();
-    await db.close();
+  workplace: [
+    // Playwright asks for a destructuring pattern even where a fixture needs no other.
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const workplace = openWorkplace();
+      await use(workplace);
+      await workplace.close();
+    },
+    { scope: "worker" },
+  ],
+});
+
+/** The demo school on a database of one test's own. */
+export const test = clocked.extend<{ site: Site }>({
+  site: async ({ workplace }, use) => {
+    const site = await workplace.open();
+    await use(site);
+    await site.close();
   },
+  baseURL: async ({ site }, use) => use(site.web.url),
+});
+
+/** The same, shared by the tests of one worker: only for those that change nothing. */
+export const readOnly = clocked.extend<object, { site: Site }>({
+  site: [
+    async ({ workplace }, use) => {
+      const site = await workplace.open();
+      await use(site);
+      await site.close();
+    },
+    { scope: "worker" },
+  ],
   baseURL: async ({ site }, use) => use(site.web.url),
 });
 
@@ -64,39 +137,115 @@ export async function choose(page: Page, initials: string, goals: RegExp): Promi
 
 export const margin = (page: Page) => page.getByRole("complementary");
 
+/** Controls of the page that are smaller than `least` px; what stands in a line of text may be as wide as its words. */
+const smallTargets = (page: Page, within: string, least: number): Promise<string[]> =>
+  page.evaluate(
+    ({ within, least }) =>
+      [...document.querySelectorAll<HTMLElement>(within)]
+        .map((one) => {
+          const target = one.closest("label") ?? one;
+          const box = target.getBoundingClientRect();
+          const name = one.getAttribute("aria-label") ?? one.textContent?.trim() ?? one.tagName;
+          const inline = one.matches(".link, summary") || getComputedStyle(target).display === "inline";
+          return { name, wide: box.width, high: box.height, inline };
+        })
+        // What is there for a screen reader alone is one pixel.
+        .filter(({ wide, high }) => wide > 1 && high > 1)
+        .filter(
+          ({ wide, high, inline }) =>
+            (!inline || least > 24 ? high < least - 0.5 : false) || (!inline && wide < least - 0.5),
+        )
+        .map(({ name, wide, high }) => `${name}: ${Math.round(wide)} × ${Math.round(high)}`),
+    { within, least },
+  );
+
 /** Everything that is touched is at least 44 px each way, as for a gloved hand; what stands in a line of text is 44 px high. */
 export async function expectLargeTargets(page: Page, view: string): Promise<void> {
-  const small = await page.evaluate(() =>
-    [...document.querySelectorAll<HTMLElement>("main :is(button, a, summary, select, input, textarea)")]
-      .map((one) => {
-        const target = one.closest("label") ?? one;
-        const box = target.getBoundingClientRect();
-        const name = one.getAttribute("aria-label") ?? one.textContent?.trim() ?? one.tagName;
-        return { name, wide: box.width, high: box.height, inline: one.matches(".link, summary") };
-      })
-      .filter(({ wide, high }) => wide > 0 && high > 0)
-      .filter(({ wide, high, inline }) => high < 43.5 || (!inline && wide < 43.5))
-      .map(({ name, wide, high }) => `${name}: ${Math.round(wide)} × ${Math.round(high)}`),
-  );
+  const small = await smallTargets(page, "main :is(button, a, summary, select, input, textarea)", 44);
   expect({ view, small }).toEqual({ view, small: [] });
 }
 
-/** Nothing for axe to find, and nothing wider than the window. */
-export async function expectAccessible(page: Page, view: string) {
+const axeSource = readFileSync(createRequire(import.meta.url).resolve("axe-core/axe.min.js"), "utf8");
+
+/**
+ * What axe finds once nothing moves any more; `rules` alone, or all of them. Asked directly and for what is wrong only: collecting what
+ * is right takes four times as long.
+ */
+async function violations(page: Page, rules?: string[]): Promise<string[]> {
+  const options: RunOptions = { resultTypes: ["violations"], ...(rules ? { runOnly: rules } : {}) };
   const look = async () => {
+    // An animation that goes on for good is not waited for.
     await page.evaluate(() =>
-      Promise.all(document.getAnimations().map((animation) => animation.finished.catch(() => undefined))),
+      Promise.race([
+        Promise.all(document.getAnimations().map((animation) => animation.finished.catch(() => undefined))),
+        new Promise((resolve) => setTimeout(resolve, 1000)),
+      ]),
     );
-    return (await new AxeBuilder({ page }).analyze()).violations;
+    if (!(await page.evaluate(() => "axe" in globalThis))) await page.evaluate(axeSource);
+    const found = await page.evaluate(
+      (options) => (globalThis as unknown as { axe: Axe }).axe.run(document, options),
+      options,
+    );
+    return found.violations;
   };
   const first = await look();
-  // A color may be on its way to another while it is looked at: what counts is what stays.
-  const violations = first.length > 0 ? await look() : first;
-  expect(
-    violations.map(({ id, nodes }) => `${view}: ${id}: ${nodes.map((node) => node.html).join(" ")}`),
-  ).toEqual([]);
-  const overflow = await page.evaluate(
-    () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+  // A color may be on its way to another while it is looked at, and Chromium leaves some inherited ones as they were when the scheme
+  // changes: what counts is what stays when the page is styled anew.
+  const again = async () => {
+    await page.evaluate(() => {
+      document.body.style.display = "none";
+      void document.body.offsetHeight;
+      document.body.style.display = "";
+    });
+    return look();
+  };
+  const lasting = first.length > 0 ? await again() : first;
+  return lasting.map(
+    ({ id, nodes }) =>
+      `${id}: ${nodes
+        .map((node) => `${node.html} ${node.failureSummary ?? ""}`)
+        .slice(0, 5)
+        .join("\n")}`,
   );
-  expect({ view, overflow }).toEqual({ view, overflow: 0 });
+}
+
+/** Presses the button of exactly this name. */
+export const touch = (page: Page, name: string): Promise<void> =>
+  page.getByRole("button", { name, exact: true }).click();
+
+const overflow = (page: Page) =>
+  page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+
+/** Nothing for axe to find, and nothing wider than the window. */
+export async function expectAccessible(page: Page, view: string) {
+  expect({ view, found: await violations(page) }).toEqual({ view, found: [] });
+  await expectNoOverflow(page, view);
+}
+
+/** Nothing is wider than the window. */
+export async function expectNoOverflow(page: Page, view: string) {
+  expect({ view, overflow: await overflow(page) }).toEqual({ view, overflow: 0 });
+}
+
+/**
+ * A view at 1280 px in all that axe knows, its contrast in the dark theme, and its width and targets on a phone, at 390 and at 320 px
+ * (320 px is 1280 px at 400 %: WCAG 2.2, 1.4.10 Reflow; 24 px: 2.5.8 Target Size).
+ */
+export async function expectEveryLook(page: Page, view: string) {
+  // All that is wrong with a view is told at once, and the walk goes on.
+  expect.soft({ view, found: await violations(page) }).toEqual({ view, found: [] });
+  await page.emulateMedia({ colorScheme: "dark" });
+  expect.soft({ view, dark: await violations(page, ["color-contrast"]) }).toEqual({ view, dark: [] });
+  await page.emulateMedia({ colorScheme: "light" });
+  for (const width of [390, 320]) {
+    await page.setViewportSize({ width, height: 844 });
+    await expect
+      .configure({ soft: true })
+      .poll(() => overflow(page), { message: `${view} at ${width} px`, timeout: 3000 })
+      .toBe(0);
+    const small = await smallTargets(page, "body :is(button, a, summary, select, input, textarea)", 24);
+    expect.soft({ view, width, small }).toEqual({ view, width, small: [] });
+    if (width === 390 && new URL(page.url()).pathname === "/record") await expectLargeTargets(page, view);
+  }
+  await page.setViewportSize({ width: 1280, height: 800 });
 }

@@ -8,6 +8,7 @@ import { connect, type Database } from "#server/db/connection.ts";
 import { makeDatabase, migrateAt } from "#server/db/prepare.ts";
 import { rebuildSummaries } from "#server/db/summaries.ts";
 import { demoIds } from "#tests/demo-school.ts";
+import { withSlowTests } from "#tests/eight-days.ts";
 import { signedIn, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
 
@@ -95,7 +96,7 @@ async function sendAgain(who: Visitor, ids: readonly string[]) {
   for (const id of ids) expect((await save(who, id)).status).toBe(302);
 }
 
-describe("a kill in the middle of 1,000 saves", () => {
+describe.runIf(withSlowTests)("a kill in the middle of 1,000 saves", () => {
   let web: WebServer;
 
   it("of the web process loses no save that was answered, and sending again completes the rest", async () => {

@@ -1,6 +1,7 @@
 import { randomBytes } from "node:crypto";
 import pg from "pg";
 import { connect, type Database } from "#server/db/connection.ts";
+import { clockAhead } from "./clock.ts";
 
 /** The test run's own cluster, as its start script describes it. */
 interface TestCluster {
@@ -37,6 +38,8 @@ async function asAdmin(statement: string): Promise<void> {
 }
 
 export interface TestDatabase {
+  /** By how many milliseconds its clock is ahead of the real one. */
+  clockAhead: number;
   ownerUrl: string;
   appUrl: string;
   drop: () => Promise<void>;
@@ -44,12 +47,25 @@ export interface TestDatabase {
   setReachable: (reachable: boolean) => Promise<void>;
 }
 
-/** A database of one test's own, copied from a migrated template. */
-export async function throwawayDatabase(template: Template = "empty"): Promise<TestDatabase> {
+export interface ThrowawayOptions {
+  at?: string | undefined;
+  name?: string;
+}
+
+export const freshName = () => `test_${randomBytes(6).toString("hex")}`;
+
+/** A database of one test's own, copied from a migrated template; with `at` (ISO), its clock starts there instead of at the run's. */
+export async function throwawayDatabase(
+  template: Template = "empty",
+  { at, name = freshName() }: ThrowawayOptions = {},
+): Promise<TestDatabase> {
   const { owner, app } = testCluster();
-  const name = `test_${randomBytes(6).toString("hex")}`;
   await asAdmin(`create database ${name} template ${templateName(template)} owner gentle_margin_owner`);
+  const ahead = at === undefined ? clockAhead : Date.parse(at) - Date.now();
+  if (at !== undefined)
+    await asAdmin(`alter database ${name} set "app.clock_ahead" = '${ahead} milliseconds'`);
   return {
+    clockAhead: ahead,
     ownerUrl: urlOf(owner, name),
     appUrl: urlOf(app, name),
     async setReachable(reachable) {
@@ -65,11 +81,18 @@ export async function throwawayDatabase(template: Template = "empty"): Promise<T
   };
 }
 
+export interface OpenDatabase extends TestDatabase {
+  owner: Database;
+  app: Database;
+  close: () => Promise<void>;
+}
+
 /** The same with both connections open; `close` ends them and drops the database. */
 export async function openThrowaway(
   template: Template = "empty",
-): Promise<TestDatabase & { owner: Database; app: Database; close: () => Promise<void> }> {
-  const database = await throwawayDatabase(template);
+  options: ThrowawayOptions = {},
+): Promise<OpenDatabase> {
+  const database = await throwawayDatabase(template, options);
   const owner = connect(database.ownerUrl, { max: 4 });
   const app = connect(database.appUrl, { max: 10 });
   return {

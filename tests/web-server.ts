@@ -6,6 +6,7 @@ export interface WebServer {
   url: string;
   /** Everything it logged, one line each. */
   log: string[];
+  alive: () => boolean;
   kill: (signal: NodeJS.Signals) => Promise<void>;
   stop: () => Promise<void>;
 }
@@ -44,9 +45,10 @@ export async function startWebServer(
       if (said.msg === "listening" && said.port) resolve(said.port);
     });
   });
+  const alive = () => child.exitCode === null && child.signalCode === null;
   const kill = async (signal: NodeJS.Signals) => {
-    if (child.exitCode === null && child.signalCode === null) child.kill(signal);
+    if (alive()) child.kill(signal);
     await exited;
   };
-  return { url: `http://localhost:${port}`, log, kill, stop: () => kill("SIGTERM") };
+  return { url: `http://localhost:${port}`, log, alive, kill, stop: () => kill("SIGTERM") };
 }

@@ -79,7 +79,7 @@ export function RowsEditor({
                       key={field.name}
                       role="group"
                       aria-label={`${field.label} of ${said}`}
-                      className="flex gap-0.5"
+                      className="flex flex-wrap gap-0.5"
                     >
                       {weekdays.map((day) => (
                         <label key={day} className="day-tick" title={weekdayName(day)}>

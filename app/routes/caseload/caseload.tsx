@@ -291,7 +291,7 @@ export default function Caseload({
           ))}
         </ul>
       )}
-      <p className="no-print mt-3 flex gap-2">
+      <p className="no-print mt-3 flex flex-wrap gap-2">
         {mayAdd ? (
           <Link className="btn btn-plain btn-sm" to="/students/new">
             New student

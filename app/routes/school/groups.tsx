@@ -187,7 +187,7 @@ export default function Groups({ loaderData, actionData, params }: Route.Compone
               </div>
             )}
           </fieldset>
-          <p className="flex gap-2">
+          <p className="flex flex-wrap gap-2">
             <button className="btn btn-primary h-11 px-6" disabled={busy}>
               {busy ? "Saving …" : "Save the group"}
             </button>

@@ -149,7 +149,7 @@ export function HowComputed({ says, csv }: { says: GoalSays; csv: string }) {
         </Link>
         .
       </p>
-      <dl className="mt-3 grid max-w-[52rem] gap-4">
+      <dl className="mt-3 grid max-w-[52rem] grid-cols-[minmax(0,1fr)] gap-4">
         {how.map(({ id, name, formula, source, put, numbers }) => (
           <div
             key={id}
@@ -175,7 +175,7 @@ export function HowComputed({ says, csv }: { says: GoalSays; csv: string }) {
                           {shown}
                         </td>
                         <td className="py-0.5 text-fine text-soft">
-                          <code>{field}</code>
+                          <code className="break-all">{field}</code>
                         </td>
                       </tr>
                     ))}
