@@ -3,7 +3,7 @@ import { v7 as newId } from "uuid";
 import type { DateSpan, SchoolCalendar } from "#core/schedule/calendar.ts";
 import type { TimetableSlot } from "#core/schedule/timetable.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
-import { noteSchoolAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 
 export interface SchoolYear extends DateSpan {
   yearId: string;
@@ -114,7 +114,7 @@ export async function saveYear(
     }));
     if (rows.length > 0) await trx(table).insert(rows);
   }
-  await noteSchoolAct(scope, { act: "saved", thing: "school year", thingId: content.yearId });
+  await recordEvent(scope, { act: "saved", thing: "school year", thingId: content.yearId, studentId: null });
   return "saved";
 }
 
@@ -149,6 +149,6 @@ export async function replaceTimetable(
     ends_at: endsAt,
   }));
   if (rows.length > 0) await trx("timetable").insert(rows);
-  await noteSchoolAct(scope, { act: "saved", thing: "timetable", thingId: null });
+  await recordEvent(scope, { act: "saved", thing: "timetable", thingId: null, studentId: null });
   return "saved";
 }

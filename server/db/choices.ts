@@ -5,7 +5,7 @@ import type { Chosen, ChosenOne } from "#core/incidents/content.ts";
 import { Invalid } from "../errors.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { noteAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import { readStarters, type Starters } from "./incident-settings.ts";
 import { inCircle } from "./students.ts";
 
@@ -219,7 +219,7 @@ export async function replaceList(
           ? {}
           : { retired_on: trx.raw("(clock_now() at time zone ?)::date", [timeZone]) }),
       });
-  await noteAct(scope, { act: `choices of ${list}`, thing: "choice", thingId: studentId, studentId });
+  await recordEvent(scope, { act: "changed", thing: "choices", thingId: null, studentId });
 }
 
 /** Copies names and definitions of another student's lists into those of this one that hold nothing yet. */

@@ -1,7 +1,7 @@
 import { type DecisionKind, phaseKinds } from "#core/report/decision-line.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { noteAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import { savePhase } from "./goals.ts";
 import { shortName } from "./rows.ts";
 
@@ -54,7 +54,7 @@ export async function addDecision(
   if (added.length === 0) return "already";
   if (phase && phaseKinds.includes(kind))
     await savePhase(scope, ids, { ...phase, startsOn: on, reason, isBaseline: false });
-  await noteAct(scope, { act: "made", thing: "decision", thingId: decisionId, studentId: ids.studentId });
+  await recordEvent(scope, { act: "made", thing: "decision", thingId: decisionId, studentId: ids.studentId });
   return "saved";
 }
 
@@ -141,7 +141,7 @@ export async function correctDecision(
     },
   );
   if (rows.length === 0) return "conflict";
-  await noteAct(scope, {
+  await recordEvent(scope, {
     act: "corrected",
     thing: "decision",
     thingId: ids.decisionId,
@@ -165,5 +165,5 @@ export async function changeDecision(
      where school_id = ? and decision_id = ?`,
     [act === "removed" ? actor.personId : null, schoolId, ids.decisionId],
   );
-  await noteAct(scope, { act, thing: "decision", thingId: ids.decisionId, studentId: ids.studentId });
+  await recordEvent(scope, { act, thing: "decision", thingId: ids.decisionId, studentId: ids.studentId });
 }

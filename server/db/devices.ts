@@ -1,5 +1,5 @@
 import { randomBytes } from "node:crypto";
-import { noteSchoolAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import type { PersonScope } from "../access/scope.ts";
 
 /**
@@ -50,5 +50,5 @@ export async function forgetDevice(scope: PersonScope, deviceId: string): Promis
      where school_id = ? and person_id = ? and device_id = ? and forgotten_at is null`,
     [schoolId, actor.personId, deviceId],
   );
-  await noteSchoolAct(scope, { act: "forgotten", thing: "device", thingId: deviceId });
+  await recordEvent(scope, { act: "forgotten", thing: "device", thingId: deviceId, studentId: null });
 }

@@ -51,7 +51,8 @@ export async function restore(
   try {
     await runProgram(join(bin, "pg_restore"), ["--no-owner", `--file=${script}`, file], { env });
     // A backup of an earlier release knows nothing of later tables: everything there is makes room first.
-    const emptied = "drop schema if exists gate cascade; drop schema public cascade; create schema public";
+    const emptied =
+      "drop schema if exists gate, jobs cascade; drop schema public cascade; create schema public";
     await runProgram(
       join(bin, "psql"),
       [

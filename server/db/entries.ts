@@ -7,7 +7,8 @@ import { type PersonScope, requirePermission } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import type { Transaction } from "./connection.ts";
 import type { Goal } from "./rows.ts";
-import { computeSummary, liveChannel, lockGoal } from "./summaries.ts";
+import { type ActOf, recordEvent } from "./events.ts";
+import { computeSummary, lockGoal } from "./summaries.ts";
 
 /** What was observed, when and in which words; times are the school's own, `YYYY-MM-DDTHH:MM`. */
 export interface EntryContent {
@@ -79,30 +80,12 @@ function contentBindings(scope: PersonScope, content: EntryContent) {
   };
 }
 
-/** Keeps the summary, the audit line and the live notification in one statement with each other. */
-async function settle(scope: PersonScope, goal: Goal, act: string, entryId: string): Promise<void> {
-  const { trx, schoolId, actor } = scope;
-  const summary = await computeSummary(trx, schoolId, goal);
-  await trx.raw(
-    `with kept as (
-       update goal_summaries set summary = :summary where school_id = :schoolId and goal_id = :goalId
-     ), noted as (
-       insert into audit (school_id, person_id, act, thing, thing_id, student_id)
-       values (:schoolId, :personId, :act, 'entry', :entryId, :studentId)
-     )
-     select pg_notify(:channel, :payload)`,
-    {
-      summary: JSON.stringify(summary),
-      schoolId,
-      personId: actor.personId,
-      goalId: goal.goalId,
-      studentId: goal.studentId,
-      act,
-      entryId,
-      channel: liveChannel,
-      payload: JSON.stringify({ school: schoolId, student: goal.studentId }),
-    },
-  );
+/** Writes the goal's summary anew and records what happened to the entry. */
+async function settle(scope: PersonScope, goal: Goal, act: ActOf<"entry">, entryId: string): Promise<void> {
+  const { trx, schoolId } = scope;
+  const summary = JSON.stringify(await computeSummary(trx, schoolId, goal));
+  await trx("goal_summaries").where({ school_id: schoolId, goal_id: goal.goalId }).update({ summary });
+  await recordEvent(scope, { act, thing: "entry", thingId: entryId, studentId: goal.studentId });
 }
 
 /**

@@ -4,7 +4,7 @@ import type { Measure } from "#core/measures/measure.ts";
 import type { Schedule } from "#core/schedule/schedule.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { noteAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import { type Goal, shortName } from "./rows.ts";
 import { computeSummary, lockGoal } from "./summaries.ts";
 
@@ -74,7 +74,7 @@ async function note(
      values (:schoolId, :goalId, :revision, :act, :personId, :fromOn, :reason, :setUp)`,
     { ...step, schoolId, personId: actor.personId, goalId },
   );
-  await noteAct(scope, { act: step.act, thing: "goal", thingId: goalId, studentId });
+  await recordEvent(scope, { act: step.act, thing: "goal", thingId: goalId, studentId });
 }
 
 /** Makes the kept facts of a goal anew after its set-up has changed; the row is locked already. */
@@ -253,7 +253,7 @@ export async function removeUnusedGoal(scope: PersonScope, ids: Ids): Promise<"r
     [ids.goalId],
   );
   if (!rows[0]?.removed) return "in use";
-  await noteAct(scope, { act: "removed", thing: "goal", thingId: ids.goalId, studentId: ids.studentId });
+  await recordEvent(scope, { act: "removed", thing: "goal", thingId: ids.goalId, studentId: ids.studentId });
   return "removed";
 }
 
@@ -281,7 +281,12 @@ export async function savePhase(scope: PersonScope, ids: Ids, phase: PhaseConten
   );
   if (rows.length === 0) notFound();
   await refresh(scope, ids);
-  await noteAct(scope, { act: "phase saved", thing: "goal", thingId: ids.goalId, studentId: ids.studentId });
+  await recordEvent(scope, {
+    act: "phase saved",
+    thing: "goal",
+    thingId: ids.goalId,
+    studentId: ids.studentId,
+  });
 }
 
 export async function removePhase(scope: PersonScope, ids: Ids, phaseId: string): Promise<void> {
@@ -290,7 +295,7 @@ export async function removePhase(scope: PersonScope, ids: Ids, phaseId: string)
   if (!(await lockGoal(trx, schoolId, ids.goalId, ids.studentId))) notFound();
   await trx("goal_phases").where({ school_id: schoolId, goal_id: ids.goalId, phase_id: phaseId }).delete();
   await refresh(scope, ids);
-  await noteAct(scope, {
+  await recordEvent(scope, {
     act: "phase removed",
     thing: "goal",
     thingId: ids.goalId,
@@ -320,7 +325,7 @@ export async function orderGoals(
       numbers: goals.map(({ number }) => number),
     },
   );
-  await noteAct(scope, { act: "goals ordered", thing: "student", thingId: studentId, studentId });
+  await recordEvent(scope, { act: "goals ordered", thing: "student", thingId: studentId, studentId });
 }
 
 export interface GoalRevision {

@@ -1,6 +1,6 @@
 import type { Meeting } from "#core/schedule/timetable.ts";
 import { type PersonScope, requirePermission } from "../access/scope.ts";
-import { noteAct, noteSchoolAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import { listStudents } from "./students.ts";
 
 /** A group as one person may see it: of its students, those in whose circle they are. */
@@ -56,7 +56,7 @@ export async function saveGroup(scope: PersonScope, group: Omit<Group, "others">
     .filter((studentId) => mine.includes(studentId))
     .map((student_id) => ({ school_id: schoolId, group_id: group.groupId, student_id }));
   if (rows.length > 0) await trx("group_members").insert(rows);
-  await noteSchoolAct(scope, { act: "saved", thing: "group", thingId: group.groupId });
+  await recordEvent(scope, { act: "saved", thing: "group", thingId: group.groupId, studentId: null });
 }
 
 /** The group meets no longer; what was recorded in it stays. */
@@ -66,7 +66,7 @@ export async function retireGroup(scope: PersonScope, groupId: string, today: st
     .trx("groups")
     .where({ school_id: scope.schoolId, group_id: groupId })
     .update({ retired_on: today });
-  await noteSchoolAct(scope, { act: "meets no longer", thing: "group", thingId: groupId });
+  await recordEvent(scope, { act: "meets no longer", thing: "group", thingId: groupId, studentId: null });
 }
 
 /** Puts one student into just these groups. */
@@ -85,5 +85,5 @@ export async function saveMemberships(
      where school_id = :schoolId and group_id = any(:groupIds) and retired_on is null`,
     { schoolId, studentId, groupIds: [...groupIds] },
   );
-  await noteAct(scope, { act: "groups changed", thing: "student", thingId: studentId, studentId });
+  await recordEvent(scope, { act: "groups changed", thing: "student", thingId: studentId, studentId });
 }

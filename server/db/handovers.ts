@@ -1,7 +1,7 @@
 import { v7 as newId } from "uuid";
 import type { PersonScope, Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { noteSchoolAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import type { PersonActor } from "../access/actor.ts";
 import { shortName } from "./rows.ts";
 
@@ -18,10 +18,11 @@ export async function setPin(scope: PersonScope, pinHash: string | null): Promis
       .insert({ ...key, pin_hash: pinHash, set_at: trx.raw("clock_now()") })
       .onConflict(["school_id", "person_id"])
       .merge();
-  await noteSchoolAct(scope, {
+  await recordEvent(scope, {
     act: pinHash === null ? "given up" : "set",
     thing: "pin",
     thingId: actor.personId,
+    studentId: null,
   });
 }
 
@@ -53,7 +54,7 @@ export async function keepHandover(scope: PersonScope, personId: string): Promis
     from_id: actor.personId,
     person_id: personId,
   });
-  await noteSchoolAct(scope, { act: "handed over", thing: "device", thingId: personId });
+  await recordEvent(scope, { act: "handed over", thing: "device", thingId: personId, studentId: null });
   return handoverId;
 }
 

@@ -1,7 +1,7 @@
 import { type ChoiceList, choiceLists, starterChoices } from "#core/incidents/choice-lists.ts";
 import { type IncidentSettings, starterSettings } from "#core/incidents/settings.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
-import { noteSchoolAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import { listItems } from "./lists.ts";
 
 /** What each list of a student begins with at this school. */
@@ -53,5 +53,5 @@ export async function saveIncidentSettings(
     })
     .onConflict("school_id")
     .merge(["settings"]);
-  await noteSchoolAct(scope, { act: "changed", thing: "incident settings", thingId: null });
+  await recordEvent(scope, { act: "changed", thing: "incident settings", thingId: null, studentId: null });
 }

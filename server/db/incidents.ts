@@ -3,7 +3,7 @@ import type { ChoiceList } from "#core/incidents/choice-lists.ts";
 import type { Chosen, IncidentDetails } from "#core/incidents/content.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { noteAct } from "./audit.ts";
+import { type ActOf, recordEvent } from "./events.ts";
 import { ensureChoices } from "./choices.ts";
 import type { Change, SaveOutcome } from "./entries.ts";
 
@@ -136,8 +136,8 @@ export async function saveIncident(
   return "saved";
 }
 
-const note = (scope: PersonScope, act: string, studentId: string, thingId: string) =>
-  noteAct(scope, { act, thing: "incident", thingId, studentId });
+const note = (scope: PersonScope, act: ActOf<"incident">, studentId: string, thingId: string) =>
+  recordEvent(scope, { act, thing: "incident", thingId, studentId });
 
 interface Locked {
   author_id: string;

@@ -1,7 +1,7 @@
 import type { NotMeasuredReason } from "#core/report/entry-line.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { noteAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import { shortName } from "./rows.ts";
 
 export interface NewNotMeasured {
@@ -35,10 +35,10 @@ export async function saveNotMeasured(
     { ...made, schoolId, personId: actor.personId, timeZone },
   );
   if (rows.length === 0) return "already";
-  await noteAct(scope, {
-    act: `not measured, ${made.reason}`,
-    thing: "goal",
-    thingId: made.goalId,
+  await recordEvent(scope, {
+    act: "made",
+    thing: "not measured",
+    thingId: made.noteId,
     studentId: made.studentId,
   });
   return "saved";
@@ -202,10 +202,10 @@ export async function changeNotMeasured(
         note: change.note,
       },
     );
-  await noteAct(scope, {
-    act: `not measured, ${change.act}`,
-    thing: "goal",
-    thingId: line.goal_id,
+  await recordEvent(scope, {
+    act: change.act === "correct" ? "corrected" : change.act === "remove" ? "removed" : "restored",
+    thing: "not measured",
+    thingId: ids.noteId,
     studentId: ids.studentId,
   });
   return "saved";

@@ -1,6 +1,6 @@
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { noteAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import { shortName } from "./rows.ts";
 
 /** A sentence of the patterns that stands in the report, as an observation to check. */
@@ -33,7 +33,12 @@ export async function addPatternNote(
     { ...ids, ...{ words, strength, from, to }, ...actor },
   );
   if (rows.length > 0)
-    await noteAct(scope, { act: "made", thing: "pattern", thingId: ids.noteId, studentId: ids.studentId });
+    await recordEvent(scope, {
+      act: "made",
+      thing: "pattern",
+      thingId: ids.noteId,
+      studentId: ids.studentId,
+    });
 }
 
 interface NoteRow {
@@ -115,5 +120,5 @@ export async function changePatternNote(
            and o.words = pattern_notes.words and o.removed_at is null))`,
     { noteId: ids.noteId, act, by: act === "removed" ? actor.personId : null, schoolId },
   );
-  await noteAct(scope, { act, thing: "pattern", thingId: ids.noteId, studentId: ids.studentId });
+  await recordEvent(scope, { act, thing: "pattern", thingId: ids.noteId, studentId: ids.studentId });
 }

@@ -1,7 +1,7 @@
 import type { PatternPlan } from "#core/incidents/choose.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { noteAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import type { SaveOutcome } from "./entries.ts";
 import { shortName } from "./rows.ts";
 
@@ -48,7 +48,7 @@ async function keepRevision(scope: PersonScope, planId: string, studentId: strin
      where school_id = ? and plan_id = ?`,
     [act, actor.personId, schoolId, planId],
   );
-  await noteAct(scope, { act, thing: "plan", thingId: planId, studentId });
+  await recordEvent(scope, { act, thing: "plan", thingId: planId, studentId });
 }
 
 /** Keeps a new plan. The id was made by the form: sent twice, it is one. */

@@ -1,18 +1,9 @@
 import pg from "pg";
+import { prepareJobs } from "../jobs/prepare.ts";
+import { appRole, withClient } from "./client.ts";
 import { connect } from "./connection.ts";
 
-export const appRole = "gentle_margin_app";
 export const ownerRole = "gentle_margin_owner";
-
-async function withClient<T>(url: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
-  const client = new pg.Client({ connectionString: url });
-  await client.connect();
-  try {
-    return await work(client);
-  } finally {
-    await client.end();
-  }
-}
 
 async function ensureRole(client: pg.Client, role: string, password: string): Promise<void> {
   const found = await client.query("select 1 from pg_roles where rolname = $1", [role]);
@@ -80,6 +71,7 @@ export async function migrateAt(ownerUrl: string): Promise<void> {
     try {
       await owner.migrate.forceFreeMigrationsLock();
       await owner.migrate.latest();
+      await prepareJobs(ownerUrl);
     } finally {
       await owner.destroy();
     }

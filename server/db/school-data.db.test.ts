@@ -66,13 +66,13 @@ describe("the school's calendar", () => {
 
   it("is for case managers and administrators to change, and for everyone to read", async () => {
     const before = await as("teo", theYear);
-    await expect(as("teo", (scope) => saveYear(scope, before, contentTag(before)))).rejects.toMatchObject(
-      { name: "NotFound" },
-    );
+    await expect(as("teo", (scope) => saveYear(scope, before, contentTag(before)))).rejects.toMatchObject({
+      name: "NotFound",
+    });
     const slots = await as("teo", readTimetable);
-    await expect(as("teo", (scope) => replaceTimetable(scope, [], contentTag(slots)))).rejects.toMatchObject(
-      { name: "NotFound" },
-    );
+    await expect(as("teo", (scope) => replaceTimetable(scope, [], contentTag(slots)))).rejects.toMatchObject({
+      name: "NotFound",
+    });
   });
 
   it("and an absence decide what is due", async () => {
@@ -195,9 +195,9 @@ describe("goal templates", () => {
     expect(await put("teo", "his", seen)).toBe("saved");
     expect(await put("noor", "the lead's", seen)).toBe("conflict");
     expect(await as("noor", (scope) => findTemplate(scope, templateId))).toMatchObject({ title: "his" });
-    await expect(as("mirela", (scope) => removeTemplate(scope, templateId, true))).rejects.toMatchObject(
-      { name: "NotFound" },
-    );
+    await expect(as("mirela", (scope) => removeTemplate(scope, templateId, true))).rejects.toMatchObject({
+      name: "NotFound",
+    });
     const listed = async () => (await as("noor", listTemplates)).some((one) => one.templateId === templateId);
     await as("noor", (scope) => removeTemplate(scope, templateId, true));
     expect(await listed()).toBe(false);

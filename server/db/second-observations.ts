@@ -2,7 +2,7 @@ import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
 import type { Account } from "#core/agreement/match-observers.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { noteAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import { asOfVersion, contentHash, type NewEntry, type SaveOutcome } from "./entries.ts";
 import { shortName } from "./rows.ts";
 import { findGoal } from "./students.ts";
@@ -55,10 +55,10 @@ export async function saveSecondObservation(
     );
     return there.rows[0]?.made_hash === hash ? "already" : "conflict";
   }
-  await noteAct(scope, {
-    act: "observed beside",
-    thing: "goal",
-    thingId: goal.goalId,
+  await recordEvent(scope, {
+    act: "made",
+    thing: "second observation",
+    thingId: made.entryId,
     studentId: ids.studentId,
   });
   return "saved";
@@ -191,10 +191,10 @@ export async function removeSecondObservation(
     .where(key)
     .whereNull("removed_at")
     .update({ removed_at: trx.raw("clock_now()"), removed_by: actor.personId });
-  await noteAct(scope, {
-    act: "second observation removed",
-    thing: "goal",
-    thingId: row.goal_id,
+  await recordEvent(scope, {
+    act: "removed",
+    thing: "second observation",
+    thingId: key.observation_id,
     studentId: ids.studentId,
   });
   return row.goal_id;

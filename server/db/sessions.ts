@@ -76,6 +76,12 @@ export async function anySchool(database: Database): Promise<boolean> {
   return rows[0]?.any_school ?? false;
 }
 
+/** The schools of this database, for the jobs that each of them has. */
+export async function listSchoolIds(database: Database): Promise<string[]> {
+  const { rows } = await database.raw<{ rows: { id: string }[] }>("select id from gate.school_ids() id");
+  return rows.map(({ id }) => id);
+}
+
 export interface FirstSchool {
   schoolId: string;
   name: string;

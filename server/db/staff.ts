@@ -1,5 +1,5 @@
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
-import { noteSchoolAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 
 export interface StaffContent {
   givenName: string;
@@ -63,5 +63,5 @@ export async function saveStaff(scope: PersonScope, { personId, ...content }: St
     })
     .onConflict(["school_id", "person_id"])
     .merge();
-  await noteSchoolAct(scope, { act: "saved", thing: "person", thingId: personId });
+  await recordEvent(scope, { act: "saved", thing: "person", thingId: personId, studentId: null });
 }

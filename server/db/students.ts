@@ -1,7 +1,7 @@
 import { may, type Permission } from "../access/table.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { noteAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import type { CircleRole } from "../access/actor.ts";
 import {
   type Goal,
@@ -141,7 +141,7 @@ export async function addStudent(
   if (await trx("students").where(key).first()) return "already";
   await trx("students").insert({ ...key, ...columnsOf(content) });
   await trx("circle").insert({ ...key, person_id: leadId, part: "lead" });
-  await noteAct(scope, { act: "made", thing: "student", thingId: studentId, studentId });
+  await recordEvent(scope, { act: "made", thing: "student", thingId: studentId, studentId });
   return "saved";
 }
 
@@ -155,7 +155,7 @@ export async function changeStudent(
     .trx("students")
     .where({ school_id: scope.schoolId, student_id: studentId })
     .update(columnsOf(content));
-  await noteAct(scope, { act: "changed", thing: "student", thingId: studentId, studentId });
+  await recordEvent(scope, { act: "changed", thing: "student", thingId: studentId, studentId });
 }
 
 /** The days on which a student was absent, latest first. */
@@ -183,10 +183,8 @@ export async function markAbsence(
       .onConflict()
       .ignore();
   else await trx("absences").where(key).delete();
-  await noteAct(scope, {
-    act: absent ? `absent ${on}` : `present ${on}`,
-    thing: "absence",
-    thingId: studentId,
-    studentId,
+  await recordEvent(scope, {
+    ...{ thing: "absence", act: absent ? "marked" : "taken back" },
+    ...{ thingId: null, studentId, on },
   });
 }

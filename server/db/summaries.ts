@@ -1,5 +1,6 @@
 import type { Purpose } from "#core/criteria/criterion.ts";
 import { type EntryFigure, type GoalSummary, goalSummary } from "#core/progress/goal-figures.ts";
+import type { Scope } from "../access/scope.ts";
 import type { Database, Transaction } from "./connection.ts";
 import { type Goal, goalColumns, type GoalRow, goalTables, toGoal } from "./rows.ts";
 
@@ -14,8 +15,6 @@ interface FigureRow {
   author_id: string;
   detail: Record<string, unknown> | null;
 }
-
-export const liveChannel = "gentle_margin";
 
 /** Locks a goal's row of kept facts, so that saves to one goal take turns, and reads the goal. */
 export async function lockGoal(
@@ -64,28 +63,51 @@ export async function computeSummary(trx: Transaction, schoolId: string, goal: G
   return goalSummary(goal.setup, await readFigures(trx, schoolId, goal));
 }
 
-/** Rebuilds the kept facts of every goal of every school, as the tables' owner. Answers how many rows changed. */
+export interface GoalKey {
+  goalId: string;
+  studentId: string;
+}
+
+/** Every goal of the scope's school. */
+export async function listGoalKeys({ trx, schoolId }: Scope): Promise<GoalKey[]> {
+  const rows = await trx<{ school_id: string; goal_id: string; student_id: string }>("goals")
+    .where({ school_id: schoolId })
+    .orderBy("goal_id")
+    .select("goal_id", "student_id");
+  return rows.map(({ goal_id, student_id }) => ({ goalId: goal_id, studentId: student_id }));
+}
+
+/** Makes a goal's summary anew from its entries and writes it where it differs. Answers whether it did. */
+export async function mendSummary(
+  trx: Transaction,
+  schoolId: string,
+  { goalId, studentId }: GoalKey,
+): Promise<boolean> {
+  await trx.raw(
+    "insert into goal_summaries (school_id, goal_id, student_id) values (?, ?, ?) on conflict do nothing",
+    [schoolId, goalId, studentId],
+  );
+  const goal = await lockGoal(trx, schoolId, goalId, studentId);
+  if (!goal) return false;
+  const summary = await computeSummary(trx, schoolId, goal);
+  const updated = await trx.raw<{ rowCount: number }>(
+    `update goal_summaries set summary = :summary::jsonb
+     where school_id = :schoolId and goal_id = :goalId and summary is distinct from :summary::jsonb`,
+    { summary: JSON.stringify(summary), schoolId, goalId },
+  );
+  return updated.rowCount > 0;
+}
+
+/** Rebuilds the summary of every goal of every school, as the tables' owner. Answers how many rows changed. */
 export async function rebuildSummaries(owner: Database): Promise<{ goals: number; changed: number }> {
   const { rows } = await owner.raw<{ rows: { school_id: string; goal_id: string; student_id: string }[] }>(
     "select school_id, goal_id, student_id from goals order by school_id, goal_id",
   );
   let changed = 0;
   for (const { school_id, goal_id, student_id } of rows) {
-    changed += await owner.transaction(async (trx) => {
-      await trx.raw(
-        "insert into goal_summaries (school_id, goal_id, student_id) values (?, ?, ?) on conflict do nothing",
-        [school_id, goal_id, student_id],
-      );
-      const goal = await lockGoal(trx, school_id, goal_id, student_id);
-      if (!goal) return 0;
-      const summary = await computeSummary(trx, school_id, goal);
-      const updated = await trx.raw<{ rowCount: number }>(
-        `update goal_summaries set summary = :summary::jsonb
-         where school_id = :school_id and goal_id = :goal_id and summary is distinct from :summary::jsonb`,
-        { summary: JSON.stringify(summary), school_id, goal_id },
-      );
-      return updated.rowCount;
-    });
+    const mend = (trx: Transaction) =>
+      mendSummary(trx, school_id, { goalId: goal_id, studentId: student_id });
+    if (await owner.transaction(mend)) changed += 1;
   }
   return { goals: rows.length, changed };
 }

@@ -10,7 +10,7 @@ import { type PersonScope, requirePermission, type Scope } from "../access/scope
 import { notFound } from "../errors.ts";
 import { amendEntry, type EntryContent, saveEntry, type SaveOutcome } from "./entries.ts";
 import { findEntry } from "./entry-lists.ts";
-import { noteAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import { shortName } from "./rows.ts";
 import { schoolTimeOf } from "./school-time.ts";
 import { findGoal, inCircle } from "./students.ts";
@@ -64,11 +64,9 @@ async function holdTally(scope: PersonScope, key: TallyKey, at: Date): Promise<T
     { ...bindings(scope, key), version: goal.measureVersion, at: at.toISOString() },
   );
   if (rows.length > 0)
-    await noteAct(scope, {
-      act: `tally opened ${key.on}`,
-      thing: "goal",
-      thingId: key.goalId,
-      studentId: key.studentId,
+    await recordEvent(scope, {
+      ...{ thing: "tally", act: "opened" },
+      ...{ thingId: key.goalId, studentId: key.studentId, on: key.on },
     });
   return (await find()) ?? notFound();
 }

@@ -1,6 +1,6 @@
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { noteSchoolAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import type { GoalContent } from "./goals.ts";
 import { shortName } from "./rows.ts";
 
@@ -91,7 +91,8 @@ export async function addTemplate(
     .onConflict()
     .ignore()
     .returning("template_id");
-  if (made.length > 0) await noteSchoolAct(scope, { act: "made", thing: "template", thingId: templateId });
+  if (made.length > 0)
+    await recordEvent(scope, { act: "made", thing: "template", thingId: templateId, studentId: null });
 }
 
 async function requireChangeable(scope: PersonScope, templateId: string): Promise<Template> {
@@ -117,7 +118,7 @@ export async function changeTemplate(
     .trx("goal_templates")
     .where({ school_id: scope.schoolId, template_id: templateId })
     .update({ ...words, set_up: JSON.stringify(setUp), changed_at: scope.trx.raw("clock_now()") });
-  await noteSchoolAct(scope, { act: "changed", thing: "template", thingId: templateId });
+  await recordEvent(scope, { act: "changed", thing: "template", thingId: templateId, studentId: null });
   return "saved";
 }
 
@@ -132,9 +133,10 @@ export async function removeTemplate(
     .trx("goal_templates")
     .where({ school_id: scope.schoolId, template_id: templateId })
     .update({ removed_at: removed ? scope.trx.raw("clock_now()") : null });
-  await noteSchoolAct(scope, {
+  await recordEvent(scope, {
     act: removed ? "removed" : "put back",
     thing: "template",
     thingId: templateId,
+    studentId: null,
   });
 }

@@ -1,5 +1,5 @@
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
-import { noteAct } from "./audit.ts";
+import { recordEvent } from "./events.ts";
 import { inCircle } from "./students.ts";
 
 /** Of a day, or a period of it: it was watched and nothing happened, or nobody watched. */
@@ -27,11 +27,9 @@ export async function markWatched(
       .insert({ ...key, state, marked_by: actor.personId })
       .onConflict(["school_id", "student_id", "watched_on", "period"])
       .merge(["state", "marked_by"]);
-  await noteAct(scope, {
-    act: `${on}${period ? ` ${period}` : ""}: ${state ?? "nothing said"}`,
-    thing: "student",
-    thingId: studentId,
-    studentId,
+  await recordEvent(scope, {
+    ...{ thing: "watched day", act: state ?? "taken back" },
+    ...{ thingId: null, studentId, on },
   });
 }
 

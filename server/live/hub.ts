@@ -1,6 +1,6 @@
 import pg from "pg";
 import { loggableError, log } from "../failure.ts";
-import { liveChannel } from "../db/summaries.ts";
+import { liveChannel } from "../db/events.ts";
 
 /** What a notification carries: ids only. */
 export interface Notice {

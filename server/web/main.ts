@@ -9,6 +9,7 @@ import * as build from "virtual:react-router/server-build";
 import { warmPasswords } from "../auth/password.ts";
 import { connect } from "../db/connection.ts";
 import { failure, log, loggableError, loggedPath } from "../failure.ts";
+import { keepJobsRunning } from "../jobs/run.ts";
 import { openHub } from "../live/hub.ts";
 import { requestFacts } from "./context.ts";
 import { clientAddress, isSecure, refusal } from "./guard.ts";
@@ -20,6 +21,7 @@ const host = process.env["HOST"] ?? "127.0.0.1";
 const hops = Number(process.env["TRUST_PROXY"] ?? 0);
 const database = connect(url, { max: Number(process.env["POOL"] ?? 10) });
 const hub = openHub(url);
+const jobs = keepJobsRunning(url, database);
 
 const listener = createRequestListener({
   build,
@@ -144,15 +146,16 @@ server.requestTimeout = 30_000;
 server.headersTimeout = 15_000;
 
 let ending = false;
-/** Streams end, answers under way are finished, then pool and LISTEN close; after 4.5 s whatever is left is cut. */
+/** Streams end, answers and jobs under way are finished, then pool and LISTEN close; after 4.5 s whatever is left is cut. */
 async function end(): Promise<void> {
   if (ending) return;
   ending = true;
   setTimeout(() => process.exit(0), 4500).unref();
   const closed = new Promise<void>((resolve) => server.close(() => resolve()));
+  const jobsEnded = jobs.stop();
   await hub.close();
   server.closeIdleConnections();
-  await closed;
+  await Promise.all([closed, jobsEnded]);
   await database.destroy();
   process.exit(0);
 }

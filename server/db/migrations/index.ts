@@ -7,6 +7,7 @@ import * as incidents from "./005-incidents.ts";
 import * as plans from "./006-plans.ts";
 import * as decisions from "./007-decisions.ts";
 import * as clock from "./008-clock.ts";
+import * as actors from "./009-actors.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -17,6 +18,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "006-plans": plans,
   "007-decisions": decisions,
   "008-clock": clock,
+  "009-actors": actors,
 };
 
 /** Migrations go forward only; the list is in code so that a bundle carries it. */

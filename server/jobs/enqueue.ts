@@ -1,0 +1,46 @@
+import PgBoss from "pg-boss";
+import type { Transaction } from "../db/connection.ts";
+
+/** The schema of the queue's tables. They hold ids and no personal data. */
+export const jobSchema = "jobs";
+
+/** Every queue with what its jobs carry. */
+export interface JobData {
+  /** Once a night: one job for each school. */
+  nightly: Record<string, never>;
+  /** Compares a school's summaries with its entries; `again`: a second look after something was mended. */
+  "check-summaries": { schoolId: string; again: boolean };
+}
+
+export type Queue = keyof JobData;
+export const queues: readonly Queue[] = ["nightly", "check-summaries"];
+
+export type Job = {
+  [Name in Queue]: {
+    queue: Name;
+    data: JobData[Name];
+    /** Seconds to wait before it. */ startAfter?: number;
+  };
+}[Queue];
+
+/** Never opened: it only makes the statements, which run in the transaction they are given. */
+const statements = new PgBoss({
+  schema: jobSchema,
+  db: { executeSql: () => Promise.reject(new Error("a job belongs to a transaction")) },
+});
+
+/** The connection of a transaction: what of it is needed here. */
+interface Connection {
+  query: (text: string, values: unknown[]) => Promise<{ rows: unknown[] }>;
+}
+
+/** Adds a job in the same transaction: it is there once the transaction commits, and not at all otherwise. */
+export async function enqueue(trx: Transaction, { queue, data, startAfter }: Job): Promise<void> {
+  // The library's statements use one parameter in several places, which Knex would send several times.
+  const { acquireConnection } = trx.client as { acquireConnection: () => Promise<Connection> };
+  const connection = await acquireConnection();
+  await statements.send(queue, data, {
+    ...(startAfter === undefined ? {} : { startAfter }),
+    db: { executeSql: (text, values: unknown[]) => connection.query(text, values) },
+  });
+}

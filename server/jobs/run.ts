@@ -1,0 +1,72 @@
+import pRetry, { AbortError } from "p-retry";
+import PgBoss from "pg-boss";
+import type { Database } from "../db/connection.ts";
+import { listSchoolIds } from "../db/sessions.ts";
+import { log, loggableError } from "../failure.ts";
+import { checkSummaries } from "./check-summaries.ts";
+import { type JobData, jobSchema, type Queue } from "./enqueue.ts";
+
+/** Every night at ten past nine, Greenwich time: the small hours from Hawaii to Newfoundland. */
+const nightlyAt = "10 9 * * *";
+
+type Handlers = { [Name in Queue]: (data: JobData[Name]) => Promise<unknown> };
+
+export interface Jobs {
+  /** Lets what is under way end, up to three seconds; the rest is done again by another process or after the next start. */
+  stop: () => Promise<void>;
+}
+
+/**
+ * Works through the job queue beside the web server. Several processes share it: PostgreSQL gives each job to one of them. Nothing else
+ * depends on it: without the queue pages are served as always.
+ */
+async function runJobs(url: string, database: Database, pollingIntervalSeconds: number): Promise<Jobs> {
+  const boss = new PgBoss({
+    connectionString: url,
+    schema: jobSchema,
+    max: 2,
+    migrate: false,
+    retryLimit: 3,
+    retryBackoff: true,
+  });
+  boss.on("error", (error) => log.warn({ error: loggableError(error) }, "job queue"));
+  const handlers: Handlers = {
+    nightly: async () => {
+      const schools = await listSchoolIds(database);
+      await boss.insert(
+        schools.map((schoolId) => ({ name: "check-summaries", data: { schoolId, again: false } })),
+      );
+    },
+    "check-summaries": ({ schoolId, again }) => checkSummaries(database, schoolId, { again }),
+  };
+  const work = <Name extends Queue>(name: Name) =>
+    boss.work<JobData[Name]>(name, { pollingIntervalSeconds }, async ([job]) => {
+      if (job) await handlers[name](job.data);
+    });
+  await boss.start();
+  await work("nightly");
+  await work("check-summaries");
+  await boss.schedule("nightly", nightlyAt, {});
+  return { stop: () => boss.stop({ graceful: true, timeout: 3000 }) };
+}
+
+/** Starts the job queue, as often as it takes: a database that is away now is there later. */
+export function keepJobsRunning(
+  url: string,
+  database: Database,
+  { pollingIntervalSeconds = 10 }: { pollingIntervalSeconds?: number } = {},
+): Jobs {
+  const stopping = new AbortController();
+  const running = pRetry(() => runJobs(url, database, pollingIntervalSeconds), {
+    forever: true,
+    maxTimeout: 60_000,
+    signal: stopping.signal,
+    onFailedAttempt: (error) => log.warn({ error: loggableError(error) }, "job queue not started"),
+  }).catch(() => null);
+  return {
+    async stop() {
+      stopping.abort(new AbortError("stopping"));
+      await (await running)?.stop();
+    },
+  };
+}
