@@ -1,4 +1,5 @@
 import { defineConfig } from "@playwright/test";
+import { browserPath } from "./tests/browser.ts";
 
 export default defineConfig({
   testDir: "e2e",
@@ -19,7 +20,7 @@ export default defineConfig({
     // Only the tests of recording without a network need what works without one.
     serviceWorkers: "block",
     launchOptions: {
-      executablePath: "/usr/bin/chromium",
+      executablePath: browserPath,
       args: [
         "--no-sandbox",
         "--disable-gpu",

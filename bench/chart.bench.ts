@@ -4,6 +4,7 @@ import { openThrowaway } from "#tests/database.ts";
 import { demoIds, fillGoal } from "#tests/demo-school.ts";
 import { startWebServer } from "#tests/web-server.ts";
 import { demoPassword, emailOf, people } from "#demo/school.ts";
+import { browserPath } from "#tests/browser.ts";
 
 const db = await openThrowaway("demo");
 const demo = await demoIds(db.owner);
@@ -11,7 +12,7 @@ const goalId = demo.goal("Wren", "2b");
 const { personId } = demo.person("noor");
 const web = await startWebServer(db.appUrl, { LOG_LEVEL: "info" });
 const browser = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
+  executablePath: browserPath,
   args: ["--no-sandbox", "--disable-gpu"],
 });
 const steps = 60;

@@ -7,6 +7,7 @@ import { openThrowaway } from "#tests/database.ts";
 import { copiesOfGoal, demoIds } from "#tests/demo-school.ts";
 import { startWebServer } from "#tests/web-server.ts";
 import { demoPassword, emailOf, people } from "#demo/school.ts";
+import { browserPath } from "#tests/browser.ts";
 
 const touches = 60;
 const slowdown = 6;
@@ -102,7 +103,7 @@ const db = await openThrowaway("demo");
 const demo = await demoIds(db.owner);
 const web = await startWebServer(db.appUrl, { LOG_LEVEL: "info" });
 const browser = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
+  executablePath: browserPath,
   args: ["--no-sandbox", "--disable-gpu"],
 });
 try {

@@ -11,6 +11,7 @@ import { startWebServer } from "#tests/web-server.ts";
 import { listPatternIncidents, listSchoolIncidents } from "#server/db/incident-lists.ts";
 import { demoPassword, emailOf, people } from "#demo/school.ts";
 import { compare } from "./rounds.ts";
+import { browserPath } from "#tests/browser.ts";
 
 const inSchool = 20_000;
 const ofStudent = 400;
@@ -125,7 +126,7 @@ await compare(
 );
 
 const browser = await chromium.launch({
-  executablePath: "/usr/bin/chromium",
+  executablePath: browserPath,
   args: ["--no-sandbox", "--disable-gpu"],
 });
 const page = await browser.newPage({ baseURL: web.url, viewport: { width: 1280, height: 800 } });

@@ -64,7 +64,7 @@ test("an incident is written by keys alone: the student's own page, arrows withi
 });
 
 withFolder(
-  "without a network incidents are kept, one half written survives a crash, and each arrives once",
+  "without a network incidents are kept, one half written survives a crash, and each arrives once @slow",
   async ({ site, folder }) => {
     let context = await tablet(folder, site.web.url);
     let page = context.pages()[0] ?? (await context.newPage());

@@ -15,7 +15,7 @@ async function startThree(page: Page): Promise<void> {
 }
 
 withFolder(
-  "a sitting begun without a network survives a crash of the browser, and each entry arrives exactly once",
+  "a sitting begun without a network survives a crash of the browser, and each entry arrives exactly once @slow",
   async ({ site, folder }) => {
     let context = await tablet(folder, site.web.url);
     let page = context.pages()[0] ?? (await context.newPage());
@@ -71,7 +71,7 @@ withFolder(
 );
 
 withFolder(
-  "a server that dies after it kept an entry and before it said so is asked again, and has it once",
+  "a server that dies after it kept an entry and before it said so is asked again, and has it once @slow",
   async ({ site, folder }) => {
     const context = await tablet(folder, site.web.url);
     const page = context.pages()[0] ?? (await context.newPage());

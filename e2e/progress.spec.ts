@@ -119,6 +119,25 @@ readOnly("who records and does not lead sees what it says and writes no decision
   await expect(page.getByText("Write a decision")).toHaveCount(0);
 });
 
+readOnly("the chart is drawn once and right: nothing in it moves while it loads", async ({ page, site }) => {
+  await page.emulateMedia({ reducedMotion: "no-preference" });
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "3")}`);
+  await page.locator("canvas").waitFor();
+  const pictures = await page.locator("canvas").evaluate(async (canvas: HTMLCanvasElement) => {
+    const seen = new Set<string>();
+    const blank = document.createElement("canvas");
+    [blank.width, blank.height] = [canvas.width, canvas.height];
+    for (let frame = 0; frame < 40; frame += 1) {
+      await new Promise(requestAnimationFrame);
+      seen.add(canvas.toDataURL());
+    }
+    seen.delete(blank.toDataURL());
+    return seen.size;
+  });
+  expect(pictures).toBe(1);
+});
+
 readOnly(
   "the chart is looked at closer with buttons and keys, tells each point and mark, and is taken away",
   async ({ page, site }) => {

@@ -4,12 +4,13 @@ import { join } from "node:path";
 import { type BrowserContext, chromium, type Page } from "@playwright/test";
 import { demoPassword, emailOf, people } from "../demo/school.ts";
 import { recording, signIn, test } from "./site.ts";
+import { browserPath } from "../tests/browser.ts";
 import { clockAhead, setBrowserClock } from "../tests/clock.ts";
 
 /** A browser of its own whose storage outlives it, as on a tablet that ran out of battery. */
 export async function tablet(folder: string, url: string): Promise<BrowserContext> {
   const context = await chromium.launchPersistentContext(folder, {
-    executablePath: "/usr/bin/chromium",
+    executablePath: browserPath,
     args: ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking"],
     baseURL: url,
     viewport: { width: 1280, height: 800 },

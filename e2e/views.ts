@@ -325,6 +325,8 @@ export function incidentViews(page: Page, site: Site): Views {
         }
     },
     "behaviors to choose from": async () => {
+      await page.goto(`${wren}/patterns`);
+      await awake(page);
       await page.getByText("Behaviors: every").click();
       await page.getByRole("checkbox", { name: "shouting" }).waitFor();
     },

@@ -20,7 +20,7 @@ describe("what a machine lacks", () => {
   it("is only what the task at hand needs", () => {
     expect(missingPackages({ postgres: null, chromium: null }, ["postgres"])).toEqual(["postgresql"]);
     expect(missingPackages({ postgres: "/bin", chromium: null }, ["postgres", "chromium"])).toEqual([
-      "chromium",
+      "chromium-headless-shell",
     ]);
     expect(missingPackages({ postgres: "/bin", chromium: "/bin" }, ["postgres", "chromium"])).toEqual([]);
   });

@@ -41,7 +41,7 @@ export function findPostgresBin(base = "/usr/lib/postgresql") {
 export function missingPackages({ postgres, chromium }, needs) {
   const missing = [];
   if (needs.includes("postgres") && !postgres) missing.push("postgresql");
-  if (needs.includes("chromium") && !chromium) missing.push("chromium");
+  if (needs.includes("chromium") && !chromium) missing.push("chromium-headless-shell");
   return missing;
 }
 
@@ -75,7 +75,7 @@ async function sudoWorks() {
 }
 
 export async function ensurePrograms(needs) {
-  const found = { postgres: findPostgresBin(), chromium: findProgram("chromium") };
+  const found = { postgres: findPostgresBin(), chromium: findProgram("chromium-headless-shell") ?? findProgram("chromium") };
   const missing = missingPackages(found, needs);
   if (missing.length === 0) return;
   const isRoot = process.getuid?.() === 0;

@@ -190,8 +190,6 @@ export function drawProgress(
   const placeOf = (datasetIndex: number, index: number) =>
     told.find((place) => place.datasetIndex === datasetIndex && place.index === index);
   const size = pointSize(chart);
-  // Many points are drawn once for a change, not in every frame on the way to it.
-  const still = size < 1 || matchMedia("(prefers-reduced-motion: reduce)").matches;
   const plain = {
     type: "scatter" as const,
     showLine: true,
@@ -311,7 +309,8 @@ export function drawProgress(
       ],
     },
     options: {
-      animation: still ? false : { duration: 250 },
+      // Points that travel to their places while the labels stand would be wrong places for as long as it lasts.
+      animation: false,
       responsive: true,
       maintainAspectRatio: false,
       layout: {

@@ -38,10 +38,14 @@ export default function ProgressCanvas({
       drawn.current?.destroy();
       drawn.current = drawProgress(element, chart, (page) => open.current(page));
     };
-    redraw();
-    void document.fonts.ready.then(() => drawn.current?.update("none"));
+    let left = false;
+    // Drawn once its letters are there: where a label goes depends on their width.
+    void document.fonts.ready.then(() => {
+      if (!left) redraw();
+    });
     scheme.addEventListener("change", redraw);
     return () => {
+      left = true;
       scheme.removeEventListener("change", redraw);
       drawn.current?.destroy();
       drawn.current = null;

@@ -248,6 +248,44 @@ describe("a goal", () => {
     expect(rows).toEqual([{ removed: false }]);
   });
 
+  it("is kept by whatever says something of it, though nothing was recorded: it was not measured, tallied, observed or decided", async () => {
+    const { schoolId, personId } = demo.person("noor");
+    const who = { school_id: schoolId, student_id: rafi() };
+    const now = new Date().toISOString();
+    const said: Record<string, (goalId: string) => object> = {
+      not_measured: () => ({
+        ...{ note_id: newId(), person_id: personId, observed_at: now, observed_on: "2026-11-20" },
+        reason: "refused",
+      }),
+      tallies: () => ({
+        ...{ tally_on: "2026-11-20", measure_version: 1, opened_by: personId, opened_at: now },
+      }),
+      second_observations: () => ({
+        ...{ observation_id: newId(), measure_version: 1, person_id: personId, observed_at: now },
+        ...{ observed_on: "2026-11-20", entry: "{}", score: "{}", made_hash: "x" },
+      }),
+      goal_decisions: () => ({
+        ...{ decision_id: newId(), author_id: personId, kind: "keep going", decided_on: "2026-11-20" },
+        reason: "steady",
+      }),
+    };
+    for (const [table, row] of Object.entries(said)) {
+      const ids = await made();
+      await db.owner(table).insert({ ...who, goal_id: ids.goalId, ...row(ids.goalId) });
+      expect([table, await asLead((scope) => removeUnusedGoal(scope, ids))]).toEqual([table, "in use"]);
+    }
+  });
+
+  it("counts the people who observed, not those who wrote it down", async () => {
+    const ids = await made({ criterion: plain.criterion && { ...plain.criterion, people: 2 } });
+    const observers = [demo.person("ines").personId, demo.person("teo").personId];
+    for (const [at, observerId] of observers.entries())
+      await asLead((scope) =>
+        saveEntry(scope, draft(ids, 10, 10, { observerId, observedLocal: `2026-11-1${at + 6}T10:00` }), ids),
+      );
+    expect((await goalOf(ids)).summary?.mastery).toMatchObject({ people: { seen: 2, needed: 2 } });
+  });
+
   it("takes its baseline from the first entries where the set-up says so", async () => {
     const ids = await made({ enteredBaseline: null, baselineEntries: 2 });
     for (const [index, correct] of [2, 4, 9].entries())

@@ -12,7 +12,8 @@ interface FigureRow {
   denominator: number | null;
   purpose: Purpose;
   setting: string | null;
-  author_id: string;
+  /** Who observed: the observer where one is named, else the author. */
+  person_id: string;
   detail: Record<string, unknown> | null;
 }
 
@@ -34,7 +35,8 @@ export async function lockGoal(
 /** The entries that the goal's figures speak of: kept, and of a measure that compares with today's. */
 async function readFigures(trx: Transaction, schoolId: string, goal: Goal): Promise<EntryFigure[]> {
   const { rows } = await trx.raw<{ rows: FigureRow[] }>(
-    `select entry_id, observed_on, value, numerator, denominator, purpose, setting, author_id,
+    `select entry_id, observed_on, value, numerator, denominator, purpose, setting,
+       coalesce(observer_id, author_id) as person_id,
        case when :withDetail then score -> 'detail' end as detail
      from entries where school_id = :schoolId and goal_id = :goalId and state = 'kept' and measure_version >= :fromVersion
      order by observed_at, entry_id`,
@@ -53,7 +55,7 @@ async function readFigures(trx: Transaction, schoolId: string, goal: Goal): Prom
     denominator: row.denominator,
     purpose: row.purpose,
     setting: row.setting,
-    personId: row.author_id,
+    personId: row.person_id,
     detail: row.detail,
   }));
 }

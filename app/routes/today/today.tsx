@@ -143,7 +143,7 @@ function Row({
             <span className="w-8 font-serif font-semibold">{goal.number}</span>
             <Link
               to={`/students/${student.studentId}/goals/${goal.goalId}`}
-              className="min-w-0 flex-1 no-underline hover:underline"
+              className="min-w-24 flex-1 no-underline hover:underline"
               dir="auto"
             >
               {goal.title}

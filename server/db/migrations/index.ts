@@ -8,6 +8,7 @@ import * as plans from "./006-plans.ts";
 import * as decisions from "./007-decisions.ts";
 import * as clock from "./008-clock.ts";
 import * as actors from "./009-actors.ts";
+import * as unusedGoal from "./010-unused-goal.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -19,6 +20,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "007-decisions": decisions,
   "008-clock": clock,
   "009-actors": actors,
+  "010-unused-goal": unusedGoal,
 };
 
 /** Migrations go forward only; the list is in code so that a bundle carries it. */
