@@ -66,6 +66,7 @@ export default [
   route("recording/hand-over", "routes/recording/hand-over.ts"),
   route("recording/near", "routes/recording/near.ts"),
 
+  route("students/:studentId/report/older", "routes/report/older.ts"),
   route("wording", "routes/student/wording.ts"),
   route("find", "routes/frame/find.ts"),
   route("live", "routes/live/live.ts"),

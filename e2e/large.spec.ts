@@ -1,4 +1,4 @@
-import { copiesOfGoal } from "../tests/demo-school.ts";
+import { copiesOfGoal, fillGoal } from "../tests/demo-school.ts";
 import { awake, expect, expectAccessible, recording, signIn, test } from "./site.ts";
 
 test("five hundred goals on one student's page are found, ordered and recorded like three", async ({
@@ -79,4 +79,33 @@ test("a grid of two hundred sub-skills is marked by keys; wording of 2,000 chara
   await expect(page.getByRole("row", { name: /^skill 61 / })).toContainText("last:");
   await page.setViewportSize({ width: 390, height: 844 });
   await expectAccessible(page, "a goal of 200 sub-skills on a phone");
+});
+
+test("a report of more than a thousand lines loads its earlier ones as one scrolls, and all of them for print", async ({
+  page,
+  site,
+}) => {
+  const personId = site.demo.person("noor").personId;
+  await fillGoal(site.owner, { goalId: site.demo.goal("Yara", "1"), personId, count: 1100 });
+  const studentId = site.demo.student("Yara");
+  const { rows } = await site.owner.raw<{ rows: { n: string }[] }>(
+    "select count(*) as n from entries where student_id = ? and state = 'kept'",
+    [studentId],
+  );
+  const all = Number(rows[0]?.n);
+  expect(all).toBeGreaterThanOrEqual(1100);
+  await signIn(page, "noor");
+  await page.goto(`/students/${studentId}/report`);
+  await awake(page);
+  const lines = page.getByRole("region", { name: "Entries" }).getByRole("listitem");
+  const first = await lines.count();
+  expect(first).toBeLessThan(all);
+  await page.keyboard.press("End");
+  await expect.poll(() => lines.count()).toBe(1000);
+  await page.keyboard.press("End");
+  await expect.poll(() => lines.count()).toBeGreaterThanOrEqual(all);
+  const scrolled = await lines.allInnerTexts();
+  await page.getByRole("link", { name: "Show everything, for printing" }).click();
+  await expect(page.getByText("Earlier lines appear as you scroll.")).toHaveCount(0);
+  expect(await lines.allInnerTexts()).toEqual(scrolled);
 });

@@ -20,7 +20,9 @@ const notPages = /^\/(live|sign-out|sign-in|recording|find|assets|sw\.js)/;
 
 /** What a person or a screen reader would read of a page, a line for each piece. */
 function textOf(html) {
-  const said = [...html.matchAll(/\s(?:aria-label|title|alt|placeholder)="([^"]*)"/g)].map(([, text]) => text);
+  const said = [...html.matchAll(/\s(?:aria-label|title|alt|placeholder)="([^"]*)"/g)].map(
+    ([, text]) => text,
+  );
   const text = html
     .replace(/<(script|style)\b[^>]*>[\s\S]*?<\/\1>/g, "")
     .replace(/<[^>]+>/g, "\n")
@@ -136,7 +138,9 @@ async function main() {
     console.log(`\n${before.size} pages before, ${after.size} now, ${found.length} differ`);
     process.exitCode = found.length > 0 ? 1 : 0;
   } finally {
-    await run("git", ["worktree", "remove", "--force", folder], { cwd: projectFolder }).catch(() => undefined);
+    await run("git", ["worktree", "remove", "--force", folder], { cwd: projectFolder }).catch(
+      () => undefined,
+    );
     await cluster.stop().catch(() => undefined);
     cluster.remove();
     rmSync(base, { recursive: true, force: true });

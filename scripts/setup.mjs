@@ -75,7 +75,10 @@ async function sudoWorks() {
 }
 
 export async function ensurePrograms(needs) {
-  const found = { postgres: findPostgresBin(), chromium: findProgram("chromium-headless-shell") ?? findProgram("chromium") };
+  const found = {
+    postgres: findPostgresBin(),
+    chromium: findProgram("chromium-headless-shell") ?? findProgram("chromium"),
+  };
   const missing = missingPackages(found, needs);
   if (missing.length === 0) return;
   const isRoot = process.getuid?.() === 0;

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import { shortDate } from "#core/words/dates.ts";
 import { useArrivals } from "./arrivals.ts";
-import type { ReportLine } from "./report-lines.ts";
+import type { ReportLine } from "#core/report/report-lines.ts";
 
 interface MarginProps {
   calledName: string;

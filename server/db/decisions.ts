@@ -4,6 +4,7 @@ import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import { savePhase } from "./goals.ts";
 import { shortName } from "./rows.ts";
+import type { Wanted } from "./wanted.ts";
 
 /** What was decided of a goal, or that it was taught as planned. */
 export interface Decision {
@@ -78,6 +79,7 @@ interface DecisionRow {
 export async function listDecisions(
   { trx, schoolId, timeZone }: Scope,
   studentId: string,
+  { limit = null, ids = null }: Wanted = {},
 ): Promise<Decision[]> {
   const { rows } = await trx.raw<{ rows: DecisionRow[] }>(
     `select d.decision_id, d.goal_id, d.author_id, d.kind, d.decided_on, d.reason, d.phase_name, d.earlier,
@@ -87,8 +89,9 @@ export async function listDecisions(
      join people p on p.school_id = d.school_id and p.person_id = d.author_id
      left join people r on r.school_id = d.school_id and r.person_id = d.removed_by
      where d.school_id = :schoolId and d.student_id = :studentId
-     order by d.decided_on desc, d.made_at desc, d.decision_id`,
-    { schoolId, timeZone, studentId },
+       and (:ids::uuid[] is null or d.decision_id = any(:ids))
+     order by d.decided_on desc, d.made_at desc, d.decision_id limit :limit`,
+    { schoolId, timeZone, studentId, limit, ids: ids && [...ids] },
   );
   return rows.map((row) => ({
     ...{ decisionId: row.decision_id, goalId: row.goal_id, authorId: row.author_id, kind: row.kind },

@@ -11,18 +11,20 @@ import {
   shortName,
   toEntry,
 } from "./rows.ts";
+import type { Wanted } from "./wanted.ts";
 
 /** A student's kept entries, newest first, as the report holds them. */
 export async function listEntries(
   scope: PersonScope,
   studentId: string,
-  { limit }: { limit: number },
+  { limit = null, ids = null }: Wanted,
 ): Promise<Entry[]> {
   const { rows } = await scope.trx.raw<{ rows: EntryRow[] }>(
     `select ${entryColumns} from ${entryTables}
      where e.school_id = :schoolId and e.student_id = :studentId and e.state = 'kept'
+       and (:ids::uuid[] is null or e.entry_id = any(:ids))
      order by e.observed_at desc, e.entry_id desc limit :limit`,
-    { schoolId: scope.schoolId, timeZone: scope.timeZone, studentId, limit },
+    { schoolId: scope.schoolId, timeZone: scope.timeZone, studentId, limit, ids: ids && [...ids] },
   );
   return rows.map(toEntry);
 }

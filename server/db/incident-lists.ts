@@ -7,6 +7,7 @@ import { notFound } from "../errors.ts";
 import type { StoredContent } from "./incidents.ts";
 import { shortName } from "./rows.ts";
 import { inCircle } from "./students.ts";
+import type { Wanted } from "./wanted.ts";
 
 const minutesApart = 10;
 
@@ -101,13 +102,14 @@ const asked = ({ schoolId, timeZone }: Scope, studentId: string) => ({
 export async function listIncidents(
   scope: PersonScope,
   studentId: string,
-  { limit }: { limit: number },
+  { limit = null, ids = null }: Wanted,
 ): Promise<KeptIncident[]> {
   const { rows } = await scope.trx.raw<{ rows: IncidentRow[] }>(
     `select ${columns} from ${tables}
      where i.school_id = :schoolId and i.student_id = :studentId and i.state = 'kept'
+       and (:ids::uuid[] is null or i.incident_id = any(:ids))
      order by i.occurred_on desc, i.occurred_at desc nulls last, i.incident_id desc limit :limit`,
-    { ...asked(scope, studentId), limit },
+    { ...asked(scope, studentId), limit, ids: ids && [...ids] },
   );
   return rows.map(toIncident);
 }

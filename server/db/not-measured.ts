@@ -3,6 +3,7 @@ import { type PersonScope, requirePermission, type Scope } from "../access/scope
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import { shortName } from "./rows.ts";
+import type { Wanted } from "./wanted.ts";
 
 export interface NewNotMeasured {
   noteId: string;
@@ -86,13 +87,14 @@ const toNotMeasured = (row: NotMeasuredRow): NotMeasured => ({
 export async function listNotMeasured(
   { trx, schoolId, timeZone }: Scope,
   studentId: string,
-  { limit }: { limit: number },
+  { limit = null, ids = null }: Wanted,
 ): Promise<NotMeasured[]> {
   const { rows } = await trx.raw<{ rows: NotMeasuredRow[] }>(
     `select ${columns} from ${tables}
      where n.school_id = :schoolId and n.student_id = :studentId and n.removed_at is null
+       and (:ids::uuid[] is null or n.note_id = any(:ids))
      order by n.observed_at desc, n.note_id limit :limit`,
-    { schoolId, timeZone, studentId, limit },
+    { schoolId, timeZone, studentId, limit, ids: ids && [...ids] },
   );
   return rows.map(toNotMeasured);
 }

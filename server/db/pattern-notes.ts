@@ -2,6 +2,7 @@ import { type PersonScope, requirePermission, type Scope } from "../access/scope
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import { shortName } from "./rows.ts";
+import type { Wanted } from "./wanted.ts";
 
 /** A sentence of the patterns that stands in the report, as an observation to check. */
 export interface PatternNote {
@@ -78,13 +79,14 @@ const toNote = (row: NoteRow): PatternNote => ({
 export async function listPatternNotes(
   { trx, schoolId, timeZone }: Scope,
   studentId: string,
-  { limit }: { limit: number },
+  { limit = null, ids = null }: Wanted,
 ): Promise<PatternNote[]> {
   const { rows } = await trx.raw<{ rows: NoteRow[] }>(
     `select ${columns} from ${tables}
      where n.school_id = :schoolId and n.student_id = :studentId and n.removed_at is null
+       and (:ids::uuid[] is null or n.note_id = any(:ids))
      order by n.noted_at desc, n.note_id limit :limit`,
-    { schoolId, timeZone, studentId, limit },
+    { schoolId, timeZone, studentId, limit, ids: ids && [...ids] },
   );
   return rows.map(toNote);
 }

@@ -1,26 +1,15 @@
+import { type ReportLine, reportLines } from "#core/report/report-lines.ts";
 import type { PersonScope } from "#server/access/scope.ts";
-import { listDecisions } from "#server/db/decisions.ts";
-import { listEntries } from "#server/db/entry-lists.ts";
-import { listIncidents } from "#server/db/incident-lists.ts";
-import { listNotMeasured } from "#server/db/not-measured.ts";
-import { listPatternNotes } from "#server/db/pattern-notes.ts";
+import { readReport } from "#server/db/report.ts";
 import type { Goal } from "#server/db/rows.ts";
-import { type ReportLine, reportLines } from "#app/ui/report-lines.ts";
 
-/** The newest lines of a student's report, and whether there are more. */
+/** Lines of a student's report, newest first, and the key of the last where there are older ones. */
 export async function readReportLines(
   scope: PersonScope,
   studentId: string,
   goals: readonly Goal[],
-  limit: number,
-): Promise<{ lines: ReportLine[]; more: boolean }> {
-  const newest = { limit: limit + 1 };
-  const lines = reportLines(goals, {
-    entries: await listEntries(scope, studentId, newest),
-    notMeasured: await listNotMeasured(scope, studentId, newest),
-    incidents: await listIncidents(scope, studentId, newest),
-    patterns: await listPatternNotes(scope, studentId, newest),
-    decisions: await listDecisions(scope, studentId),
-  });
-  return { lines: lines.slice(0, limit), more: lines.length > limit };
+  part: Parameters<typeof readReport>[2],
+): Promise<{ lines: ReportLine[]; next: string | null }> {
+  const { record, order, next } = await readReport(scope, studentId, part);
+  return { lines: reportLines(goals, record, order), next };
 }

@@ -1,5 +1,4 @@
 import { Link } from "react-router";
-import { groupBy } from "#core/group-by.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
@@ -8,18 +7,19 @@ import { dateWithYear, longDate } from "#core/words/dates.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { scoreWords } from "#core/words/amounts.ts";
 import { useArrivals } from "#app/ui/arrivals.ts";
-import type { ReportLine } from "#app/ui/report-lines.ts";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
+import { OlderLines } from "./older-lines.tsx";
+import { ReportDays } from "./report-days.tsx";
+import { reportLength } from "./report-length.ts";
 import { readReportLines } from "./report-lines.server.ts";
 import type { Route } from "./+types/report";
-
-const reportLength = 500;
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return authorize(request, context, "report.read", params.studentId, async (scope) => {
     const student = await findStudent(scope, params.studentId);
     const goals = await listGoals(scope, params.studentId);
     const today = scope.today;
+    const all = new URL(request.url).searchParams.has("all");
     return {
       student,
       school: scope.actor.schoolName,
@@ -34,17 +34,13 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
           ? `${scoreWords({ ...summary.last, unit: unitOf(measure) })} on ${longDate(summary.last.date)}`
           : null,
       })),
-      ...(await readReportLines(scope, params.studentId, goals, reportLength)),
+      ...(await readReportLines(scope, params.studentId, goals, { limit: all ? null : reportLength })),
     };
   });
 }
 
-function byDay(lines: readonly ReportLine[]): [day: string, lines: ReportLine[]][] {
-  return [...groupBy(lines, (line) => line.on)];
-}
-
 export default function Report({
-  loaderData: { student, school, goals, lines, more },
+  loaderData: { student, school, goals, lines, next },
 }: Route.ComponentProps) {
   const arrived = useArrivals(
     lines.map((line) => line.entryId),
@@ -106,34 +102,24 @@ export default function Report({
             <p className="text-soft">No entries yet. Each one stands here from the moment it is saved.</p>
           ) : null}
           <div aria-live="polite" aria-relevant="additions">
-            {byDay(lines).map(([day, ofDay]) => (
-              <div key={day} className="mb-4 grid grid-cols-[8.5rem_1fr] gap-x-4 max-sm:grid-cols-1">
-                <h2 className="pt-2 font-sans text-fine font-bold text-soft">{longDate(day)}</h2>
-                <ol>
-                  {ofDay.map((line) => (
-                    <li
-                      key={line.entryId}
-                      className={`-mx-3 rounded-lg px-3 py-1.5 ${arrived.has(line.entryId) ? "arrived" : ""}`}
-                    >
-                      <p className="leading-relaxed">
-                        {line.sentence} {line.note}
-                      </p>
-                      <p className="font-sans text-fine text-soft">
-                        {[line.time, line.author].filter(Boolean).join(" · ")}
-                        {line.revision > 1 ? " · " : ""}
-                        {line.revision > 1 ? (
-                          <Link className="link" to={`/students/${student.studentId}/${line.page}`}>
-                            corrected, see history
-                          </Link>
-                        ) : null}
-                      </p>
-                    </li>
-                  ))}
-                </ol>
-              </div>
-            ))}
+            <ReportDays studentId={student.studentId} lines={lines} arrived={arrived} />
           </div>
-          {more ? <p className="text-fine text-soft">The latest {reportLength} entries are shown.</p> : null}
+          {next ? (
+            <>
+              <OlderLines
+                key={next}
+                studentId={student.studentId}
+                before={next}
+                after={lines.at(-1)?.on ?? null}
+              />
+              <p className="no-print mt-2 font-sans text-fine text-soft">
+                Earlier lines appear as you scroll.{" "}
+                <Link className="link" to="?all" preventScrollReset>
+                  Show everything, for printing
+                </Link>
+              </p>
+            </>
+          ) : null}
         </section>
       </div>
     </main>

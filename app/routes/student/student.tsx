@@ -17,7 +17,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const today = scope.today;
     return {
       student,
-      lines: (await readReportLines(scope, params.studentId, goals, marginLength)).lines,
+      lines: (await readReportLines(scope, params.studentId, goals, { limit: marginLength })).lines,
       absentToday: (await listAbsences(scope, params.studentId)).includes(today),
       mayEdit: may(scope.actor, "student.edit", { circleRole: scope.circleRole }),
       mayMark: may(scope.actor, "absence.mark", { circleRole: scope.circleRole }),

@@ -1,0 +1,49 @@
+import { useEffect, useRef } from "react";
+import { useFetcher } from "react-router";
+import { ReportDays } from "./report-days.tsx";
+import type { loader } from "./older.ts";
+
+/**
+ * The lines of a report older than the line `before`: they load when one scrolls near, and so does what is older than they are. Each
+ * part is read anew by itself when something changes.
+ */
+export function OlderLines({
+  studentId,
+  before,
+  after,
+}: {
+  studentId: string;
+  before: string;
+  after: string | null;
+}) {
+  const fetcher = useFetcher<typeof loader>({ key: `older ${studentId} ${before}` });
+  const end = useRef<HTMLDivElement>(null);
+  const { load, data } = fetcher;
+  useEffect(() => {
+    if (data || !end.current) return;
+    const near = new IntersectionObserver(
+      ([seen]) => {
+        if (!seen?.isIntersecting) return;
+        near.disconnect();
+        void load(`/students/${studentId}/report/older?before=${encodeURIComponent(before)}`);
+      },
+      { rootMargin: "1500px" },
+    );
+    near.observe(end.current);
+    return () => near.disconnect();
+  }, [data, load, studentId, before]);
+  if (!data)
+    return (
+      <div ref={end} className="with-scripts py-2 font-sans text-fine text-soft">
+        Loading earlier lines …
+      </div>
+    );
+  return (
+    <>
+      <ReportDays studentId={studentId} lines={data.lines} after={after} />
+      {data.next ? (
+        <OlderLines studentId={studentId} before={data.next} after={data.lines.at(-1)?.on ?? null} />
+      ) : null}
+    </>
+  );
+}

@@ -1,0 +1,95 @@
+import { type DecisionKind, decisionLine } from "./decision-line.ts";
+import {
+  type EntryLine,
+  entryLine,
+  type NotMeasuredReason,
+  notMeasuredLine,
+  type Recorded,
+} from "./entry-line.ts";
+import { incidentLine, type ToldIncident } from "./incident-line.ts";
+import { patternLine } from "./pattern-line.ts";
+
+/** One line of the report, as its readers see it. */
+export interface ReportLine extends EntryLine {
+  entryId: string;
+  on: string;
+  /** `HH:MM`, a period of the day, or nothing where only the day is known. */
+  time: string;
+  author: string;
+  revision: number;
+  /** Its own page, below the student's. */
+  page: string;
+}
+
+interface Told {
+  on: string;
+  author: string;
+}
+
+/** What of a student's record stands in lines of the report. Days are `YYYY-MM-DD`, times the school's own. */
+export interface ReportRecord {
+  entries: readonly (Told &
+    Recorded & { entryId: string; goalId: string; time: string; note: string | null; revision: number })[];
+  notMeasured: readonly (Told & {
+    noteId: string;
+    goalId: string;
+    time: string;
+    reason: NotMeasuredReason;
+    note: string | null;
+  })[];
+  incidents: readonly (Told &
+    ToldIncident & { incidentId: string; at: string | null; period: string | null; revision: number })[];
+  patterns: readonly (Told & Parameters<typeof patternLine>[0] & { noteId: string; time: string })[];
+  decisions: readonly (Told & {
+    decisionId: string;
+    goalId: string;
+    kind: DecisionKind;
+    reason: string;
+    phaseName: string | null;
+  })[];
+}
+
+/**
+ * The lines of a report: entries, what was to be measured and was not, incidents, what their patterns gave to check, and decisions.
+ *
+ * @param order the ids of the lines, in the order in which they stand; what it does not name is left out
+ */
+export function reportLines(
+  goals: readonly { goalId: string; title: string }[],
+  { entries, notMeasured, incidents, patterns, decisions }: ReportRecord,
+  order: readonly string[],
+): ReportLine[] {
+  const titles = new Map(goals.map((goal) => [goal.goalId, goal.title]));
+  const titleOf = (goalId: string) => titles.get(goalId) ?? "Goal";
+  const lines: ReportLine[] = [
+    ...entries.map(({ entryId, goalId, on, time, author, note, revision, ...recorded }) => ({
+      ...{ entryId, on, time, author, revision },
+      page: `entries/${entryId}`,
+      ...entryLine(titleOf(goalId), recorded, note),
+    })),
+    ...notMeasured.map(({ noteId, goalId, on, time, author, reason, note }) => ({
+      ...{ entryId: noteId, on, time, author, revision: 1 },
+      page: `not-measured/${noteId}`,
+      ...notMeasuredLine(titleOf(goalId), reason, note),
+    })),
+    ...incidents.map((incident) => ({
+      ...{ entryId: incident.incidentId, on: incident.on, author: incident.author },
+      time: incident.at ?? incident.period ?? "",
+      revision: incident.revision,
+      page: `incidents/${incident.incidentId}`,
+      ...incidentLine(incident),
+    })),
+    ...patterns.map((pattern) => ({
+      ...{ entryId: pattern.noteId, on: pattern.on, time: pattern.time, author: pattern.author, revision: 1 },
+      page: `noted/${pattern.noteId}`,
+      ...patternLine(pattern),
+    })),
+    ...decisions.map((decision) => ({
+      ...{ entryId: decision.decisionId, on: decision.on, time: "", author: decision.author, revision: 1 },
+      page: `decisions/${decision.decisionId}`,
+      ...decisionLine(titleOf(decision.goalId), decision),
+    })),
+  ];
+  const byId = new Map(lines.map((line) => [line.entryId, line]));
+  return order.flatMap((id) => byId.get(id) ?? []);
+}
