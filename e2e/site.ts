@@ -122,9 +122,10 @@ export async function awake(page: Page): Promise<void> {
   await page.locator("[data-ready]").first().waitFor();
 }
 
-/** The recording page, once it hears keys and taps. */
+/** The recording page, once it hears keys and taps: a sitting is read from the disk first, and nothing of it is seen until then. */
 export async function recording(page: Page): Promise<void> {
   await page.locator("main[data-ready]").waitFor();
+  await page.locator("main :is([data-shown], h1, h2, [data-key], form)").first().waitFor();
 }
 
 /** Chooses the goals of a student for the next sitting, whatever happens to be due on the day of the test. */
