@@ -239,7 +239,8 @@ export function recordingViews(page: Page, site: Site): Views {
       await page.getByRole("button", { name: "Add goals" }).click();
     },
     "what was not measured": async () => {
-      const made = recordedItem(site.demo);
+      const anHourAgo = new Date(Date.now() + site.clockAhead - 3_600_000).toISOString();
+      const made = recordedItem(site.demo, { startedAt: anHourAgo, observedAt: anHourAgo });
       const headers = { Origin: new URL(page.url()).origin };
       for (const data of [
         { ...made, kind: "not measured", reason: "refused" },

@@ -1,9 +1,5 @@
 import type { Chosen, IncidentDetails } from "./content.ts";
 
-/** What a person may think an incident was for. */
-export const guesses = ["attention", "escape", "sensory", "tangible", "unknown"] as const;
-export type Guess = (typeof guesses)[number];
-
 export const emptyDetails: IncidentDetails = {
   functions: [],
   length: null,

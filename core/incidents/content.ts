@@ -1,5 +1,5 @@
 import * as z from "zod/mini";
-import { guesses } from "./blank.ts";
+import { guesses } from "./guesses.ts";
 import type { ChoiceList } from "./choice-lists.ts";
 
 const minutes = z

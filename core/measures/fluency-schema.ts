@@ -1,6 +1,6 @@
 import * as z from "zod/mini";
 import { observedSeconds, wholeCount } from "./fields.ts";
-import { fluencyUnits } from "./fluency.ts";
+import { fluencyUnits } from "./fluency-units.ts";
 
 export const fluencyMeasure = z.object({
   kind: z.literal("fluency"),

@@ -7,8 +7,6 @@ import type { FluencyMeasure, FluencyEntry, observed } from "./fluency-schema.ts
 
 export type { FluencyMeasure, FluencyEntry } from "./fluency-schema.ts";
 
-export const fluencyUnits = ["words", "letters", "sounds", "digits"] as const;
-
 /**
  * Scores oral reading and other fluency probes: (attempted − errors) · 60 / seconds, per minute; `detail.accuracy` is
  * 100 · correct / attempted, in percent.

@@ -13,7 +13,7 @@ import { supports } from "./supports.ts";
 import { trials } from "./trials.ts";
 import type { Kind } from "./kind.ts";
 import type { Scored } from "./score.ts";
-import type { Measure, MeasureKind, ObservedEntry } from "./measure.ts";
+import type { Measure, MeasureKind, ObservedEntry } from "./measure-schema.ts";
 
 /** All kinds, in the order in which a person is offered them. No schema is loaded with them: recording screens are small. */
 export const kinds: Record<MeasureKind, Kind<Measure, ObservedEntry>> = {

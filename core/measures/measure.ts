@@ -1,6 +1,6 @@
-import * as z from "zod/mini";
 import type { KindSchemas } from "./kind.ts";
 import { judgeEntry, kindOf, kinds } from "./kinds.ts";
+import type { Measure, MeasureKind, ObservedEntry } from "./measure-schema.ts";
 import { checklistSchemas } from "./checklist-schema.ts";
 import { countSchemas } from "./count-schema.ts";
 import { durationSchemas } from "./duration-schema.ts";
@@ -15,43 +15,6 @@ import { stepsSchemas } from "./steps-schema.ts";
 import { supportsSchemas } from "./supports-schema.ts";
 import { trialsSchemas } from "./trials-schema.ts";
 import { type Problem, problemsFrom, refused, type Score, type Scored } from "./score.ts";
-
-/** How a goal is measured. One member for each kind, told apart by `kind`. */
-export const measureSchema = z.discriminatedUnion("kind", [
-  trialsSchemas.measure,
-  supportsSchemas.measure,
-  skillsSchemas.measure,
-  checklistSchemas.measure,
-  stepsSchemas.measure,
-  countSchemas.measure,
-  durationSchemas.measure,
-  latencySchemas.measure,
-  intervalsSchemas.measure,
-  fluencySchemas.measure,
-  rubricSchemas.measure,
-  outcomesSchemas.measure,
-  runningTotalSchemas.measure,
-]);
-export type Measure = z.infer<typeof measureSchema>;
-export type MeasureKind = Measure["kind"];
-
-/** What was observed, in the shape of its measure. */
-export const entrySchema = z.discriminatedUnion("kind", [
-  trialsSchemas.entry,
-  supportsSchemas.entry,
-  skillsSchemas.entry,
-  checklistSchemas.entry,
-  stepsSchemas.entry,
-  countSchemas.entry,
-  durationSchemas.entry,
-  latencySchemas.entry,
-  intervalsSchemas.entry,
-  fluencySchemas.entry,
-  rubricSchemas.entry,
-  outcomesSchemas.entry,
-  runningTotalSchemas.entry,
-]);
-export type ObservedEntry = z.infer<typeof entrySchema>;
 
 const schemas: Record<MeasureKind, KindSchemas<Measure, ObservedEntry>> = {
   trials: trialsSchemas,
@@ -70,6 +33,13 @@ const schemas: Record<MeasureKind, KindSchemas<Measure, ObservedEntry>> = {
 };
 
 export { kindOf, kinds, measureKinds, unitOf } from "./kinds.ts";
+export {
+  entrySchema,
+  type Measure,
+  type MeasureKind,
+  measureSchema,
+  type ObservedEntry,
+} from "./measure-schema.ts";
 
 export function isMeasureKind(kind: unknown): kind is MeasureKind {
   return typeof kind === "string" && Object.hasOwn(kinds, kind);

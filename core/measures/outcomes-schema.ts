@@ -1,6 +1,6 @@
 import * as z from "zod/mini";
 import { label } from "./fields.ts";
-import { otherOutcome } from "./outcomes.ts";
+import { otherOutcome } from "./other-outcome.ts";
 
 export const outcomesMeasure = z.object({
   kind: z.literal("outcomes"),

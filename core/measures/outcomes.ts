@@ -4,10 +4,9 @@ import { percent } from "../words/numbers.ts";
 import { type Kind, plainKind } from "./kind.ts";
 import { refused, type Scored, scored } from "./score.ts";
 import type { OutcomesMeasure, OutcomesEntry, observed } from "./outcomes-schema.ts";
+import { otherOutcome } from "./other-outcome.ts";
 
 export type { OutcomesMeasure, OutcomesEntry } from "./outcomes-schema.ts";
-
-export const otherOutcome = "other";
 
 /**
  * Scores a named outcome with the credit the school gives it, in percent; “other” is noted in words and not scored.

@@ -1,7 +1,7 @@
 import * as z from "zod/mini";
 import { label, labels, mostParts } from "./fields.ts";
 import { ladderFields, ladderHolds } from "./ladder-schema.ts";
-import { teachings } from "./steps.ts";
+import { teachings } from "./teachings.ts";
 
 export const stepsMeasure = z
   .object({

@@ -7,8 +7,6 @@ import type { StepsMeasure, StepsEntry, observed } from "./steps-schema.ts";
 
 export type { StepsMeasure, StepsEntry } from "./steps-schema.ts";
 
-export const teachings = ["forward", "backward", "total-task"] as const;
-
 /**
  * Scores a task analysis: 100 · credited steps / steps, in percent. A step not reached (`null`) is not credited.
  * `detail.firstNotCredited` is the 0-based index of the first step that is not, or null when all are.

@@ -6,7 +6,7 @@ import type { RecordingPack } from "#server/db/recording-pack.ts";
 import { post } from "./post.ts";
 import { deviceId, type OpenDisk, openDisk, write } from "./disk.ts";
 import { importKey, seal, unseal } from "./seal.ts";
-import { incidentPlace, talliesPlace } from "./queue.ts";
+import { incidentPlace, talliesPlace } from "./places.ts";
 
 /** What the last opening found: how far the server can be reached, and whether the person is still signed in there. */
 export type Reach = "online" | "offline" | "signed out";

@@ -3,6 +3,7 @@ import type { Device, Reach } from "./device.ts";
 import { write } from "./disk.ts";
 import { post } from "./post.ts";
 import { type Sealed, seal, unseal } from "./seal.ts";
+import { incidentPlace, talliesPlace } from "./places.ts";
 
 export interface WaitingItem {
   place: number;
@@ -41,12 +42,6 @@ export async function listWaiting({ disk, key, personId }: Device): Promise<Wait
   );
   return read.filter((one) => one !== null);
 }
-
-/** Where the all-day tallies that a person's device knows of lie, beside their pack. */
-export const talliesPlace = (personId: string) => `${personId} tallies`;
-
-/** Where the incident that a person is writing down lies, beside their pack. */
-export const incidentPlace = (personId: string) => `${personId} incident`;
 
 /**
  * Puts what was recorded into the queue. In the same step the sheets of its sitting and the incident as it was being written

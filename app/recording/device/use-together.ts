@@ -8,7 +8,8 @@ import { type TallyItem, withAnswer, withItem, withKept } from "../tallies-here.
 import { type Device, holderWords, type Reach } from "./device.ts";
 import { deviceId, write } from "./disk.ts";
 import { post } from "./post.ts";
-import { enqueue, listWaiting, talliesPlace } from "./queue.ts";
+import { talliesPlace } from "./places.ts";
+import { enqueue, listWaiting } from "./queue.ts";
 import { seal, unseal } from "./seal.ts";
 import { v7 as newId } from "uuid";
 

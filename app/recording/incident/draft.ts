@@ -3,7 +3,7 @@ import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
 import type { Began, Chosen, IncidentDetails } from "#core/incidents/content.ts";
 import { type Device, holderOf } from "../device/device.ts";
 import { write } from "../device/disk.ts";
-import { incidentPlace } from "../device/queue.ts";
+import { incidentPlace } from "../device/places.ts";
 import { seal, unseal } from "../device/seal.ts";
 import type { Queued } from "../queued.ts";
 

@@ -1,4 +1,4 @@
-import { guesses } from "#core/incidents/blank.ts";
+import { guesses } from "#core/incidents/guesses.ts";
 import type { Chosen, IncidentDetails } from "#core/incidents/content.ts";
 import type { IncidentSettings, Part } from "#core/incidents/settings.ts";
 import { capitalise } from "#core/words/numbers.ts";
