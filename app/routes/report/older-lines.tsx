@@ -1,5 +1,5 @@
 import { useEffect, useRef } from "react";
-import { useFetcher } from "react-router";
+import { Link, useFetcher } from "react-router";
 import { ReportDays } from "./report-days.tsx";
 import type { loader } from "./older.ts";
 
@@ -34,8 +34,13 @@ export function OlderLines({
   }, [data, load, studentId, before]);
   if (!data)
     return (
-      <div ref={end} className="with-scripts py-2 font-sans text-fine text-soft">
-        Loading earlier lines …
+      <div ref={end} className="no-print py-2 font-sans text-fine text-soft">
+        <span className="with-scripts">
+          {fetcher.state === "idle" ? "Earlier lines load as you scroll." : "Loading earlier lines …"}
+        </span>{" "}
+        <Link className="link" to="?all" preventScrollReset>
+          Show everything, for printing
+        </Link>
       </div>
     );
   return (

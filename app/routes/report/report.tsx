@@ -105,20 +105,12 @@ export default function Report({
             <ReportDays studentId={student.studentId} lines={lines} arrived={arrived} />
           </div>
           {next ? (
-            <>
-              <OlderLines
-                key={next}
-                studentId={student.studentId}
-                before={next}
-                after={lines.at(-1)?.on ?? null}
-              />
-              <p className="no-print mt-2 font-sans text-fine text-soft">
-                Earlier lines appear as you scroll.{" "}
-                <Link className="link" to="?all" preventScrollReset>
-                  Show everything, for printing
-                </Link>
-              </p>
-            </>
+            <OlderLines
+              key={next}
+              studentId={student.studentId}
+              before={next}
+              after={lines.at(-1)?.on ?? null}
+            />
           ) : null}
         </section>
       </div>
