@@ -78,6 +78,39 @@ describe("migrating", () => {
     ]);
   });
 
+  it("puts what stood within the words of the audit where it belongs", async () => {
+    const { bin } = testCluster();
+    const file = fileURLToPath(new URL("../../tests/samples/first-release.backup", import.meta.url));
+    await restore(empty.ownerUrl, file, bin, { replace: true });
+    const said: [thing: string, act: string, after: object][] = [
+      ["goal", "tally opened 2026-11-20", { thing: "tally", act: "opened", about_on: "2026-11-20" }],
+      ["absence", "absent 2026-11-19", { thing: "absence", act: "marked", about_on: "2026-11-19" }],
+      ["absence", "present 2026-11-19", { thing: "absence", act: "taken back", about_on: "2026-11-19" }],
+      ["choice", "choices of behavior", { thing: "choices", act: "changed" }],
+      ["goal", "not measured, refused", { thing: "not measured", act: "made" }],
+      ["goal", "not measured, correct", { thing: "not measured", act: "corrected" }],
+      ["goal", "observed beside", { thing: "second observation", act: "made" }],
+      [
+        "student",
+        "2026-11-18 Recess: not observed",
+        { thing: "watched day", act: "not observed", about_on: "2026-11-18" },
+      ],
+      [
+        "student",
+        "2026-11-18: nothing said",
+        { thing: "watched day", act: "taken back", about_on: "2026-11-18" },
+      ],
+      ["goal", "changed", { thing: "goal", act: "changed", about_on: null, actor_kind: "person" }],
+    ];
+    const [person] = await empty
+      .owner<{ school_id: string; person_id: string }>("people")
+      .select("school_id", "person_id");
+    await empty.owner("audit").delete();
+    await empty.owner("audit").insert(said.map(([thing, act]) => ({ ...person, thing, act })));
+    await migrateAt(empty.ownerUrl);
+    expect(await empty.owner("audit").orderBy("audit_id")).toMatchObject(said.map(([, , after]) => after));
+  });
+
   it("changes nothing the second time, clears a lock that a killed process left, and takes turns", async () => {
     await full.owner("knex_migrations_lock").update({ is_locked: 1 });
     await Promise.all([migrateAt(full.ownerUrl), migrateAt(full.ownerUrl), migrateAt(full.ownerUrl)]);

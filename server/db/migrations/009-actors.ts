@@ -41,6 +41,6 @@ grant execute on function gate.school_ids to gentle_margin_app;
 `;
 
 export async function up(knex: Knex): Promise<void> {
-  await knex.raw(tables.replaceAll("?", "\\?"));
+  await knex.raw(tables);
   await knex.raw(gate);
 }
