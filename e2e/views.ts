@@ -338,7 +338,7 @@ export function incidentViews(page: Page, site: Site): Views {
       await page.getByText("Fill in at least one row.").waitFor();
     },
     "patterns around a plan": async () => {
-      await page.goto(`/students/${site.demo.student("Caspian")}/patterns?by=month`);
+      await page.goto(`/students/${site.demo.student("Caspian")}/patterns?span=all&by=month`);
       await awake(page);
       await page.getByRole("slider").press("Home");
     },
