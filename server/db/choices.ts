@@ -2,9 +2,8 @@ import { v5 as namedId } from "uuid";
 import { groupBy } from "#core/group-by.ts";
 import { type Choice, type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
 import type { Chosen, ChosenOne } from "#core/incidents/content.ts";
-import { Invalid } from "../errors.ts";
+import { Invalid, notFound } from "../errors.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
-import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import { readStarters, type Starters } from "./incident-settings.ts";
 import { inCircle } from "./students.ts";
@@ -166,7 +165,7 @@ export async function replaceList(
   rows: readonly ChoiceEdit[],
 ): Promise<void> {
   requirePermission(scope, "choices.edit");
-  const { trx, schoolId, timeZone } = scope;
+  const { trx, schoolId, today } = scope;
   const names = rows.map(({ name }) => name.toLowerCase());
   const doubled = rows.find(({ name }, at) => names.indexOf(name.toLowerCase()) !== at);
   if (doubled) throw new Invalid({ [list]: `“${doubled.name}” stands there twice.` });
@@ -215,9 +214,7 @@ export async function replaceList(
       .where({ school_id: schoolId, choice_id: one.choiceId })
       .update({
         name: one.name,
-        ...(one.once || one.retired
-          ? {}
-          : { retired_on: trx.raw("(clock_now() at time zone ?)::date", [timeZone]) }),
+        ...(one.once || one.retired ? {} : { retired_on: today }),
       });
   await recordEvent(scope, { act: "changed", thing: "choices", thingId: null, studentId });
 }

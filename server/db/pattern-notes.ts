@@ -26,12 +26,12 @@ export async function addPatternNote(
   { words, strength, from, to }: Pick<PatternNote, "words" | "strength" | "from" | "to">,
 ): Promise<void> {
   requirePermission(scope, "entry.record");
-  const { trx, actor } = scope;
+  const { trx, schoolId, actor, today } = scope;
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `insert into pattern_notes (school_id, note_id, student_id, author_id, words, strength, from_on, to_on, noted_on)
-     values (:schoolId, :noteId, :studentId, :personId, :words, :strength, :from, :to, (clock_now() at time zone :timeZone)::date)
+     values (:schoolId, :noteId, :studentId, :personId, :words, :strength, :from, :to, :today)
      on conflict do nothing returning note_id`,
-    { ...ids, ...{ words, strength, from, to }, ...actor },
+    { ...ids, ...{ words, strength, from, to }, schoolId, personId: actor.personId, today },
   );
   if (rows.length > 0)
     await recordEvent(scope, {

@@ -3,9 +3,8 @@ import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
-import { Invalid } from "#server/errors.ts";
+import { Invalid, notFound } from "#server/errors.ts";
 import { isId, requirePermission, type PersonScope } from "#server/access/scope.ts";
-import { notFound } from "#server/errors.ts";
 import { listItems, listLadders } from "#server/db/lists.ts";
 import { findGoal, findStudent, listStudents } from "#server/db/students.ts";
 import {

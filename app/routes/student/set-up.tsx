@@ -2,9 +2,8 @@ import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
-import { Invalid } from "#server/errors.ts";
+import { Invalid, notFound } from "#server/errors.ts";
 import { isId } from "#server/access/scope.ts";
-import { notFound } from "#server/errors.ts";
 import { countEverRecorded, figuresOf, listGoalEntries } from "#server/db/entry-lists.ts";
 import {
   addGoal,
