@@ -84,6 +84,11 @@ const clocked = base.extend<{ baseURL: string }, { browser: Browser; workplace: 
   ],
 });
 
+/** Waits until the page may be closed without a question: everything marked is on the disk. */
+export async function settled(page: Page): Promise<void> {
+  await page.waitForFunction(() => window.dispatchEvent(new Event("beforeunload", { cancelable: true })));
+}
+
 /** The demo school on a database of one test's own. */
 export const test = clocked.extend<{ site: Site }>({
   site: async ({ workplace }, use) => {

@@ -37,29 +37,24 @@ export function withKept(here: readonly OpenTally[], kept: readonly OpenTally[])
 }
 
 /**
- * What the server said, put together with what is known here. A tally that only this device knows stays while something of
- * it waits to be sent, or was recorded since the server was asked; one that was closed here stays closed.
+ * What the server said, put together with what is known here. A tally that only this device knows stays while the server may
+ * not have heard of it; one that was closed here stays closed.
  *
- * @param waiting what was not sent when the server was asked
+ * @param unheard what the server may not know: what was not sent when it was asked, and what was recorded here since
  */
 export function withAnswer(
   here: readonly OpenTally[],
   said: readonly OpenTally[],
-  waiting: readonly Queued[],
-  askedAt: number,
+  unheard: readonly Queued[],
 ): OpenTally[] {
-  const closing = waiting.flatMap((item) => (item.kind === "tally close" ? [item] : []));
-  const isWaiting = ({ goalId }: OpenTally) =>
-    waiting.some((item) => item.kind.startsWith("tally") && "goalId" in item && item.goalId === goalId);
-  const isNew = ({ openedAt, presses }: OpenTally) => Math.max(openedAt, presses.at(-1)?.at ?? 0) >= askedAt;
+  const closing = unheard.flatMap((item) => (item.kind === "tally close" ? [item] : []));
+  const isUnheard = ({ goalId }: OpenTally) =>
+    unheard.some((item) => item.kind.startsWith("tally") && "goalId" in item && item.goalId === goalId);
   const heard = said
     .filter((tally) => !closing.some(isSame(tally)))
     .map((tally) => ({
       ...tally,
       presses: mergePresses(tally.presses, here.find(isSame(tally))?.presses ?? []),
     }));
-  return [
-    ...heard,
-    ...here.filter((tally) => !said.some(isSame(tally)) && (isWaiting(tally) || isNew(tally))),
-  ];
+  return [...heard, ...here.filter((tally) => !said.some(isSame(tally)) && isUnheard(tally))];
 }

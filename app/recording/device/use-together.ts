@@ -31,6 +31,8 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
   const [sittings, setSittings] = useState<NowAnswer["sittings"]>([]);
   const latest = useRef(tallies);
   const writing = useRef<Promise<unknown>>(Promise.resolve());
+  /** Everything recorded since this page was opened. */
+  const recorded = useRef<TallyItem[]>([]);
   const said = useRef({ device, onReach });
   useEffect(() => {
     said.current = { device, onReach };
@@ -50,7 +52,9 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
       clearTimeout(timer);
       if (document.visibilityState === "visible") {
         const { device: open } = said.current;
-        const askedAt = Date.now();
+        // What is recorded from here on may miss the list of what waits; what was recorded before is in it once it is written.
+        const before = recorded.current.length;
+        await writing.current.catch(() => undefined);
         const waiting = (await listWaiting(open)).map(({ item }) => item);
         const here = (await listOpenSittings(open)).filter(({ second }) => !second);
         const answer = await post<NowAnswer>("/recording/now", {
@@ -66,8 +70,11 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
         if (!current) return;
         if (answer.kind === "said") {
           const { sittings: heard } = answer.body;
-          setSittings((before) => (isSame(before, heard) ? before : heard));
-          const next = withAnswer(latest.current, answer.body.tallies, waiting, askedAt);
+          setSittings((known) => (isSame(known, heard) ? known : heard));
+          const next = withAnswer(latest.current, answer.body.tallies, [
+            ...waiting,
+            ...recorded.current.slice(before),
+          ]);
           if (!isSame(next, latest.current)) {
             show(next);
             inTurn(async () => {
@@ -107,6 +114,7 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
       const { device: open } = said.current;
       const at = rightTime(Date.parse(item.observedAt), item.clockAhead);
       const on = localDay(open.pack.timeZone, at);
+      recorded.current.push(item);
       show(withItem(latest.current, item, { on, at, by: holderWords(open) }));
       inTurn(async () => enqueue(open, [item], { tallies: await seal(open.key, latest.current) }));
     },

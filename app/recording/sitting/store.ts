@@ -21,6 +21,8 @@ export interface SittingStore {
   settled: () => Promise<boolean>;
   /** Does the disk take what is marked? */
   kept: () => boolean;
+  /** Is something marked that is not on the disk yet? */
+  unwritten: () => boolean;
 }
 
 /** A sitting of these students and goals, on the disk before its first mark. */
@@ -212,5 +214,6 @@ function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): Sitt
       return !failed;
     },
     kept: () => !failed,
+    unwritten: () => writing !== null || dirty.size > 0,
   };
 }

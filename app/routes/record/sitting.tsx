@@ -37,6 +37,14 @@ function OpenSitting({
   const [reviewedAt, setReviewedAt] = useState<number | null>(null);
   const [saving, setSaving] = useState(false);
   const [shownFirst, setShownFirst] = useState<string | null>(null);
+  // The browser asks before it closes a page whose last mark is not on the disk yet, or that the disk does not take.
+  useEffect(() => {
+    const ask = (event: BeforeUnloadEvent) => {
+      if (store.unwritten()) event.preventDefault();
+    };
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [store]);
   async function save(at = Date.now()): Promise<void> {
     setSaving(true);
     const sitting = store.sitting();
