@@ -21,11 +21,11 @@ function noServerCodeInBrowser(): Plugin {
  * Schemas stay out: recording reads no forms.
  */
 const words =
-  /core\/(words\/(?!read-time)|criteria\/purposes|goal-wording\/blanks|progress\/day-number)|node_modules\/uuid/;
+  /core\/(words\/(?!read-time)|criteria\/purposes|goal-wording\/blanks|dates\/(day-number|week))|node_modules\/uuid/;
 const measures =
   /core\/(report\/entry-line|measures\/(?!fields|measure\.|[a-z-]*schema)|sitting\/(observed|mark|read-sheet))/;
 const device =
-  /app\/recording\/(device|right-time|sitting\/(store|sheet|use-sitting|local-time))|node_modules\/idb/;
+  /app\/recording\/(device|right-time|sitting\/(store|sheet|use-sitting))|core\/dates\/school-time|node_modules\/idb/;
 const marks = /app\/recording\/(trial-pad|mark-rows|panels\/(clock|signal)\.)/;
 
 export default defineConfig(({ isSsrBuild }) => ({

@@ -1,7 +1,7 @@
 /** The figures of series of 60 points: all of them, and each method against the library that has it. */
 import { TheilSenRegression } from "ml-regression-theil-sen";
 import { linearRegression, linearRegressionLine, rSquared, wilcoxonRankSum } from "simple-statistics";
-import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
+import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import { fullFigures } from "#core/progress/full-figures.ts";
 import { leastSquares } from "#core/progress/least-squares.ts";
 import { theilSen, theilSenLine } from "#core/progress/theil-sen.ts";

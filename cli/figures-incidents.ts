@@ -1,6 +1,6 @@
 import { incidentFigures, type IncidentFigures } from "#core/incidents/incident-figures.ts";
-import type { Incident } from "#core/incidents/incident.ts";
-import { isDate } from "#core/progress/day-number.ts";
+import type { LabelledIncident } from "#core/incidents/labelled-incident.ts";
+import { isDate } from "#core/dates/day-number.ts";
 import { counts } from "#core/words/numbers.ts";
 import { readCsv } from "#core/files/csv.ts";
 import { InputError } from "#core/files/input-error.ts";
@@ -16,7 +16,7 @@ const labels = (cell: string) =>
     .map((label) => label.trim())
     .filter((label) => label !== "");
 
-function readIncident(cells: Record<string, string>, line: number): Incident {
+function readIncident(cells: Record<string, string>, line: number): LabelledIncident {
   const cell = (name: string) => (cells[name] ?? "").trim();
   const some = (name: string) => {
     const found = labels(cell(name));

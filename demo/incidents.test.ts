@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { dateOfDay, dayNumber, weekdayOf } from "#core/progress/day-number.ts";
+import { dateOfDay, dayNumber, weekdayOf } from "#core/dates/day-number.ts";
 import { slotsOf } from "#core/schedule/timetable.ts";
 import { rateChange } from "#core/incidents/rate.ts";
 import { type KnownIncident, standsOut } from "#core/incidents/stands-out.ts";

@@ -1,7 +1,7 @@
-import type { ChoiceList } from "#core/incidents/choice-lists.ts";
+import type { ChoiceList } from "#core/model/choice-lists.ts";
 import { emptyDetails } from "#core/incidents/blank.ts";
 import { type LengthBand, starterBands } from "#core/incidents/lengths.ts";
-import type { IncidentDetails } from "#core/incidents/content.ts";
+import type { IncidentDetails } from "#core/model/incident-content.ts";
 import type { PersonKey } from "./school.ts";
 
 /** A kind of incident that a student has, and when: how often on which weekdays and hours. */

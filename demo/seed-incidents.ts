@@ -1,5 +1,6 @@
-import { type ChoiceList, choiceLists, starterChoices } from "#core/incidents/choice-lists.ts";
-import { weekdayOf } from "#core/progress/day-number.ts";
+import { starterChoices } from "#core/incidents/starter-choices.ts";
+import { type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
+import { weekdayOf } from "#core/dates/day-number.ts";
 import { starterList } from "#server/db/choices.ts";
 import { incidentHash, type StoredContent } from "#server/db/incidents.ts";
 import { type IncidentStory, makeIncidents } from "./incidents.ts";

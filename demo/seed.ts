@@ -1,8 +1,8 @@
 import { v7 } from "uuid";
 import type { Criterion } from "#core/criteria/criterion.ts";
 import { readEntry, type Measure } from "#core/measures/measure.ts";
-import { weekOf } from "#core/criteria/pool.ts";
-import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
+import { weekOf } from "#core/dates/week.ts";
+import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import { slotsOf } from "#core/schedule/timetable.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { hashPassword } from "#server/auth/password.ts";

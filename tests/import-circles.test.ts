@@ -39,7 +39,31 @@ function circlesOf(imports: ReadonlyMap<string, readonly string[]>): string[] {
   return found;
 }
 
+/** The rows of folders as `docs/architecture.md` draws them, the uppermost first. */
+function drawnRows(): string[][] {
+  const text = readFileSync(join(project, "docs/architecture.md"), "utf8");
+  const drawing = /```core\n([\s\S]*?)```/.exec(text)?.[1] ?? "";
+  return drawing
+    .trim()
+    .split("\n")
+    .map((row) => row.split(" · "));
+}
+
 describe("imports", () => {
+  it("in core go from a row of the drawing only to rows below it", () => {
+    const rows = drawnRows();
+    const rowOf = (file: string) => rows.findIndex((row) => row.includes(file.split("/")[1] ?? ""));
+    const imports = importsOf("core");
+    expect([...imports.keys()].filter((file) => rowOf(file) < 0)).toEqual([]);
+    const folder = (file: string) => file.split("/")[1];
+    const upward = [...imports].flatMap(([file, targets]) =>
+      targets
+        .filter((target) => folder(target) !== folder(file) && rowOf(target) <= rowOf(file))
+        .map((target) => `${file} → ${target}`),
+    );
+    expect(upward).toEqual([]);
+  });
+
   it.each(["core", "server", "app"])("of %s run in no circle, those of types neither", (folder) => {
     const imports = importsOf(folder);
     expect(imports.size).toBeGreaterThan(40);

@@ -1,6 +1,6 @@
 import { v7 as newId } from "uuid";
 import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
-import type { Chosen } from "#core/incidents/content.ts";
+import type { Chosen } from "#core/model/incident-content.ts";
 import type { Queued } from "#app/recording/queued.ts";
 import type { DemoIds } from "./demo-school.ts";
 import type { Visitor } from "./session.ts";

@@ -1,7 +1,8 @@
 import { useState } from "react";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { type Measure, readEntry } from "#core/measures/measure.ts";
-import type { EntryFigure, GoalPhase } from "#core/progress/goal-figures.ts";
+import type { EntryFigure } from "#core/progress/goal-figures.ts";
+import type { GoalPhase } from "#core/model/goal.ts";
 import { entryLine } from "#core/report/entry-line.ts";
 import { scheduleWords } from "#core/schedule/schedule.ts";
 import { dateWithYear } from "#core/words/dates.ts";

@@ -1,7 +1,7 @@
 import { type Criterion, criterionSchema, type Joined, purposes } from "#core/criteria/criterion.ts";
 import { kinds, type Measure, readMeasure, unitOf } from "#core/measures/measure.ts";
 import { type Problem, problemsFrom } from "#core/measures/score.ts";
-import { isDate } from "#core/progress/day-number.ts";
+import { isDate } from "#core/dates/day-number.ts";
 import { type Schedule, scheduleSchema } from "#core/schedule/schedule.ts";
 import { readLengthOfTime } from "#core/words/read-time.ts";
 import { blanksIn, dateBlank, fillBlanks } from "#core/goal-wording/blanks.ts";

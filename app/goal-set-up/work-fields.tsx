@@ -1,4 +1,4 @@
-import { weekdayNames } from "#core/schedule/schedule.ts";
+import { weekdayNames } from "#core/dates/week.ts";
 import { TextBox, TextField, Tick } from "./fields.tsx";
 
 /** How often a week, or on which days, it should be measured. */

@@ -1,7 +1,7 @@
 import * as z from "zod/mini";
 import { purposeSchema } from "#core/criteria/criterion.ts";
 import { readEntry, type Measure } from "#core/measures/measure.ts";
-import { isDate } from "#core/progress/day-number.ts";
+import { isDate } from "#core/dates/day-number.ts";
 import type { EntryContent } from "#server/db/entries.ts";
 import { Invalid } from "#server/errors.ts";
 import { id, optionalText, problemsOf } from "#app/ui/form-data.ts";

@@ -1,6 +1,6 @@
 import * as z from "zod/mini";
 import { purposeSchema } from "#core/criteria/criterion.ts";
-import { beganSchema, chosenSchema, detailsSchema } from "#core/incidents/content.ts";
+import { beganSchema, chosenSchema, detailsSchema } from "#core/model/incident-content.ts";
 
 const id = z.uuid();
 const moment = z.iso.datetime();

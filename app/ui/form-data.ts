@@ -1,5 +1,5 @@
 import * as z from "zod/mini";
-import { isDate } from "#core/progress/day-number.ts";
+import { isDate } from "#core/dates/day-number.ts";
 
 export type Problems = Record<string, string>;
 

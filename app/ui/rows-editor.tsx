@@ -1,5 +1,5 @@
 import { type ReactNode, useState } from "react";
-import { weekdayName } from "#core/schedule/schedule.ts";
+import { weekdayName } from "#core/dates/week.ts";
 import { rowName, rowsIn, type TypedRow } from "./typed-rows.ts";
 
 export interface RowField {

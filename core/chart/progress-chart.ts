@@ -1,8 +1,9 @@
-import { groupBy } from "../group-by.ts";
+import { groupBy } from "../lists/group-by.ts";
 import { baselinePhase, type Progress } from "../progress/progress.ts";
-import { dateOfDay, dayNumber } from "../progress/day-number.ts";
-import type { GoalPhase, GoalPoint, GoalSetup } from "../progress/goal-figures.ts";
-import type { DateSpan } from "../schedule/calendar.ts";
+import { dateOfDay, dayNumber } from "../dates/day-number.ts";
+import type { GoalPoint } from "../progress/goal-figures.ts";
+import type { GoalPhase, GoalSetup } from "../model/goal.ts";
+import type { DateSpan } from "../dates/date-span.ts";
 import { dateWithYear, shortDate } from "../words/dates.ts";
 import { unitOf } from "../measures/measure.ts";
 import { figure } from "../words/amounts.ts";

@@ -1,5 +1,5 @@
 import { countedMisses, type SupportsMeasure } from "../measures/supports.ts";
-import { dayNumber } from "../progress/day-number.ts";
+import { dayNumber } from "../dates/day-number.ts";
 import type { GoalPoint } from "../progress/goal-figures.ts";
 import { shortDate } from "../words/dates.ts";
 import { percent } from "../words/numbers.ts";

@@ -1,4 +1,4 @@
-import { dayNumber } from "../progress/day-number.ts";
+import { dayNumber } from "../dates/day-number.ts";
 
 /** The geometry of a little chart, in pixels from its upper left corner. */
 export interface SparkLine {

@@ -1,4 +1,4 @@
-import { dateOfDay } from "../progress/day-number.ts";
+import { dateOfDay } from "../dates/day-number.ts";
 import { monthName, shortDate } from "../words/dates.ts";
 
 export interface TimeTick {

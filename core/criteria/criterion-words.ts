@@ -1,7 +1,8 @@
 import { kindOf, type Measure, unitOf } from "../measures/measure.ts";
 import { figure } from "../words/amounts.ts";
 import { countWord } from "../words/numbers.ts";
-import type { Criterion, Direction } from "./criterion.ts";
+import type { Criterion } from "./criterion.ts";
+import type { Direction } from "../measures/direction-schema.ts";
 
 /** The threshold alone: "80 %", "at most 10 %", "at least 75 a minute". */
 export function thresholdWords(

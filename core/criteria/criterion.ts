@@ -1,4 +1,5 @@
 import * as z from "zod/mini";
+import { type Direction, directionSchema } from "../measures/direction-schema.ts";
 import { type Purpose, purposes } from "./purposes.ts";
 
 /** k of the last n occasions; `consecutive` when n of n in a row are asked for. */
@@ -11,8 +12,6 @@ export { type Purpose, purposes } from "./purposes.ts";
 export const purposeSchema = z.enum(purposes);
 
 export const windowUnits = ["session", "day", "week"] as const;
-const directionSchema = z.enum(["increase", "decrease"]);
-export type Direction = z.infer<typeof directionSchema>;
 
 /** A second threshold joined to the first: "and 95 % accuracy". */
 const joinedSchema = z.object({

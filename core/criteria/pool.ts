@@ -1,5 +1,5 @@
-import { groupBy } from "../group-by.ts";
-import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
+import { groupBy } from "../lists/group-by.ts";
+import { weekOf } from "../dates/week.ts";
 
 export interface Occasion {
   date: string;
@@ -15,11 +15,6 @@ export interface Occasion {
 export interface PooledOccasion extends Omit<Occasion, "setting" | "personId"> {
   settings: string[];
   people: string[];
-}
-
-/** The Monday of a date's week, so that all days of one week share a name. */
-export function weekOf(date: string): string {
-  return dateOfDay(dayNumber(date) - weekdayOf(date) + 1);
 }
 
 const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;

@@ -1,5 +1,5 @@
 import { casual } from "chrono-node/en";
-import { dateOfDay, dayNumber, isDate } from "../progress/day-number.ts";
+import { dateOfDay, dayNumber, isDate } from "../dates/day-number.ts";
 import { mask, type Span, type WorkingText } from "./working-text.ts";
 
 interface FoundDate {

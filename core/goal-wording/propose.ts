@@ -1,4 +1,4 @@
-import type { Direction } from "../criteria/criterion.ts";
+import type { Direction } from "../measures/direction-schema.ts";
 import type { MeasureKind } from "../measures/measure.ts";
 import { digitsForWords, numberPattern, readNumber } from "./numbers.ts";
 import { readGoal, type ReadGoal } from "./read-goal.ts";

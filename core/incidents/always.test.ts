@@ -1,6 +1,6 @@
 import * as fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
+import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
 import { choosePatterns, type PatternMaterial, readChoice } from "./choose.ts";
 import { starterBands, totalLength } from "./lengths.ts";
 import { binSizes, type PatternIncident, patternsOf, timeBins } from "./patterns.ts";

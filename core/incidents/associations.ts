@@ -1,7 +1,7 @@
-import { groupBy } from "../group-by.ts";
+import { groupBy } from "../lists/group-by.ts";
 import { adjustP } from "./adjust-p.ts";
 import { fisherExact, phi, type TwoByTwo } from "./fisher-exact.ts";
-import { type Aspect, type Incident, labelsOf } from "./incident.ts";
+import { type Aspect, type LabelledIncident, labelsOf } from "./labelled-incident.ts";
 
 /** Which labels are looked at together, in the order they are listed. */
 const pairings = {
@@ -25,7 +25,7 @@ export interface Association extends TwoByTwo {
   adjustedP: number;
 }
 
-function countPairs(incidents: readonly Incident[], [first, second]: readonly [Aspect, Aspect]) {
+function countPairs(incidents: readonly LabelledIncident[], [first, second]: readonly [Aspect, Aspect]) {
   const single = [new Map<string, number>(), new Map<string, number>()] as const;
   const together = new Map<string, { a: string; b: string; both: number }>();
   const add = (counts: Map<string, number>, label: string) => counts.set(label, (counts.get(label) ?? 0) + 1);
@@ -56,7 +56,7 @@ function countPairs(incidents: readonly Incident[], [first, second]: readonly [A
  *
  * @returns by kind, the least adjusted p first; ties by how many have both, then by name
  */
-export function associations(incidents: readonly Incident[]): Association[] {
+export function associations(incidents: readonly LabelledIncident[]): Association[] {
   return (Object.keys(pairings) as PairKind[]).flatMap((kind) => {
     const pairs = countPairs(incidents, pairings[kind]);
     const ps = pairs.map(fisherExact);
@@ -88,7 +88,7 @@ export interface Chain {
 }
 
 /** The chains seen more than once, the most frequent first; an incident counts once in each chain that its labels make. */
-export function chains(incidents: readonly Incident[], most = 5): Chain[] {
+export function chains(incidents: readonly LabelledIncident[], most = 5): Chain[] {
   const links = incidents.flatMap((incident) =>
     [...labelsOf(incident, "antecedent")].flatMap((antecedent) =>
       [...labelsOf(incident, "behavior")].flatMap((behavior) =>

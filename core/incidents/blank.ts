@@ -1,4 +1,4 @@
-import type { Chosen, IncidentDetails } from "./content.ts";
+import type { Chosen, IncidentDetails } from "../model/incident-content.ts";
 
 export const emptyDetails: IncidentDetails = {
   functions: [],

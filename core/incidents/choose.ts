@@ -1,4 +1,4 @@
-import { dateOfDay, dayNumber, isDate } from "../progress/day-number.ts";
+import { dateOfDay, dayNumber, isDate } from "../dates/day-number.ts";
 import type { LengthBand } from "./lengths.ts";
 import {
   type BinSize,

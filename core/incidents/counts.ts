@@ -1,5 +1,5 @@
-import { weekdayOf } from "../progress/day-number.ts";
-import { type Aspect, type Incident, labelsOf } from "./incident.ts";
+import { weekdayOf } from "../dates/day-number.ts";
+import { type Aspect, type LabelledIncident, labelsOf } from "./labelled-incident.ts";
 
 /** Label → number of incidents, the most frequent first. */
 export type Counts = Record<string, number>;
@@ -11,7 +11,7 @@ function countKeys<Key extends string | number>(keys: Iterable<Key>): Map<Key, n
 }
 
 /** How many incidents carry each label of an aspect: an incident counts once under each of its labels. Ties by name. */
-export function countLabels(incidents: readonly Incident[], aspect: Aspect): Counts {
+export function countLabels(incidents: readonly LabelledIncident[], aspect: Aspect): Counts {
   const counted = countKeys(incidents.flatMap((incident) => [...labelsOf(incident, aspect)]));
   return Object.fromEntries([...counted].sort(([a, m], [b, n]) => n - m || (a < b ? -1 : 1)));
 }
@@ -22,15 +22,15 @@ const inOrder = <Key extends string | number>(counted: Map<Key, number>): Counts
 export const hourOf = (at: string): number => Number(at.slice(0, 2));
 
 /** Incidents by month (`YYYY-MM`), in order. */
-export const countMonths = (incidents: readonly Incident[]): Counts =>
+export const countMonths = (incidents: readonly LabelledIncident[]): Counts =>
   inOrder(countKeys(incidents.map(({ on }) => on.slice(0, 7))));
 
 /** Incidents by weekday, Monday = 1 … Sunday = 7. */
-export const countWeekdays = (incidents: readonly Incident[]): Counts =>
+export const countWeekdays = (incidents: readonly LabelledIncident[]): Counts =>
   inOrder(countKeys(incidents.map(({ on }) => weekdayOf(on))));
 
 /** Incidents by the hour in which they began, 0–23; those without a time are left out. */
-export const countHours = (incidents: readonly Incident[]): Counts =>
+export const countHours = (incidents: readonly LabelledIncident[]): Counts =>
   inOrder(countKeys(incidents.flatMap(({ at }) => (at === null ? [] : [hourOf(at)]))));
 
 /**
@@ -41,7 +41,9 @@ export const countHours = (incidents: readonly Incident[]): Counts =>
  * Source: Touchette, P. E., MacDonald, R. F., & Langer, S. N. (1985). A scatter plot for identifying stimulus control of
  * problem behavior. Journal of Applied Behavior Analysis, 18, 343–351.
  */
-export function timeGrid(incidents: readonly Incident[]): [weekday: number, hour: number, count: number][] {
+export function timeGrid(
+  incidents: readonly LabelledIncident[],
+): [weekday: number, hour: number, count: number][] {
   const cells = countKeys(
     incidents.flatMap(({ on, at }) => (at === null ? [] : [weekdayOf(on) * 24 + hourOf(at)])),
   );

@@ -1,6 +1,6 @@
 import { type Association, associations } from "./associations.ts";
 import { countHours, countLabels, countMonths, countWeekdays, type Counts, timeGrid } from "./counts.ts";
-import type { Incident } from "./incident.ts";
+import type { LabelledIncident } from "./labelled-incident.ts";
 import { summariseIntensity, summariseMinutes } from "./lengths.ts";
 
 /** Everything that is counted of a set of incidents. */
@@ -23,9 +23,9 @@ export interface IncidentFigures {
 }
 
 /** The counts, the time grid, lengths, strengths and pairs of these incidents. */
-export function incidentFigures(incidents: readonly Incident[]): IncidentFigures {
+export function incidentFigures(incidents: readonly LabelledIncident[]): IncidentFigures {
   const days = incidents.map(({ on }) => on).sort();
-  const known = <Value>(value: (incident: Incident) => Value | null): Value[] =>
+  const known = <Value>(value: (incident: LabelledIncident) => Value | null): Value[] =>
     incidents.map(value).filter((one) => one !== null);
   return {
     n: incidents.length,

@@ -5,7 +5,7 @@ import { associations, chains } from "./associations.ts";
 import { countLabels, timeGrid } from "./counts.ts";
 import { fisherExact, phi } from "./fisher-exact.ts";
 import { incidentFigures } from "./incident-figures.ts";
-import type { Incident } from "./incident.ts";
+import type { LabelledIncident } from "./labelled-incident.ts";
 import { bandOf, starterBands, totalLength } from "./lengths.ts";
 import { incidentRate, rateChange } from "./rate.ts";
 
@@ -15,7 +15,7 @@ const table = (both: number, aOnly: number, bOnly: number, neither: number) => (
   bOnly,
   neither,
 });
-const incident = (more: Partial<Incident> = {}): Incident => ({
+const incident = (more: Partial<LabelledIncident> = {}): LabelledIncident => ({
   on: "2026-11-16",
   at: "10:30",
   setting: "room 4",

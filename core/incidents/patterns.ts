@@ -1,9 +1,9 @@
-import { groupBy } from "../group-by.ts";
-import { weekOf } from "../criteria/pool.ts";
-import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
+import { groupBy } from "../lists/group-by.ts";
+import { weekOf } from "../dates/week.ts";
+import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
 import type { TimetableSlot } from "../schedule/timetable.ts";
 import { aspectsOfPair, type Association, associations, type Chain, chains } from "./associations.ts";
-import { type Aspect, hasLabel, labelsOf } from "./incident.ts";
+import { type Aspect, hasLabel, labelsOf } from "./labelled-incident.ts";
 import { bandOf, type Length, type LengthBand, totalLength } from "./lengths.ts";
 import { incidentRate, type Rate } from "./rate.ts";
 import {

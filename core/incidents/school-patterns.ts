@@ -1,8 +1,8 @@
-import { groupBy } from "../group-by.ts";
-import { weekdayOf } from "../progress/day-number.ts";
-import { weekdayName } from "../schedule/schedule.ts";
+import { groupBy } from "../lists/group-by.ts";
+import { weekdayOf } from "../dates/day-number.ts";
+import { weekdayName } from "../dates/week.ts";
 import { aspectsOfPair, type Association, associations, type Chain, chains } from "./associations.ts";
-import { type Aspect, hasLabel, labelsOf } from "./incident.ts";
+import { type Aspect, hasLabel, labelsOf } from "./labelled-incident.ts";
 import type { LengthBand } from "./lengths.ts";
 import { type BinSize, dailyCounts, lengthsOf, type PatternIncident, timeBins } from "./patterns.ts";
 import { incidentRate, type Rate } from "./rate.ts";

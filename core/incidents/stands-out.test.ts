@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { seededRandom } from "#demo/random.ts";
-import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
+import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
 import { hourSlots, type KnownIncident, standsOut } from "./stands-out.ts";
 
 const days = Array.from({ length: 84 }, (_, day) => dateOfDay(dayNumber("2026-09-07") + day)).filter(

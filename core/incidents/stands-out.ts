@@ -1,17 +1,17 @@
 import binomialCdf from "@stdlib/stats-base-dists-binomial-cdf";
-import { groupBy } from "../group-by.ts";
-import { weekdayOf } from "../progress/day-number.ts";
-import { weekdayName } from "../schedule/schedule.ts";
+import { groupBy } from "../lists/group-by.ts";
+import { weekdayOf } from "../dates/day-number.ts";
+import { weekdayName } from "../dates/week.ts";
 import type { TimetableSlot } from "../schedule/timetable.ts";
 import { listed } from "../words/lists.ts";
 import { adjustP } from "./adjust-p.ts";
 import { aspectsOfPair, type Association, associations, type PairKind } from "./associations.ts";
 import { fisherExact } from "./fisher-exact.ts";
-import { hasLabel, type Incident } from "./incident.ts";
+import { hasLabel, type LabelledIncident } from "./labelled-incident.ts";
 import type { RateChange } from "./rate.ts";
 
 /** An incident with what opens it. */
-export interface KnownIncident extends Incident {
+export interface KnownIncident extends LabelledIncident {
   incidentId: string;
 }
 

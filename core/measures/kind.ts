@@ -1,6 +1,7 @@
 import type * as z from "zod/mini";
-import type { Direction } from "../criteria/criterion.ts";
-import type { Problem, Score, Scored } from "./score.ts";
+import type { Direction } from "./direction-schema.ts";
+import type { Problem, Scored } from "./score.ts";
+import type { Score } from "./score-schema.ts";
 
 /** What one entry says of one part of its measure: a sub-skill, an item, a step, a prompt level, a criterion. */
 export interface Part {

@@ -3,7 +3,7 @@ import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Measure, type ObservedEntry, kindOf, readEntry, readMeasure, scoreEntry } from "./measure.ts";
 import { taughtStep } from "./steps.ts";
-import type { Score } from "./score.ts";
+import type { Score } from "./score-schema.ts";
 
 const ladder = {
   levels: ["independent", "verbal", "visual"],

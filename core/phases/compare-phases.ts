@@ -1,4 +1,4 @@
-import type { Direction } from "../criteria/criterion.ts";
+import type { Direction } from "../measures/direction-schema.ts";
 import { logRatio } from "./log-ratio.ts";
 import { mannWhitney } from "./mann-whitney.ts";
 import { comparePairs, nap, type Pairs } from "./nap.ts";

@@ -1,6 +1,6 @@
 import { capitalise, countWord, plural } from "../words/numbers.ts";
 import { shortDate } from "../words/dates.ts";
-import { dayNumber } from "./day-number.ts";
+import { dayNumber } from "../dates/day-number.ts";
 import type { FullFigures } from "./full-figures.ts";
 import type { StandingKey } from "./standing.ts";
 

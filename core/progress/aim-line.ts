@@ -1,5 +1,5 @@
 import { median } from "simple-statistics";
-import { dayNumber } from "./day-number.ts";
+import { dayNumber } from "../dates/day-number.ts";
 
 export interface AimLine {
   from: string;

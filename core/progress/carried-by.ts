@@ -1,9 +1,9 @@
 import { mean } from "simple-statistics";
-import { groupBy } from "../group-by.ts";
-import { weekdayName } from "../schedule/schedule.ts";
+import { groupBy } from "../lists/group-by.ts";
+import { weekdayName } from "../dates/week.ts";
 import { figure } from "../words/amounts.ts";
 import { counts, percent } from "../words/numbers.ts";
-import { weekdayOf } from "./day-number.ts";
+import { weekdayOf } from "../dates/day-number.ts";
 import type { GoalPoint } from "./goal-figures.ts";
 
 /** The points of one person, setting or weekday together. */

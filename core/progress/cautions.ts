@@ -1,5 +1,5 @@
 import { median } from "simple-statistics";
-import { groupBy } from "../group-by.ts";
+import { groupBy } from "../lists/group-by.ts";
 import { percent, plural } from "../words/numbers.ts";
 import type { GoalPoint } from "./goal-figures.ts";
 import { baselinePhase, type Progress } from "./progress.ts";

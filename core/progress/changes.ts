@@ -1,12 +1,12 @@
 import { median } from "simple-statistics";
-import type { Direction } from "../criteria/criterion.ts";
+import type { Direction } from "../measures/direction-schema.ts";
 import type { Comparison } from "../phases/compare-phases.ts";
 import { schoolBreaks } from "../schedule/breaks.ts";
 import { daysInSession, type SchoolCalendar } from "../schedule/calendar.ts";
 import { figure, slopeSize } from "../words/amounts.ts";
 import { dateWithYear, shortDate } from "../words/dates.ts";
 import { percent, plural } from "../words/numbers.ts";
-import { dateOfDay, dayNumber } from "./day-number.ts";
+import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 import type { FullFigures } from "./full-figures.ts";
 import { baselinePhase } from "./progress.ts";
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { chosenPoints, sideRows, sidesSentence } from "./compare-sides.ts";
-import { dateOfDay, dayNumber } from "./day-number.ts";
+import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 import type { GoalPoint } from "./goal-figures.ts";
 
 const run = (from: string, phase: string, values: readonly number[], setting = "classroom"): GoalPoint[] =>

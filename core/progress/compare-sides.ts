@@ -1,11 +1,11 @@
-import type { Direction } from "../criteria/criterion.ts";
+import type { Direction } from "../measures/direction-schema.ts";
 import { comparePhases } from "../phases/compare-phases.ts";
 import { phaseStatistics, type PhaseStatistics } from "../phases/phase-statistics.ts";
 import { figure, plainFigure } from "../words/amounts.ts";
 import { dateWithYear } from "../words/dates.ts";
 import { counts, percent, plural } from "../words/numbers.ts";
 import { differenceWords, fewestToCompare, napWords } from "./changes.ts";
-import { dateOfDay, dayNumber } from "./day-number.ts";
+import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 import type { GoalPoint } from "./goal-figures.ts";
 import { slopeWords } from "./standing.ts";
 import { theilSenLine } from "./theil-sen.ts";

@@ -1,4 +1,4 @@
-import type { Direction } from "../criteria/criterion.ts";
+import type { Direction } from "../measures/direction-schema.ts";
 import { type AimLine, aimAt } from "./aim-line.ts";
 
 export type FourPoint = "ahead" | "behind" | "mixed" | "too-few";

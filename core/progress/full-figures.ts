@@ -1,8 +1,8 @@
-import { groupBy } from "../group-by.ts";
+import { groupBy } from "../lists/group-by.ts";
 import { type Comparison, comparePhases } from "../phases/compare-phases.ts";
 import { phaseStatistics, type PhaseStatistics } from "../phases/phase-statistics.ts";
 import { autocorrelation } from "./autocorrelation.ts";
-import { dateOfDay, dayNumber } from "./day-number.ts";
+import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 import { type Kendall, kendall } from "./kendall.ts";
 import { type LeastSquares, leastSquares } from "./least-squares.ts";
 import { inDateOrder, type Observation, type Progress, progress, type Target } from "./progress.ts";

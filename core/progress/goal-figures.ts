@@ -1,6 +1,8 @@
-import { countedPurposes, type Criterion, meetsAll, type Purpose } from "../criteria/criterion.ts";
-import { poolOccasions, weekOf } from "../criteria/pool.ts";
+import { countedPurposes, meetsAll, type Purpose } from "../criteria/criterion.ts";
+import { poolOccasions } from "../criteria/pool.ts";
+import { weekOf } from "../dates/week.ts";
 import { type Measure, unitOf } from "../measures/measure.ts";
+import type { Goal, GoalPhase, GoalSetup } from "../model/goal.ts";
 import { type FullFigures, fullFigures } from "./full-figures.ts";
 import {
   baselinePhase,
@@ -12,27 +14,7 @@ import {
 } from "./progress.ts";
 import { type Standing, standing, type StandingFacts } from "./standing.ts";
 
-export interface GoalPhase {
-  phaseId: string;
-  name: string;
-  isBaseline: boolean;
-  startsOn: string;
-  reason?: string;
-}
-
-/** What the figures need to know of a goal. */
-export interface GoalSetup {
-  measure: Measure;
-  criterion: Criterion | null;
-  dueOn: string | null;
-  metOn: string | null;
-  enteredBaseline: { date: string; value: number } | null;
-  /** How many of the first counted entries are the baseline, where it is taken from them. */
-  baselineEntries?: number | null;
-  phases: readonly GoalPhase[];
-}
-
-/** What they need to know of an entry: kept, measured or not, in the order observed. */
+/** What the figures need to know of an entry: kept, measured or not, in the order observed. */
 export interface EntryFigure {
   entryId: string;
   date: string;
@@ -150,6 +132,11 @@ export interface GoalSummary extends StandingFacts {
   last: EntryFigure | null;
   /** The last points, oldest first, for the little chart. */
   recent: { date: string; value: number; phase: string }[];
+}
+
+/** A goal with the facts kept beside it; null where it has no summary yet. */
+export interface SummarisedGoal extends Goal {
+  summary: GoalSummary | null;
 }
 
 const recentPoints = 16;

@@ -1,6 +1,6 @@
 import type { Criterion } from "../criteria/criterion.ts";
 import type { Comparison } from "../phases/compare-phases.ts";
-import { listWords } from "../words/amounts.ts";
+import { listed } from "../words/lists.ts";
 import { aimAt } from "./aim-line.ts";
 import type { FullFigures } from "./full-figures.ts";
 import type { Observation } from "./progress.ts";
@@ -225,7 +225,7 @@ function mastery({ mastery: found }: FullFigures, criterion: Criterion | null): 
       source: "criterion and window as IEP goals state them, common practice",
       put:
         beyond.length > 0
-          ? `The command knows threshold and window only, and here ${listWords(beyond)}: the standing above is what counts.`
+          ? `The command knows threshold and window only, and here ${listed(beyond)}: the standing above is what counts.`
           : `${found.inWindow} of the last ${n} meet it now, ${k} are needed.`,
       numbers:
         beyond.length > 0

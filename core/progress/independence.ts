@@ -1,6 +1,6 @@
 import type { Measure } from "../measures/measure.ts";
 import { slopeSize } from "../words/amounts.ts";
-import { dayNumber } from "./day-number.ts";
+import { dayNumber } from "../dates/day-number.ts";
 import type { GoalPoint } from "./goal-figures.ts";
 import { theilSen } from "./theil-sen.ts";
 

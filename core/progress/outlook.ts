@@ -3,7 +3,7 @@ import type { Criterion } from "../criteria/criterion.ts";
 import { figure, plainFigure } from "../words/amounts.ts";
 import { dateWithYear } from "../words/dates.ts";
 import { percent } from "../words/numbers.ts";
-import { dayNumber } from "./day-number.ts";
+import { dayNumber } from "../dates/day-number.ts";
 import type { FullFigures } from "./full-figures.ts";
 
 /** Where one session on the due date would fall, or why nothing is said of it. For the team only. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { aimAt, aimLine } from "./aim-line.ts";
-import { dateOfDay, dayNumber } from "./day-number.ts";
+import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 import { fourPoint } from "./four-point.ts";
 import { type Observation, progress, type Target } from "./progress.ts";
 

@@ -1,8 +1,9 @@
 import { median } from "simple-statistics";
-import { type Direction, type MasteryWindow, meets } from "../criteria/criterion.ts";
+import { type MasteryWindow, meets } from "../criteria/criterion.ts";
+import { type Direction } from "../measures/direction-schema.ts";
 import { type Judged, type Mastery, mastery } from "../criteria/mastery.ts";
 import { type AimLine, aimLine } from "./aim-line.ts";
-import { dayNumber } from "./day-number.ts";
+import { dayNumber } from "../dates/day-number.ts";
 import { differencesFromAim, type FourPoint, fourPoint } from "./four-point.ts";
 import { type TheilSen, theilSen } from "./theil-sen.ts";
 

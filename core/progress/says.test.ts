@@ -3,7 +3,7 @@ import { adviceOf } from "./advice.ts";
 import { cautionsOf } from "./cautions.ts";
 import { carriedBy } from "./carried-by.ts";
 import { changesOf } from "./changes.ts";
-import { dateOfDay, dayNumber } from "./day-number.ts";
+import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 import { fullFigures } from "./full-figures.ts";
 import type { GoalPoint } from "./goal-figures.ts";
 import { theilSen } from "./theil-sen.ts";

@@ -1,5 +1,6 @@
 import type { MasteryWindow } from "../criteria/criterion.ts";
-import type { GoalPoint, GoalSetup } from "./goal-figures.ts";
+import type { GoalPoint } from "./goal-figures.ts";
+import type { GoalSetup } from "../model/goal.ts";
 import { type FullFigures, fullFigures } from "./full-figures.ts";
 import { baselinePhase, inDateOrder, type Observation } from "./progress.ts";
 

@@ -1,18 +1,6 @@
+import type { DecisionKind } from "../model/decision-kinds.ts";
 import { capitalise } from "../words/numbers.ts";
 import type { EntryLine } from "./entry-line.ts";
-
-export const decisionKinds = [
-  "keep going",
-  "raise",
-  "change instruction",
-  "new phase",
-  "more data",
-  "taught as planned",
-] as const;
-export type DecisionKind = (typeof decisionKinds)[number];
-
-/** What begins a phase: a line in the chart. */
-export const phaseKinds: readonly DecisionKind[] = ["change instruction", "new phase"];
 
 const said: Record<DecisionKind, string> = {
   "keep going": "decided to keep going",

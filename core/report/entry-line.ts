@@ -1,20 +1,13 @@
 import { type Fact } from "../measures/kind.ts";
 import { kindOf } from "../measures/kinds.ts";
 import type { Measure, ObservedEntry } from "../measures/measure.ts";
-import type { Score } from "../measures/score.ts";
+import type { Circumstances, NotMeasuredReason } from "../model/entry.ts";
+import type { Score } from "../measures/score-schema.ts";
 
 /** One entry as its reader will see it in the report: the figure in a sentence, then the note as it was written. */
 export interface EntryLine {
   sentence: string;
   note: string | null;
-}
-
-/** What else was so while an entry was recorded. */
-export interface Circumstances {
-  /** The help given, in the school's word for it, where the measure does not say it mark by mark. */
-  support?: string;
-  /** Was it broken off by something else? */
-  interrupted?: boolean;
 }
 
 /** An entry with the measure it was recorded for. */
@@ -34,8 +27,10 @@ export function recordedWords({ measure, entry, score, circumstances = {} }: Rec
   ].join(", ");
 }
 
-const notMeasuredWords = { refused: "not measured, refused", interrupted: "not measured, interrupted" };
-export type NotMeasuredReason = keyof typeof notMeasuredWords;
+const notMeasuredWords: Record<NotMeasuredReason, string> = {
+  refused: "not measured, refused",
+  interrupted: "not measured, interrupted",
+};
 
 /** A goal that was to be measured and was not, as its reader will see it. */
 export function notMeasuredLine(

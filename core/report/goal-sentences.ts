@@ -1,6 +1,6 @@
 import type { GoalPoint } from "../progress/goal-figures.ts";
 import { slopeWords } from "../progress/standing.ts";
-import type { Score } from "../measures/score.ts";
+import type { Score } from "../measures/score-schema.ts";
 import { longDate } from "../words/dates.ts";
 import { figure } from "../words/amounts.ts";
 import { counts } from "../words/numbers.ts";

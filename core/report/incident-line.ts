@@ -1,5 +1,5 @@
-import type { ChoiceList } from "../incidents/choice-lists.ts";
-import type { IncidentDetails } from "../incidents/content.ts";
+import type { ChoiceList } from "../model/choice-lists.ts";
+import type { IncidentDetails } from "../model/incident-content.ts";
 import { listed } from "../words/lists.ts";
 import { capitalise } from "../words/numbers.ts";
 import type { EntryLine } from "./entry-line.ts";

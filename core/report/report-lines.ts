@@ -1,11 +1,7 @@
-import { type DecisionKind, decisionLine } from "./decision-line.ts";
-import {
-  type EntryLine,
-  entryLine,
-  type NotMeasuredReason,
-  notMeasuredLine,
-  type Recorded,
-} from "./entry-line.ts";
+import { decisionLine } from "./decision-line.ts";
+import { type DecisionKind } from "../model/decision-kinds.ts";
+import { type EntryLine, entryLine, notMeasuredLine, type Recorded } from "./entry-line.ts";
+import { type NotMeasuredReason } from "../model/entry.ts";
 import { incidentLine, type ToldIncident } from "./incident-line.ts";
 import { patternLine } from "./pattern-line.ts";
 

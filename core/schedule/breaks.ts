@@ -1,5 +1,6 @@
-import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
-import type { DateSpan, SchoolCalendar } from "./calendar.ts";
+import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
+import type { SchoolCalendar } from "./calendar.ts";
+import type { DateSpan } from "../dates/date-span.ts";
 
 /** A school week without school: fewer days off are no break. */
 const fewestDays = 5;

@@ -1,12 +1,6 @@
-import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
-import { weekdayName } from "./schedule.ts";
-
-/** A named stretch of days, both ends included: `YYYY-MM-DD`. */
-export interface DateSpan {
-  name: string;
-  fromOn: string;
-  toOn: string;
-}
+import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
+import { type DateSpan, spanOn } from "../dates/date-span.ts";
+import { weekdayName } from "../dates/week.ts";
 
 /** When a school is in session. Without a year, every school day of the week counts: better than nothing ever being due. */
 export interface SchoolCalendar {
@@ -15,10 +9,6 @@ export interface SchoolCalendar {
   years: readonly DateSpan[];
   closures: readonly DateSpan[];
   reportingPeriods: readonly DateSpan[];
-}
-
-function spanOn<Span extends DateSpan>(spans: readonly Span[], date: string): Span | null {
-  return spans.find(({ fromOn, toOn }) => fromOn <= date && date <= toOn) ?? null;
 }
 
 export function schoolYearOn<Span extends DateSpan>(

@@ -1,5 +1,5 @@
-import { weekOf } from "../criteria/pool.ts";
-import { dateOfDay, dayNumber, weekdayOf } from "../progress/day-number.ts";
+import { weekOf } from "../dates/week.ts";
+import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
 import { shortDate } from "../words/dates.ts";
 import { countWord, plural } from "../words/numbers.ts";
 import { daysInSession, isInSession, type SchoolCalendar } from "./calendar.ts";

@@ -1,4 +1,4 @@
-import { weekdayOf } from "../progress/day-number.ts";
+import { weekdayOf } from "../dates/day-number.ts";
 import fc from "fast-check";
 import { differenceInCalendarDays, eachDayOfInterval, getISODay, parseISO } from "date-fns";
 import { describe, expect, it } from "vitest";

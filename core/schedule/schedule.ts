@@ -1,5 +1,6 @@
 import * as z from "zod/mini";
-import { listWords } from "../words/amounts.ts";
+import { listed } from "../words/lists.ts";
+import { weekdayName } from "../dates/week.ts";
 import { countWord } from "../words/numbers.ts";
 
 /** How often a goal should be measured: so many times a week, or on given weekdays (Monday = 1 … Sunday = 7). */
@@ -9,24 +10,10 @@ export const scheduleSchema = z.union([
 ]);
 export type Schedule = z.infer<typeof scheduleSchema>;
 
-export const weekdayNames = [
-  "Monday",
-  "Tuesday",
-  "Wednesday",
-  "Thursday",
-  "Friday",
-  "Saturday",
-  "Sunday",
-] as const;
-
-export function weekdayName(weekday: number): string {
-  return weekdayNames[weekday - 1] ?? "";
-}
-
 /** "twice a week", "on Mondays and Wednesdays" */
 export function scheduleWords(schedule: Schedule): string {
   if ("weekdays" in schedule)
-    return `on ${listWords([...schedule.weekdays].sort().map((day) => `${weekdayName(day)}s`))}`;
+    return `on ${listed([...schedule.weekdays].sort().map((day) => `${weekdayName(day)}s`))}`;
   const { perWeek } = schedule;
   if (perWeek <= 2) return perWeek === 1 ? "once a week" : "twice a week";
   return `${countWord(perWeek)} times a week`;

@@ -1,6 +1,6 @@
-import { weekdayOf } from "../progress/day-number.ts";
-import { groupBy } from "../group-by.ts";
-import { weekdayName } from "./schedule.ts";
+import { weekdayOf } from "../dates/day-number.ts";
+import { groupBy } from "../lists/group-by.ts";
+import { weekdayName } from "../dates/week.ts";
 
 /** A time of one weekday (Monday = 1); times are the school's, `HH:MM`, the end not included. */
 export interface Meeting {

@@ -1,6 +1,7 @@
 import { judgeEntry, kindOf } from "../measures/kinds.ts";
 import type { Measure, ObservedEntry } from "../measures/measure.ts";
-import type { Problem, Score } from "../measures/score.ts";
+import type { Problem } from "../measures/score.ts";
+import type { Score } from "../measures/score-schema.ts";
 import { isRunning, type Mark, standing } from "./mark.ts";
 import { observedFrom } from "./observed.ts";
 

@@ -48,11 +48,6 @@ export function slopeSize(change: number, unit: string): string | null {
   return unit === "count" || unit.startsWith("per ") ? number(change) : figure(change, unit);
 }
 
-/** A list in a sentence: "a, b and c". */
-export function listWords(items: readonly string[]): string {
-  return items.length < 2 ? items.join("") : `${items.slice(0, -1).join(", ")} and ${items.at(-1)}`;
-}
-
 /** A score as shown in a list: "70 % (7 of 10)", "4 min 10 s"; a figure the entry does not yield is not scored. */
 export function scoreWords({
   value,

@@ -1,4 +1,4 @@
-import { dayNumber } from "../progress/day-number.ts";
+import { dayNumber } from "../dates/day-number.ts";
 
 const weekdays = ["Thursday", "Friday", "Saturday", "Sunday", "Monday", "Tuesday", "Wednesday"];
 const months = [

@@ -1,5 +1,9 @@
-/** "shouting", "shouting and crying", "shouting, crying and hitting" */
+const formats = {
+  and: new Intl.ListFormat("en-GB", { type: "conjunction" }),
+  or: new Intl.ListFormat("en-GB", { type: "disjunction" }),
+};
+
+/** A list in a sentence: "shouting", "shouting and crying", "shouting, crying and hitting". */
 export function listed(words: readonly string[], last: "and" | "or" = "and"): string {
-  const end = words.at(-1) ?? "";
-  return words.length < 2 ? end : `${words.slice(0, -1).join(", ")} ${last} ${end}`;
+  return formats[last].format(words);
 }

@@ -3,7 +3,8 @@ import { readEntry } from "../measures/measure.ts";
 import { slopeWords } from "../progress/standing.ts";
 import { entryLine } from "../report/entry-line.ts";
 import { dateWithYear, daysAgo, longDate, shortDate } from "./dates.ts";
-import { figure, lengthOfTime, listWords, scoreWords } from "./amounts.ts";
+import { figure, lengthOfTime, scoreWords } from "./amounts.ts";
+import { listed } from "./lists.ts";
 import { points } from "./numbers.ts";
 
 describe("dates in words", () => {
@@ -60,7 +61,7 @@ describe("figures in words", () => {
       "1 h",
       "1 h 5 min",
     ]);
-    expect([[], ["a"], ["a", "b"], ["a", "b", "c"]].map(listWords)).toEqual([
+    expect([[], ["a"], ["a", "b"], ["a", "b", "c"]].map((words) => listed(words))).toEqual([
       "",
       "a",
       "a and b",

@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import { v7 as newId } from "uuid";
-import type { DateSpan, SchoolCalendar } from "#core/schedule/calendar.ts";
+import type { SchoolCalendar } from "#core/schedule/calendar.ts";
+import type { DateSpan } from "#core/dates/date-span.ts";
 import type { TimetableSlot } from "#core/schedule/timetable.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { recordEvent } from "./events.ts";

@@ -1,25 +1,11 @@
-import { type DecisionKind, phaseKinds } from "#core/report/decision-line.ts";
+import { type Decision } from "#core/model/decision.ts";
+import { type DecisionKind, phaseKinds } from "#core/model/decision-kinds.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import { savePhase } from "./goals.ts";
-import { shortName } from "./rows.ts";
+import { shortName } from "#core/model/student-names.ts";
 import type { Wanted } from "./wanted.ts";
-
-/** What was decided of a goal, or that it was taught as planned. */
-export interface Decision {
-  decisionId: string;
-  goalId: string;
-  authorId: string;
-  author: string;
-  kind: DecisionKind;
-  on: string;
-  reason: string;
-  phaseName: string | null;
-  /** What stood before each correction, the oldest first; `at` is `YYYY-MM-DD HH:MM` of the school. */
-  earlier: { on: string; reason: string; by: string; at: string; why: string | null }[];
-  removed: { by: string; when: string } | null;
-}
 
 export interface NewDecision {
   decisionId: string;

@@ -1,9 +1,9 @@
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
 import { type DueData, dueData } from "#core/schedule/due-data.ts";
 import type { Schedule } from "#core/schedule/schedule.ts";
-import { weekOf } from "#core/criteria/pool.ts";
-import { groupBy } from "#core/group-by.ts";
-import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
+import { weekOf } from "#core/dates/week.ts";
+import { groupBy } from "#core/lists/group-by.ts";
+import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import type { PersonScope } from "../access/scope.ts";
 import { inCircle } from "./students.ts";
 

@@ -1,12 +1,12 @@
 import { createHash } from "node:crypto";
 import type { Purpose } from "#core/criteria/criterion.ts";
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
-import type { Score } from "#core/measures/score.ts";
-import type { Circumstances } from "#core/report/entry-line.ts";
+import type { Score } from "#core/measures/score-schema.ts";
+import type { Circumstances } from "#core/model/entry.ts";
 import { type PersonScope, requirePermission } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import type { Transaction } from "./connection.ts";
-import type { Goal } from "./rows.ts";
+import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
 import { type ActOf, recordEvent } from "./events.ts";
 import { computeSummary, lockGoal } from "./summaries.ts";
 
@@ -81,7 +81,12 @@ function contentBindings(scope: PersonScope, content: EntryContent) {
 }
 
 /** Writes the goal's summary anew and records what happened to the entry. */
-async function settle(scope: PersonScope, goal: Goal, act: ActOf<"entry">, entryId: string): Promise<void> {
+async function settle(
+  scope: PersonScope,
+  goal: SummarisedGoal,
+  act: ActOf<"entry">,
+  entryId: string,
+): Promise<void> {
   const { trx, schoolId } = scope;
   const summary = JSON.stringify(await computeSummary(trx, schoolId, goal));
   await trx("goal_summaries").where({ school_id: schoolId, goal_id: goal.goalId }).update({ summary });
@@ -94,7 +99,7 @@ async function settle(scope: PersonScope, goal: Goal, act: ActOf<"entry">, entry
  */
 export async function saveEntry(
   scope: PersonScope,
-  draft: NewEntry | ((goal: Goal) => NewEntry),
+  draft: NewEntry | ((goal: SummarisedGoal) => NewEntry),
   ids: { goalId: string; studentId: string; measureVersion?: number },
 ): Promise<SaveOutcome> {
   requirePermission(scope, "entry.record");
@@ -142,9 +147,9 @@ export async function saveEntry(
 export async function asOfVersion(
   trx: Transaction,
   schoolId: string,
-  goal: Goal,
+  goal: SummarisedGoal,
   version: number | undefined,
-): Promise<Goal> {
+): Promise<SummarisedGoal> {
   if (version === undefined || version === goal.measureVersion) return goal;
   const { rows } = await trx.raw<{ rows: { measure: Measure }[] }>(
     "select measure from goal_measures where school_id = ? and goal_id = ? and version = ?",
@@ -166,7 +171,7 @@ async function lockEntry(
   scope: PersonScope,
   studentId: string,
   entryId: string,
-): Promise<{ goal: Goal; entry: LockedEntry }> {
+): Promise<{ goal: SummarisedGoal; entry: LockedEntry }> {
   const { trx, schoolId } = scope;
   const read = async () => {
     const { rows } = await trx.raw<{ rows: LockedEntry[] }>(
@@ -212,7 +217,7 @@ export async function correctEntry(
 /** The next revision of an entry. Whether it may be is decided before. */
 async function writeCorrection(
   scope: PersonScope,
-  goal: Goal,
+  goal: SummarisedGoal,
   entryId: string,
   content: EntryContent,
   { reason, hash }: { reason: string | null; hash: string },

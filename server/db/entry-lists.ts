@@ -1,16 +1,11 @@
 import type { ObservedEntry } from "#core/measures/measure.ts";
-import type { Score } from "#core/measures/score.ts";
+import type { Score } from "#core/measures/score-schema.ts";
 import type { EntryFigure } from "#core/progress/goal-figures.ts";
 import type { PersonScope, Scope } from "../access/scope.ts";
-import {
-  type Entry,
-  entryColumns,
-  type EntryRow,
-  entryTables,
-  type Goal,
-  shortName,
-  toEntry,
-} from "./rows.ts";
+import { entryColumns, type EntryRow, entryTables, toEntry } from "./rows.ts";
+import { type Goal } from "#core/model/goal.ts";
+import { type Entry } from "#core/model/entry.ts";
+import { shortName } from "#core/model/student-names.ts";
 import type { Wanted } from "./wanted.ts";
 
 /** A student's kept entries, newest first, as the report holds them. */

@@ -5,7 +5,8 @@ import type { Schedule } from "#core/schedule/schedule.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
-import { type Goal, shortName } from "./rows.ts";
+import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
+import { shortName } from "#core/model/student-names.ts";
 import { computeSummary, lockGoal } from "./summaries.ts";
 
 /** Everything a person sets up of a goal. */
@@ -78,7 +79,7 @@ async function note(
 }
 
 /** Makes the kept facts of a goal anew after its set-up has changed; the row is locked already. */
-async function refresh({ trx, schoolId }: Scope, { studentId, goalId }: Ids): Promise<Goal> {
+async function refresh({ trx, schoolId }: Scope, { studentId, goalId }: Ids): Promise<SummarisedGoal> {
   const goal = (await lockGoal(trx, schoolId, goalId, studentId)) ?? notFound();
   await trx.raw("update goal_summaries set summary = ? where school_id = ? and goal_id = ?", [
     JSON.stringify(await computeSummary(trx, schoolId, goal)),

@@ -3,7 +3,7 @@ import type { PersonScope, Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import type { PersonActor } from "../access/actor.ts";
-import { shortName } from "./rows.ts";
+import { shortName } from "#core/model/student-names.ts";
 
 /** How long a handed-over device records for whoever took it: a school day. */
 const hoursOfHandover = 16;

@@ -1,37 +1,15 @@
-import type { ChoiceList } from "#core/incidents/choice-lists.ts";
-import type { IncidentDetails } from "#core/incidents/content.ts";
+import type { ChoiceList } from "#core/model/choice-lists.ts";
+import type { Incident } from "#core/model/incident.ts";
 import type { PatternIncident } from "#core/incidents/patterns.ts";
 import { observerWords } from "#core/words/observer-words.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import type { StoredContent } from "./incidents.ts";
-import { shortName } from "./rows.ts";
+import { shortName } from "#core/model/student-names.ts";
 import { inCircle } from "./students.ts";
 import type { Wanted } from "./wanted.ts";
 
 const minutesApart = 10;
-
-/** An incident as its readers see it. */
-export interface KeptIncident {
-  incidentId: string;
-  studentId: string;
-  authorId: string;
-  author: string;
-  on: string;
-  /** `HH:MM`; null where only the day or its period is known. */
-  at: string | null;
-  period: string | null;
-  names: Record<ChoiceList, string[]>;
-  choices: Record<ChoiceList, string[]>;
-  details: IncidentDetails;
-  observerId: string | null;
-  ongoing: boolean;
-  note: string | null;
-  state: "kept" | "removed";
-  revision: number;
-  /** The incident of which this is another adult's account. */
-  sameAs: string | null;
-}
 
 interface IncidentRow {
   incident_id: string;
@@ -70,7 +48,7 @@ function namesOf(choices: StoredContent["choices"], words: Record<string, string
   ) as Record<ChoiceList, string[]>;
 }
 
-const toIncident = (row: IncidentRow): KeptIncident => ({
+const toIncident = (row: IncidentRow): Incident => ({
   incidentId: row.incident_id,
   studentId: row.student_id,
   authorId: row.author_id,
@@ -103,7 +81,7 @@ export async function listIncidents(
   scope: PersonScope,
   studentId: string,
   { limit = null, ids = null }: Wanted,
-): Promise<KeptIncident[]> {
+): Promise<Incident[]> {
   const { rows } = await scope.trx.raw<{ rows: IncidentRow[] }>(
     `select ${columns} from ${tables}
      where i.school_id = :schoolId and i.student_id = :studentId and i.state = 'kept'
@@ -222,7 +200,7 @@ export async function findIncident(
   scope: PersonScope,
   studentId: string,
   incidentId: string,
-): Promise<KeptIncident> {
+): Promise<Incident> {
   const { rows } = await scope.trx.raw<{ rows: IncidentRow[] }>(
     `select ${columns} from ${tables}
      where i.school_id = :schoolId and i.student_id = :studentId and i.incident_id = :incidentId`,
@@ -240,7 +218,7 @@ export interface IncidentRevision {
   time: string;
   reason: string | null;
   /** What stood then, in the words of now. */
-  told: Pick<KeptIncident, "on" | "at" | "period" | "names" | "details" | "ongoing" | "note">;
+  told: Pick<Incident, "on" | "at" | "period" | "names" | "details" | "ongoing" | "note">;
 }
 
 interface RevisionRow {

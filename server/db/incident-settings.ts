@@ -1,4 +1,5 @@
-import { type ChoiceList, choiceLists, starterChoices } from "#core/incidents/choice-lists.ts";
+import { starterChoices } from "#core/incidents/starter-choices.ts";
+import { type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
 import { type IncidentSettings, starterSettings } from "#core/incidents/settings.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { recordEvent } from "./events.ts";

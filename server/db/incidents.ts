@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
-import type { ChoiceList } from "#core/incidents/choice-lists.ts";
-import type { Chosen, IncidentDetails } from "#core/incidents/content.ts";
+import type { ChoiceList } from "#core/model/choice-lists.ts";
+import type { Chosen, IncidentDetails } from "#core/model/incident-content.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import { type ActOf, recordEvent } from "./events.ts";

@@ -1,8 +1,8 @@
-import type { NotMeasuredReason } from "#core/report/entry-line.ts";
+import type { NotMeasured, NotMeasuredReason } from "#core/model/entry.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
-import { shortName } from "./rows.ts";
+import { shortName } from "#core/model/student-names.ts";
 import type { Wanted } from "./wanted.ts";
 
 export interface NewNotMeasured {
@@ -43,17 +43,6 @@ export async function saveNotMeasured(
     studentId: made.studentId,
   });
   return "saved";
-}
-
-export interface NotMeasured {
-  noteId: string;
-  goalId: string;
-  authorId: string;
-  on: string;
-  time: string;
-  reason: NotMeasuredReason;
-  note: string | null;
-  author: string;
 }
 
 const columns = `n.note_id, n.goal_id, n.person_id, n.observed_on as on, n.reason, n.note, n.corrects, n.removed_reason,

@@ -1,6 +1,6 @@
 import { may } from "../access/table.ts";
 import type { PersonScope } from "../access/scope.ts";
-import { shortName } from "./rows.ts";
+import { shortName } from "#core/model/student-names.ts";
 import { listCircleRoles } from "./students.ts";
 
 /** A sitting that is going on, as its device tells of it. */

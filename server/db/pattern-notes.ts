@@ -1,23 +1,9 @@
+import type { PatternNote } from "#core/model/pattern-note.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
-import { shortName } from "./rows.ts";
+import { shortName } from "#core/model/student-names.ts";
 import type { Wanted } from "./wanted.ts";
-
-/** A sentence of the patterns that stands in the report, as an observation to check. */
-export interface PatternNote {
-  noteId: string;
-  authorId: string;
-  author: string;
-  words: string;
-  strength: "strong" | "weak";
-  from: string;
-  to: string;
-  /** When it was put there, in the school's own date and time. */
-  on: string;
-  time: string;
-  removed: { by: string; when: string } | null;
-}
 
 /** Puts a sentence into the report. One that stands there already is not put there again. */
 export async function addPatternNote(

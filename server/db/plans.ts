@@ -1,19 +1,9 @@
-import type { PatternPlan } from "#core/incidents/choose.ts";
+import type { Plan, PlanContent } from "#core/model/plan.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import type { SaveOutcome } from "./entries.ts";
-import { shortName } from "./rows.ts";
-
-export interface PlanContent {
-  name: string;
-  /** What the person thinks is happening, in their words. */
-  thinking: string;
-  /** What is tried from that day on. */
-  trying: string;
-  beginsOn: string;
-  endsOn: string | null;
-}
+import { shortName } from "#core/model/student-names.ts";
 
 /** One step in the history of a plan. */
 export interface PlanRevision extends PlanContent {
@@ -23,12 +13,8 @@ export interface PlanRevision extends PlanContent {
   on: string;
 }
 
-export interface Plan extends PlanContent, PatternPlan {
-  authorId: string;
-  author: string;
-  state: "kept" | "removed";
-  revision: number;
-  /** Everything that happened to it, its first version first. */
+/** A plan with everything that happened to it, its first version first. */
+export interface PlanWithHistory extends Plan {
   history: PlanRevision[];
 }
 
@@ -120,7 +106,10 @@ const toContent = (row: Pick<PlanRow, "name" | "thinking" | "trying" | "begins_o
 });
 
 /** A student's plans by the day they began, those that were removed too. */
-export async function listPlans({ trx, schoolId, timeZone }: Scope, studentId: string): Promise<Plan[]> {
+export async function listPlans(
+  { trx, schoolId, timeZone }: Scope,
+  studentId: string,
+): Promise<PlanWithHistory[]> {
   const { rows } = await trx.raw<{ rows: PlanRow[] }>(
     `select l.*, p.given_name, p.family_name from plans l
      join people p on p.school_id = l.school_id and p.person_id = l.author_id

@@ -3,10 +3,10 @@ import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { studentBlank } from "#core/goal-wording/blanks.ts";
 import { mapTexts } from "#core/goal-wording/map-texts.ts";
 import { withoutNames } from "#core/goal-wording/with-blanks.ts";
-import { groupBy } from "#core/group-by.ts";
-import { type Choice, choiceLists } from "#core/incidents/choice-lists.ts";
+import { groupBy } from "#core/lists/group-by.ts";
+import { type Choice, choiceLists } from "#core/model/choice-lists.ts";
 import type { IncidentSettings } from "#core/incidents/settings.ts";
-import { weekOf } from "#core/criteria/pool.ts";
+import { weekOf } from "#core/dates/week.ts";
 import type { Measure } from "#core/measures/measure.ts";
 import type { Meeting, TimetableSlot } from "#core/schedule/timetable.ts";
 import type { PersonScope } from "../access/scope.ts";
@@ -17,7 +17,9 @@ import { readIncidentSettings, readStarters } from "./incident-settings.ts";
 import { listGroups } from "./groups.ts";
 import { type Colleague, listColleagues } from "./handovers.ts";
 import { listItems, listLadders } from "./lists.ts";
-import { type Goal, namesOf, shortName, type Student } from "./rows.ts";
+import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
+import { type Student } from "#core/model/student.ts";
+import { namesOf, shortName } from "#core/model/student-names.ts";
 import { listCaseloadGoals, listCircleRoles, listStudentsFor } from "./students.ts";
 import { listWatchedOn, type WatchedState } from "./watched-days.ts";
 
@@ -81,7 +83,7 @@ export interface RecordingPack {
 const daysAhead = 14;
 
 /** How many opportunities one probe has, where the measure counts opportunities one by one. */
-function plannedTrials({ measure, setup }: Goal): number | null {
+function plannedTrials({ measure, setup }: SummarisedGoal): number | null {
   if (measure.kind !== "trials" && measure.kind !== "supports") return null;
   return measure.planned ?? setup.criterion?.minimumOpportunities ?? null;
 }

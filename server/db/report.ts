@@ -1,5 +1,5 @@
 import type { ReportRecord } from "#core/report/report-lines.ts";
-import { isDate } from "#core/progress/day-number.ts";
+import { isDate } from "#core/dates/day-number.ts";
 import { isId, type PersonScope } from "../access/scope.ts";
 import { listDecisions } from "./decisions.ts";
 import { listEntries } from "./entry-lists.ts";

@@ -2,9 +2,13 @@ import { observerWords } from "#core/words/observer-words.ts";
 import type { Criterion, Purpose } from "#core/criteria/criterion.ts";
 import type { Schedule } from "#core/schedule/schedule.ts";
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
-import type { Score } from "#core/measures/score.ts";
-import type { Circumstances } from "#core/report/entry-line.ts";
-import type { GoalPhase, GoalSetup, GoalSummary } from "#core/progress/goal-figures.ts";
+import type { Score } from "#core/measures/score-schema.ts";
+import type { Circumstances } from "#core/model/entry.ts";
+import type { GoalPhase } from "#core/model/goal.ts";
+import type { GoalSummary, SummarisedGoal } from "#core/progress/goal-figures.ts";
+import type { Student } from "#core/model/student.ts";
+import { initialsOf, shortName } from "#core/model/student-names.ts";
+import type { Entry } from "#core/model/entry.ts";
 
 /** Columns of a goal as `goalColumns` selects them, with its open measure, its phases and its kept facts. */
 export interface GoalRow {
@@ -38,32 +42,6 @@ export interface GoalRow {
   summary: GoalSummary | null;
 }
 
-export interface Goal {
-  goalId: string;
-  studentId: string;
-  number: string;
-  area: string;
-  title: string;
-  wording: string;
-  measure: Measure;
-  measureVersion: number;
-  /** The first version of the measure whose entries still compare with today's. */
-  figuresFromVersion: number;
-  /** The goal under which this one is a short-term objective. */
-  parentId: string | null;
-  startOn: string | null;
-  annualReviewOn: string | null;
-  schedule: Schedule | null;
-  strategy: string;
-  measuredBy: string | null;
-  ended: { how: "discontinued" | "continued"; on: string; reason: string } | null;
-  /** The goal of an earlier year that this one continues. */
-  continues: string | null;
-  revision: number;
-  setup: GoalSetup;
-  summary: GoalSummary | null;
-}
-
 /** The select list of a goal; tables: `goals g`, `goal_measures m`, `goal_summaries s`. */
 export const goalColumns = `
   g.goal_id, g.student_id, g.number, g.area, g.title, g.wording, g.criterion, g.baseline_on, g.baseline_value,
@@ -78,7 +56,7 @@ export const goalTables = `
   join goal_measures m on m.school_id = g.school_id and m.goal_id = g.goal_id and m.version = g.measure_version
   join goal_summaries s on s.school_id = g.school_id and s.goal_id = g.goal_id`;
 
-export function toGoal(row: GoalRow): Goal {
+export function toGoal(row: GoalRow): SummarisedGoal {
   return {
     goalId: row.goal_id,
     studentId: row.student_id,
@@ -130,43 +108,6 @@ export interface StudentRow {
   left_on: string | null;
 }
 
-export interface Student {
-  studentId: string;
-  name: string;
-  givenName: string;
-  familyName: string;
-  preferredName: string | null;
-  /** Stands for the student on screens that others can see. */
-  alias: string | null;
-  calledName: string;
-  /** Their own, or made of the name. */
-  initials: string;
-  ownInitials: string | null;
-  /** What recording screens show: the alias, or the initials. */
-  screenName: string;
-  grade: string;
-  iepFrom: string | null;
-  iepTo: string | null;
-  leftOn: string | null;
-}
-
-const graphemes = new Intl.Segmenter(undefined, { granularity: "grapheme" });
-
-/** The first letter of a name in any script, whole where a letter takes more than one code unit. */
-function firstLetter(name: string): string {
-  const [segment] = graphemes.segment(name.trim());
-  return (segment?.segment ?? "").toUpperCase();
-}
-
-export function initialsOf(given: string, family: string): string {
-  return `${firstLetter(given)}.${firstLetter(family)}.`;
-}
-
-/** "N. Halloran" */
-export function shortName(given: string, family: string): string {
-  return `${firstLetter(given)}. ${family}`;
-}
-
 export const studentColumns =
   "st.student_id, st.given_name, st.family_name, st.preferred_name, st.alias, st.initials, st.grade, st.iep_from, st.iep_to, st.left_on";
 
@@ -190,11 +131,6 @@ export function toStudent(row: StudentRow): Student {
   };
 }
 
-/** Every way in which a text may call a student. */
-export function namesOf({ name, givenName, familyName, calledName, initials }: Student): string[] {
-  return [name, `${calledName} ${familyName}`, givenName, calledName, familyName, initials];
-}
-
 /** An entry as shown: with its author and the school's own date and time. */
 export interface EntryRow {
   entry_id: string;
@@ -211,31 +147,6 @@ export interface EntryRow {
   purpose: Purpose;
   setting: string | null;
   measure_version: number;
-  measure: Measure;
-  entry: ObservedEntry;
-  score: Score;
-  note: string | null;
-  circumstances: Circumstances;
-  state: "kept" | "removed";
-  revision: number;
-}
-
-export interface Entry {
-  entryId: string;
-  goalId: string;
-  studentId: string;
-  authorId: string;
-  /** Whoever watched; the author, unless somebody else was named. */
-  observerId: string;
-  observer: string;
-  /** In words, for those who read: "I. Okafor", or "I. Okafor, written by N. Halloran". */
-  author: string;
-  on: string;
-  time: string;
-  purpose: Purpose;
-  setting: string | null;
-  measureVersion: number;
-  /** The measure it was recorded for, which may have been changed since. */
   measure: Measure;
   entry: ObservedEntry;
   score: Score;

@@ -4,7 +4,7 @@ import { type PersonScope, requirePermission, type Scope } from "../access/scope
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import { asOfVersion, contentHash, type NewEntry, type SaveOutcome } from "./entries.ts";
-import { shortName } from "./rows.ts";
+import { shortName } from "#core/model/student-names.ts";
 import { findGoal } from "./students.ts";
 
 /** What a second observer saw; it never counts for the goal. */

@@ -4,16 +4,16 @@ import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import type { CircleRole } from "../access/actor.ts";
 import {
-  type Goal,
   goalColumns,
   type GoalRow,
   goalTables,
-  type Student,
   studentColumns,
   type StudentRow,
   toGoal,
   toStudent,
 } from "./rows.ts";
+import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
+import { type Student } from "#core/model/student.ts";
 
 /** Is the person in the circle of the student `st`? Bindings `:personId`. */
 export const inCircle = `exists (select 1 from circle c where c.school_id = st.school_id and c.student_id = st.student_id
@@ -31,7 +31,7 @@ export async function listStudents({ trx, schoolId, actor }: PersonScope): Promi
 }
 
 /** Every goal of those students with its kept facts, in the order of each IEP page. */
-export async function listCaseloadGoals({ trx, schoolId, actor }: PersonScope): Promise<Goal[]> {
+export async function listCaseloadGoals({ trx, schoolId, actor }: PersonScope): Promise<SummarisedGoal[]> {
   const { rows } = await trx.raw<{ rows: GoalRow[] }>(
     `select ${goalColumns} from ${goalTables}
      join students st on st.school_id = g.school_id and st.student_id = g.student_id
@@ -50,7 +50,7 @@ export async function findStudent({ trx, schoolId }: Scope, studentId: string): 
   return toStudent(rows[0] ?? notFound());
 }
 
-export async function listGoals({ trx, schoolId }: Scope, studentId: string): Promise<Goal[]> {
+export async function listGoals({ trx, schoolId }: Scope, studentId: string): Promise<SummarisedGoal[]> {
   const { rows } = await trx.raw<{ rows: GoalRow[] }>(
     `select ${goalColumns} from ${goalTables} where g.school_id = ? and g.student_id = ? order by g.position`,
     [schoolId, studentId],
@@ -58,7 +58,11 @@ export async function listGoals({ trx, schoolId }: Scope, studentId: string): Pr
   return rows.map(toGoal);
 }
 
-export async function findGoal(scope: PersonScope, studentId: string, goalId: string): Promise<Goal> {
+export async function findGoal(
+  scope: PersonScope,
+  studentId: string,
+  goalId: string,
+): Promise<SummarisedGoal> {
   return (await listGoals(scope, studentId)).find((goal) => goal.goalId === goalId) ?? notFound();
 }
 

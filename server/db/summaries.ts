@@ -2,7 +2,8 @@ import type { Purpose } from "#core/criteria/criterion.ts";
 import { type EntryFigure, type GoalSummary, goalSummary } from "#core/progress/goal-figures.ts";
 import type { Scope } from "../access/scope.ts";
 import type { Database, Transaction } from "./connection.ts";
-import { type Goal, goalColumns, type GoalRow, goalTables, toGoal } from "./rows.ts";
+import { goalColumns, type GoalRow, goalTables, toGoal } from "./rows.ts";
+import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
 
 interface FigureRow {
   entry_id: string;
@@ -23,7 +24,7 @@ export async function lockGoal(
   schoolId: string,
   goalId: string,
   studentId: string,
-): Promise<Goal | null> {
+): Promise<SummarisedGoal | null> {
   const { rows } = await trx.raw<{ rows: GoalRow[] }>(
     `select ${goalColumns} from ${goalTables}
      where g.school_id = :schoolId and g.goal_id = :goalId and g.student_id = :studentId for update of s`,
@@ -33,7 +34,7 @@ export async function lockGoal(
 }
 
 /** The entries that the goal's figures speak of: kept, and of a measure that compares with today's. */
-async function readFigures(trx: Transaction, schoolId: string, goal: Goal): Promise<EntryFigure[]> {
+async function readFigures(trx: Transaction, schoolId: string, goal: SummarisedGoal): Promise<EntryFigure[]> {
   const { rows } = await trx.raw<{ rows: FigureRow[] }>(
     `select entry_id, observed_on, value, numerator, denominator, purpose, setting,
        coalesce(observer_id, author_id) as person_id,
@@ -61,7 +62,11 @@ async function readFigures(trx: Transaction, schoolId: string, goal: Goal): Prom
 }
 
 /** Makes the kept facts of a locked goal anew from its entries. */
-export async function computeSummary(trx: Transaction, schoolId: string, goal: Goal): Promise<GoalSummary> {
+export async function computeSummary(
+  trx: Transaction,
+  schoolId: string,
+  goal: SummarisedGoal,
+): Promise<GoalSummary> {
   return goalSummary(goal.setup, await readFigures(trx, schoolId, goal));
 }
 

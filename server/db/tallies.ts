@@ -10,8 +10,8 @@ import { type PersonScope, requirePermission, type Scope } from "../access/scope
 import { amendEntry, type EntryContent, saveEntry, type SaveOutcome } from "./entries.ts";
 import { findEntry } from "./entry-lists.ts";
 import { recordEvent } from "./events.ts";
-import { shortName } from "./rows.ts";
-import { schoolTimeOf } from "./school-time.ts";
+import { shortName } from "#core/model/student-names.ts";
+import { localMoment } from "#core/dates/school-time.ts";
 import { findGoal, inCircle } from "./students.ts";
 
 /** Which tally: one goal on one of the school's own days. */
@@ -168,7 +168,7 @@ export async function closeTally(
   if (seen.to <= seen.from) throw new Invalid({ form: "It was watched until a time after its beginning." });
   const presses = await listPresses(scope, key);
   const first = Math.min(seen.from.getTime(), ...standingPresses(presses).map((press) => press.at));
-  const observedLocal = await schoolTimeOf(trx, timeZone, new Date(first));
+  const observedLocal = localMoment(timeZone, first);
   const outcome = await saveEntry(
     scope,
     ({ measure, setup }) => {
@@ -216,7 +216,7 @@ async function bringEntryUp(
     circumstances: stands.circumstances,
     entry: made.entry,
     score: made.score,
-    observedLocal: await schoolTimeOf(scope.trx, scope.timeZone, made.from),
+    observedLocal: localMoment(scope.timeZone, made.from.getTime()),
   };
   const revision = await amendEntry(
     scope,

@@ -2,7 +2,7 @@ import { type PersonScope, requirePermission, type Scope } from "../access/scope
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import type { GoalContent } from "./goals.ts";
-import { shortName } from "./rows.ts";
+import { shortName } from "#core/model/student-names.ts";
 
 /** A goal of nobody's: words with blanks in them, and how such a goal is measured. */
 export interface TemplateContent {

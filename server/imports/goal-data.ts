@@ -1,5 +1,5 @@
 import { isValid, parse } from "date-fns";
-import { groupBy } from "#core/group-by.ts";
+import { groupBy } from "#core/lists/group-by.ts";
 import { readEntry } from "#core/measures/measure.ts";
 import { type CsvRow, readCsv } from "#core/files/csv.ts";
 import { matchName, type Named } from "./match-name.ts";

@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef, useState } from "react";
 import type { NowAnswer } from "#app/routes/recording/now.ts";
 import type { OpenTally } from "#server/db/tallies.ts";
 import { rightTime } from "../right-time.ts";
-import { localDay } from "../sitting/local-time.ts";
+import { localDay } from "#core/dates/school-time.ts";
 import { listOpenSittings } from "../sitting/store.ts";
 import { type TallyItem, withAnswer, withItem, withKept } from "../tallies-here.ts";
 import { type Device, holderWords, type Reach } from "./device.ts";

@@ -1,6 +1,6 @@
 import { type KeyboardEvent, useState } from "react";
 import { v7 as newId } from "uuid";
-import type { ChosenOne } from "#core/incidents/content.ts";
+import type { ChosenOne } from "#core/model/incident-content.ts";
 
 export interface OfferedChoice {
   choiceId: string;

@@ -1,6 +1,6 @@
 import { v7 as newId } from "uuid";
 import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
-import type { Began, Chosen, IncidentDetails } from "#core/incidents/content.ts";
+import type { Began, Chosen, IncidentDetails } from "#core/model/incident-content.ts";
 import { type Device, holderOf } from "../device/device.ts";
 import { write } from "../device/disk.ts";
 import { incidentPlace } from "../device/places.ts";

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { ChoiceList } from "#core/incidents/choice-lists.ts";
+import type { ChoiceList } from "#core/model/choice-lists.ts";
 import type { PackedStudent, RecordingPack } from "#server/db/recording-pack.ts";
 import { ChoiceColumn } from "./choice-column.tsx";
 import type { IncidentFacts } from "./draft.ts";

@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { v7 as newId } from "uuid";
-import type { ChoiceList } from "#core/incidents/choice-lists.ts";
+import type { ChoiceList } from "#core/model/choice-lists.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
 import type { NearAnswer } from "#app/routes/recording/near.ts";
 import type { NearIncident } from "#server/db/incident-lists.ts";

@@ -4,7 +4,7 @@ import type { Device } from "../device/device.ts";
 import { enqueue, type WaitingItem } from "../device/queue.ts";
 import { rightTime } from "../right-time.ts";
 import { HolderButton } from "../sitting/holder.tsx";
-import { localDay } from "../sitting/local-time.ts";
+import { localDay } from "#core/dates/school-time.ts";
 import { useNow } from "../sitting/use-sitting.ts";
 import {
   type IncidentDraft,

@@ -1,5 +1,5 @@
-import { guesses } from "#core/incidents/guesses.ts";
-import type { Chosen, IncidentDetails } from "#core/incidents/content.ts";
+import { guesses } from "#core/model/guesses.ts";
+import type { Chosen, IncidentDetails } from "#core/model/incident-content.ts";
 import type { IncidentSettings, Part } from "#core/incidents/settings.ts";
 import { capitalise } from "#core/words/numbers.ts";
 import { ChoiceColumn, type OfferedChoice } from "./choice-column.tsx";

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { v7 as newId } from "uuid";
-import { weekdayOf } from "#core/progress/day-number.ts";
+import { weekdayOf } from "#core/dates/day-number.ts";
 import type { SaidOfDay } from "#server/db/recording-pack.ts";
 import type { Device } from "../device/device.ts";
 import { enqueue, type WaitingItem } from "../device/queue.ts";

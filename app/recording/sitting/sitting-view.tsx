@@ -5,7 +5,7 @@ import type { Device } from "../device/device.ts";
 import { AddGoals } from "./add-goals.tsx";
 import { HolderButton } from "./holder.tsx";
 import { NameSelect } from "./name-select.tsx";
-import { localTime } from "./local-time.ts";
+import { localTime } from "#core/dates/school-time.ts";
 import { isTouched, readingOf } from "./sheet.ts";
 import { StudentPlace, type SittingStudent, StudentTile, turnOf } from "./student-place.tsx";
 import { useSittingKeys } from "./sitting-keys.ts";

@@ -1,10 +1,10 @@
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { weekdayOf } from "#core/progress/day-number.ts";
+import { weekdayOf } from "#core/dates/day-number.ts";
 import type { PackedStudent, RecordingPack } from "#server/db/recording-pack.ts";
 import type { Device } from "../device/device.ts";
 import type { Together } from "../device/use-together.ts";
-import { localTime } from "./local-time.ts";
+import { localTime } from "#core/dates/school-time.ts";
 import { listed } from "#core/words/lists.ts";
 import type { Sitting } from "./sheet.ts";
 import { discardSitting, listOpenSittings } from "./store.ts";
@@ -86,16 +86,19 @@ export function StudentRow({
 export function Groups({
   pack,
   today,
+  now,
   membersOf,
   onStart,
 }: {
   pack: RecordingPack;
   today: string;
+  /** Milliseconds since 1970. */
+  now: number;
   membersOf: (ids: readonly string[]) => PackedStudent[];
   onStart: (students: readonly PackedStudent[]) => Promise<void>;
 }) {
   const weekday = weekdayOf(today);
-  const time = localTime(pack.timeZone);
+  const time = localTime(pack.timeZone, now);
   const meetings = pack.groups.map((group) => ({
     ...group,
     today: group.meets.find((meeting) => meeting.weekday === weekday) ?? null,

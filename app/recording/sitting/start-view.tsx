@@ -4,7 +4,8 @@ import type { PackedStudent } from "#server/db/recording-pack.ts";
 import { listed } from "#core/words/lists.ts";
 import { type Device, rememberChosen } from "../device/device.ts";
 import type { Together } from "../device/use-together.ts";
-import { localDay } from "./local-time.ts";
+import { localDay } from "#core/dates/school-time.ts";
+import { useNow } from "./use-sitting.ts";
 import { GoingOn, Groups, StillOpen, StudentRow } from "./start-lists.tsx";
 import { beginSitting } from "./store.ts";
 
@@ -20,17 +21,20 @@ function startingGoals(student: PackedStudent, today: string, last: readonly str
 export function StartView({ device, together }: { device: Device; together: Together }) {
   const navigate = useNavigate();
   const { pack } = device;
-  const today = localDay(pack.timeZone);
+  const now = useNow(true, 30_000);
+  const today = localDay(pack.timeZone, now);
   const [changed, setChanged] = useState<Chosen>({});
   const [beside, setBeside] = useState(false);
   const [picked, setPicked] = useState<readonly string[]>([]);
   const goalsOf = (student: PackedStudent) =>
     changed[student.studentId] ?? startingGoals(student, today, device.kept.chosen[student.studentId] ?? []);
   const toggle = (student: PackedStudent, goalId: string) => {
-    const now = goalsOf(student);
+    const chosen = goalsOf(student);
     setChanged({
       ...changed,
-      [student.studentId]: now.includes(goalId) ? now.filter((one) => one !== goalId) : [...now, goalId],
+      [student.studentId]: chosen.includes(goalId)
+        ? chosen.filter((one) => one !== goalId)
+        : [...chosen, goalId],
     });
   };
   async function start(students: readonly PackedStudent[]): Promise<void> {
@@ -67,7 +71,7 @@ export function StartView({ device, together }: { device: Device; together: Toge
     <div className="mx-auto grid w-full max-w-4xl gap-6 pb-28">
       <StillOpen device={device} />
       <GoingOn pack={pack} sittings={together.sittings} onJoin={(sitting) => void join(sitting)} />
-      <Groups pack={pack} today={today} membersOf={membersOf} onStart={start} />
+      <Groups pack={pack} today={today} now={now} membersOf={membersOf} onStart={start} />
       <section aria-labelledby="students">
         <h2 id="students" className="start-head">
           Students

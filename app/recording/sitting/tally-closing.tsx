@@ -4,7 +4,7 @@ import { standingPresses } from "#core/sitting/tally.ts";
 import type { OpenTally } from "#server/db/tallies.ts";
 import { type Device, holderOf } from "../device/device.ts";
 import type { TallyItem } from "../tallies-here.ts";
-import { localDay, localTime } from "./local-time.ts";
+import { localTime } from "#core/dates/school-time.ts";
 import { NameSelect } from "./name-select.tsx";
 
 type Of = Pick<OpenTally, "studentId" | "goalId">;
@@ -27,16 +27,18 @@ export function itemOf(device: Device, { studentId, goalId }: Of) {
 export function TallyClosing({
   device,
   tally,
+  isPast,
   record,
   onDone,
 }: {
   device: Device;
   tally: OpenTally;
+  /** Is it of a day before today? */
+  isPast: boolean;
   record: (item: TallyItem) => void;
   onDone: (closed: boolean) => void;
 }) {
   const { timeZone, settings } = device.pack;
-  const isPast = tally.on !== localDay(timeZone);
   const times = standingPresses(tally.presses).map(({ at }) => at);
   const [from, setFrom] = useState(() => localTime(timeZone, Math.min(tally.openedAt, ...times)));
   const [to, setTo] = useState(() => {

@@ -8,7 +8,7 @@ import type { Together } from "../device/use-together.ts";
 import { rightTime } from "../right-time.ts";
 import type { TallyItem } from "../tallies-here.ts";
 import { HolderButton } from "./holder.tsx";
-import { localDay, localTime } from "./local-time.ts";
+import { localDay, localTime } from "#core/dates/school-time.ts";
 import { itemOf, TallyClosing } from "./tally-closing.tsx";
 import { useSittingKeys } from "./sitting-keys.ts";
 import { useHolder, useNow } from "./use-sitting.ts";
@@ -87,6 +87,7 @@ function TallyCard({
         <TallyClosing
           device={device}
           tally={tally}
+          isPast={isPast}
           record={record}
           onDone={(closed) => {
             setClosing(false);

@@ -1,6 +1,6 @@
 import { type KeyboardEvent } from "react";
 import { Form, Link, useLocation, useSubmit } from "react-router";
-import { groupBy } from "#core/group-by.ts";
+import { groupBy } from "#core/lists/group-by.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
@@ -10,7 +10,7 @@ import { listColleagues } from "#server/db/handovers.ts";
 import { listCaseloadGoals, listStudents } from "#server/db/students.ts";
 import { sparkLine } from "#core/chart/spark-line.ts";
 import { attentionOf } from "#core/progress/attention.ts";
-import { dayNumber } from "#core/progress/day-number.ts";
+import { dayNumber } from "#core/dates/day-number.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
 import { isQuiet, nextDueWords } from "#core/schedule/due-data.ts";
 import { daysAgo, longDate } from "#core/words/dates.ts";

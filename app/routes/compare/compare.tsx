@@ -1,5 +1,5 @@
 import { Form, Link, useSubmit } from "react-router";
-import { groupBy } from "#core/group-by.ts";
+import { groupBy } from "#core/lists/group-by.ts";
 import { aboutPoints } from "#core/chart/chart.ts";
 import { chartDescription, progressChart } from "#core/chart/progress-chart.ts";
 import { unitOf } from "#core/measures/measure.ts";
@@ -13,7 +13,7 @@ import { authorize } from "#server/access/authorize.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { figuresOf, listGoalEntries } from "#server/db/entry-lists.ts";
-import type { Goal } from "#server/db/rows.ts";
+import type { Goal } from "#core/model/goal.ts";
 import { listCaseloadGoals, listStudents } from "#server/db/students.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";

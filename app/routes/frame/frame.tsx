@@ -4,7 +4,7 @@ import { authorize } from "#server/access/authorize.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue } from "#server/db/due.ts";
 import { listStudents } from "#server/db/students.ts";
-import { shortName } from "#server/db/rows.ts";
+import { shortName } from "#core/model/student-names.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
 import { useLiveUpdates } from "#app/ui/live-updates.ts";
 import { useKeys } from "#app/ui/keys.ts";

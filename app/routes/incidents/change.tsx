@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import type { Comparison, PatternChoice } from "#core/incidents/choose.ts";
 import { changeWords } from "#core/incidents/rate-words.ts";
 import { dateWithYear } from "#core/words/dates.ts";
-import type { Plan } from "#server/db/plans.ts";
+import type { Plan } from "#core/model/plan.ts";
 import { type Behind, TableFold } from "./pictures.tsx";
 import type { PatternTable } from "./tables.ts";
 

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { type Choice, type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
+import { type Choice, type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
 import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
 import { Invalid } from "#server/errors.ts";
 import type { PersonScope } from "#server/access/scope.ts";
@@ -16,7 +16,7 @@ import { id, optionalText, readForm, text, typedValues } from "#app/ui/form-data
 import { readRows, rowName, rowsIn } from "#app/ui/typed-rows.ts";
 import type { Route } from "./+types/choices";
 
-const listWords: Record<ChoiceList, { title: string; one: string; hint: string }> = {
+const listed: Record<ChoiceList, { title: string; one: string; hint: string }> = {
   setting: { title: "Where", one: "place", hint: "One is chosen for an incident." },
   antecedent: { title: "Just before", one: "thing before", hint: "What can be seen, not what is guessed." },
   behavior: {
@@ -135,7 +135,7 @@ function ListEditor({
   problems: Record<string, string>;
   busy: boolean;
 }) {
-  const { title, one, hint } = listWords[list];
+  const { title, one, hint } = listed[list];
   const [rows, setRows] = useState<readonly Row[]>(() =>
     typed
       ? rowsIn(typed, "row").map(({ row }) => ({

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useLocation, useNavigation } from "react-router";
-import { choiceLists } from "#core/incidents/choice-lists.ts";
-import { beganSchema, chosenSchema, detailsSchema } from "#core/incidents/content.ts";
+import { choiceLists } from "#core/model/choice-lists.ts";
+import { beganSchema, chosenSchema, detailsSchema } from "#core/model/incident-content.ts";
 import { incidentLine, lengthWords } from "#core/report/incident-line.ts";
 import { listed } from "#core/words/lists.ts";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
@@ -14,12 +14,8 @@ import { readTimetable } from "#server/db/calendar.ts";
 import { listChoices, offeredIn } from "#server/db/choices.ts";
 import { listColleagues } from "#server/db/handovers.ts";
 import { readIncidentSettings, readStarters } from "#server/db/incident-settings.ts";
-import {
-  findIncident,
-  type KeptIncident,
-  listIncidentRevisions,
-  listNear,
-} from "#server/db/incident-lists.ts";
+import { findIncident, listIncidentRevisions, listNear } from "#server/db/incident-lists.ts";
+import { type Incident } from "#core/model/incident.ts";
 import { changeIncidentState, correctIncident, tellApart } from "#server/db/incidents.ts";
 import { findStudent } from "#server/db/students.ts";
 import type { IncidentFacts } from "#app/recording/incident/draft.ts";
@@ -37,7 +33,7 @@ import { CorrectionEnd, History, Removed } from "../student/line-page.tsx";
 import type { Route } from "./+types/incident";
 
 /** What the team sees of an incident beside its sentence; a guess at a reason is named as one. */
-function factsOf({ names, details, on, at, period }: KeptIncident, adults: ReadonlyMap<string, string>) {
+function factsOf({ names, details, on, at, period }: Incident, adults: ReadonlyMap<string, string>) {
   const { functions, length, intensity, peers, harm, resolvedMinutes } = details;
   const facts: (readonly [label: string, value: string])[] = [
     ["When", [dateWithYear(on), at ?? period ?? "time not known"].join(", ")],

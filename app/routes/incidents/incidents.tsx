@@ -1,7 +1,7 @@
 import { Form, Link, useLocation, useSubmit } from "react-router";
-import { type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
-import { groupBy } from "#core/group-by.ts";
-import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
+import { type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
+import { groupBy } from "#core/lists/group-by.ts";
+import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
 import { dateWithYear, longDate, shortDate } from "#core/words/dates.ts";
 import { capitalise, countWord, plural } from "#core/words/numbers.ts";

@@ -1,12 +1,13 @@
 import type { PatternMaterial } from "#core/incidents/choose.ts";
 import { observedDays } from "#core/incidents/observed-days.ts";
 import { schoolYearOn } from "#core/schedule/calendar.ts";
-import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
+import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { readCalendar, readTimetable } from "#server/db/calendar.ts";
 import { readIncidentSettings } from "#server/db/incident-settings.ts";
 import { listPatternIncidents } from "#server/db/incident-lists.ts";
-import { listPlans, type Plan } from "#server/db/plans.ts";
+import { listPlans } from "#server/db/plans.ts";
+import { type Plan } from "#core/model/plan.ts";
 import { listAbsences } from "#server/db/students.ts";
 import { listWatched } from "#server/db/watched-days.ts";
 

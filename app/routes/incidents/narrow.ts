@@ -1,7 +1,7 @@
-import { choiceLists } from "#core/incidents/choice-lists.ts";
-import { isDate } from "#core/progress/day-number.ts";
+import { choiceLists } from "#core/model/choice-lists.ts";
+import { isDate } from "#core/dates/day-number.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
-import type { KeptIncident } from "#server/db/incident-lists.ts";
+import type { Incident } from "#core/model/incident.ts";
 
 export const incidentKinds = [
   ["", "every kind"],
@@ -37,7 +37,7 @@ export function readNarrowing(search: URLSearchParams): Narrowing {
 
 const fold = (text: string) => text.normalize("NFKD").replace(/\p{M}/gu, "").toLocaleLowerCase();
 
-const kinds: Record<Kind, (incident: KeptIncident) => boolean> = {
+const kinds: Record<Kind, (incident: Incident) => boolean> = {
   "": () => true,
   ongoing: ({ ongoing }) => ongoing,
   harm: ({ details: { harm } }) => harm.injury || harm.restraint || harm.seclusion,
@@ -47,7 +47,7 @@ const kinds: Record<Kind, (incident: KeptIncident) => boolean> = {
 };
 
 /** Is this one of the incidents that are looked for? Every word must stand somewhere in what is told of it. */
-export function isLookedFor(incident: KeptIncident, wanted: Narrowing): boolean {
+export function isLookedFor(incident: Incident, wanted: Narrowing): boolean {
   const { on, at, period, author, choices, names, details } = incident;
   if ((wanted.from !== "" && on < wanted.from) || (wanted.to !== "" && on > wanted.to)) return false;
   if (wanted.choice !== "" && !choiceLists.some((list) => choices[list].includes(wanted.choice)))

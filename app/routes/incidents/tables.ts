@@ -1,7 +1,7 @@
 import type { Comparison } from "#core/incidents/choose.ts";
-import type { Aspect } from "#core/incidents/incident.ts";
+import type { Aspect } from "#core/incidents/labelled-incident.ts";
 import type { BinSize, Bin, Counted, Patterns } from "#core/incidents/patterns.ts";
-import { weekdayName } from "#core/schedule/schedule.ts";
+import { weekdayName } from "#core/dates/week.ts";
 import { dateWithYear, longDate, monthName, shortDate } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 

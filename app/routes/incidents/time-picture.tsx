@@ -1,7 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, useState } from "react";
 import type { PatternPlan } from "#core/incidents/choose.ts";
 import type { Bin, BinSize } from "#core/incidents/patterns.ts";
-import { dayNumber } from "#core/progress/day-number.ts";
+import { dayNumber } from "#core/dates/day-number.ts";
 import { monthName, shortDate } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { type Behind, Incidents } from "./pictures.tsx";

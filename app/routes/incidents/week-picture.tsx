@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
 import type { Patterns } from "#core/incidents/patterns.ts";
-import { weekdayName } from "#core/schedule/schedule.ts";
+import { weekdayName } from "#core/dates/week.ts";
 import { plural } from "#core/words/numbers.ts";
 import { type Behind, Count } from "./pictures.tsx";
 

@@ -6,7 +6,7 @@ import { plural } from "#core/words/numbers.ts";
 import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
 import { saveEntry } from "#server/db/entries.ts";
 import { findObserver, listColleagues } from "#server/db/handovers.ts";
-import { shortName } from "#server/db/rows.ts";
+import { shortName } from "#core/model/student-names.ts";
 import { listItems } from "#server/db/lists.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";

@@ -1,4 +1,4 @@
-import { groupBy } from "#core/group-by.ts";
+import { groupBy } from "#core/lists/group-by.ts";
 import type { Measure } from "#core/measures/measure.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { listGroups } from "#server/db/groups.ts";

@@ -5,8 +5,8 @@ import type { PersonScope } from "#server/access/scope.ts";
 import { saveEntry, type SaveOutcome } from "#server/db/entries.ts";
 import { findColleague, findObserver, isHandedOver } from "#server/db/handovers.ts";
 import { saveNotMeasured } from "#server/db/not-measured.ts";
-import { shortName } from "#server/db/rows.ts";
-import { schoolTimeOf } from "#server/db/school-time.ts";
+import { shortName } from "#core/model/student-names.ts";
+import { localMoment } from "#core/dates/school-time.ts";
 import { saveSecondObservation } from "#server/db/second-observations.ts";
 import { saveIncident, tellApart } from "#server/db/incidents.ts";
 import { keepSitting } from "#server/db/sittings.ts";
@@ -102,7 +102,7 @@ async function keep(
   observerId: string | null,
 ): Promise<KeepAnswer> {
   const { studentId } = item;
-  const observedLocal = await schoolTimeOf(scope.trx, scope.timeZone, at);
+  const observedLocal = localMoment(scope.timeZone, at.getTime());
   const today = observedLocal.slice(0, 10);
   const already = "What has this number is there already and says something else.";
   const said = (outcome: SaveOutcome): KeepAnswer =>

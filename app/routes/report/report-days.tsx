@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { groupBy } from "#core/group-by.ts";
+import { groupBy } from "#core/lists/group-by.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
 import { longDate } from "#core/words/dates.ts";
 

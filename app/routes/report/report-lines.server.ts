@@ -1,7 +1,7 @@
 import { type ReportLine, reportLines } from "#core/report/report-lines.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { readReport } from "#server/db/report.ts";
-import type { Goal } from "#server/db/rows.ts";
+import type { Goal } from "#core/model/goal.ts";
 
 /** Lines of a student's report, newest first, and the key of the last where there are older ones. */
 export async function readReportLines(

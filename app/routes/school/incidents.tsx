@@ -1,6 +1,6 @@
 import * as z from "zod/mini";
 import { data, Form, redirect, useNavigation, useSearchParams } from "react-router";
-import { type ChoiceList, choiceLists } from "#core/incidents/choice-lists.ts";
+import { type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
 import type { LengthBand } from "#core/incidents/lengths.ts";
 import { type Part, parts } from "#core/incidents/settings.ts";
 import { authorize } from "#server/access/authorize.ts";

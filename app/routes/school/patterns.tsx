@@ -2,7 +2,7 @@ import { Form, useSubmit } from "react-router";
 import { binSizes } from "#core/incidents/patterns.ts";
 import { changeWords, rateWords } from "#core/incidents/rate-words.ts";
 import { fewestStudents } from "#core/incidents/school-patterns.ts";
-import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
+import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { capitalise, plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";

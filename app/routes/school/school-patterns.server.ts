@@ -2,7 +2,7 @@ import { binSizes, dailyCounts } from "#core/incidents/patterns.ts";
 import { rateChange } from "#core/incidents/rate.ts";
 import { type SchoolIncident, schoolPatternsOf } from "#core/incidents/school-patterns.ts";
 import { daysInSession, schoolYearOn } from "#core/schedule/calendar.ts";
-import { dateOfDay, dayNumber, isDate } from "#core/progress/day-number.ts";
+import { dateOfDay, dayNumber, isDate } from "#core/dates/day-number.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { readCalendar, readTimetable } from "#server/db/calendar.ts";
 import { listGroups } from "#server/db/groups.ts";

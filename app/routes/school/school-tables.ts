@@ -1,6 +1,6 @@
 import type { BinSize } from "#core/incidents/patterns.ts";
 import type { NamelessCount, SchoolPatterns } from "#core/incidents/school-patterns.ts";
-import { weekdayName } from "#core/schedule/schedule.ts";
+import { weekdayName } from "#core/dates/week.ts";
 import { aspectTitles, binNames, binWords, type PatternTable } from "../incidents/tables.ts";
 
 export const schoolSpans = [

@@ -14,7 +14,7 @@ import {
   removeTemplate,
   type TemplateContent,
 } from "#server/db/templates.ts";
-import { namesOf } from "#server/db/rows.ts";
+import { namesOf } from "#core/model/student-names.ts";
 import { propose } from "#core/goal-wording/propose.ts";
 import { namesIn, withBlanks, withoutNames } from "#core/goal-wording/with-blanks.ts";
 import { studentBlank } from "#core/goal-wording/blanks.ts";

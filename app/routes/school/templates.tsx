@@ -5,7 +5,7 @@ import { may } from "#server/access/table.ts";
 import { listCircleRoles, listStudents } from "#server/db/students.ts";
 import { findTemplate, listTemplates, type Template } from "#server/db/templates.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
-import { groupBy } from "#core/group-by.ts";
+import { groupBy } from "#core/lists/group-by.ts";
 import { kindOf } from "#core/measures/measure.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Field } from "#app/ui/field.tsx";

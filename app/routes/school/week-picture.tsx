@@ -1,4 +1,4 @@
-import { weekdayName } from "#core/schedule/schedule.ts";
+import { weekdayName } from "#core/dates/week.ts";
 import type { TimetableSlot } from "#core/schedule/timetable.ts";
 
 const minutesOf = (time: string) => 60 * Number(time.slice(0, 2)) + Number(time.slice(3));

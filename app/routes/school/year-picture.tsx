@@ -4,8 +4,8 @@ import {
   type SchoolCalendar,
   whyNoSchool,
 } from "#core/schedule/calendar.ts";
-import type { DateSpan } from "#core/schedule/calendar.ts";
-import { dateOfDay, dayNumber, weekdayOf } from "#core/progress/day-number.ts";
+import type { DateSpan } from "#core/dates/date-span.ts";
+import { dateOfDay, dayNumber, weekdayOf } from "#core/dates/day-number.ts";
 import { longDate, monthName } from "#core/words/dates.ts";
 
 interface PicturedDay {

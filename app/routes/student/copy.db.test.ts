@@ -1,7 +1,7 @@
 import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { listGoalRevisions } from "#server/db/goals.ts";
-import type { Goal } from "#server/db/rows.ts";
+import type { Goal } from "#core/model/goal.ts";
 import { listGoals } from "#server/db/students.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";

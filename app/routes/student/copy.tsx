@@ -4,14 +4,14 @@ import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
-import { namesOf } from "#server/db/rows.ts";
+import { namesOf } from "#core/model/student-names.ts";
 import { findStudent, listGoals, listCircleRoles, listStudents } from "#server/db/students.ts";
 import { dateBlank, fillBlanks, studentBlank } from "#core/goal-wording/blanks.ts";
 import { pronounsIn, withBlanks } from "#core/goal-wording/with-blanks.ts";
-import { dateOfDay, dayNumber, isDate } from "#core/progress/day-number.ts";
-import { aYearLater } from "#core/schedule/a-year-later.ts";
+import { dateOfDay, dayNumber, isDate } from "#core/dates/day-number.ts";
+import { aYearLater } from "#core/dates/a-year-later.ts";
 import { fullDate } from "#core/words/dates.ts";
-import { listWords } from "#core/words/amounts.ts";
+import { listed } from "#core/words/lists.ts";
 import { plural } from "#core/words/numbers.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
@@ -229,7 +229,7 @@ export default function Copy({ loaderData, actionData, params }: Route.Component
                         problem={problems[`wording.${goalId}`]}
                         {...(!nextYear && goal.pronouns.length > 0
                           ? {
-                              hint: `It says ${listWords(goal.pronouns.map((word) => `“${word}”`))}: does that suit ${target.calledName}?`,
+                              hint: `It says ${listed(goal.pronouns.map((word) => `“${word}”`))}: does that suit ${target.calledName}?`,
                             }
                           : {})}
                       />

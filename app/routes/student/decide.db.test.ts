@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds } from "#tests/demo-school.ts";
 import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
-import { localDay } from "#app/recording/sitting/local-time.ts";
+import { localDay } from "#core/dates/school-time.ts";
 import { school } from "#demo/school.ts";
 import * as report from "../report/report.tsx";
 import * as decision from "./decision.tsx";

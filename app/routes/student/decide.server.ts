@@ -1,7 +1,7 @@
 import * as z from "zod/mini";
 import { data, redirect } from "react-router";
-import { type DecisionKind, decisionKinds, phaseKinds } from "#core/report/decision-line.ts";
-import { dateOfDay, dayNumber } from "#core/progress/day-number.ts";
+import { type DecisionKind, decisionKinds, phaseKinds } from "#core/model/decision-kinds.ts";
+import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import { type ServerContext, authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Form, Link, useNavigation } from "react-router";
-import type { DecisionKind } from "#core/report/decision-line.ts";
+import type { DecisionKind } from "#core/model/decision-kinds.ts";
 import { Field, fieldProps, FormProblem, TextArea } from "#app/ui/field.tsx";
 
 const choices: readonly (readonly [kind: DecisionKind, name: string, more: string])[] = [

@@ -7,12 +7,12 @@ import { notFound } from "#server/errors.ts";
 import { may } from "#server/access/table.ts";
 import { changeEntryState, correctEntry } from "#server/db/entries.ts";
 import { findEntry, listRevisions } from "#server/db/entry-lists.ts";
-import { schoolTimeOf } from "#server/db/school-time.ts";
+import { localMoment } from "#core/dates/school-time.ts";
 import { pressesOfEntry } from "#server/db/tallies.ts";
 import { readCalendar, readTimetable } from "#server/db/calendar.ts";
 import { listCircle } from "#server/db/goals.ts";
 import { listItems, listLadders } from "#server/db/lists.ts";
-import type { Entry } from "#server/db/rows.ts";
+import type { Entry } from "#core/model/entry.ts";
 import { findGoal } from "#server/db/students.ts";
 import { countedPurposes } from "#core/criteria/criterion.ts";
 import { entryLine, recordedFacts, recordedWords } from "#core/report/entry-line.ts";
@@ -89,14 +89,11 @@ async function recordersOf(scope: PersonScope, studentId: string) {
 async function pressWords(scope: PersonScope, { entryId }: Entry) {
   const presses = await pressesOfEntry(scope, entryId);
   if (presses === null) return null;
-  const times = await Promise.all(
-    presses.map(({ at }) => schoolTimeOf(scope.trx, scope.timeZone, new Date(at))),
-  );
-  return presses.map(({ pressId, by, back }, index) => ({
+  return presses.map(({ pressId, by, back, at }) => ({
     pressId,
     by,
     back,
-    time: times[index]?.slice(11) ?? "",
+    time: localMoment(scope.timeZone, at).slice(11),
   }));
 }
 

@@ -1,12 +1,14 @@
-import type { Decision } from "#server/db/decisions.ts";
-import type { NotMeasured } from "#server/db/not-measured.ts";
-import type { Entry, Goal } from "#server/db/rows.ts";
+import type { Decision } from "#core/model/decision.ts";
+import type { NotMeasured } from "#core/model/entry.ts";
+import type { Goal } from "#core/model/goal.ts";
+import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
+import type { Entry } from "#core/model/entry.ts";
 import type { ChartMark, OtherLine, ProgressChart } from "#core/chart/chart.ts";
 import { chartDescription, type ChartMore, progressChart } from "#core/chart/progress-chart.ts";
 import { type ShareStack, shareStack } from "#core/chart/share-stack.ts";
-import { groupBy } from "#core/group-by.ts";
+import { groupBy } from "#core/lists/group-by.ts";
 import { unitOf } from "#core/measures/measure.ts";
-import { dayNumber } from "#core/progress/day-number.ts";
+import { dayNumber } from "#core/dates/day-number.ts";
 import type { GoalPoint } from "#core/progress/goal-figures.ts";
 import type { Progress } from "#core/progress/progress.ts";
 import { decisionLine } from "#core/report/decision-line.ts";
@@ -94,7 +96,7 @@ function othersOf({ measure }: Goal, points: readonly GoalPoint[], entries: read
 /** A chart is made as high as a like one of the same student, unless that would press it flat. */
 const mostStretch = 3;
 
-function alikeValues(goal: Goal, goals: readonly Goal[], points: readonly GoalPoint[]): number[] {
+function alikeValues(goal: Goal, goals: readonly SummarisedGoal[], points: readonly GoalPoint[]): number[] {
   const unit = unitOf(goal.measure);
   const own = Math.max(...points.map(({ value }) => value), goal.setup.criterion?.value ?? 0);
   return goals
@@ -120,7 +122,7 @@ export function goalChart(
     points: readonly GoalPoint[];
     figures: Progress;
     entries: readonly Entry[];
-    goals: readonly Goal[];
+    goals: readonly SummarisedGoal[];
     beside: Beside;
     scale: NonNullable<ChartMore["scale"]>;
   },

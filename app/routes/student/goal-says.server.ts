@@ -1,5 +1,6 @@
-import type { Decision } from "#server/db/decisions.ts";
-import type { Entry, Goal } from "#server/db/rows.ts";
+import type { Decision } from "#core/model/decision.ts";
+import type { Goal } from "#core/model/goal.ts";
+import type { Entry } from "#core/model/entry.ts";
 import type { ObservedTwice } from "#server/db/second-observations.ts";
 import { compareObservers } from "#core/agreement/compare-observers.ts";
 import { unitOf } from "#core/measures/measure.ts";

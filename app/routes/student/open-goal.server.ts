@@ -1,8 +1,10 @@
-import type { Decision } from "#server/db/decisions.ts";
+import type { Decision } from "#core/model/decision.ts";
 import type { GoalDue } from "#server/db/due.ts";
 import { figuresOf } from "#server/db/entry-lists.ts";
-import type { NotMeasured } from "#server/db/not-measured.ts";
-import type { Entry, Goal } from "#server/db/rows.ts";
+import type { NotMeasured } from "#core/model/entry.ts";
+import type { Goal } from "#core/model/goal.ts";
+import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
+import type { Entry } from "#core/model/entry.ts";
 import type { ObservedTwice } from "#server/db/second-observations.ts";
 import { compareObservers } from "#core/agreement/compare-observers.ts";
 import { countedPurposes } from "#core/criteria/criterion.ts";
@@ -35,7 +37,7 @@ export function openGoal(
   goal: Goal,
   entries: readonly Entry[],
   more: {
-    goals: readonly Goal[];
+    goals: readonly SummarisedGoal[];
     renamed: ReadonlyMap<string, string>;
     calendar: SchoolCalendar;
     decisions: readonly Decision[];
@@ -131,7 +133,7 @@ export function openGoal(
 }
 
 /** The goals of the years before and after that are the same goal, gone on. */
-function kinOf({ goalId, continues }: Goal, goals: readonly Goal[]) {
+function kinOf({ goalId, continues }: Goal, goals: readonly SummarisedGoal[]) {
   return goals.flatMap((other) => {
     const said =
       other.goalId === continues ? "Goes on from" : other.continues === goalId ? "Goes on as" : null;

@@ -4,7 +4,8 @@ import { listDue } from "#server/db/due.ts";
 import { listGoalEntries } from "#server/db/entry-lists.ts";
 import { listCircle, listRenamedParts } from "#server/db/goals.ts";
 import { listNotMeasured } from "#server/db/not-measured.ts";
-import type { Goal } from "#server/db/rows.ts";
+import type { Goal } from "#core/model/goal.ts";
+import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
 import { listObservedTwice } from "#server/db/second-observations.ts";
 import { listAbsences } from "#server/db/students.ts";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
@@ -17,7 +18,7 @@ const mostNotMeasured = 400;
 export async function readOpenGoal(
   scope: PersonScope,
   goal: Goal,
-  goals: readonly Goal[],
+  goals: readonly SummarisedGoal[],
   { today, calendar, scale }: { today: string; calendar: SchoolCalendar; scale: "linear" | "log" },
 ): Promise<OpenGoal> {
   const { studentId, goalId } = goal;

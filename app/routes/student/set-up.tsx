@@ -16,7 +16,7 @@ import {
   savePhase,
 } from "#server/db/goals.ts";
 import { listItems, listLadders } from "#server/db/lists.ts";
-import type { Goal } from "#server/db/rows.ts";
+import type { Goal } from "#core/model/goal.ts";
 import { findGoal, findStudent, listGoals } from "#server/db/students.ts";
 import { findTemplate } from "#server/db/templates.ts";
 import { studentBlank } from "#core/goal-wording/blanks.ts";

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Form, Link, useNavigate, useSearchParams } from "react-router";
-import { groupBy } from "#core/group-by.ts";
+import { groupBy } from "#core/lists/group-by.ts";
 import { isQuiet } from "#core/schedule/due-data.ts";
 import { whyNoSchool } from "#core/schedule/calendar.ts";
 import { daysAgo, longDate, shortDate } from "#core/words/dates.ts";
@@ -9,7 +9,7 @@ import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
-import { shortName } from "#server/db/rows.ts";
+import { shortName } from "#core/model/student-names.ts";
 import { listOngoing } from "#server/db/incident-lists.ts";
 import { listOpenTallies } from "#server/db/tallies.ts";
 import { listStaff } from "#server/db/staff.ts";

@@ -1,5 +1,5 @@
 /** One incident as the figures need it: what was seen, in the labels of the student's own choice lists. */
-export interface Incident {
+export interface LabelledIncident {
   /** The school's own day, `YYYY-MM-DD`. */
   on: string;
   /** `HH:MM` of the school; null where only the day, or the period of the day, is known. */
@@ -18,17 +18,17 @@ export interface Incident {
 
 /** What labels may be asked of an incident. */
 export const aspects = {
-  setting: ({ setting }: Incident) => (setting === null ? [] : [setting]),
-  antecedent: ({ antecedents }: Incident) => antecedents,
-  behavior: ({ behaviors }: Incident) => behaviors,
-  consequence: ({ consequences }: Incident) => consequences,
-  function: ({ functions }: Incident) => functions,
+  setting: ({ setting }: LabelledIncident) => (setting === null ? [] : [setting]),
+  antecedent: ({ antecedents }: LabelledIncident) => antecedents,
+  behavior: ({ behaviors }: LabelledIncident) => behaviors,
+  consequence: ({ consequences }: LabelledIncident) => consequences,
+  function: ({ functions }: LabelledIncident) => functions,
 } as const;
 export type Aspect = keyof typeof aspects;
 
 /** The labels of one aspect, each once. */
-export const labelsOf = (incident: Incident, aspect: Aspect): Set<string> =>
+export const labelsOf = (incident: LabelledIncident, aspect: Aspect): Set<string> =>
   new Set(aspects[aspect](incident));
 
-export const hasLabel = (incident: Incident, aspect: Aspect, label: string): boolean =>
+export const hasLabel = (incident: LabelledIncident, aspect: Aspect, label: string): boolean =>
   aspects[aspect](incident).includes(label);

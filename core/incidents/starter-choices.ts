@@ -1,18 +1,4 @@
-/** The choice lists a student has of their own. */
-export const choiceLists = ["setting", "antecedent", "behavior", "consequence", "setting event"] as const;
-export type ChoiceList = (typeof choiceLists)[number];
-
-/** One choice of a student's list. */
-export interface Choice {
-  choiceId: string;
-  list: ChoiceList;
-  name: string;
-  /** What exactly counts as it; behaviors have one before anything is compared. */
-  definition: string | null;
-  /** Words of one incident, not offered again. */
-  once: boolean;
-  retired: boolean;
-}
+import type { ChoiceList } from "../model/choice-lists.ts";
 
 /**
  * What a school's lists start with, until it says otherwise: kinds of things that classrooms have in common. Common practice;

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { expect, it } from "vitest";
-import { dateOfDay, dayNumber } from "../progress/day-number.ts";
+import { dateOfDay, dayNumber } from "./day-number.ts";
 import { aYearLater } from "./a-year-later.ts";
 
 it("is the same date of the next year, in any time zone; 29 February becomes the 28th", () => {

@@ -1,0 +1,30 @@
+import type { Student } from "./student.ts";
+
+const graphemes = new Intl.Segmenter(undefined, { granularity: "grapheme" });
+
+/** The first letter of a name in any script, whole where a letter takes more than one code unit. */
+function firstLetter(name: string): string {
+  const [segment] = graphemes.segment(name.trim());
+  return (segment?.segment ?? "").toUpperCase();
+}
+
+/** "W.A." */
+export function initialsOf(given: string, family: string): string {
+  return `${firstLetter(given)}.${firstLetter(family)}.`;
+}
+
+/** "N. Halloran" */
+export function shortName(given: string, family: string): string {
+  return `${firstLetter(given)}. ${family}`;
+}
+
+/** Every way in which a text may call a student. */
+export function namesOf({
+  name,
+  givenName,
+  familyName,
+  calledName,
+  initials,
+}: Pick<Student, "name" | "givenName" | "familyName" | "calledName" | "initials">): string[] {
+  return [name, `${calledName} ${familyName}`, givenName, calledName, familyName, initials];
+}
