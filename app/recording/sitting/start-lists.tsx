@@ -103,11 +103,11 @@ export function Groups({
     ...group,
     today: group.meets.find((meeting) => meeting.weekday === weekday) ?? null,
   }));
-  const now = meetings.filter(
+  const running = meetings.filter(
     (group) => group.today && group.today.startsAt <= time && time < group.today.endsAt,
   );
   const rest = meetings
-    .filter((group) => !now.includes(group))
+    .filter((group) => !running.includes(group))
     .sort((a, b) => (a.today?.startsAt ?? "99").localeCompare(b.today?.startsAt ?? "99"));
   if (meetings.length === 0) return null;
   return (
@@ -116,14 +116,14 @@ export function Groups({
         Groups
       </h2>
       <ul>
-        {[...now, ...rest].map((group) => {
+        {[...running, ...rest].map((group) => {
           const members = membersOf(group.studentIds);
           return (
             <li key={group.groupId} className="start-row">
               <p className="min-w-0 flex-1">
                 <b>{group.name}</b>{" "}
                 <span className="text-fine text-soft">
-                  {now.includes(group)
+                  {running.includes(group)
                     ? `meets now, until ${group.today?.endsAt}`
                     : group.today
                       ? `today ${group.today.startsAt}–${group.today.endsAt}`
@@ -134,7 +134,7 @@ export function Groups({
               </p>
               <button
                 type="button"
-                className={`btn h-11 ${now.includes(group) ? "btn-primary" : "btn-plain"}`}
+                className={`btn h-11 ${running.includes(group) ? "btn-primary" : "btn-plain"}`}
                 onClick={() => void onStart(members)}
                 aria-label={`Start with ${group.name}`}
               >

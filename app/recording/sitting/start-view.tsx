@@ -9,7 +9,7 @@ import { useNow } from "./use-sitting.ts";
 import { GoingOn, Groups, StillOpen, StudentRow } from "./start-lists.tsx";
 import { beginSitting } from "./store.ts";
 
-type Chosen = Readonly<Record<string, readonly string[]>>;
+type ChosenGoals = Readonly<Record<string, readonly string[]>>;
 
 /** The goals a student starts with: those due today, and those of the last time; the first where there are none. */
 function startingGoals(student: PackedStudent, today: string, last: readonly string[]): string[] {
@@ -23,7 +23,7 @@ export function StartView({ device, together }: { device: Device; together: Toge
   const { pack } = device;
   const now = useNow(true, 30_000);
   const today = localDay(pack.timeZone, now);
-  const [changed, setChanged] = useState<Chosen>({});
+  const [changed, setChanged] = useState<ChosenGoals>({});
   const [beside, setBeside] = useState(false);
   const [picked, setPicked] = useState<readonly string[]>([]);
   const goalsOf = (student: PackedStudent) =>
