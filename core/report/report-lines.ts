@@ -8,6 +8,8 @@ import { patternLine } from "./pattern-line.ts";
 /** One line of the report, as its readers see it. */
 export interface ReportLine extends EntryLine {
   entryId: string;
+  /** The goal it is of; null for incidents and their patterns. */
+  goalId: string | null;
   on: string;
   /** `HH:MM`, a period of the day, or nothing where only the day is known. */
   time: string;
@@ -59,28 +61,30 @@ export function reportLines(
   const titleOf = (goalId: string) => titles.get(goalId) ?? "Goal";
   const lines: ReportLine[] = [
     ...entries.map(({ entryId, goalId, on, time, author, note, revision, ...recorded }) => ({
-      ...{ entryId, on, time, author, revision },
+      ...{ entryId, goalId, on, time, author, revision },
       page: `entries/${entryId}`,
       ...entryLine(titleOf(goalId), recorded, note),
     })),
     ...notMeasured.map(({ noteId, goalId, on, time, author, reason, note }) => ({
-      ...{ entryId: noteId, on, time, author, revision: 1 },
+      ...{ entryId: noteId, goalId, on, time, author, revision: 1 },
       page: `not-measured/${noteId}`,
       ...notMeasuredLine(titleOf(goalId), reason, note),
     })),
     ...incidents.map((incident) => ({
-      ...{ entryId: incident.incidentId, on: incident.on, author: incident.author },
+      ...{ entryId: incident.incidentId, goalId: null, on: incident.on, author: incident.author },
       time: incident.at ?? incident.period ?? "",
       revision: incident.revision,
       page: `incidents/${incident.incidentId}`,
       ...incidentLine(incident),
     })),
     ...patterns.map((pattern) => ({
+      goalId: null,
       ...{ entryId: pattern.noteId, on: pattern.on, time: pattern.time, author: pattern.author, revision: 1 },
       page: `noted/${pattern.noteId}`,
       ...patternLine(pattern),
     })),
     ...decisions.map((decision) => ({
+      goalId: decision.goalId,
       ...{ entryId: decision.decisionId, on: decision.on, time: "", author: decision.author, revision: 1 },
       page: `decisions/${decision.decisionId}`,
       ...decisionLine(titleOf(decision.goalId), decision),

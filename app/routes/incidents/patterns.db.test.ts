@@ -1,3 +1,4 @@
+import { linesOf } from "#core/report/document.ts";
 import { v7 as newId } from "uuid";
 import { parse } from "csv-parse/sync";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -112,7 +113,7 @@ describe("the patterns of a student", () => {
     const [first] = (await chosen("Malik")).patterns.findings;
     const words = first?.words ?? "";
     const lines = async () =>
-      (await noor.load(report.loader, of("Malik"))).lines.filter(({ sentence }) =>
+      linesOf((await noor.load(report.loader, of("Malik"))).report).filter(({ sentence }) =>
         sentence.startsWith("To check"),
       );
     expect(

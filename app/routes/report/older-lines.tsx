@@ -1,6 +1,6 @@
 import { useEffect, useRef } from "react";
 import { Link, useFetcher } from "react-router";
-import { ReportDays } from "./report-days.tsx";
+import { lastHeading, ReportBlocks } from "#app/ui/report-blocks.tsx";
 import type { loader } from "./older.ts";
 
 /**
@@ -45,9 +45,9 @@ export function OlderLines({
     );
   return (
     <>
-      <ReportDays studentId={studentId} lines={data.lines} after={after} />
+      <ReportBlocks studentId={studentId} blocks={data.blocks} after={after} />
       {data.next ? (
-        <OlderLines studentId={studentId} before={data.next} after={data.lines.at(-1)?.on ?? null} />
+        <OlderLines studentId={studentId} before={data.next} after={lastHeading(data.blocks)} />
       ) : null}
     </>
   );

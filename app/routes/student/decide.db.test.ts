@@ -1,3 +1,4 @@
+import { linesOf } from "#core/report/document.ts";
 import { v7 as newId } from "uuid";
 import { parse } from "csv-parse/sync";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -63,8 +64,8 @@ describe("a decision on a goal", () => {
     expect(
       (await open())?.says.decisions.filter(({ decisionId }) => decisionId === typed.decisionId),
     ).toMatchObject([{ said, author: "N. Halloran" }]);
-    const { lines } = await noor.load(report.loader, { studentId: demo.student("Wren") });
-    expect(lines.filter(({ entryId }) => entryId === typed.decisionId)).toMatchObject([
+    const read = await noor.load(report.loader, { studentId: demo.student("Wren") });
+    expect(linesOf(read.report).filter(({ entryId }) => entryId === typed.decisionId)).toMatchObject([
       { ...said, page: `decisions/${typed.decisionId}` },
     ]);
   });

@@ -5,7 +5,9 @@ import { findStudent, listAbsences, listGoals } from "#server/db/students.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { Margin, MarginLink } from "#app/ui/margin.tsx";
 import { notForTheQuery } from "#app/ui/same-page.ts";
-import { readReportLines } from "../report/report-lines.server.ts";
+import { composeLog } from "#core/report/compose-report.ts";
+import { linesOf } from "#core/report/document.ts";
+import { readReport } from "#server/db/report.ts";
 import type { Route } from "./+types/student";
 
 const marginLength = 40;
@@ -15,9 +17,10 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const student = await findStudent(scope, params.studentId);
     const goals = await listGoals(scope, params.studentId);
     const today = scope.today;
+    const part = await readReport(scope, params.studentId, { limit: marginLength });
     return {
       student,
-      lines: (await readReportLines(scope, params.studentId, goals, { limit: marginLength })).lines,
+      lines: linesOf({ sections: [composeLog({ goals, ...part })] }),
       absentToday: (await listAbsences(scope, params.studentId)).includes(today),
       mayEdit: may(scope.actor, "student.edit", { circleRole: scope.circleRole }),
       mayMark: may(scope.actor, "absence.mark", { circleRole: scope.circleRole }),

@@ -1,0 +1,130 @@
+import { criterionWords } from "../criteria/criterion-words.ts";
+import { groupBy } from "../lists/group-by.ts";
+import { unitOf } from "../measures/measure.ts";
+import type { Student } from "../model/student.ts";
+import { goalStanding, type SummarisedGoal } from "../progress/goal-figures.ts";
+import { scoreWords } from "../words/amounts.ts";
+import { dateWithYear, longDate } from "../words/dates.ts";
+import type {
+  Audience,
+  GoalBlock,
+  ReportBlock,
+  ReportDocument,
+  ReportOrder,
+  ReportSection,
+  ReportSpan,
+} from "./document.ts";
+import { type ReportLine, reportLines, type ReportRecord } from "./report-lines.ts";
+
+/** What a report is made from: the student, their goals with the facts kept beside them, and the lines in their order. */
+export interface ReportMaterial {
+  student: Pick<Student, "name" | "grade" | "iepTo">;
+  schoolName: string;
+  goals: readonly SummarisedGoal[];
+  record: ReportRecord;
+  /** The ids of the lines, newest first; a line that is not named is left out. */
+  order: readonly string[];
+  /** The school's own date, `YYYY-MM-DD`. */
+  today: string;
+}
+
+export interface ReportChoice {
+  audience?: Audience;
+  span?: ReportSpan;
+  order?: ReportOrder;
+}
+
+/** A family reads of the goals. Incidents and what their patterns gave to check reach it only through a person. */
+const kindsFor: Record<Audience, (line: ReportLine) => boolean> = {
+  team: () => true,
+  file: () => true,
+  family: ({ goalId }) => goalId !== null,
+};
+
+const isIn = ({ from, to }: ReportSpan, { on }: ReportLine) =>
+  (from === null || from <= on) && (to === null || on <= to);
+
+function goalBlock(
+  { goalId, number, wording, measure, setup, summary }: SummarisedGoal,
+  today: string,
+): GoalBlock {
+  const last = summary?.last;
+  return {
+    kind: "goal",
+    ...{ goalId, number, wording },
+    standing: summary && goalStanding(summary, setup, { lastOn: last?.date, today }),
+    facts: [
+      last
+        ? `${scoreWords({ ...last, unit: unitOf(measure) })} on ${longDate(last.date)}`
+        : "not measured yet",
+      ...(setup.criterion ? [`criterion ${criterionWords(setup.criterion, measure)}`] : []),
+      ...(setup.dueOn ? [`due ${dateWithYear(setup.dueOn)}`] : []),
+    ],
+  };
+}
+
+const lineBlock = (line: ReportLine): ReportBlock => ({ kind: "line", line });
+
+function byDay(lines: readonly ReportLine[]): ReportBlock[] {
+  return [...groupBy(lines, ({ on }) => on)].flatMap(([day, ofDay]) => [
+    { kind: "heading", text: longDate(day), day },
+    ...ofDay.map(lineBlock),
+  ]);
+}
+
+/** The lines under their goals in the order of the goals; those of no goal come last. */
+function byGoal(lines: readonly ReportLine[], goals: readonly SummarisedGoal[]): ReportBlock[] {
+  const groups = groupBy(lines, ({ goalId }) => goalId);
+  const heading = (text: string): ReportBlock => ({ kind: "heading", text, day: null });
+  return [
+    ...goals.flatMap(({ goalId, number, title }) => {
+      const ofGoal = groups.get(goalId) ?? [];
+      return ofGoal.length > 0 ? [heading(`${number} ${title}`), ...ofGoal.map(lineBlock)] : [];
+    }),
+    ...(groups.has(null) ? [heading("Incidents"), ...(groups.get(null) ?? []).map(lineBlock)] : []),
+  ];
+}
+
+/**
+ * The log of a report: its lines under their days or goals, in the span asked for and as far as the audience reads them. A report is
+ * composed in parts where it is long; each part is a section of its own.
+ */
+export function composeLog(
+  { goals, record, order }: Pick<ReportMaterial, "goals" | "record" | "order">,
+  { audience = "team", span = { from: null, to: null }, order: arranged = "time" }: ReportChoice = {},
+): ReportSection {
+  const lines = reportLines(goals, record, order).filter(
+    (line) => kindsFor[audience](line) && isIn(span, line),
+  );
+  return {
+    name: "log",
+    label: "Entries",
+    blocks:
+      lines.length === 0
+        ? [{ kind: "sentence", text: "No entries yet. Each one stands here from the moment it is saved." }]
+        : arranged === "time"
+          ? byDay(lines)
+          : byGoal(lines, goals),
+  };
+}
+
+/** The report of one student as data. It reads no clock and asks nobody: the same material gives the same document. */
+export function composeReport(material: ReportMaterial, choice: ReportChoice = {}): ReportDocument {
+  const { student, schoolName, goals, today } = material;
+  const { audience = "team", span = { from: null, to: null }, order = "time" } = choice;
+  return {
+    language: "en",
+    ...{ audience, span, order },
+    title: student.name,
+    about: [
+      "Running report",
+      schoolName,
+      ...(student.grade ? [`grade ${student.grade}`] : []),
+      ...(student.iepTo ? [`IEP to ${dateWithYear(student.iepTo)}`] : []),
+    ],
+    sections: [
+      { name: "goals", label: "Goals", blocks: goals.map((goal) => goalBlock(goal, today)) },
+      composeLog(material, choice),
+    ],
+  };
+}
