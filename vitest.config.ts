@@ -15,7 +15,14 @@ export default defineConfig({
           exclude: ["**/*.db.test.ts"],
         },
       },
-      { test: { ...shared, name: "db", include: ["{server,app,cli,demo,tests}/**/*.db.test.ts"] } },
+      {
+        test: {
+          ...shared,
+          name: "db",
+          setupFiles: ["tests/no-deprecated-use.ts"],
+          include: ["{server,app,cli,demo,tests}/**/*.db.test.ts"],
+        },
+      },
     ],
   },
 });

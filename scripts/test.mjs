@@ -50,9 +50,11 @@ async function check(label, tool, args) {
   }
 }
 
-function readResults(file, counts) {
+/** What a suite counted. One that ended badly with nothing failed, as by an error outside of its tests, counts as a failure. */
+function readResults(file, counts, code) {
   try {
-    return counts(JSON.parse(readFileSync(join(results, file), "utf8")));
+    const { passed, failed } = counts(JSON.parse(readFileSync(join(results, file), "utf8")));
+    return { passed, failed: failed === 0 && code !== 0 ? 1 : failed };
   } catch {
     return { passed: 0, failed: 1 };
   }
@@ -67,13 +69,19 @@ async function runSuites(env) {
       "--reporter=json",
       `--outputFile.json=${join(results, "vitest.json")}`,
     ];
-    await shown(["node_modules/vitest/vitest.mjs", "run", ...projects, ...reports, ...positionals], env);
-    counts.push(readResults("vitest.json", vitestCounts));
+    const code = await shown(
+      ["node_modules/vitest/vitest.mjs", "run", ...projects, ...reports, ...positionals],
+      env,
+    );
+    counts.push(readResults("vitest.json", vitestCounts, code));
   }
   if (parts.has("browser")) {
     const report = { PLAYWRIGHT_JSON_OUTPUT_NAME: join(results, "playwright.json") };
-    await shown(["node_modules/@playwright/test/cli.js", "test", ...positionals], { ...env, ...report });
-    counts.push(readResults("playwright.json", playwrightCounts));
+    const code = await shown(["node_modules/@playwright/test/cli.js", "test", ...positionals], {
+      ...env,
+      ...report,
+    });
+    counts.push(readResults("playwright.json", playwrightCounts, code));
   }
   return counts;
 }

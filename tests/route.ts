@@ -22,12 +22,53 @@ export async function caller(app: Database, who: PersonKey) {
   return {
     load: <Args, T>(loader: (args: Args) => T, params: object = {}, search = "") =>
       loader(args(params, {}, search) as Args),
+    sendJson: <Args, T>(action: (args: Args) => T, body: object, params: object = {}) =>
+      action(args(params, { method: "POST", body: JSON.stringify(body) }) as Args),
     send: <Args, T>(action: (args: Args) => T, fields: Record<string, string>, params: object = {}) =>
       action(args(params, { method: "POST", body: new URLSearchParams(fields) }) as Args),
   };
 }
 
 export type Caller = Awaited<ReturnType<typeof caller>>;
+
+interface Query {
+  sql: string;
+  __knexTxId?: string;
+}
+
+/**
+ * The statements that a database is asked for while some work is done, in their order, `BEGIN;` and `COMMIT;` among them.
+ *
+ * @throws where a transaction is asked for one while it still answers another
+ */
+export async function statementsOf(app: Database, work: () => unknown): Promise<string[]> {
+  const statements: string[] = [];
+  const overlaps: string[] = [];
+  const running = new Map<string, number>();
+  const change = ({ __knexTxId: transaction = "" }: Query, by: 1 | -1) => {
+    const now = (running.get(transaction) ?? 0) + by;
+    running.set(transaction, now);
+    return now;
+  };
+  const begin = (query: Query) => {
+    statements.push(query.sql);
+    // Of these no end is told.
+    if (/^(BEGIN|COMMIT|ROLLBACK)/.test(query.sql)) return;
+    if (change(query, 1) > 1 && query.__knexTxId) overlaps.push(query.sql);
+  };
+  const end = (_: unknown, query: Query) => change(query, -1);
+  app.on("query", begin).on("query-response", end).on("query-error", end);
+  try {
+    await work();
+  } finally {
+    app
+      .removeListener("query", begin)
+      .removeListener("query-response", end)
+      .removeListener("query-error", end);
+  }
+  if (overlaps.length > 0) throw new Error(`asked while another was running: ${overlaps.join("\n")}`);
+  return statements;
+}
 
 /** What an action said was wrong, field by field, with its status; an error where it saved. */
 export async function problemsOf(

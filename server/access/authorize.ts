@@ -69,17 +69,36 @@ export async function authorize<T>(
   });
 }
 
-/** The same scope, turned to another student as well: what is asked of them is asked of that student's circle. */
+/**
+ * The same scope, turned to other students as well: what is asked of each is asked of that student's circle.
+ *
+ * @returns a scope for each student
+ */
+export async function alsoAuthorizeEach(
+  scope: PersonScope,
+  permission: Permission,
+  studentIds: readonly string[],
+): Promise<Map<string, PersonScope>> {
+  if (!studentIds.every(isId)) notFound();
+  const roles = new Map(
+    (await listCircleRoles(scope, studentIds)).map(({ studentId, circleRole }) => [studentId, circleRole]),
+  );
+  return new Map(
+    studentIds.map((studentId) => {
+      const other = { ...scope, studentId, circleRole: roles.get(studentId) ?? null };
+      requirePermission(other, permission);
+      return [studentId, other];
+    }),
+  );
+}
+
+/** The same for one student. */
 export async function alsoAuthorize(
   scope: PersonScope,
   permission: Permission,
   studentId: string,
 ): Promise<PersonScope> {
-  if (!isId(studentId)) notFound();
-  const [found] = await listCircleRoles(scope, [studentId]);
-  const other = { ...scope, studentId, circleRole: found?.circleRole ?? null };
-  requirePermission(other, permission);
-  return other;
+  return (await alsoAuthorizeEach(scope, permission, [studentId])).get(studentId) ?? notFound();
 }
 
 /** The scope of a colleague who took over this person's device; null where they may not do this for that student. */

@@ -90,61 +90,69 @@ export async function ensureChoices(
   studentId: string,
   chosen: Chosen,
 ): Promise<Record<ChoiceList, string[]>> {
+  const { trx, schoolId } = scope;
   const there = await listChoices(scope, studentId);
   // Whoever uses the first of a list's starters has been offered all of them: from now on they are the student's own.
   const starters = await readStarters(scope);
-  for (const list of choiceLists) {
-    if (chosen[list].length === 0 || there.some((one) => one.list === list)) continue;
-    for (const [position, starter] of starterList(studentId, list, starters).entries()) {
-      await insertChoice(scope, studentId, starter, position);
-      there.push(starter);
-    }
-  }
-  const idOf = async (list: ChoiceList, { choiceId, name, once = false }: ChosenOne): Promise<string> => {
+  const offered = choiceLists
+    .filter((list) => chosen[list].length > 0 && !there.some((one) => one.list === list))
+    .flatMap((list) => starterList(studentId, list, starters));
+  there.push(...offered);
+  const made: Choice[] = [];
+  const stays: string[] = [];
+  const idOf = (list: ChoiceList, { choiceId, name, once = false }: ChosenOne): string => {
     const known =
       there.find((one) => one.choiceId === choiceId) ??
       there.find((one) => one.list === list && one.name.toLowerCase() === name.toLowerCase());
     if (known && known.list !== list) throw new Invalid({ form: `“${name}” stands in another list.` });
-    // Words of one incident that are now to stay, or a retired choice chosen by hand again: the person decides in the lists.
     if (known) {
-      if (known.once && !once)
-        await scope
-          .trx("choices")
-          .where({ school_id: scope.schoolId, choice_id: known.choiceId })
-          .update({ once: false });
+      // Words of one incident that are now to stay, or a retired choice chosen by hand again: the person decides in the lists.
+      if (known.once && !once) stays.push(known.choiceId);
       return known.choiceId;
     }
-    const made: Choice = { choiceId, list, name, definition: null, once, retired: false };
-    if (!(await insertChoice(scope, studentId, made, there.filter((one) => one.list === list).length)))
-      throw new Invalid({
-        form: `“${name}” was added at the same moment from elsewhere. Please save again.`,
-      });
-    there.push(made);
+    const fresh: Choice = { choiceId, list, name, definition: null, once, retired: false };
+    there.push(fresh);
+    made.push(fresh);
     return choiceId;
   };
-  const ids = {} as Record<ChoiceList, string[]>;
-  for (const list of choiceLists) {
-    const found: string[] = [];
-    for (const one of chosen[list]) found.push(await idOf(list, one));
-    ids[list] = [...new Set(found)];
-  }
+  const ids = Object.fromEntries(
+    choiceLists.map((list) => [list, [...new Set(chosen[list].map((one) => idOf(list, one)))]]),
+  ) as Record<ChoiceList, string[]>;
+  const inserted = await insertChoices(scope, studentId, inPlaces(there, [...offered, ...made]));
+  const refused = made.find(({ choiceId }) => !inserted.has(choiceId));
+  if (refused)
+    throw new Invalid({
+      form: `“${refused.name}” was added at the same moment from elsewhere. Please save again.`,
+    });
+  if (stays.length > 0)
+    await trx("choices").where({ school_id: schoolId }).whereIn("choice_id", stays).update({ once: false });
   return ids;
 }
 
-/** Answers false where one of this id, or of this name in its list, is there already. */
-async function insertChoice(
+type PlacedChoice = Choice & { position: number };
+
+/** These choices with their places among all of their lists. */
+const inPlaces = (all: readonly Choice[], some: readonly Choice[]): PlacedChoice[] =>
+  some.map((one) => ({ ...one, position: all.filter(({ list }) => list === one.list).indexOf(one) }));
+
+/** Inserts choices, in one statement. Answers the ids of the new ones: one of that id, or of that name in its list, may be there. */
+async function insertChoices(
   { trx, schoolId }: Scope,
   studentId: string,
-  { choiceId, list, name, definition, once }: Choice,
-  position: number,
-): Promise<boolean> {
-  const { rows } = await trx.raw<{ rows: unknown[] }>(
-    `insert into choices (school_id, choice_id, student_id, list, name, definition, position, once)
-     values (:schoolId, :choiceId, :studentId, :list, :name, :definition, :position, :once)
-     on conflict do nothing returning choice_id`,
-    { schoolId, studentId, choiceId, list, name, definition, position, once },
-  );
-  return rows.length > 0;
+  choices: readonly PlacedChoice[],
+): Promise<Set<string>> {
+  if (choices.length === 0) return new Set();
+  const rows = await trx("choices")
+    .insert(
+      choices.map(({ choiceId, list, name, definition, once, position }) => ({
+        ...{ school_id: schoolId, choice_id: choiceId, student_id: studentId },
+        ...{ list, name, definition, position, once },
+      })),
+    )
+    .onConflict()
+    .ignore()
+    .returning<{ choice_id: string }[]>("choice_id");
+  return new Set(rows.map(({ choice_id }) => choice_id));
 }
 
 /** One row of a list as it is to stand. */
@@ -185,37 +193,43 @@ export async function replaceList(
         [list]: `“${name}” is there already, retired: bring that one back, or choose other words.`,
       });
   }
-  const kept: string[] = [];
+  // A choice that is there by its id or its name comes back as itself.
+  const idOf = ({ choiceId, name }: ChoiceEdit) =>
+    own.find((one) => one.choiceId === choiceId)?.choiceId ??
+    own.find((one) => one.name.toLowerCase() === name.toLowerCase())?.choiceId ??
+    choiceId;
+  const standing = rows.map((row, position) => ({
+    ...{ choice_id: idOf(row), name: row.name, definition: row.definition, position },
+  }));
+  const gone = own.filter(({ choiceId }) => !standing.some(({ choice_id }) => choice_id === choiceId));
   // Names may change places: all step aside first, since no two may be the same even for a moment.
   await trx.raw(
     `update choices set name = left(choice_id::text || name, 100) where school_id = ? and student_id = ? and list = ? and choice_id = any(?)`,
     [schoolId, studentId, list, own.map(({ choiceId }) => choiceId)],
   );
-  for (const [position, { choiceId, name, definition }] of rows.entries()) {
-    const same =
-      own.find((one) => one.choiceId === choiceId) ??
-      own.find((one) => one.name.toLowerCase() === name.toLowerCase());
-    const id = same?.choiceId ?? choiceId;
-    kept.push(id);
-    if (same)
-      await trx("choices")
-        .where({ school_id: schoolId, choice_id: id, student_id: studentId })
-        .update({ name, definition, position, once: false, retired_on: null });
-    else
-      await insertChoice(
-        scope,
-        studentId,
-        { choiceId: id, list, name, definition, once: false, retired: false },
-        position,
-      );
-  }
-  for (const one of own.filter(({ choiceId }) => !kept.includes(choiceId)))
-    await trx("choices")
-      .where({ school_id: schoolId, choice_id: one.choiceId })
-      .update({
-        name: one.name,
-        ...(one.once || one.retired ? {} : { retired_on: today }),
-      });
+  await trx.raw(
+    `insert into choices (school_id, choice_id, student_id, list, name, definition, position, once)
+     select :schoolId, r.choice_id, :studentId, :list, r.name, r.definition, r.position, false
+     from jsonb_to_recordset(:rows) as r (choice_id uuid, name text, definition text, position int)
+     on conflict (school_id, choice_id) do update
+       set name = excluded.name, definition = excluded.definition, position = excluded.position, once = false, retired_on = null
+       where choices.student_id = excluded.student_id`,
+    { schoolId, studentId, list, rows: JSON.stringify(standing) },
+  );
+  await trx.raw(
+    `update choices c set name = r.name, retired_on = case when r.retires then :today::date else c.retired_on end
+     from jsonb_to_recordset(:rows) as r (choice_id uuid, name text, retires boolean)
+     where c.school_id = :schoolId and c.choice_id = r.choice_id`,
+    {
+      ...{ schoolId, today },
+      rows: JSON.stringify(
+        gone.map((one) => ({
+          ...{ choice_id: one.choiceId, name: one.name },
+          retires: !one.once && !one.retired,
+        })),
+      ),
+    },
+  );
   await recordEvent(scope, { act: "changed", thing: "choices", thingId: null, studentId });
 }
 

@@ -7,8 +7,8 @@ import { type PersonScope, requirePermission } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import type { Transaction } from "./connection.ts";
 import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
-import { type ActOf, recordEvent } from "./events.ts";
-import { computeSummary, lockGoal } from "./summaries.ts";
+import { type ActOf, recordEvent, recordEvents } from "./events.ts";
+import { lockGoal, lockGoals, writeSummaries } from "./summaries.ts";
 
 /** What was observed, when and in which words; times are the school's own, `YYYY-MM-DDTHH:MM`. */
 export interface EntryContent {
@@ -87,10 +87,102 @@ async function settle(
   act: ActOf<"entry">,
   entryId: string,
 ): Promise<void> {
-  const { trx, schoolId } = scope;
-  const summary = JSON.stringify(await computeSummary(trx, schoolId, goal));
-  await trx("goal_summaries").where({ school_id: schoolId, goal_id: goal.goalId }).update({ summary });
+  await writeSummaries(scope.trx, scope.schoolId, [goal]);
   await recordEvent(scope, { act, thing: "entry", thingId: entryId, studentId: goal.studentId });
+}
+
+interface Draft {
+  entry: NewEntry;
+  /** The goal with the measure that the entry was recorded for. */
+  goal: SummarisedGoal;
+  hash: string;
+}
+
+/** Inserts entries with their first revisions; those whose ids are there already stay as they are. Answers the ids of the new ones. */
+async function insertEntries(scope: PersonScope, drafts: readonly Draft[]): Promise<Set<string>> {
+  const { trx, schoolId, timeZone, actor } = scope;
+  const { rows } = await trx.raw<{ rows: { entry_id: string }[] }>(
+    `with made as (
+       insert into entries (school_id, entry_id, goal_id, student_id, measure_version, author_id, observed_at, observed_on,
+         purpose, setting, entry, score, value, numerator, denominator, note, circumstances, observer_id, made_hash,
+         sitting_id, device_at, clock_ahead)
+       select :schoolId, d.entry_id, d.goal_id, d.student_id, d.measure_version, :personId,
+         d.observed_local::timestamp at time zone :timeZone, d.observed_local::date,
+         d.purpose, d.setting, d.entry, d.score, d.value, d.numerator, d.denominator, d.note, d.circumstances, d.observer_id,
+         d.hash, d.sitting_id, d.device_at, d.clock_ahead
+       from jsonb_to_recordset(:drafts) as d (entry_id uuid, goal_id uuid, student_id uuid, measure_version int,
+         observed_local text, purpose text, setting text, entry jsonb, score jsonb, value double precision,
+         numerator double precision, denominator double precision, note text, circumstances jsonb, observer_id uuid, hash text,
+         sitting_id uuid, device_at timestamptz, clock_ahead bigint)
+       on conflict do nothing returning *)
+     insert into entry_revisions (school_id, entry_id, revision, act, person_id, observed_at, setting, entry, score, note, circumstances, observer_id, content_hash)
+     select school_id, entry_id, 1, 'made', author_id, observed_at, setting, entry, score, note, circumstances, observer_id, made_hash from made
+     returning entry_id`,
+    {
+      ...{ schoolId, timeZone, personId: actor.personId },
+      drafts: JSON.stringify(
+        drafts.map(({ entry, goal, hash }) => ({
+          ...{ entry_id: entry.entryId, goal_id: goal.goalId, student_id: goal.studentId, hash },
+          ...{ measure_version: goal.measureVersion, observed_local: entry.observedLocal },
+          ...{ purpose: entry.purpose, setting: entry.setting, note: entry.note },
+          ...{ entry: entry.entry, score: entry.score, circumstances: entry.circumstances ?? {} },
+          ...{ value: entry.score.value, numerator: entry.score.numerator },
+          ...{ denominator: entry.score.denominator, observer_id: entry.observerId },
+          ...{ sitting_id: entry.sittingId, device_at: entry.deviceAt, clock_ahead: entry.clockAhead },
+        })),
+      ),
+    },
+  );
+  return new Set(rows.map(({ entry_id }) => entry_id));
+}
+
+/** What became of drafts whose ids were there already: the same content is the same entry, anything else a conflict. */
+async function compareWithKept(
+  scope: PersonScope,
+  drafts: readonly Draft[],
+): Promise<Map<string, SaveOutcome>> {
+  if (drafts.length === 0) return new Map();
+  const { rows } = await scope.trx.raw<{
+    rows: { entry_id: string; student_id: string; made_hash: string }[];
+  }>("select entry_id, student_id, made_hash from entries where school_id = ? and entry_id = any(?)", [
+    scope.schoolId,
+    drafts.map(({ entry }) => entry.entryId),
+  ]);
+  const isKept = ({ entry, goal, hash }: Draft) =>
+    rows.some(
+      (row) => row.entry_id === entry.entryId && row.student_id === goal.studentId && row.made_hash === hash,
+    );
+  return new Map(drafts.map((draft) => [draft.entry.entryId, isKept(draft) ? "already" : "conflict"]));
+}
+
+async function saveDrafts(
+  scope: PersonScope,
+  drafts: readonly Draft[],
+  goals: readonly SummarisedGoal[],
+): Promise<Map<string, SaveOutcome>> {
+  const made = await insertEntries(scope, drafts);
+  const isNew = ({ entry }: Draft) => made.has(entry.entryId);
+  const outcomes = await compareWithKept(
+    scope,
+    drafts.filter((draft) => !isNew(draft)),
+  );
+  const fresh = drafts.filter(isNew);
+  if (fresh.length === 0) return outcomes;
+  const changed = new Set(fresh.map(({ goal }) => goal.goalId));
+  await writeSummaries(
+    scope.trx,
+    scope.schoolId,
+    goals.filter(({ goalId }) => changed.has(goalId)),
+  );
+  await recordEvents(
+    scope,
+    fresh.map(({ entry, goal }) => ({
+      ...{ act: "made" as const, thing: "entry" as const },
+      ...{ thingId: entry.entryId, studentId: goal.studentId },
+    })),
+  );
+  for (const { entry } of fresh) outcomes.set(entry.entryId, "saved");
+  return outcomes;
 }
 
 /**
@@ -107,40 +199,29 @@ export async function saveEntry(
   const now = (await lockGoal(trx, schoolId, ids.goalId, ids.studentId)) ?? notFound();
   const goal = await asOfVersion(trx, schoolId, now, ids.measureVersion);
   const entry = typeof draft === "function" ? draft(goal) : draft;
-  const hash = contentHash(goal.goalId, entry);
-  const { rows } = await trx.raw<{ rows: unknown[] }>(
-    `with made as (
-       insert into entries (school_id, entry_id, goal_id, student_id, measure_version, author_id, observed_at, observed_on,
-         purpose, setting, entry, score, value, numerator, denominator, note, circumstances, observer_id, made_hash,
-         sitting_id, device_at, clock_ahead)
-       values (:schoolId, :entryId, :goalId, :studentId, :measureVersion, :personId,
-         :observedLocal::timestamp at time zone :timeZone, :observedLocal::date,
-         :purpose, :setting, :entry, :score, :value, :numerator, :denominator, :note, :circumstances, :observerId, :hash, :sittingId, :deviceAt, :clockAhead)
-       on conflict do nothing returning *)
-     insert into entry_revisions (school_id, entry_id, revision, act, person_id, observed_at, setting, entry, score, note, circumstances, observer_id, content_hash)
-     select school_id, entry_id, 1, 'made', author_id, observed_at, setting, entry, score, note, circumstances, observer_id, made_hash from made
-     returning entry_id`,
-    {
-      ...contentBindings(scope, entry),
-      entryId: entry.entryId,
-      goalId: goal.goalId,
-      studentId: goal.studentId,
-      measureVersion: goal.measureVersion,
-      sittingId: entry.sittingId ?? null,
-      deviceAt: entry.deviceAt ?? null,
-      clockAhead: entry.clockAhead ?? null,
-      hash,
-    },
-  );
-  if (rows.length === 0) {
-    const there = await trx.raw<{ rows: { made_hash: string }[] }>(
-      "select made_hash from entries where school_id = ? and entry_id = ? and student_id = ?",
-      [schoolId, entry.entryId, goal.studentId],
-    );
-    return there.rows[0]?.made_hash === hash ? "already" : "conflict";
-  }
-  await settle(scope, now, "made", entry.entryId);
-  return "saved";
+  const outcomes = await saveDrafts(scope, [{ entry, goal, hash: contentHash(goal.goalId, entry) }], [now]);
+  return outcomes.get(entry.entryId) ?? "conflict";
+}
+
+/**
+ * Saves many entries, of several students too, in as many statements as one. Each is saved as by `saveEntry`.
+ *
+ * @param scopes the scope of each student whose entries are among them
+ * @returns what became of each, by its id
+ */
+export async function saveEntries(
+  scopes: ReadonlyMap<string, PersonScope>,
+  entries: readonly NewEntry[],
+): Promise<Map<string, SaveOutcome>> {
+  for (const { studentId } of entries) requirePermission(scopes.get(studentId) ?? notFound(), "entry.record");
+  const [scope] = scopes.values();
+  if (!scope || entries.length === 0) return new Map();
+  const goals = await lockGoals(scope.trx, scope.schoolId, entries);
+  const drafts = entries.map((entry) => {
+    const goal = goals.get(entry.goalId) ?? notFound();
+    return { entry, goal, hash: contentHash(goal.goalId, entry) };
+  });
+  return saveDrafts(scope, drafts, [...goals.values()]);
 }
 
 /** The goal with the measure of an earlier version: what a device recorded before a change keeps the meaning it had. */

@@ -78,25 +78,35 @@ function actorColumns(actor: Actor) {
 }
 
 /**
- * Writes down that something happened, tells everyone who is looking at that student, and enqueues the work that follows; all of it
- * within the scope's transaction. Nothing else writes the audit, notifies or enqueues.
+ * Writes down that these things happened, tells everyone who is looking at their students, and enqueues the work that follows; all of
+ * it within the scope's transaction. Nothing else writes the audit, notifies or enqueues. One statement, and one a job.
  */
-export async function recordEvent(scope: Scope, event: Event): Promise<void> {
+export async function recordEvents(scope: Scope, events: readonly Event[]): Promise<void> {
   const { trx, schoolId, actor } = scope;
-  const { thing, act, thingId, studentId, on = null } = event;
+  const students = new Set(events.flatMap(({ studentId }) => studentId ?? []));
   await trx.raw(
     `with noted as (
        insert into audit (school_id, actor_kind, person_id, actor_id, job, act, thing, thing_id, student_id, about_on)
-       values (:schoolId, :actorKind, :personId, :actorId, :job, :act, :thing, :thingId, :studentId, :on)
+       select :schoolId, :actorKind, :personId, :actorId, :job, e.act, e.thing, e.thing_id, e.student_id, e.about_on
+       from jsonb_to_recordset(:events) as e (act text, thing text, thing_id uuid, student_id uuid, about_on date)
      )
-     select pg_notify(:channel, :payload) where :payload::text is not null`,
+     select pg_notify(:channel, payload) from unnest(:payloads::text[]) as payload`,
     {
       ...actorColumns(actor),
-      ...{ schoolId, act, thing, thingId, studentId, on },
+      schoolId,
+      events: JSON.stringify(
+        events.map(({ act, thing, thingId, studentId, on = null }) => ({
+          ...{ act, thing, about_on: on },
+          ...{ thing_id: thingId, student_id: studentId },
+        })),
+      ),
       channel: liveChannel,
-      payload: studentId === null ? null : JSON.stringify({ school: schoolId, student: studentId }),
+      payloads: [...students].map((student) => JSON.stringify({ school: schoolId, student })),
     },
   );
-  const job = jobsAfter[`${thing} ${act}`]?.(event, schoolId);
-  if (job) await enqueue(trx, job);
+  const jobs = events.flatMap((event) => jobsAfter[`${event.thing} ${event.act}`]?.(event, schoolId) ?? []);
+  for (const job of jobs) await enqueue(trx, job);
 }
+
+/** The same for one event. */
+export const recordEvent = (scope: Scope, event: Event): Promise<void> => recordEvents(scope, [event]);

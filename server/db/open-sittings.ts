@@ -27,21 +27,22 @@ export async function noteOpenSittings(
       open.map(({ sittingId }) => sittingId),
     )
     .delete();
-  for (const { sittingId, startedAt, goals } of open)
-    await trx.raw(
-      `insert into open_sittings (school_id, sitting_id, person_id, device_id, started_at, goals)
-       values (:schoolId, :sittingId, :personId, :deviceId, :startedAt, :goals)
-       on conflict (school_id, sitting_id) do update set seen_at = clock_now(), goals = excluded.goals
-         where open_sittings.person_id = excluded.person_id`,
-      {
-        schoolId,
-        personId: actor.personId,
-        sittingId,
-        deviceId,
-        startedAt,
-        goals: JSON.stringify(goals),
-      },
-    );
+  if (open.length === 0) return;
+  await trx.raw(
+    `insert into open_sittings (school_id, sitting_id, person_id, device_id, started_at, goals)
+     select :schoolId, o.sitting_id, :personId, :deviceId, o.started_at, o.goals
+     from jsonb_to_recordset(:open) as o (sitting_id uuid, started_at timestamptz, goals jsonb)
+     on conflict (school_id, sitting_id) do update set seen_at = clock_now(), goals = excluded.goals
+       where open_sittings.person_id = excluded.person_id`,
+    {
+      ...{ schoolId, personId: actor.personId, deviceId },
+      open: JSON.stringify(
+        open.map(({ sittingId, startedAt, goals }) => ({
+          ...{ sitting_id: sittingId, started_at: startedAt, goals },
+        })),
+      ),
+    },
+  );
 }
 
 export interface ElsewhereSitting {

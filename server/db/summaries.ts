@@ -6,6 +6,7 @@ import { goalColumns, type GoalRow, goalTables, toGoal } from "./rows.ts";
 import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
 
 interface FigureRow {
+  goal_id: string;
   entry_id: string;
   observed_on: string;
   value: number | null;
@@ -18,56 +19,114 @@ interface FigureRow {
   detail: Record<string, unknown> | null;
 }
 
-/** Locks a goal's row of kept facts, so that saves to one goal take turns, and reads the goal. */
+/**
+ * Locks the rows of kept facts of these goals, so that saves to one goal take turns, and reads the goals. Rows are locked in one
+ * order everywhere: two people who save several goals at once wait for each other, and never for ever.
+ *
+ * @returns goals by their ids; one that is not there, or of another student, is left out
+ */
+export async function lockGoals(
+  trx: Transaction,
+  schoolId: string,
+  keys: readonly GoalKey[],
+): Promise<Map<string, SummarisedGoal>> {
+  const { rows } = await trx.raw<{ rows: GoalRow[] }>(
+    `select ${goalColumns} from ${goalTables}
+     where g.school_id = :schoolId and g.goal_id = any(:goalIds) order by g.goal_id for update of s`,
+    { schoolId, goalIds: keys.map(({ goalId }) => goalId) },
+  );
+  const ofStudent = new Map(keys.map(({ goalId, studentId }) => [goalId, studentId]));
+  return new Map(
+    rows
+      .filter(({ goal_id, student_id }) => ofStudent.get(goal_id) === student_id)
+      .map((row) => [row.goal_id, toGoal(row)]),
+  );
+}
+
+/** The same for one goal; null where there is none. */
 export async function lockGoal(
   trx: Transaction,
   schoolId: string,
   goalId: string,
   studentId: string,
 ): Promise<SummarisedGoal | null> {
-  const { rows } = await trx.raw<{ rows: GoalRow[] }>(
-    `select ${goalColumns} from ${goalTables}
-     where g.school_id = :schoolId and g.goal_id = :goalId and g.student_id = :studentId for update of s`,
-    { schoolId, goalId, studentId },
-  );
-  return rows[0] ? toGoal(rows[0]) : null;
+  return (await lockGoals(trx, schoolId, [{ goalId, studentId }])).get(goalId) ?? null;
 }
 
-/** The entries that the goal's figures speak of: kept, and of a measure that compares with today's. */
-async function readFigures(trx: Transaction, schoolId: string, goal: SummarisedGoal): Promise<EntryFigure[]> {
+/** The entries that the goals' figures speak of, by goal: kept, and of a measure that compares with today's. */
+async function readFigures(
+  trx: Transaction,
+  schoolId: string,
+  goals: readonly SummarisedGoal[],
+): Promise<Map<string, EntryFigure[]>> {
   const { rows } = await trx.raw<{ rows: FigureRow[] }>(
-    `select entry_id, observed_on, value, numerator, denominator, purpose, setting,
-       coalesce(observer_id, author_id) as person_id,
-       case when :withDetail then score -> 'detail' end as detail
-     from entries where school_id = :schoolId and goal_id = :goalId and state = 'kept' and measure_version >= :fromVersion
-     order by observed_at, entry_id`,
+    `select e.goal_id, e.entry_id, e.observed_on, e.value, e.numerator, e.denominator, e.purpose, e.setting,
+       coalesce(e.observer_id, e.author_id) as person_id,
+       case when g.with_detail then e.score -> 'detail' end as detail
+     from unnest(:goalIds::uuid[], :fromVersions::int[], :withDetail::boolean[]) as g (goal_id, from_version, with_detail)
+     join entries e on e.school_id = :schoolId and e.goal_id = g.goal_id and e.state = 'kept'
+       and e.measure_version >= g.from_version
+     order by e.observed_at, e.entry_id`,
     {
       schoolId,
-      goalId: goal.goalId,
-      fromVersion: goal.figuresFromVersion,
-      withDetail: (goal.setup.criterion?.joined?.length ?? 0) > 0,
+      goalIds: goals.map(({ goalId }) => goalId),
+      fromVersions: goals.map(({ figuresFromVersion }) => figuresFromVersion),
+      withDetail: goals.map(({ setup }) => (setup.criterion?.joined?.length ?? 0) > 0),
     },
   );
-  return rows.map((row) => ({
-    entryId: row.entry_id,
-    date: row.observed_on,
-    value: row.value,
-    numerator: row.numerator,
-    denominator: row.denominator,
-    purpose: row.purpose,
-    setting: row.setting,
-    personId: row.person_id,
-    detail: row.detail,
-  }));
+  const figures = new Map<string, EntryFigure[]>(goals.map(({ goalId }) => [goalId, []]));
+  for (const row of rows)
+    figures.get(row.goal_id)?.push({
+      entryId: row.entry_id,
+      date: row.observed_on,
+      value: row.value,
+      numerator: row.numerator,
+      denominator: row.denominator,
+      purpose: row.purpose,
+      setting: row.setting,
+      personId: row.person_id,
+      detail: row.detail,
+    });
+  return figures;
 }
 
-/** Makes the kept facts of a locked goal anew from its entries. */
+/** Makes the kept facts of locked goals anew from their entries. Answers them by goal. */
+export async function computeSummaries(
+  trx: Transaction,
+  schoolId: string,
+  goals: readonly SummarisedGoal[],
+): Promise<Map<string, GoalSummary>> {
+  const figures = await readFigures(trx, schoolId, goals);
+  return new Map(goals.map(({ goalId, setup }) => [goalId, goalSummary(setup, figures.get(goalId) ?? [])]));
+}
+
+/** The same for one goal. */
 export async function computeSummary(
   trx: Transaction,
   schoolId: string,
   goal: SummarisedGoal,
 ): Promise<GoalSummary> {
-  return goalSummary(goal.setup, await readFigures(trx, schoolId, goal));
+  const [summary] = (await computeSummaries(trx, schoolId, [goal])).values();
+  return summary ?? goalSummary(goal.setup, []);
+}
+
+/** Makes the kept facts of locked goals anew, and writes them. */
+export async function writeSummaries(
+  trx: Transaction,
+  schoolId: string,
+  goals: readonly SummarisedGoal[],
+): Promise<void> {
+  const summaries = await computeSummaries(trx, schoolId, goals);
+  await trx.raw(
+    `update goal_summaries s set summary = r.summary
+     from unnest(:goalIds::uuid[], :summaries::jsonb[]) as r (goal_id, summary)
+     where s.school_id = :schoolId and s.goal_id = r.goal_id`,
+    {
+      schoolId,
+      goalIds: [...summaries.keys()],
+      summaries: [...summaries.values()].map((summary) => JSON.stringify(summary)),
+    },
+  );
 }
 
 export interface GoalKey {

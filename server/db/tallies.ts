@@ -1,4 +1,5 @@
 import { observerWords } from "#core/words/observer-words.ts";
+import { groupBy } from "#core/lists/group-by.ts";
 import type { Press } from "#core/sitting/tally.ts";
 import { standingPresses, tallyEntry } from "#core/sitting/tally.ts";
 import { readEntry } from "#core/measures/measure.ts";
@@ -233,6 +234,8 @@ async function bringEntryUp(
 }
 
 interface PressRow {
+  goal_id: string;
+  tally_on: string;
   press_id: string;
   at: Date;
   back: boolean;
@@ -252,21 +255,31 @@ const toPress = (row: PressRow): Press => ({
   back: row.back,
 });
 
-/** The presses of one tally in their order, those taken back too. */
-export async function listPresses(
+type PressesOf = Omit<TallyKey, "studentId">;
+const placeOf = ({ goalId, on }: PressesOf) => `${goalId} ${on}`;
+
+/** The presses of each of these tallies in their order, those taken back too. */
+async function listPressesOf(
   { trx, schoolId }: Scope,
-  { goalId, on }: Omit<TallyKey, "studentId">,
-): Promise<Press[]> {
+  keys: readonly PressesOf[],
+): Promise<(key: PressesOf) => Press[]> {
   const { rows } = await trx.raw<{ rows: PressRow[] }>(
-    `select t.press_id, t.at, t.back, p.given_name, p.family_name,
-       w.given_name as writer_given, w.family_name as writer_family from tally_presses t
+    `select t.goal_id, t.tally_on, t.press_id, t.at, t.back, p.given_name, p.family_name,
+       w.given_name as writer_given, w.family_name as writer_family
+     from unnest(:goalIds::uuid[], :days::date[]) as k (goal_id, tally_on)
+     join tally_presses t on t.school_id = :schoolId and t.goal_id = k.goal_id and t.tally_on = k.tally_on
      join people p on p.school_id = t.school_id and p.person_id = t.person_id
      left join people w on w.school_id = t.school_id and w.person_id = t.written_by
-     where t.school_id = ? and t.goal_id = ? and t.tally_on = ? order by t.at, t.press_id`,
-    [schoolId, goalId, on],
+     order by t.at, t.press_id`,
+    { schoolId, goalIds: keys.map(({ goalId }) => goalId), days: keys.map(({ on }) => on) },
   );
-  return rows.map(toPress);
+  const presses = groupBy(rows, ({ goal_id, tally_on }) => placeOf({ goalId: goal_id, on: tally_on }));
+  return (key) => (presses.get(placeOf(key)) ?? []).map(toPress);
 }
+
+/** The presses of one tally in their order, those taken back too. */
+export const listPresses = async (scope: Scope, key: PressesOf): Promise<Press[]> =>
+  (await listPressesOf(scope, [key]))(key);
 
 /** The presses behind an entry; null where it came from no tally. */
 export async function pressesOfEntry(scope: PersonScope, entryId: string): Promise<Press[] | null> {
@@ -296,15 +309,10 @@ export async function listOpenTallies(scope: PersonScope): Promise<OpenTally[]> 
      order by t.tally_on, t.opened_at, t.goal_id`,
     { schoolId, personId: actor.personId },
   );
-  const open: OpenTally[] = [];
-  for (const row of rows) {
-    const key = { goalId: row.goal_id, on: row.tally_on };
-    open.push({
-      ...key,
-      studentId: row.student_id,
-      openedAt: row.opened_at.getTime(),
-      presses: await listPresses(scope, key),
-    });
-  }
-  return open;
+  const open = rows.map((row) => ({
+    ...{ goalId: row.goal_id, on: row.tally_on, studentId: row.student_id },
+    openedAt: row.opened_at.getTime(),
+  }));
+  const pressesOf = await listPressesOf(scope, open);
+  return open.map((tally) => ({ ...tally, presses: pressesOf(tally) }));
 }

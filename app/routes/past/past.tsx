@@ -3,8 +3,8 @@ import { v7 as newId } from "uuid";
 import { data, Form, Link, redirect, useNavigation, useSearchParams } from "react-router";
 import { sheetCodes, typedLineHint } from "#core/sitting/typed-line.ts";
 import { plural } from "#core/words/numbers.ts";
-import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
-import { saveEntry } from "#server/db/entries.ts";
+import { alsoAuthorizeEach, authorize } from "#server/access/authorize.ts";
+import { saveEntries } from "#server/db/entries.ts";
 import { findObserver, listColleagues } from "#server/db/handovers.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { listItems } from "#server/db/lists.ts";
@@ -72,17 +72,23 @@ export async function action({ request, context }: Route.ActionArgs) {
           { problems: { form: "Nothing is written yet: fill at least one row." }, typed },
           { status: 422 },
         );
-      // Goals in one order everywhere: two people saving at once wait for each other and never for ever.
-      const ordered = [...entries].sort((a, b) => (a.goalId < b.goalId ? -1 : 1));
-      for (const { place, ...entry } of ordered) {
-        const there = await alsoAuthorize(scope, "entry.record", entry.studentId);
-        const outcome = await saveEntry(there, { ...entry, ...common, observerId }, entry);
-        if (outcome === "conflict") {
-          const conflict =
-            "An entry with this row’s number is there already and says something else. Write it in a new row.";
-          return data({ problems: { [rowName("row", place, "line")]: conflict }, typed }, { status: 409 });
-        }
-      }
+      const students = [...new Set(entries.map(({ studentId }) => studentId))];
+      const outcomes = await saveEntries(
+        await alsoAuthorizeEach(scope, "entry.record", students),
+        entries.map((entry) => ({ ...entry, ...common, observerId })),
+      );
+      const conflict = entries.find(({ entryId }) => outcomes.get(entryId) === "conflict");
+      if (conflict)
+        return data(
+          {
+            problems: {
+              [rowName("row", conflict.place, "line")]:
+                "An entry with this row’s number is there already and says something else. Write it in a new row.",
+            },
+            typed,
+          },
+          { status: 409 },
+        );
       searchParams.set("saved", String(entries.length));
       return redirect(`/past?${searchParams.toString()}`);
     }),
