@@ -67,12 +67,13 @@ async function load(
   );
   if (Number(rows[0]?.n) < saves) throw new Error(`${baseUrl}: only ${rows[0]?.n} of ${saves} were saved`);
   await db.owner.raw(
-    "delete from entry_revisions where observed_at = '2026-10-05T10:00'::timestamp at time zone 'America/Los_Angeles'",
+    `delete from revisions where thing = 'entry' and thing_id in (select entry_id from entries
+     where observed_at = '2026-10-05T10:00'::timestamp at time zone 'America/Los_Angeles')`,
   );
   await db.owner.raw(
     "delete from entries where observed_at = '2026-10-05T10:00'::timestamp at time zone 'America/Los_Angeles'",
   );
-  await db.owner.raw("vacuum entries, entry_revisions, goal_summaries, audit");
+  await db.owner.raw("vacuum entries, revisions, goal_summaries, audit");
   return saves / seconds;
 }
 

@@ -1,3 +1,4 @@
+import type { PlanContent } from "#core/model/plan.ts";
 import { starterChoices } from "#core/incidents/starter-choices.ts";
 import { type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
 import { weekdayOf } from "#core/dates/day-number.ts";
@@ -72,14 +73,6 @@ export function seedIncidents(
       made_hash: hash,
       saved_at: shared.occurred_at,
     });
-    add("incident_revisions", {
-      ...shared,
-      revision: 1,
-      act: "made",
-      person_id: personIds[by],
-      at: shared.occurred_at,
-      content_hash: hash,
-    });
     for (const choice_id of new Set(Object.values(content.choices).flat()))
       add("incident_choices", { incident_id, choice_id });
   }
@@ -88,7 +81,10 @@ export function seedIncidents(
     const plan_id = idAt(fromDay);
     const plan = { plan_id, ...words, begins_on: dateOf(fromDay) };
     add("plans", { ...plan, student_id: studentId, author_id: personIds[by] });
-    add("plan_revisions", { ...plan, revision: 1, act: "made", person_id: personIds[by] });
+    add("revisions", {
+      ...{ thing: "plan", thing_id: plan_id, revision: 1, act: "made", person_id: personIds[by] },
+      content: JSON.stringify({ ...words, beginsOn: plan.begins_on, endsOn: null } satisfies PlanContent),
+    });
   }
   // On most days somebody says at the end that nothing happened; on some nobody does.
   for (let day = 0; day < days; day += 1) {

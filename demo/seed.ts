@@ -1,3 +1,5 @@
+import type { RevisedContent } from "#core/model/revision.ts";
+import { keepFirstRevisions } from "#server/db/revisions.ts";
 import { v7 } from "uuid";
 import type { Criterion } from "#core/criteria/criterion.ts";
 import { readEntry, type Measure } from "#core/measures/measure.ts";
@@ -74,16 +76,13 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     goals: [],
     goal_measures: [],
     goal_phases: [],
-    goal_revisions: [],
     entries: [],
-    entry_revisions: [],
     choices: [],
     incidents: [],
     incident_choices: [],
-    incident_revisions: [],
     watched_days: [],
     plans: [],
-    plan_revisions: [],
+    revisions: [],
   };
   const add = (table: string, row: Row) => tables[table]?.push({ school_id: schoolId, ...row });
   const passwordHash = await hashPassword(demoPassword);
@@ -247,22 +246,16 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       met_on: story.metDay === undefined ? null : dateOfDay(firstDay + story.metDay),
     });
     add("goal_measures", { goal_id, version: 1, measure: JSON.stringify(measure) });
-    add("goal_revisions", {
-      goal_id,
-      revision: 1,
-      act: "made",
-      person_id: personIds.noor,
+    add("revisions", {
+      ...{ thing: "goal", thing_id: goal_id, revision: 1, act: "made", person_id: personIds.noor },
       at: owner.raw("?::timestamp at time zone ?", [`${dateOfDay(firstDay)}T08:00`, school.timeZone]),
-      from_on: dateOfDay(firstDay),
-      set_up: JSON.stringify({
-        number: story.number,
-        title: story.title,
-        area: story.area,
-        wording,
-        criterion,
-        measure,
-        dueOn: criterion ? dueOn : null,
-      }),
+      content: JSON.stringify({
+        fromOn: dateOfDay(firstDay),
+        setUp: {
+          ...{ number: story.number, title: story.title, area: story.area, wording, criterion, measure },
+          dueOn: criterion ? dueOn : null,
+        },
+      } satisfies RevisedContent["goal"]),
     });
     if (story.baseline)
       add("goal_phases", {
@@ -349,18 +342,11 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       made_hash: hash,
       saved_at: observed_at,
     });
-    add("entry_revisions", {
-      ...shared,
-      revision: 1,
-      act: "made",
-      person_id: author_id,
-      at: observed_at,
-      content_hash: hash,
-    });
   }
 
   await owner.transaction(async (trx) => {
     for (const [table, rows] of Object.entries(tables)) await trx.batchInsert(table, rows, 200);
+    await keepFirstRevisions(trx, schoolId);
     await trx.batchInsert("gate.accounts", accounts, 200);
     await trx.batchInsert("gate.memberships", memberships, 200);
   });

@@ -84,7 +84,7 @@ async function thousandSaves(
 
 async function expectNothingLost(confirmed: readonly string[]) {
   const { rows } = await owner.raw<{ rows: { n: string }[] }>(
-    "select count(*) as n from entries e join entry_revisions r using (school_id, entry_id) where e.entry_id = any(?)",
+    "select count(*) as n from entries e join revisions r on r.school_id = e.school_id and r.thing = 'entry' and r.thing_id = e.entry_id where e.entry_id = any(?)",
     [[...confirmed]],
   );
   expect(Number(rows[0]?.n)).toBe(confirmed.length);

@@ -12,16 +12,7 @@ export const decisionSchema = z.object({
   reason: z.string(),
   /** The phase that began with it. */
   phaseName: z.nullable(z.string()),
-  /** What stood before each correction, the oldest first; `at` is `YYYY-MM-DD HH:MM` of the school. */
-  earlier: z.array(
-    z.object({
-      on: z.string(),
-      reason: z.string(),
-      by: z.string(),
-      at: z.string(),
-      why: z.nullable(z.string()),
-    }),
-  ),
+  revision: z.int(),
   removed: z.nullable(z.object({ by: z.string(), when: z.string() })),
 });
 export interface Decision extends z.infer<typeof decisionSchema> {}

@@ -50,6 +50,7 @@ export const notMeasuredSchema = z.object({
   time: z.string(),
   reason: z.enum(["refused", "interrupted"]),
   note: z.nullable(z.string()),
+  revision: z.int(),
 });
 export interface NotMeasured extends z.infer<typeof notMeasuredSchema> {}
 export type NotMeasuredReason = NotMeasured["reason"];

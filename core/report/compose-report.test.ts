@@ -46,7 +46,7 @@ const material: ReportMaterial = {
     decisions: [
       {
         ...{ decisionId: "d", goalId: "g2", on: "2026-11-24", author: "N. Halloran" },
-        ...{ kind: "raise", reason: "It is easy now.", phaseName: null },
+        ...{ kind: "raise", reason: "It is easy now.", phaseName: null, revision: 1 },
       },
     ],
   },

@@ -1,28 +1,34 @@
 import { describe, expect, it } from "vitest";
 import { goalHistory, type GoalVersion } from "./goal-history.ts";
 
-const version = (revision: number, act: string, setUp: Partial<GoalVersion["setUp"]> = {}): GoalVersion => ({
+const version = (
+  revision: number,
+  act: string,
+  setUp: Partial<GoalVersion["content"]["setUp"]> = {},
+): GoalVersion => ({
   revision,
   act,
   by: "N. Halloran",
   on: "2026-10-12",
-  fromOn: "2026-10-12",
-  reason: "",
-  setUp: {
-    number: "2b",
-    title: "Subtraction",
-    wording: "…",
-    area: "",
-    criterion: {
-      value: 70,
-      direction: "increase",
-      window: { k: 1, n: 1 },
-      windowUnit: "session",
-      purposes: ["probe"],
+  reason: null,
+  content: {
+    fromOn: "2026-10-12",
+    setUp: {
+      number: "2b",
+      title: "Subtraction",
+      wording: "…",
+      area: "",
+      criterion: {
+        value: 70,
+        direction: "increase",
+        window: { k: 1, n: 1 },
+        windowUnit: "session",
+        purposes: ["probe"],
+      },
+      measure: { kind: "trials" },
+      dueOn: "2027-02-12",
+      ...setUp,
     },
-    measure: { kind: "trials" },
-    dueOn: "2027-02-12",
-    ...setUp,
   },
 });
 

@@ -1,26 +1,14 @@
-import type { Criterion } from "../criteria/criterion.ts";
+import type { RevisedContent, Revision } from "../model/revision.ts";
 import { criterionWords } from "../criteria/criterion-words.ts";
-import { kindOf, type Measure } from "../measures/measure.ts";
+import { kindOf } from "../measures/measure.ts";
 import { shortDate } from "../words/dates.ts";
 
 /** One version of a goal as its history keeps it. */
-export interface GoalVersion {
-  revision: number;
-  act: string;
-  by: string | null;
-  on: string;
-  fromOn: string;
-  reason: string;
-  setUp: {
-    number: string;
-    title: string;
-    wording: string;
-    area: string;
-    criterion: Criterion | null;
-    measure: Measure;
-    dueOn: string | null;
-  };
-}
+export type GoalVersion = Pick<
+  Revision<"goal", string>,
+  "revision" | "act" | "by" | "on" | "reason" | "content"
+>;
+type SetUp = RevisedContent["goal"]["setUp"];
 
 export interface HistoryLine {
   revision: number;
@@ -31,10 +19,10 @@ export interface HistoryLine {
   said: string;
 }
 
-const criterionOf = ({ criterion, measure }: GoalVersion["setUp"]) =>
+const criterionOf = ({ criterion, measure }: SetUp) =>
   criterion ? criterionWords(criterion, measure) : "none";
 
-function changes(before: GoalVersion["setUp"], now: GoalVersion["setUp"], since: string): string[] {
+function changes(before: SetUp, now: SetUp, since: string): string[] {
   const from = `since ${shortDate(since)}`;
   const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
   const [was, is] = [criterionOf(before), criterionOf(now)];
@@ -57,8 +45,8 @@ function changes(before: GoalVersion["setUp"], now: GoalVersion["setUp"], since:
 /** What happened to a goal, latest first, each step with what stood before. */
 export function goalHistory(versions: readonly GoalVersion[]): HistoryLine[] {
   return versions
-    .map(({ revision, act, by, on, fromOn, reason, setUp }, index) => {
-      const before = versions[index - 1]?.setUp;
+    .map(({ revision, act, by, on, reason, content: { fromOn, setUp } }, index) => {
+      const before = versions[index - 1]?.content.setUp;
       const changed = before ? changes(before, setUp, fromOn) : [];
       const said =
         act === "made"
@@ -66,7 +54,7 @@ export function goalHistory(versions: readonly GoalVersion[]): HistoryLine[] {
           : act === "changed"
             ? `${changed.length > 0 ? changed.join(". ") : "Set-up changed"}.`
             : `${act.charAt(0).toUpperCase()}${act.slice(1)} on ${shortDate(fromOn)}.`;
-      return { revision, on, by, reason, said };
+      return { revision, on, by, reason: reason ?? "", said };
     })
     .reverse();
 }

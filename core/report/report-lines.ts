@@ -34,6 +34,7 @@ export interface ReportRecord {
     time: string;
     reason: NotMeasuredReason;
     note: string | null;
+    revision: number;
   })[];
   incidents: readonly (Told &
     ToldIncident & { incidentId: string; at: string | null; period: string | null; revision: number })[];
@@ -44,6 +45,7 @@ export interface ReportRecord {
     kind: DecisionKind;
     reason: string;
     phaseName: string | null;
+    revision: number;
   })[];
 }
 
@@ -65,8 +67,8 @@ export function reportLines(
       page: `entries/${entryId}`,
       ...entryLine(titleOf(goalId), recorded, note),
     })),
-    ...notMeasured.map(({ noteId, goalId, on, time, author, reason, note }) => ({
-      ...{ entryId: noteId, goalId, on, time, author, revision: 1 },
+    ...notMeasured.map(({ noteId, goalId, on, time, author, revision, reason, note }) => ({
+      ...{ entryId: noteId, goalId, on, time, author, revision },
       page: `not-measured/${noteId}`,
       ...notMeasuredLine(titleOf(goalId), reason, note),
     })),
@@ -85,7 +87,13 @@ export function reportLines(
     })),
     ...decisions.map((decision) => ({
       goalId: decision.goalId,
-      ...{ entryId: decision.decisionId, on: decision.on, time: "", author: decision.author, revision: 1 },
+      ...{
+        entryId: decision.decisionId,
+        on: decision.on,
+        time: "",
+        author: decision.author,
+        revision: decision.revision,
+      },
       page: `decisions/${decision.decisionId}`,
       ...decisionLine(titleOf(decision.goalId), decision),
     })),

@@ -1,8 +1,10 @@
 import { type Decision } from "#core/model/decision.ts";
 import { type DecisionKind, phaseKinds } from "#core/model/decision-kinds.ts";
+import type { RevisedContent, Revision } from "#core/model/revision.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
+import { keepRevision } from "./revisions.ts";
 import { savePhase } from "./goals.ts";
 import { shortName } from "#core/model/student-names.ts";
 import type { Wanted } from "./wanted.ts";
@@ -14,6 +16,21 @@ export interface NewDecision {
   reason: string;
   /** The phase that begins with it; its id was made by the form. */
   phase: { phaseId: string; name: string } | null;
+}
+
+async function noteStep(
+  scope: PersonScope,
+  studentId: string,
+  step: {
+    thingId: string;
+    revision: number;
+    act: Revision<"decision">["act"];
+    reason?: string | null;
+    content: RevisedContent["decision"];
+  },
+): Promise<void> {
+  await keepRevision(scope, "decision", step);
+  await recordEvent(scope, { act: step.act, thing: "decision", thingId: step.thingId, studentId });
 }
 
 /** Keeps a decision, and begins the phase that it brings. Sent twice, it is one. */
@@ -41,7 +58,12 @@ export async function addDecision(
   if (added.length === 0) return "already";
   if (phase && phaseKinds.includes(kind))
     await savePhase(scope, ids, { ...phase, startsOn: on, reason, isBaseline: false });
-  await recordEvent(scope, { act: "made", thing: "decision", thingId: decisionId, studentId: ids.studentId });
+  await noteStep(scope, ids.studentId, {
+    thingId: decisionId,
+    revision: 1,
+    act: "made",
+    content: { on, reason },
+  });
   return "saved";
 }
 
@@ -53,7 +75,7 @@ interface DecisionRow {
   decided_on: string;
   reason: string;
   phase_name: string | null;
-  earlier: Decision["earlier"];
+  revision: number;
   given_name: string;
   family_name: string;
   removed_when: string | null;
@@ -68,7 +90,7 @@ export async function listDecisions(
   { limit = null, ids = null }: Wanted = {},
 ): Promise<Decision[]> {
   const { rows } = await trx.raw<{ rows: DecisionRow[] }>(
-    `select d.decision_id, d.goal_id, d.author_id, d.kind, d.decided_on, d.reason, d.phase_name, d.earlier,
+    `select d.decision_id, d.goal_id, d.author_id, d.kind, d.decided_on, d.reason, d.phase_name, d.revision,
        p.given_name, p.family_name, r.given_name as removed_given, r.family_name as removed_family,
        to_char(d.removed_at at time zone :timeZone, 'YYYY-MM-DD HH24:MI') as removed_when
      from goal_decisions d
@@ -81,7 +103,7 @@ export async function listDecisions(
   );
   return rows.map((row) => ({
     ...{ decisionId: row.decision_id, goalId: row.goal_id, authorId: row.author_id, kind: row.kind },
-    ...{ on: row.decided_on, reason: row.reason, phaseName: row.phase_name, earlier: row.earlier },
+    ...{ on: row.decided_on, reason: row.reason, phaseName: row.phase_name, revision: row.revision },
     author: shortName(row.given_name, row.family_name),
     removed:
       row.removed_when === null
@@ -105,37 +127,33 @@ export async function findDecision(
 /**
  * Corrects day and reason of a decision; what stood before is kept. A phase line that it began stays where it is.
  *
- * @param seen how many corrections there were when the form was opened
+ * @param expectedRevision the one that stood when the form was opened
  */
 export async function correctDecision(
   scope: PersonScope,
   ids: DecisionIds,
-  { on, reason, why, seen }: { on: string; reason: string; why: string | null; seen: number },
+  {
+    on,
+    reason,
+    why,
+    expectedRevision,
+  }: { on: string; reason: string; why: string | null; expectedRevision: number },
 ): Promise<"saved" | "conflict"> {
   const found = await findDecision(scope, ids);
   requirePermission(scope, "entry.correct", found.authorId);
-  const { trx, schoolId, actor, timeZone } = scope;
+  const { trx, schoolId } = scope;
   if (found.removed !== null) return "conflict";
   if (found.on === on && found.reason === reason) return "saved";
-  const { rows } = await trx.raw<{ rows: unknown[] }>(
-    `update goal_decisions set decided_on = :on, reason = :reason,
-       earlier = earlier || jsonb_build_array(jsonb_build_object('on', decided_on, 'reason', reason, 'by', :by::text,
-         'at', to_char(clock_now() at time zone :timeZone, 'YYYY-MM-DD HH24:MI'), 'why', :why::text))
-     where school_id = :schoolId and decision_id = :decisionId and removed_at is null
-       and jsonb_array_length(earlier) = :seen
-     returning 1`,
-    {
-      ...{ on, reason, why, seen, schoolId, decisionId: ids.decisionId },
-      ...{ by: shortName(actor.givenName, actor.familyName), timeZone },
-    },
+  const { rows } = await trx.raw<{ rows: { revision: number }[] }>(
+    `update goal_decisions set decided_on = :on, reason = :reason, revision = revision + 1
+     where school_id = :schoolId and decision_id = :decisionId and removed_at is null and revision = :expectedRevision
+     returning revision`,
+    { on, reason, expectedRevision, schoolId, decisionId: ids.decisionId },
   );
-  if (rows.length === 0) return "conflict";
-  await recordEvent(scope, {
-    act: "corrected",
-    thing: "decision",
-    thingId: ids.decisionId,
-    studentId: ids.studentId,
-  });
+  const [made] = rows;
+  if (!made) return "conflict";
+  const step = { thingId: ids.decisionId, revision: made.revision, act: "corrected" as const };
+  await noteStep(scope, ids.studentId, { ...step, reason: why, content: { on, reason } });
   return "saved";
 }
 
@@ -147,12 +165,16 @@ export async function changeDecision(
 ): Promise<void> {
   const found = await findDecision(scope, ids);
   requirePermission(scope, "entry.remove", found.authorId);
-  if ((found.removed !== null) === (act === "removed")) return;
   const { trx, actor, schoolId } = scope;
-  await trx.raw(
-    `update goal_decisions set removed_at = ${act === "removed" ? "clock_now()" : "null"}, removed_by = ?
-     where school_id = ? and decision_id = ?`,
-    [act === "removed" ? actor.personId : null, schoolId, ids.decisionId],
+  const { rows } = await trx.raw<{ rows: { revision: number }[] }>(
+    `update goal_decisions set removed_at = ${act === "removed" ? "clock_now()" : "null"}, removed_by = :by, revision = revision + 1
+     where school_id = :schoolId and decision_id = :decisionId and (removed_at is null) = (:act = 'removed')
+     returning revision`,
+    { by: act === "removed" ? actor.personId : null, schoolId, decisionId: ids.decisionId, act },
   );
-  await recordEvent(scope, { act, thing: "decision", thingId: ids.decisionId, studentId: ids.studentId });
+  const [made] = rows;
+  if (!made) return;
+  const { on, reason } = found;
+  const step = { thingId: ids.decisionId, revision: made.revision, act };
+  await noteStep(scope, ids.studentId, { ...step, content: { on, reason } });
 }

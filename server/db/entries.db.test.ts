@@ -3,7 +3,8 @@ import { openThrowaway } from "#tests/database.ts";
 import { content, type DemoIds, demoIds, draft, inScope } from "#tests/demo-school.ts";
 import type { GoalSummary } from "#core/progress/goal-figures.ts";
 import { changeEntryState, correctEntry, type NewEntry, saveEntry } from "./entries.ts";
-import { findEntry, listEntries, listRevisions } from "./entry-lists.ts";
+import { findEntry, listEntries } from "./entry-lists.ts";
+import { listRevisions } from "./revisions.ts";
 import type { PersonActor } from "../access/actor.ts";
 import { rebuildSummaries } from "./summaries.ts";
 
@@ -25,7 +26,7 @@ const save = (entry: NewEntry, person = noor) =>
 const read = (entryId: string) =>
   inScope(db.app, noor, ids.studentId, (scope) => findEntry(scope, ids.studentId, entryId));
 const revisionsOf = (entryId: string) =>
-  inScope(db.app, noor, ids.studentId, (scope) => listRevisions(scope, entryId));
+  inScope(db.app, noor, ids.studentId, (scope) => listRevisions(scope, "entry", entryId));
 async function summaryOf(goalId: string): Promise<GoalSummary | null> {
   const [row] = await db
     .owner<{ goal_id: string; summary: GoalSummary | null }>("goal_summaries")
@@ -133,7 +134,11 @@ describe("correcting and removing", () => {
       { score: { numerator: 8 }, revision: 2 },
     ]);
     expect(
-      (await revisionsOf(entry.entryId)).map(({ act, score, reason }) => [act, score.numerator, reason]),
+      (await revisionsOf(entry.entryId)).map(({ act, content, reason }) => [
+        act,
+        content.score.numerator,
+        reason,
+      ]),
     ).toEqual([
       ["made", 7, null],
       ["corrected", 8, "miscounted"],
@@ -216,7 +221,7 @@ describe("the second lock", () => {
       "select * from gate.sessions",
       "alter table entries disable row level security",
       "delete from entries",
-      "update entry_revisions set reason = 'x'",
+      "update revisions set reason = 'x'",
     ]) {
       await expect(db.app.raw(statement)).rejects.toMatchObject({ code: "42501" });
     }

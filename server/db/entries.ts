@@ -8,6 +8,7 @@ import { notFound } from "../errors.ts";
 import type { Transaction } from "./connection.ts";
 import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
 import { type ActOf, recordEvent, recordEvents } from "./events.ts";
+import { entryRevision, revisionColumns, revisionHash } from "./revisions.ts";
 import { lockGoal, lockGoals, writeSummaries } from "./summaries.ts";
 
 /** What was observed, when and in which words; times are the school's own, `YYYY-MM-DDTHH:MM`. */
@@ -101,7 +102,7 @@ interface Draft {
 /** Inserts entries with their first revisions; those whose ids are there already stay as they are. Answers the ids of the new ones. */
 async function insertEntries(scope: PersonScope, drafts: readonly Draft[]): Promise<Set<string>> {
   const { trx, schoolId, timeZone, actor } = scope;
-  const { rows } = await trx.raw<{ rows: { entry_id: string }[] }>(
+  const { rows } = await trx.raw<{ rows: { thing_id: string }[] }>(
     `with made as (
        insert into entries (school_id, entry_id, goal_id, student_id, measure_version, author_id, observed_at, observed_on,
          purpose, setting, entry, score, value, numerator, denominator, note, circumstances, observer_id, made_hash,
@@ -115,9 +116,9 @@ async function insertEntries(scope: PersonScope, drafts: readonly Draft[]): Prom
          numerator double precision, denominator double precision, note text, circumstances jsonb, observer_id uuid, hash text,
          sitting_id uuid, device_at timestamptz, clock_ahead bigint)
        on conflict do nothing returning *)
-     insert into entry_revisions (school_id, entry_id, revision, act, person_id, observed_at, setting, entry, score, note, circumstances, observer_id, content_hash)
-     select school_id, entry_id, 1, 'made', author_id, observed_at, setting, entry, score, note, circumstances, observer_id, made_hash from made
-     returning entry_id`,
+     insert into revisions (${revisionColumns})
+     select school_id, 'entry', entry_id, 1, 'made', author_id, null, ${entryRevision("made")}, made_hash from made
+     returning thing_id`,
     {
       ...{ schoolId, timeZone, personId: actor.personId },
       drafts: JSON.stringify(
@@ -133,7 +134,7 @@ async function insertEntries(scope: PersonScope, drafts: readonly Draft[]): Prom
       ),
     },
   );
-  return new Set(rows.map(({ entry_id }) => entry_id));
+  return new Set(rows.map(({ thing_id }) => thing_id));
 }
 
 /** What became of drafts whose ids were there already: the same content is the same entry, anything else a conflict. */
@@ -285,11 +286,8 @@ export async function correctEntry(
   const content = makeContent(entry.measure);
   const hash = contentHash(goal.goalId, content);
   if (entry.state === "removed" || entry.revision !== change.expectedRevision) {
-    const { rows } = await scope.trx.raw<{ rows: { content_hash: string }[] }>(
-      "select content_hash from entry_revisions where school_id = ? and entry_id = ? and revision = ?",
-      [scope.schoolId, ids.entryId, entry.revision],
-    );
-    return entry.state === "kept" && rows[0]?.content_hash === hash ? "already" : "conflict";
+    const stands = await revisionHash(scope, "entry", ids.entryId, entry.revision);
+    return entry.state === "kept" && stands === hash ? "already" : "conflict";
   }
   await writeCorrection(scope, goal, ids.entryId, content, { reason: change.reason, hash });
   return "saved";
@@ -310,8 +308,8 @@ async function writeCorrection(
          denominator = :denominator, note = :note, circumstances = :circumstances, observer_id = :observerId,
          revision = revision + 1
        where school_id = :schoolId and entry_id = :entryId returning *)
-     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, setting, entry, score, note, circumstances, observer_id, content_hash)
-     select school_id, entry_id, revision, 'corrected', :personId, :reason, observed_at, setting, entry, score, note, circumstances, observer_id, :hash from changed`,
+     insert into revisions (${revisionColumns})
+     select school_id, 'entry', entry_id, revision, 'corrected', :personId, :reason, ${entryRevision("changed")}, :hash from changed`,
     { ...contentBindings(scope, content), entryId, reason, hash },
   );
   await settle(scope, goal, "corrected", entryId);
@@ -351,9 +349,10 @@ export async function changeEntryState(
     `with changed as (
        update entries set state = :state, revision = revision + 1
        where school_id = :schoolId and entry_id = :entryId returning *)
-     insert into entry_revisions (school_id, entry_id, revision, act, person_id, reason, observed_at, setting, entry, score, note, circumstances, observer_id, content_hash)
-     select c.school_id, c.entry_id, c.revision, :act, :personId, :reason, c.observed_at, c.setting, c.entry, c.score, c.note, c.circumstances, c.observer_id,
-       (select content_hash from entry_revisions r where r.school_id = c.school_id and r.entry_id = c.entry_id and r.revision = c.revision - 1)
+     insert into revisions (${revisionColumns})
+     select c.school_id, 'entry', c.entry_id, c.revision, :act, :personId, :reason, ${entryRevision("c")},
+       (select content_hash from revisions r where r.school_id = c.school_id and r.thing = 'entry' and r.thing_id = c.entry_id
+         and r.revision = c.revision - 1)
      from changed c`,
     {
       state,

@@ -1,3 +1,4 @@
+import { listRevisions } from "./revisions.ts";
 import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import type { Measure } from "#core/measures/measure.ts";
@@ -11,7 +12,6 @@ import {
   changeGoal,
   decideGoal,
   type GoalContent,
-  listGoalRevisions,
   listRenamedParts,
   orderGoals,
   removePhase,
@@ -115,10 +115,10 @@ describe("a goal", () => {
       measureVersion: 1,
       summary: { mastery: { met: true } },
     });
-    const [first, second] = await asLead((scope) => listGoalRevisions(scope, ids.goalId));
+    const [first, second] = await asLead((scope) => listRevisions<"goal", string>(scope, "goal", ids.goalId));
     expect([
-      first?.setUp.criterion?.value,
-      second?.setUp.criterion?.value,
+      first?.content.setUp.criterion?.value,
+      second?.content.setUp.criterion?.value,
       second?.reason,
       second?.by,
     ]).toEqual([80, 70, "amended IEP", "N. Halloran"]);
@@ -182,13 +182,11 @@ describe("a goal", () => {
     });
     await decide("taken up again", 4);
     expect((await goalOf(ids)).ended).toBeNull();
-    expect((await asLead((scope) => listGoalRevisions(scope, ids.goalId))).map(({ act }) => act)).toEqual([
-      "made",
-      "met",
-      "not met",
-      "discontinued",
-      "taken up again",
-    ]);
+    expect(
+      (await asLead((scope) => listRevisions<"goal", string>(scope, "goal", ids.goalId))).map(
+        ({ act }) => act,
+      ),
+    ).toEqual(["made", "met", "not met", "discontinued", "taken up again"]);
   });
 
   it("has phases that are drawn anew when one begins, changes or is taken away", async () => {
@@ -235,8 +233,9 @@ describe("a goal", () => {
     const left = (await asLead((scope) => listGoals(scope, rafi()))).map(({ goalId }) => goalId);
     expect(left).toContain(used.goalId);
     expect(left).not.toContain(parent.goalId);
-    for (const table of ["goal_measures", "goal_revisions", "goal_summaries"])
+    for (const table of ["goal_measures", "goal_summaries"])
       expect(await db.owner(table).where({ goal_id: parent.goalId })).toEqual([]);
+    expect(await db.owner("revisions").where({ thing_id: parent.goalId })).toEqual([]);
     await expect(remove({ studentId: rafi(), goalId: demo.goal("Wren", "2b") })).rejects.toMatchObject({
       name: "NotFound",
     });

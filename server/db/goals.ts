@@ -1,3 +1,6 @@
+import { isDeepStrictEqual } from "node:util";
+import type { RevisedContent } from "#core/model/revision.ts";
+import { keepRevision } from "./revisions.ts";
 import type { CircleRole } from "../access/actor.ts";
 import type { Criterion } from "#core/criteria/criterion.ts";
 import type { Measure } from "#core/measures/measure.ts";
@@ -6,7 +9,6 @@ import { type PersonScope, requirePermission, type Scope } from "../access/scope
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
-import { shortName } from "#core/model/student-names.ts";
 import { computeSummary, lockGoal } from "./summaries.ts";
 
 /** Everything a person sets up of a goal. */
@@ -57,24 +59,18 @@ function columnsOf(content: GoalContent) {
 }
 
 /** What a revision keeps: enough to say what stood before, and since when. */
-function snapshot(
-  content: Pick<GoalContent, "number" | "title" | "area" | "wording" | "criterion" | "measure" | "dueOn">,
-) {
+function snapshot(content: RevisedContent["goal"]["setUp"]): RevisedContent["goal"]["setUp"] {
   const { number, title, area, wording, criterion, measure, dueOn } = content;
-  return JSON.stringify({ number, title, area, wording, criterion, measure, dueOn });
+  return { number, title, area, wording, criterion, measure, dueOn };
 }
 
 async function note(
   scope: PersonScope,
   { studentId, goalId }: Ids,
-  step: { revision: number; act: GoalAct; fromOn: string; reason: string; setUp: string },
+  { fromOn, setUp, ...step }: { revision: number; act: GoalAct; reason: string } & RevisedContent["goal"],
 ): Promise<void> {
-  const { trx, schoolId, actor } = scope;
-  await trx.raw(
-    `insert into goal_revisions (school_id, goal_id, revision, act, person_id, from_on, reason, set_up)
-     values (:schoolId, :goalId, :revision, :act, :personId, :fromOn, :reason, :setUp)`,
-    { ...step, schoolId, personId: actor.personId, goalId },
-  );
+  const reason = step.reason || null;
+  await keepRevision(scope, "goal", { ...step, reason, thingId: goalId, content: { fromOn, setUp } });
   await recordEvent(scope, { act: step.act, thing: "goal", thingId: goalId, studentId });
 }
 
@@ -163,7 +159,7 @@ export async function changeGoal(
   if (goal.revision !== change.expectedRevision) return "conflict";
   await requireParent(scope, ids, content.parentId);
   const key = { school_id: schoolId, goal_id: ids.goalId };
-  const measureChanges = JSON.stringify(sorted(goal.measure)) !== JSON.stringify(sorted(content.measure));
+  const measureChanges = !isDeepStrictEqual(asStored(goal.measure), asStored(content.measure));
   const version = goal.measureVersion + (measureChanges ? 1 : 0);
   if (measureChanges) {
     await trx("goal_measures")
@@ -195,17 +191,8 @@ export async function changeGoal(
   return "saved";
 }
 
-/** The same object with its keys in order: what a database gives back is not in the order in which it was written. */
-function sorted(value: unknown): unknown {
-  if (Array.isArray(value)) return value.map(sorted);
-  if (typeof value !== "object" || value === null) return value;
-  return Object.fromEntries(
-    Object.entries(value)
-      .filter(([, part]) => part !== undefined)
-      .sort(([a], [b]) => (a < b ? -1 : 1))
-      .map(([key, part]) => [key, sorted(part)]),
-  );
-}
+/** As a database gives it back: without what is undefined. */
+const asStored = (value: object): unknown => JSON.parse(JSON.stringify(value));
 
 /** The case manager's word on a goal: met, not met after all, discontinued, continued, taken up again. */
 export async function decideGoal(
@@ -327,46 +314,6 @@ export async function orderGoals(
     },
   );
   await recordEvent(scope, { act: "goals ordered", thing: "student", thingId: studentId, studentId });
-}
-
-export interface GoalRevision {
-  revision: number;
-  act: GoalAct;
-  by: string | null;
-  on: string;
-  fromOn: string;
-  reason: string;
-  setUp: Pick<GoalContent, "number" | "title" | "area" | "wording" | "criterion" | "measure" | "dueOn">;
-}
-
-/** Everything that happened to a goal's set-up, first version first. */
-export async function listGoalRevisions(
-  { trx, schoolId, timeZone }: Scope,
-  goalId: string,
-): Promise<GoalRevision[]> {
-  const { rows } = await trx.raw<{
-    rows: {
-      revision: number;
-      act: GoalAct;
-      given_name: string | null;
-      family_name: string | null;
-      on: string;
-      from_on: string;
-      reason: string;
-      set_up: GoalRevision["setUp"];
-    }[];
-  }>(
-    `select r.revision, r.act, p.given_name, p.family_name, (r.at at time zone :timeZone)::date as on, r.from_on, r.reason, r.set_up
-     from goal_revisions r left join people p on p.school_id = r.school_id and p.person_id = r.person_id
-     where r.school_id = :schoolId and r.goal_id = :goalId order by r.revision`,
-    { schoolId, timeZone, goalId },
-  );
-  return rows.map(({ given_name, family_name, from_on, set_up, ...row }) => ({
-    ...row,
-    by: given_name && family_name ? shortName(given_name, family_name) : null,
-    fromOn: from_on,
-    setUp: set_up,
-  }));
 }
 
 /** Names that parts of a goal's measure had in earlier versions → the names they have now. */

@@ -1,3 +1,4 @@
+import { keepFirstRevisions } from "./revisions.ts";
 import { v5 } from "uuid";
 import { readEntry, type Measure } from "#core/measures/measure.ts";
 import type { GoalDataEntry } from "../imports/goal-data.ts";
@@ -238,16 +239,9 @@ export async function bringInEntries(
         .ignore()
         .returning("entry_id"),
     );
-    if (inserted === 0) continue;
-    added += 1;
-    await trx("entry_revisions").insert({
-      ...shared,
-      revision: 1,
-      act: "made",
-      person_id: authorId,
-      content_hash: made_hash,
-    });
+    added += inserted;
   }
+  await keepFirstRevisions(trx, schoolId);
   return added;
 }
 

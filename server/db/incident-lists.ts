@@ -1,3 +1,7 @@
+import { localTime } from "#core/dates/school-time.ts";
+import type { Revision } from "#core/model/revision.ts";
+import { listChoices } from "./choices.ts";
+import { listRevisions } from "./revisions.ts";
 import type { ChoiceList } from "#core/model/choice-lists.ts";
 import type { Incident } from "#core/model/incident.ts";
 import type { PatternIncident } from "#core/incidents/patterns.ts";
@@ -209,32 +213,9 @@ export async function findIncident(
   return rows[0] ? toIncident(rows[0]) : notFound();
 }
 
-/** One step in the history of an incident. */
-export interface IncidentRevision {
-  revision: number;
-  act: "made" | "corrected" | "removed" | "restored";
-  by: string;
-  on: string;
-  time: string;
-  reason: string | null;
-  /** What stood then, in the words of now. */
+/** One step in the history of an incident, with what stood then in the words of now. */
+export interface IncidentRevision extends Omit<Revision<"incident">, "content"> {
   told: Pick<Incident, "on" | "at" | "period" | "names" | "details" | "ongoing" | "note">;
-}
-
-interface RevisionRow {
-  revision: number;
-  act: IncidentRevision["act"];
-  reason: string | null;
-  on: string;
-  time: string;
-  given_name: string;
-  family_name: string;
-  occurred_on: string;
-  at: string | null;
-  period: string | null;
-  content: StoredContent;
-  note: string | null;
-  labels: Record<string, string> | null;
 }
 
 /** Everything that happened to an incident, its first version first. */
@@ -243,26 +224,18 @@ export async function listIncidentRevisions(
   studentId: string,
   incidentId: string,
 ): Promise<IncidentRevision[]> {
-  const { rows } = await scope.trx.raw<{ rows: RevisionRow[] }>(
-    `select r.revision, r.act, r.reason, r.content, r.note, r.period, r.occurred_on, p.given_name, p.family_name,
-       to_char(r.occurred_at at time zone :timeZone, 'HH24:MI') as at,
-       (r.at at time zone :timeZone)::date as on, to_char(r.at at time zone :timeZone, 'HH24:MI') as time,
-       (select jsonb_object_agg(c.choice_id, c.name) from choices c
-        where c.school_id = i.school_id and c.student_id = i.student_id) as labels
-     from incident_revisions r
-     join incidents i on i.school_id = r.school_id and i.incident_id = r.incident_id
-     join people p on p.school_id = r.school_id and p.person_id = r.person_id
-     where r.school_id = :schoolId and r.incident_id = :incidentId and i.student_id = :studentId order by r.revision`,
-    { ...asked(scope, studentId), incidentId },
+  const words = Object.fromEntries(
+    (await listChoices(scope, studentId)).map(({ choiceId, name }) => [choiceId, name]),
   );
-  return rows.map((row) => ({
-    ...{ revision: row.revision, act: row.act, on: row.on, time: row.time, reason: row.reason },
-    by: shortName(row.given_name, row.family_name),
+  const steps = await listRevisions(scope, "incident", incidentId);
+  return steps.map(({ content: { on, at, period, content, note }, ...step }) => ({
+    ...step,
     told: {
-      ...{ on: row.occurred_on, at: row.at, period: row.period, note: row.note },
-      names: namesOf(row.content.choices, row.labels),
-      details: row.content.details,
-      ongoing: row.content.ongoing,
+      ...{ on, period, note },
+      at: at === null ? null : localTime(scope.timeZone, Date.parse(at)),
+      names: namesOf(content.choices, words),
+      details: content.details,
+      ongoing: content.ongoing,
     },
   }));
 }

@@ -1,8 +1,9 @@
+import type { RevisedContent } from "#core/model/revision.ts";
 import { createHash } from "node:crypto";
-import type { ChoiceList } from "#core/model/choice-lists.ts";
 import type { Chosen, IncidentDetails } from "#core/model/incident-content.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
+import { incidentRevision, revisionColumns, revisionHash } from "./revisions.ts";
 import { type ActOf, recordEvent } from "./events.ts";
 import { ensureChoices } from "./choices.ts";
 import type { Change, SaveOutcome } from "./entries.ts";
@@ -27,12 +28,7 @@ export interface NewIncident extends IncidentContent {
 }
 
 /** What is stored of an incident in one piece: the ids of its choices by list, and the details. */
-export interface StoredContent {
-  choices: Record<ChoiceList, string[]>;
-  details: IncidentDetails;
-  ongoing: boolean;
-  observerId: string | null;
-}
+export type StoredContent = RevisedContent["incident"]["content"];
 
 const timeOf = (time: IncidentTime) =>
   "local" in time
@@ -112,9 +108,9 @@ export async function saveIncident(
        values (:schoolId, :incidentId, :studentId, :personId, :observerId, :on, ${occurredAt}, :period,
          :content, :note, :ongoing, :hash, :deviceAt, :clockAhead)
        on conflict do nothing returning *)
-     insert into incident_revisions (school_id, incident_id, revision, act, person_id, occurred_on, occurred_at, period, content, note, content_hash)
-     select school_id, incident_id, 1, 'made', author_id, occurred_on, occurred_at, period, content, note, made_hash from made
-     returning incident_id`,
+     insert into revisions (${revisionColumns})
+     select school_id, 'incident', incident_id, 1, 'made', author_id, null, ${incidentRevision("made")}, made_hash from made
+     returning thing_id`,
     {
       ...bindings,
       incidentId: made.incidentId,
@@ -146,21 +142,14 @@ interface Locked {
   content_hash: string;
 }
 
-async function lockIncident(
-  { trx, schoolId }: Scope,
-  studentId: string,
-  incidentId: string,
-): Promise<Locked> {
+async function lockIncident(scope: Scope, studentId: string, incidentId: string): Promise<Locked> {
+  const { trx, schoolId } = scope;
   const { rows } = await trx.raw<{ rows: Omit<Locked, "content_hash">[] }>(
     "select author_id, state, revision from incidents where school_id = ? and incident_id = ? and student_id = ? for update",
     [schoolId, incidentId, studentId],
   );
   const row = rows[0] ?? notFound();
-  const last = await trx.raw<{ rows: { content_hash: string }[] }>(
-    "select content_hash from incident_revisions where school_id = ? and incident_id = ? and revision = ?",
-    [schoolId, incidentId, row.revision],
-  );
-  return { ...row, content_hash: last.rows[0]?.content_hash ?? "" };
+  return { ...row, content_hash: (await revisionHash(scope, "incident", incidentId, row.revision)) ?? "" };
 }
 
 /** Corrects an incident, or finishes one that was still going on: the earlier version stays in its history. */
@@ -181,8 +170,8 @@ export async function correctIncident(
        update incidents set occurred_on = :on, occurred_at = ${occurredAt}, period = :period, content = :content, note = :note,
          ongoing = :ongoing, observer_id = :observerId, revision = revision + 1
        where school_id = :schoolId and incident_id = :incidentId returning *)
-     insert into incident_revisions (school_id, incident_id, revision, act, person_id, reason, occurred_on, occurred_at, period, content, note, content_hash)
-     select school_id, incident_id, revision, 'corrected', :personId, :reason, occurred_on, occurred_at, period, content, note, :hash from changed`,
+     insert into revisions (${revisionColumns})
+     select school_id, 'incident', incident_id, revision, 'corrected', :personId, :reason, ${incidentRevision("changed")}, :hash from changed`,
     { ...bindings, incidentId: ids.incidentId, reason: change.reason, hash },
   );
   await keepLabels(scope, ids.incidentId, stored);
@@ -207,8 +196,8 @@ export async function changeIncidentState(
     `with changed as (
        update incidents set state = :state, revision = revision + 1
        where school_id = :schoolId and incident_id = :incidentId returning *)
-     insert into incident_revisions (school_id, incident_id, revision, act, person_id, reason, occurred_on, occurred_at, period, content, note, content_hash)
-     select school_id, incident_id, revision, :act, :personId, :reason, occurred_on, occurred_at, period, content, note, :hash from changed`,
+     insert into revisions (${revisionColumns})
+     select school_id, 'incident', incident_id, revision, :act, :personId, :reason, ${incidentRevision("changed")}, :hash from changed`,
     {
       schoolId,
       personId: actor.personId,

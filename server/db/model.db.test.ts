@@ -36,7 +36,7 @@ beforeAll(async () => {
         ...{ kind: "new phase", phase: { phaseId: newId(), name: "number line" } },
       },
     );
-    const correction = { on, reason: "The line has been flat for a month.", why: null, seen: 0 };
+    const correction = { on, reason: "The line has been flat for a month.", why: null, expectedRevision: 1 };
     await correctDecision(scope, { studentId, decisionId }, correction);
     await addPlan(
       scope,

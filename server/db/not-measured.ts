@@ -1,7 +1,9 @@
 import type { NotMeasured, NotMeasuredReason } from "#core/model/entry.ts";
+import type { RevisedContent, Revision } from "#core/model/revision.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
+import { keepRevision } from "./revisions.ts";
 import { shortName } from "#core/model/student-names.ts";
 import type { Wanted } from "./wanted.ts";
 
@@ -36,16 +38,28 @@ export async function saveNotMeasured(
     { ...made, schoolId, personId: actor.personId, timeZone },
   );
   if (rows.length === 0) return "already";
-  await recordEvent(scope, {
-    act: "made",
-    thing: "not measured",
-    thingId: made.noteId,
-    studentId: made.studentId,
-  });
+  const { reason, note } = made;
+  const step = { thingId: made.noteId, revision: 1, act: "made" as const };
+  await noteStep(scope, made.studentId, { ...step, content: { reason, note } });
   return "saved";
 }
 
-const columns = `n.note_id, n.goal_id, n.person_id, n.observed_on as on, n.reason, n.note, n.corrects, n.removed_reason,
+async function noteStep(
+  scope: PersonScope,
+  studentId: string,
+  step: {
+    thingId: string;
+    revision: number;
+    act: Revision<"not measured">["act"];
+    reason?: string | null;
+    content: RevisedContent["not measured"];
+  },
+): Promise<void> {
+  await keepRevision(scope, "not measured", step);
+  await recordEvent(scope, { act: step.act, thing: "not measured", thingId: step.thingId, studentId });
+}
+
+const columns = `n.note_id, n.goal_id, n.person_id, n.observed_on as on, n.reason, n.note, n.revision,
   to_char(n.observed_at at time zone :timeZone, 'HH24:MI') as time, p.given_name, p.family_name`;
 const tables = "not_measured n join people p on p.school_id = n.school_id and p.person_id = n.person_id";
 
@@ -57,6 +71,7 @@ interface NotMeasuredRow {
   time: string;
   reason: NotMeasuredReason;
   note: string | null;
+  revision: number;
   given_name: string;
   family_name: string;
 }
@@ -69,6 +84,7 @@ const toNotMeasured = (row: NotMeasuredRow): NotMeasured => ({
   time: row.time,
   reason: row.reason,
   note: row.note,
+  revision: row.revision,
   author: shortName(row.given_name, row.family_name),
 });
 
@@ -88,18 +104,16 @@ export async function listNotMeasured(
   return rows.map(toNotMeasured);
 }
 
-/** One line of what was not measured: what stands, whether it was removed, and what stood before. */
-export interface NotMeasuredHistory extends NotMeasured {
+/** A line of what was not measured, and by whom it was removed, if it was. */
+export interface FoundNotMeasured extends NotMeasured {
   removed: { by: string; when: string; reason: string | null } | null;
-  /** The lines in whose place this one stands, the latest first, each with who replaced it, when and why. */
-  before: (NotMeasured & { changedBy: string; changedAt: string; why: string | null })[];
 }
 
 export async function findNotMeasured(
   { trx, schoolId, timeZone }: Scope,
   studentId: string,
   noteId: string,
-): Promise<NotMeasuredHistory | null> {
+): Promise<FoundNotMeasured | null> {
   const { rows } = await trx.raw<{
     rows: (NotMeasuredRow & {
       removed_reason: string | null;
@@ -108,54 +122,28 @@ export async function findNotMeasured(
       removed_when: string | null;
     })[];
   }>(
-    `with recursive line as (
-       select n.*, 0 as depth from not_measured n
-       where n.school_id = :schoolId and n.note_id = :noteId and n.student_id = :studentId
-       union all
-       select b.*, l.depth + 1 from not_measured b join line l on b.school_id = l.school_id and b.note_id = l.corrects
-       where l.depth < 200)
-     select ${columns}, r.given_name as removed_given, r.family_name as removed_family,
-       to_char(n.removed_at at time zone :timeZone, 'YYYY-MM-DD HH24:MI') as removed_when
-     from line n join people p on p.school_id = n.school_id and p.person_id = n.person_id
-     left join people r on r.school_id = n.school_id and r.person_id = n.removed_by
-     order by n.depth`,
+    `select ${columns}, r.given_name as removed_given, r.family_name as removed_family,
+       to_char(n.removed_at at time zone :timeZone, 'YYYY-MM-DD HH24:MI') as removed_when,
+       (select v.reason from revisions v where v.school_id = n.school_id and v.thing = 'not measured'
+          and v.thing_id = n.note_id and v.revision = n.revision) as removed_reason
+     from ${tables} left join people r on r.school_id = n.school_id and r.person_id = n.removed_by
+     where n.school_id = :schoolId and n.note_id = :noteId and n.student_id = :studentId`,
     { schoolId, timeZone, noteId, studentId },
   );
-  const lines = rows.map((row) => ({
-    ...toNotMeasured(row),
-    change:
-      row.removed_when === null
-        ? null
-        : {
-            by: shortName(row.removed_given ?? "", row.removed_family ?? ""),
-            when: row.removed_when,
-            reason: row.removed_reason,
-          },
-  }));
-  const [now, ...before] = lines;
-  if (!now) return null;
-  const { change, ...stands } = now;
-  return {
-    ...stands,
-    removed: change,
-    before: before.map(({ change: changed, ...line }) => ({
-      ...line,
-      changedBy: changed?.by ?? "",
-      changedAt: changed?.when ?? "",
-      why: changed?.reason ?? null,
-    })),
-  };
+  const [row] = rows;
+  if (!row) return null;
+  const { removed_when: when, removed_reason: reason } = row;
+  const by = shortName(row.removed_given ?? "", row.removed_family ?? "");
+  return { ...toNotMeasured(row), removed: when === null ? null : { by, when, reason } };
 }
 
-export type NotMeasuredChange =
-  | { act: "correct"; newId: string; reason: NotMeasuredReason; note: string | null; why: string | null }
-  | { act: "remove"; why: string | null }
-  | { act: "restore" };
+export type NotMeasuredChange = {
+  /** The one that stood when the form was opened; null where any may. */
+  expectedRevision: number | null;
+  why: string | null;
+} & ({ act: "corrected"; reason: NotMeasuredReason; note: string | null } | { act: "removed" | "restored" });
 
-/**
- * Corrects a line by another in its place, removes it or puts it back; nothing is lost by any. A line that no longer stands
- * as it was seen is a conflict.
- */
+/** Corrects a line, removes it or puts it back; nothing is lost by any. One that no longer stands as it was seen is a conflict. */
 export async function changeNotMeasured(
   scope: PersonScope,
   ids: { studentId: string; noteId: string },
@@ -163,41 +151,35 @@ export async function changeNotMeasured(
 ): Promise<"saved" | "conflict"> {
   const { trx, schoolId, actor } = scope;
   const { rows } = await trx.raw<{
-    rows: { goal_id: string; person_id: string; removed: boolean; replaced: boolean }[];
+    rows: {
+      person_id: string;
+      removed: boolean;
+      revision: number;
+      reason: NotMeasuredReason;
+      note: string | null;
+    }[];
   }>(
-    `select n.goal_id, n.person_id, n.removed_at is not null as removed,
-       exists (select 1 from not_measured x where x.school_id = n.school_id and x.corrects = n.note_id) as replaced
-     from not_measured n where n.school_id = ? and n.note_id = ? and n.student_id = ? for update`,
+    `select person_id, removed_at is not null as removed, revision, reason, note from not_measured
+     where school_id = ? and note_id = ? and student_id = ? for update`,
     [schoolId, ids.noteId, ids.studentId],
   );
   const line = rows[0] ?? notFound();
   requirePermission(scope, "entry.correct", line.person_id);
-  if (line.replaced || line.removed !== (change.act === "restore")) return "conflict";
+  const { act, why } = change;
+  if (line.removed !== (act === "restored")) return "conflict";
+  if (change.expectedRevision !== null && line.revision !== change.expectedRevision) return "conflict";
+  const content = act === "corrected" ? change : line;
+  const revision = line.revision + 1;
   await trx("not_measured")
     .where({ school_id: schoolId, note_id: ids.noteId })
-    .update(
-      change.act === "restore"
-        ? { removed_at: null, removed_by: null, removed_reason: null }
-        : { removed_at: trx.raw("clock_now()"), removed_by: actor.personId, removed_reason: change.why },
-    );
-  if (change.act === "correct")
-    await trx.raw(
-      `insert into not_measured (school_id, note_id, goal_id, student_id, sitting_id, person_id, observed_at, observed_on, reason, note, corrects)
-       select school_id, :newId, goal_id, student_id, sitting_id, person_id, observed_at, observed_on, :reason, :note, note_id
-       from not_measured where school_id = :schoolId and note_id = :noteId`,
-      {
-        schoolId,
-        noteId: ids.noteId,
-        newId: change.newId,
-        reason: change.reason,
-        note: change.note,
-      },
-    );
-  await recordEvent(scope, {
-    act: change.act === "correct" ? "corrected" : change.act === "remove" ? "removed" : "restored",
-    thing: "not measured",
-    thingId: ids.noteId,
-    studentId: ids.studentId,
+    .update({
+      ...{ revision, reason: content.reason, note: content.note },
+      removed_at: act === "removed" ? trx.raw("clock_now()") : null,
+      removed_by: act === "removed" ? actor.personId : null,
+    });
+  await noteStep(scope, ids.studentId, {
+    ...{ thingId: ids.noteId, revision, act, reason: why },
+    content: { reason: content.reason, note: content.note },
   });
   return "saved";
 }

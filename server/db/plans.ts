@@ -1,21 +1,15 @@
 import type { Plan, PlanContent } from "#core/model/plan.ts";
+import type { Revision } from "#core/model/revision.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
+import { keepRevision, listRevisionsOf } from "./revisions.ts";
 import type { SaveOutcome } from "./entries.ts";
 import { shortName } from "#core/model/student-names.ts";
 
-/** One step in the history of a plan. */
-export interface PlanRevision extends PlanContent {
-  revision: number;
-  act: "made" | "corrected" | "removed" | "restored";
-  by: string;
-  on: string;
-}
-
 /** A plan with everything that happened to it, its first version first. */
 export interface PlanWithHistory extends Plan {
-  history: PlanRevision[];
+  history: Revision<"plan">[];
 }
 
 const columns = (plan: PlanContent) => ({
@@ -26,15 +20,13 @@ const columns = (plan: PlanContent) => ({
   ends_on: plan.endsOn,
 });
 
-async function keepRevision(scope: PersonScope, planId: string, studentId: string, act: PlanRevision["act"]) {
-  const { trx, actor, schoolId } = scope;
-  await trx.raw(
-    `insert into plan_revisions (school_id, plan_id, revision, act, person_id, name, thinking, trying, begins_on, ends_on)
-     select school_id, plan_id, revision, ?, ?, name, thinking, trying, begins_on, ends_on from plans
-     where school_id = ? and plan_id = ?`,
-    [act, actor.personId, schoolId, planId],
-  );
-  await recordEvent(scope, { act, thing: "plan", thingId: planId, studentId });
+async function noteStep(
+  scope: PersonScope,
+  { studentId, planId }: { studentId: string; planId: string },
+  step: { revision: number; act: Revision<"plan">["act"]; content: PlanContent },
+): Promise<void> {
+  await keepRevision(scope, "plan", { thingId: planId, ...step });
+  await recordEvent(scope, { act: step.act, thing: "plan", thingId: planId, studentId });
 }
 
 /** Keeps a new plan. The id was made by the form: sent twice, it is one. */
@@ -54,7 +46,7 @@ export async function addPlan(
     .ignore()
     .returning<unknown[]>("plan_id");
   if (added.length === 0) return "already";
-  await keepRevision(scope, planId, studentId, "made");
+  await noteStep(scope, { studentId, planId }, { revision: 1, act: "made", content: plan });
   return "saved";
 }
 
@@ -66,8 +58,8 @@ export async function changePlan(
   change: PlanContent | "removed" | "kept",
 ): Promise<SaveOutcome> {
   const { trx, schoolId } = scope;
-  const { rows } = await trx.raw<{ rows: { author_id: string; state: string; revision: number }[] }>(
-    "select author_id, state, revision from plans where school_id = ? and plan_id = ? and student_id = ? for update",
+  const { rows } = await trx.raw<{ rows: Omit<PlanRow, "plan_id" | "given_name" | "family_name">[] }>(
+    "select author_id, state, revision, name, thinking, trying, begins_on, ends_on from plans where school_id = ? and plan_id = ? and student_id = ? for update",
     [schoolId, planId, studentId],
   );
   const stands = rows[0] ?? notFound();
@@ -82,7 +74,11 @@ export async function changePlan(
       revision: stands.revision + 1,
     });
   const act = change === "removed" ? "removed" : change === "kept" ? "restored" : "corrected";
-  await keepRevision(scope, planId, studentId, act);
+  await noteStep(
+    scope,
+    { studentId, planId },
+    { revision: stands.revision + 1, act, content: typeof change === "string" ? toContent(stands) : change },
+  );
   return "saved";
 }
 
@@ -106,24 +102,18 @@ const toContent = (row: Pick<PlanRow, "name" | "thinking" | "trying" | "begins_o
 });
 
 /** A student's plans by the day they began, those that were removed too. */
-export async function listPlans(
-  { trx, schoolId, timeZone }: Scope,
-  studentId: string,
-): Promise<PlanWithHistory[]> {
+export async function listPlans(scope: Scope, studentId: string): Promise<PlanWithHistory[]> {
+  const { trx, schoolId } = scope;
   const { rows } = await trx.raw<{ rows: PlanRow[] }>(
     `select l.*, p.given_name, p.family_name from plans l
      join people p on p.school_id = l.school_id and p.person_id = l.author_id
      where l.school_id = ? and l.student_id = ? order by l.begins_on, l.plan_id`,
     [schoolId, studentId],
   );
-  const steps = await trx.raw<{
-    rows: (PlanRow & { act: PlanRevision["act"]; on: string })[];
-  }>(
-    `select r.*, (r.at at time zone ?)::date as on, p.given_name, p.family_name from plan_revisions r
-     join plans l on l.school_id = r.school_id and l.plan_id = r.plan_id
-     join people p on p.school_id = r.school_id and p.person_id = r.person_id
-     where r.school_id = ? and l.student_id = ? order by r.plan_id, r.revision`,
-    [timeZone, schoolId, studentId],
+  const history = await listRevisionsOf(
+    scope,
+    "plan",
+    rows.map(({ plan_id }) => plan_id),
   );
   return rows.map((row) => ({
     planId: row.plan_id,
@@ -131,11 +121,6 @@ export async function listPlans(
     author: shortName(row.given_name, row.family_name),
     ...{ state: row.state, revision: row.revision },
     ...toContent(row),
-    history: steps.rows
-      .filter(({ plan_id }) => plan_id === row.plan_id)
-      .map((step) => ({
-        ...{ revision: step.revision, act: step.act, on: step.on, ...toContent(step) },
-        by: shortName(step.given_name, step.family_name),
-      })),
+    history: history.get(row.plan_id) ?? [],
   }));
 }

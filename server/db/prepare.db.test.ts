@@ -54,7 +54,69 @@ describe("backup and restore", () => {
   });
 });
 
+/** How many steps the history of each kind of thing has. */
+async function countsOf(owner: Database): Promise<Record<string, number>> {
+  const { rows } = await owner.raw<{ rows: { thing: string; n: number }[] }>(
+    "select thing, count(*)::int as n from revisions group by thing",
+  );
+  return Object.fromEntries(rows.map(({ thing, n }) => [thing, n]));
+}
+
 describe("migrating", () => {
+  it("carries every history over into one, step by step, with nothing lost", async () => {
+    const { bin } = testCluster();
+    const file = fileURLToPath(new URL("../../tests/samples/before-one-history.backup", import.meta.url));
+    await restore(empty.ownerUrl, file, bin, { replace: true });
+    const before = await everything(empty.owner);
+    const count = (table: string) => before[`public.${table}`]?.length ?? 0;
+    await migrateAt(empty.ownerUrl);
+    expect(await countsOf(empty.owner)).toEqual({
+      entry: count("entry_revisions"),
+      incident: count("incident_revisions"),
+      goal: count("goal_revisions"),
+      plan: count("plan_revisions"),
+      // Two decisions; one was corrected twice and removed.
+      decision: 2 + 3,
+      // Two lines; one was corrected twice, which had made three rows, and removed.
+      "not measured": count("not_measured") + 1,
+    });
+    expect(await empty.owner("not_measured")).toHaveLength(2);
+    const steps = async (thing: string) => {
+      const { rows } = await empty.owner.raw<{ rows: { step: string }[] }>(
+        `select concat_ws(' | ', r.revision, r.act, p.given_name, r.reason, r.content ->> 'reason', r.content ->> 'note') as step
+         from revisions r left join people p on p.school_id = r.school_id and p.person_id = r.person_id
+         where r.thing = ? order by r.thing_id, r.revision`,
+        [thing],
+      );
+      return rows.map(({ step }) => step);
+    };
+    expect(await steps("decision")).toEqual([
+      "1 | made | Noor | First words.",
+      "2 | corrected | Noor | put right | Second words.",
+      "3 | corrected | Noor | Third words.",
+      "4 | removed | Noor | Third words.",
+      "1 | made | Noor | Untouched.",
+    ]);
+    expect(await steps("not measured")).toEqual([
+      "1 | made | Noor | refused | one",
+      "2 | corrected | Noor | put right | interrupted | two",
+      "3 | corrected | Noor | interrupted | three",
+      "4 | removed | Noor | wrong student | interrupted | three",
+      "1 | made | Noor | refused",
+    ]);
+    // What stands is the last step of each, and nothing of an entry's step is lost.
+    const { rows } = await empty.owner.raw<{ rows: { n: number }[] }>(
+      `select count(*)::int as n from entries e join revisions r on r.school_id = e.school_id and r.thing = 'entry'
+         and r.thing_id = e.entry_id and r.revision = e.revision
+       where (r.content ->> 'observedAt')::timestamptz = e.observed_at and r.content -> 'entry' = e.entry
+         and r.content -> 'score' = e.score and (r.content ->> 'note') is not distinct from e.note
+         and r.content -> 'circumstances' = e.circumstances`,
+    );
+    expect(rows[0]?.n).toBe(count("entries"));
+    const removed = await empty.owner("not_measured").whereNotNull("removed_at").select();
+    expect(removed).toMatchObject([{ revision: 4, reason: "interrupted", note: "three" }]);
+  });
+
   it("brings the demo of the first release up to date, with nothing lost and its goals as they were", async () => {
     const { bin } = testCluster();
     const file = fileURLToPath(new URL("../../tests/samples/first-release.backup", import.meta.url));
@@ -63,15 +125,20 @@ describe("migrating", () => {
     expect(before["public.entries"]?.length).toBeGreaterThan(400);
     await migrateAt(empty.ownerUrl);
     const after = await everything(empty.owner);
+    const histories = ["public.entry_revisions", "public.goal_revisions"];
     for (const [table, rows] of Object.entries(before))
-      if (!table.startsWith("public.knex_"))
+      if (!table.startsWith("public.knex_") && !histories.includes(table))
         expect([table, after[table]?.length]).toEqual([table, rows.length]);
     const { rows } = await empty.owner.raw<{ rows: { title: string; said: string }[] }>(
-      `select g.title, r.set_up ->> 'wording' as said from goals g join goal_revisions r
-       on r.school_id = g.school_id and r.goal_id = g.goal_id where g.wording <> r.set_up ->> 'wording' or r.act <> 'made'`,
+      `select g.title, r.content -> 'setUp' ->> 'wording' as said from goals g join revisions r
+       on r.school_id = g.school_id and r.thing = 'goal' and r.thing_id = g.goal_id
+       where g.wording <> r.content -> 'setUp' ->> 'wording' or r.act <> 'made'`,
     );
     expect(rows).toEqual([]);
-    expect(after["public.goal_revisions"]?.length).toBe(before["public.goals"]?.length);
+    expect(await countsOf(empty.owner)).toEqual({
+      entry: before["public.entry_revisions"]?.length,
+      goal: before["public.goals"]?.length,
+    });
     expect(await rebuildSummaries(empty.owner)).toMatchObject({ goals: before["public.goals"]?.length });
     expect(await empty.owner("people").where({ case_manager: true }).select("given_name")).toEqual([
       { given_name: "Noor" },

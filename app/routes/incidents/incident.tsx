@@ -99,10 +99,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       line: incidentLine(incident),
       told: factsOf(incident, new Map(colleagues.map(({ personId, name }) => [personId, name]))),
       history: (await listIncidentRevisions(scope, studentId, incident.incidentId)).map(
-        ({ revision, act, by, on, time, reason, told }) => ({
-          ...{ revision, act, by, reason, said: incidentLine(told) },
-          when: `${shortDate(on)}, ${time}`,
-        }),
+        ({ told, ...step }) => ({ ...step, ...incidentLine(told) }),
       ),
       near: mayRecord ? await listNear(scope, studentId, incident.incidentId) : [],
       mayRecord,
@@ -206,8 +203,6 @@ const changedMeanwhile =
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
 }
-
-const acts = { made: "Written down", corrected: "Corrected", removed: "Removed", restored: "Put back" };
 
 /** What was typed before an error, or what stands. */
 function factsFrom(written: string | undefined, stands: IncidentFacts): IncidentFacts {
@@ -373,20 +368,7 @@ export default function IncidentPage({ loaderData, actionData, params }: Route.C
           now={loaderData.now}
         />
       ) : null}
-      {history.length > 1 ? (
-        <History
-          steps={history.toReversed().map(({ revision: key, act, by, when: at, said, reason }) => ({
-            key,
-            ...{ by, reason },
-            when: `${acts[act]}, ${at}`,
-            said: (
-              <span className="font-serif">
-                {said.sentence} {said.note}
-              </span>
-            ),
-          }))}
-        />
-      ) : null}
+      {history.length > 1 ? <History steps={history} /> : null}
     </section>
   );
 }

@@ -197,8 +197,8 @@ describe("what somebody thinks and tries", () => {
     expect(await stands()).toMatchObject({
       ...{ name: "two minutes first", endsOn: "2026-11-01", revision: 2, author: "T. Brandvold" },
       history: [
-        { act: "made", by: "T. Brandvold", endsOn: null },
-        { act: "corrected", by: "N. Halloran", endsOn: "2026-11-01" },
+        { act: "made", by: "T. Brandvold", content: { endsOn: null } },
+        { act: "corrected", by: "N. Halloran", content: { endsOn: "2026-11-01" } },
       ],
     });
     await noor.send(plan.action, { intent: "remove", revision: "2" }, at());

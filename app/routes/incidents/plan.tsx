@@ -1,7 +1,8 @@
+import type { PlanContent } from "#core/model/plan.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
-import { dateWithYear, shortDate } from "#core/words/dates.ts";
+import { dateWithYear } from "#core/words/dates.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { isId } from "#server/access/scope.ts";
@@ -95,7 +96,11 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
 }
 
-const acts = { made: "written down", corrected: "changed", removed: "removed", restored: "put back" };
+/** A plan as its history tells it. */
+const planWords = ({ name, beginsOn, endsOn, thinking, trying }: PlanContent) => ({
+  sentence: `${name}, from ${dateWithYear(beginsOn)}${endsOn ? ` to ${dateWithYear(endsOn)}` : ""}. ${thinking} Tried: ${trying}`,
+  note: null,
+});
 
 /** What somebody thinks is happening, and what is tried from a day on. */
 export default function PlanPage({ loaderData, actionData, params: { studentId } }: Route.ComponentProps) {
@@ -180,22 +185,7 @@ export default function PlanPage({ loaderData, actionData, params: { studentId }
         </Form>
       ) : null}
       {plan && plan.history.length > 1 ? (
-        <History
-          steps={plan.history.map((step) => ({
-            key: step.revision,
-            when: shortDate(step.on),
-            by: step.by,
-            said: (
-              <span dir="auto">
-                {acts[step.act]}
-                {step.act === "made" || step.act === "corrected"
-                  ? `: ${step.name}, from ${dateWithYear(step.beginsOn)}${step.endsOn ? ` to ${dateWithYear(step.endsOn)}` : ""}. ${step.thinking} Tried: ${step.trying}`
-                  : ""}
-              </span>
-            ),
-            reason: null,
-          }))}
-        />
+        <History steps={plan.history.map(({ content, ...step }) => ({ ...step, ...planWords(content) }))} />
       ) : null}
     </section>
   );

@@ -1,6 +1,6 @@
 import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { listGoalRevisions } from "#server/db/goals.ts";
+import { listRevisions } from "#server/db/revisions.ts";
 import type { Goal } from "#core/model/goal.ts";
 import { listGoals } from "#server/db/students.ts";
 import { openThrowaway } from "#tests/database.ts";
@@ -109,7 +109,7 @@ describe("copying goals", () => {
       parentId: next?.goalId,
     });
     const history = await inScope(db.app, demo.person("noor"), demo.student("Otis"), (scope) =>
-      listGoalRevisions(scope, first.goalId),
+      listRevisions<"goal", string>(scope, "goal", first.goalId),
     );
     expect(history.at(-1)).toMatchObject({ act: "continued", by: "N. Halloran" });
   });

@@ -116,7 +116,7 @@ describe("a decision on a goal", () => {
     const page = { studentId: demo.student("Wren"), decisionId: typed.decisionId };
     const corrected = {
       intent: "correct",
-      seen: "0",
+      seen: "1",
       on: day(3),
       reason: "three of four met",
       why: "a slip",
@@ -133,7 +133,10 @@ describe("a decision on a goal", () => {
     expect(loaded).toMatchObject({
       on: day(3),
       said: { note: "Three of four met" },
-      history: [{ by: "N. Halloran", why: "a slip", said: { note: "It is too early to tell" } }],
+      history: [
+        { act: "made", by: "N. Halloran", note: "It is too early to tell" },
+        { act: "corrected", by: "N. Halloran", reason: "a slip", note: "Three of four met" },
+      ],
     });
     expect(
       (await open())?.says.decisions.find(({ decisionId }) => decisionId === typed.decisionId)?.said.note,
@@ -142,8 +145,8 @@ describe("a decision on a goal", () => {
     const late = await problemsOf(noor.send(decision.action, { ...corrected, reason: "another" }, page));
     expect([late.status, late.problems["form"]]).toEqual([409, expect.stringContaining("changed meanwhile")]);
     // The same again changes nothing and leaves no history.
-    await leadsTo(noor.send(decision.action, { ...corrected, seen: "1" }, page));
-    expect((await noor.load(decision.loader, page)).history).toHaveLength(1);
+    await leadsTo(noor.send(decision.action, { ...corrected, seen: "2" }, page));
+    expect((await noor.load(decision.loader, page)).history).toHaveLength(2);
   });
 
   it("is taken out of the report and put back, by its author or the lead", async () => {

@@ -7,6 +7,7 @@ import { may } from "#server/access/table.ts";
 import { isId } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
 import { changeDecision, correctDecision, findDecision } from "#server/db/decisions.ts";
+import { listRevisions } from "#server/db/revisions.ts";
 import { findGoal } from "#server/db/students.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
@@ -24,18 +25,15 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const { number, title } = await findGoal(scope, params.studentId, decision.goalId);
     return {
       ...{ author: decision.author, removed: decision.removed, goalId: decision.goalId },
-      ...{ on: decision.on, reason: decision.reason, seen: decision.earlier.length },
+      ...{ on: decision.on, reason: decision.reason, seen: decision.revision },
       number,
       begins: decision.phaseName !== null,
       when: dateWithYear(decision.on),
       said: decisionLine(title, decision),
-      history: decision.earlier
-        .map(({ on, reason, by, at, why }, index) => ({
-          ...{ key: index, by, why, on: dateWithYear(on) },
-          said: decisionLine(title, { ...decision, reason }),
-          changed: `${dateWithYear(at.slice(0, 10))}, ${at.slice(11)}`,
-        }))
-        .reverse(),
+      history: (await listRevisions(scope, "decision", decision.decisionId)).map(({ content, ...step }) => {
+        const { sentence, note } = decisionLine(title, { ...decision, reason: content.reason });
+        return { ...step, sentence: `${dateWithYear(content.on)}: ${sentence}`, note };
+      }),
       mayChange: may(scope.actor, "entry.correct", {
         circleRole: scope.circleRole,
         authorId: decision.authorId,
@@ -72,7 +70,10 @@ export async function action({ request, context, params }: Route.ActionArgs) {
         const today = scope.today;
         const problems = problemsOfDecision(kind, values, today);
         if (Object.keys(problems).length > 0) return wrong(problems, 422);
-        const outcome = await correctDecision(scope, ids, { ...values, reason: values.reason ?? "" });
+        const outcome = await correctDecision(scope, ids, {
+          ...{ on: values.on, reason: values.reason ?? "" },
+          ...{ why: values.why, expectedRevision: values.seen },
+        });
         if (outcome === "conflict")
           return wrong({ form: "This decision was changed meanwhile. Open it again from the report." }, 409);
       } else await changeDecision(scope, ids, values.intent === "remove" ? "removed" : "restored");
@@ -126,21 +127,7 @@ export default function DecisionPage({
           </Form>
         }
       />
-      {history.length > 0 ? (
-        <History
-          steps={history.map((step) => ({
-            key: step.key,
-            when: `until ${step.changed}`,
-            by: step.by,
-            said: (
-              <>
-                {step.on}: {step.said.sentence} <span className="font-serif">{step.said.note}</span>
-              </>
-            ),
-            reason: step.why,
-          }))}
-        />
-      ) : null}
+      {history.length > 1 ? <History steps={history} /> : null}
     </section>
   );
 }

@@ -6,7 +6,8 @@ import { isId, type PersonScope } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
 import { may } from "#server/access/table.ts";
 import { changeEntryState, correctEntry } from "#server/db/entries.ts";
-import { findEntry, listRevisions } from "#server/db/entry-lists.ts";
+import { findEntry } from "#server/db/entry-lists.ts";
+import { listRevisions } from "#server/db/revisions.ts";
 import { localMoment } from "#core/dates/school-time.ts";
 import { pressesOfEntry } from "#server/db/tallies.ts";
 import { readCalendar, readTimetable } from "#server/db/calendar.ts";
@@ -19,7 +20,7 @@ import { entryLine, recordedFacts, recordedWords } from "#core/report/entry-line
 import { reportingPeriodOn } from "#core/schedule/calendar.ts";
 import { periodAt } from "#core/schedule/timetable.ts";
 import { plural } from "#core/words/numbers.ts";
-import { dateWithYear, shortDate } from "#core/words/dates.ts";
+import { shortDate } from "#core/words/dates.ts";
 import { circumstanceFields, contentOf, entryFields } from "#app/recording/entry-form.server.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
@@ -45,7 +46,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       (isId(params.entryId) ? await findEntry(scope, params.studentId, params.entryId) : null) ?? notFound();
     const goal = await findGoal(scope, params.studentId, entry.goalId);
     const tie = { circleRole: scope.circleRole, authorId: entry.authorId };
-    const revisions = await listRevisions(scope, entry.entryId);
+    const revisions = await listRevisions(scope, "entry", entry.entryId);
     return {
       entry,
       goal: { goalId: goal.goalId, number: goal.number, title: goal.title },
@@ -58,14 +59,10 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       presses: await pressWords(scope, entry),
       purposes: countedPurposes(goal.setup.criterion),
       mayChange: may(scope.actor, "entry.correct", tie) && may(scope.actor, "entry.remove", tie),
-      history: revisions.map((revision) => ({
-        revision: revision.revision,
-        act: revision.act,
-        by: revision.by,
-        when: `${dateWithYear(revision.on)}, ${revision.time}`,
-        reason: revision.reason,
-        figure: recordedWords({ ...revision, measure: entry.measure }),
-        note: revision.note,
+      history: revisions.map(({ content, ...step }) => ({
+        ...step,
+        sentence: recordedWords({ ...content, measure: entry.measure }),
+        note: content.note,
       })),
     };
   });
@@ -198,8 +195,6 @@ function Presses({ presses }: { presses: Pressed }) {
     </details>
   );
 }
-
-const acts = { made: "Recorded", corrected: "Corrected", removed: "Removed", restored: "Put back" };
 
 export default function EntryPage({
   loaderData: {
@@ -354,24 +349,7 @@ export default function EntryPage({
           />
         </Form>
       ) : null}
-      <History
-        steps={history.map((step) => {
-          const changed = step.act !== "removed" && step.act !== "restored";
-          return {
-            key: step.revision,
-            when: step.when,
-            by: step.by,
-            said: (
-              <>
-                <b>{acts[step.act]}</b>
-                {changed ? `: ${step.figure}` : ""}
-                {changed && step.note ? <span className="font-serif"> {step.note}</span> : null}
-              </>
-            ),
-            reason: step.reason,
-          };
-        })}
-      />
+      <History steps={history} />
     </section>
   );
 }

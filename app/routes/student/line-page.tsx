@@ -1,3 +1,4 @@
+import { dateWithYear } from "#core/words/dates.ts";
 import type { ReactNode } from "react";
 import { Form } from "react-router";
 import { Field, TextArea } from "#app/ui/field.tsx";
@@ -81,32 +82,44 @@ export function CorrectionEnd({
   );
 }
 
+const acts = { made: "Recorded", corrected: "Corrected", removed: "Removed", restored: "Put back" };
+
+/** One step in the history of a thing, with what stood from then on in words. */
 export interface HistoryStep {
-  key: string | number;
-  when: string;
-  by: string;
-  said: ReactNode;
+  revision: number;
+  act: keyof typeof acts;
+  by: string | null;
+  on: string;
+  time: string;
   reason: string | null;
+  sentence: string;
+  note: string | null;
 }
 
-/** What stood before, who changed it, when and why. */
+/** Everything that happened to a thing, the first step first: what stood from then on, who did it, when and why. */
 export function History({ steps }: { steps: readonly HistoryStep[] }) {
   return (
     <>
       <h2 className="mt-8 border-t border-base-300 pt-5 text-lg font-bold">History</h2>
       <ol className="mt-2">
-        {steps.map(({ key, when, by, said, reason }) => (
+        {steps.map(({ revision, act, by, on, time, reason, sentence, note }) => (
           <li
-            key={key}
+            key={revision}
             className="grid grid-cols-[10rem_1fr] gap-x-4 border-b border-base-300 py-2 max-sm:grid-cols-1"
           >
             <span className="text-fine text-soft">
-              {when}
+              {`${dateWithYear(on)}, ${time}`}
               <br />
-              {by}
+              {by ?? "no longer known"}
             </span>
-            <span>
-              {said}
+            <span dir="auto">
+              <b>{acts[act]}</b>
+              {act === "made" || act === "corrected" ? (
+                <>
+                  {`: ${sentence}`}
+                  {note ? <span className="font-serif"> {note}</span> : null}
+                </>
+              ) : null}
               {reason ? <span className="block text-fine text-soft">Reason: {reason}</span> : null}
             </span>
           </li>

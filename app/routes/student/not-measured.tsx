@@ -1,5 +1,5 @@
+import { listRevisions } from "#server/db/revisions.ts";
 import * as z from "zod/mini";
-import { v7 as newId } from "uuid";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
 import { notMeasuredLine } from "#core/report/entry-line.ts";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
@@ -7,12 +7,12 @@ import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { isId } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
-import { changeNotMeasured, findNotMeasured } from "#server/db/not-measured.ts";
+import { changeNotMeasured, findNotMeasured, type NotMeasuredChange } from "#server/db/not-measured.ts";
 import { findGoal } from "#server/db/students.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { FormProblem, Select } from "#app/ui/field.tsx";
-import { id, optionalText, readForm, typedValues } from "#app/ui/form-data.ts";
+import { optionalText, readForm, typedValues } from "#app/ui/form-data.ts";
 import { CorrectionEnd, History, Removed } from "./line-page.tsx";
 import type { Route } from "./+types/not-measured";
 
@@ -23,7 +23,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       notFound();
     const goal = await findGoal(scope, params.studentId, line.goalId);
     return {
-      newId: newId(),
+      revision: line.revision,
       goal: { goalId: goal.goalId, number: goal.number, title: goal.title },
       said: notMeasuredLine(goal.title, line.reason, line.note),
       reason: line.reason,
@@ -31,12 +31,9 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       when: `${shortDate(line.on)}, ${line.time}`,
       author: line.author,
       removed: line.removed && { ...line.removed, when: momentWords(line.removed.when) },
-      history: line.before.map(({ noteId, reason, note, changedBy, changedAt, why }) => ({
-        noteId,
-        said: notMeasuredLine(goal.title, reason, note),
-        changedBy,
-        changed: momentWords(changedAt),
-        why,
+      history: (await listRevisions(scope, "not measured", line.noteId)).map(({ content, ...step }) => ({
+        ...step,
+        ...notMeasuredLine(goal.title, content.reason, content.note),
       })),
       mayChange: may(scope.actor, "entry.correct", { circleRole: scope.circleRole, authorId: line.authorId }),
     };
@@ -46,18 +43,28 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 /** `2026-11-24 10:20` in words. */
 const momentWords = (moment: string) => `${dateWithYear(moment.slice(0, 10))}, ${moment.slice(11)}`;
 
-const why = optionalText(500);
+const common = {
+  why: optionalText(500),
+  seen: z.pipe(z.string().check(z.regex(/^\d{1,6}$/)), z.transform(Number)),
+};
 const forms = z.discriminatedUnion("intent", [
   z.object({
+    ...common,
     intent: z.literal("correct"),
-    newId: id,
     reason: z.enum(["refused", "interrupted"]),
     note: optionalText(2000),
-    why,
   }),
-  z.object({ intent: z.literal("remove"), why }),
+  z.object({ ...common, intent: z.literal("remove") }),
   z.object({ intent: z.literal("restore") }),
 ]);
+
+function changeOf(values: z.output<typeof forms>): NotMeasuredChange {
+  if (values.intent === "restore") return { act: "restored", expectedRevision: null, why: null };
+  const { intent, seen: expectedRevision, why } = values;
+  return intent === "remove"
+    ? { act: "removed", expectedRevision, why }
+    : { act: "corrected", expectedRevision, why, reason: values.reason, note: values.note };
+}
 
 export async function action({ request, context, params }: Route.ActionArgs) {
   const form = await request.formData();
@@ -67,12 +74,8 @@ export async function action({ request, context, params }: Route.ActionArgs) {
     authorize(request, context, "entry.correct", studentId, async (scope) => {
       const read = readForm(form, forms);
       if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-      const { intent, ...change } = read.values;
       const noteId = isId(params.noteId) ? params.noteId : notFound();
-      const outcome = await changeNotMeasured(scope, { studentId, noteId }, {
-        act: intent,
-        ...change,
-      } as Parameters<typeof changeNotMeasured>[2]);
+      const outcome = await changeNotMeasured(scope, { studentId, noteId }, changeOf(read.values));
       if (outcome === "conflict")
         return data(
           {
@@ -81,9 +84,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
           },
           { status: 409 },
         );
-      return redirect(
-        `/students/${studentId}/not-measured/${read.values.intent === "correct" ? read.values.newId : noteId}`,
-      );
+      return redirect(`/students/${studentId}/not-measured/${noteId}`);
     }),
   );
 }
@@ -94,7 +95,7 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
 
 /** A line of what was not measured: corrected, removed, put back, and what stood before. */
 export default function NotMeasuredPage({ loaderData, actionData, params }: Route.ComponentProps) {
-  const { goal, said, reason, note, when, author, removed, history, mayChange } = loaderData;
+  const { goal, said, reason, note, revision, when, author, removed, history, mayChange } = loaderData;
   const busy = useNavigation().state !== "idle";
   const problems: Record<string, string> = actionData?.problems ?? {};
   const typed = actionData?.typed;
@@ -119,12 +120,12 @@ export default function NotMeasuredPage({ loaderData, actionData, params }: Rout
       {mayChange && !removed ? (
         <Form
           method="post"
-          key={params.noteId}
+          key={revision}
           className="mt-6 grid gap-4 border-t border-base-300 pt-5"
           noValidate
         >
           <h2 className="text-lg font-bold">Correct it</h2>
-          <input type="hidden" name="newId" value={loaderData.newId} />
+          <input type="hidden" name="seen" value={typed?.["seen"] ?? revision} />
           <Select
             label="Why it was not measured"
             name="reason"
@@ -145,21 +146,7 @@ export default function NotMeasuredPage({ loaderData, actionData, params }: Rout
           />
         </Form>
       ) : null}
-      {history.length > 0 ? (
-        <History
-          steps={history.map((step) => ({
-            key: step.noteId,
-            when: `until ${step.changed}`,
-            by: step.changedBy,
-            said: (
-              <>
-                {step.said.sentence} <span className="font-serif">{step.said.note}</span>
-              </>
-            ),
-            reason: step.why,
-          }))}
-        />
-      ) : null}
+      {history.length > 1 ? <History steps={history} /> : null}
     </section>
   );
 }

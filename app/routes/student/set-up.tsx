@@ -1,3 +1,4 @@
+import { listRevisions } from "#server/db/revisions.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, redirect } from "react-router";
@@ -10,7 +11,6 @@ import {
   changeGoal,
   decideGoal,
   listCircle,
-  listGoalRevisions,
   removePhase,
   removeUnusedGoal,
   savePhase,
@@ -63,7 +63,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const goal = params.goalId ? await findGoal(scope, params.studentId, params.goalId) : null;
     const today = scope.today;
     const circle = await listCircle(scope, params.studentId);
-    const revisions = goal ? await listGoalRevisions(scope, goal.goalId) : [];
+    const revisions = goal ? await listRevisions<"goal", string>(scope, "goal", goal.goalId) : [];
     const templateId = new URL(request.url).searchParams.get("template");
     const template = !goal && isId(templateId) ? await findTemplate(scope, templateId) : null;
     const ladders = await listLadders(scope);

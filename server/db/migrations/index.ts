@@ -9,6 +9,7 @@ import * as decisions from "./007-decisions.ts";
 import * as clock from "./008-clock.ts";
 import * as actors from "./009-actors.ts";
 import * as unusedGoal from "./010-unused-goal.ts";
+import * as oneHistory from "./011-one-history.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -21,6 +22,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "008-clock": clock,
   "009-actors": actors,
   "010-unused-goal": unusedGoal,
+  "011-one-history": oneHistory,
 };
 
 /** Migrations go forward only; the list is in code so that a bundle carries it. */

@@ -1,0 +1,66 @@
+import type { ObservedEntry } from "../measures/measure-schema.ts";
+import type { Score } from "../measures/score-schema.ts";
+import type { Criterion } from "../criteria/criterion.ts";
+import type { Measure } from "../measures/measure-schema.ts";
+import type { ChoiceList } from "./choice-lists.ts";
+import type { Circumstances, NotMeasuredReason } from "./entry.ts";
+import type { IncidentDetails } from "./incident-content.ts";
+import type { PlanContent } from "./plan.ts";
+
+/** What a step in the history of each kind of thing keeps: what stands from then on. Moments are ISO 8601. */
+export interface RevisedContent {
+  entry: {
+    observedAt: string;
+    setting: string | null;
+    entry: ObservedEntry;
+    score: Score;
+    note: string | null;
+    circumstances: Circumstances;
+    observerId: string | null;
+  };
+  incident: {
+    on: string;
+    at: string | null;
+    period: string | null;
+    content: {
+      choices: Record<ChoiceList, string[]>;
+      details: IncidentDetails;
+      ongoing: boolean;
+      observerId: string | null;
+    };
+    note: string | null;
+  };
+  "not measured": { reason: NotMeasuredReason; note: string | null };
+  decision: { on: string; reason: string };
+  goal: {
+    /** The day from which it holds. */
+    fromOn: string;
+    setUp: {
+      number: string;
+      title: string;
+      wording: string;
+      area: string;
+      criterion: Criterion | null;
+      measure: Measure;
+      dueOn: string | null;
+    };
+  };
+  plan: PlanContent;
+}
+export type RevisedThing = keyof RevisedContent;
+
+/** One step in the history of a thing. */
+export interface Revision<
+  Thing extends RevisedThing,
+  Act extends string = "made" | "corrected" | "removed" | "restored",
+> {
+  revision: number;
+  act: Act;
+  /** "N. Halloran"; null where nobody is known any more who did it. */
+  by: string | null;
+  /** When, in the school's own day and time. */
+  on: string;
+  time: string;
+  reason: string | null;
+  content: RevisedContent[Thing];
+}
