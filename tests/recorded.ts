@@ -1,7 +1,7 @@
 import { v7 as newId } from "uuid";
 import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
 import type { Chosen } from "#core/model/incident-content.ts";
-import type { Queued } from "#app/recording/queued.ts";
+import type { Queued } from "#core/sync/queued.ts";
 import type { DemoIds } from "./demo-school.ts";
 import type { Visitor } from "./session.ts";
 import { daysAgo } from "./clock.ts";

@@ -1,7 +1,7 @@
 import type { ProgressChart } from "#core/chart/chart.ts";
 import { chartDescription, progressChart } from "#core/chart/progress-chart.ts";
 import { type EntryFigure, goalPoints, goalProgress } from "#core/progress/goal-figures.ts";
-import { type GoalSetup } from "#core/model/goal.ts";
+import type { GoalSetup } from "#core/model/goal.ts";
 
 /** The chart that a goal set up like this would have; null where there is nothing to draw. */
 export interface PreviewChart {

@@ -1,7 +1,7 @@
 import { isDataAnswer } from "#server/access/answer.ts";
 import { Invalid } from "#server/errors.ts";
 import { data } from "react-router";
-import { type Failure } from "#server/failure.ts";
+import type { Failure } from "#server/failure.ts";
 import type { Problems } from "#app/ui/form-data.ts";
 
 /** Runs a save; where it fails, the form comes back with what was typed and a sentence that says what to do. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { OpenTally } from "#server/db/tallies.ts";
+import type { OpenTally } from "#core/sync/kept.ts";
 import { type TallyItem, withAnswer, withItem, withKept } from "./tallies-here.ts";
 
 const day = "2026-11-16";

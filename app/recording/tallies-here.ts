@@ -1,6 +1,6 @@
 import { mergePresses, type Press } from "#core/sitting/tally.ts";
-import type { OpenTally } from "#server/db/tallies.ts";
-import type { Queued } from "./queued.ts";
+import type { OpenTally } from "#core/sync/kept.ts";
+import type { Queued } from "#core/sync/queued.ts";
 
 export type TallyItem = Extract<Queued, { kind: `tally ${string}` }>;
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
 import { goalPoints, goalProgress } from "../progress/goal-figures.ts";
-import { type GoalSetup } from "../model/goal.ts";
+import type { GoalSetup } from "../model/goal.ts";
 import { labelRows, nameBeside } from "./label-rows.ts";
 import { aboutPoints, isCrowded, zoomed } from "./chart.ts";
 import { chartDescription, type ChartMore, progressChart } from "./progress-chart.ts";

@@ -1,7 +1,7 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Criterion, meets, meetsAll, readWindow } from "./criterion.ts";
-import { type Direction } from "../measures/direction-schema.ts";
+import type { Direction } from "../measures/direction-schema.ts";
 import { criterionWords } from "./criterion-words.ts";
 import { mastery } from "./mastery.ts";
 import { poolOccasions } from "./pool.ts";

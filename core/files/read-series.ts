@@ -1,5 +1,5 @@
 import { type MasteryWindow, readWindow } from "../criteria/criterion.ts";
-import { type Direction } from "../measures/direction-schema.ts";
+import type { Direction } from "../measures/direction-schema.ts";
 import { isDate } from "../dates/day-number.ts";
 import type { Observation } from "../progress/progress.ts";
 import { type CsvRow, readCsv } from "./csv.ts";

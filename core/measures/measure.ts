@@ -15,7 +15,7 @@ import { stepsSchemas } from "./steps-schema.ts";
 import { supportsSchemas } from "./supports-schema.ts";
 import { trialsSchemas } from "./trials-schema.ts";
 import { type Problem, problemsFrom, refused, type Scored } from "./score.ts";
-import { type Score } from "./score-schema.ts";
+import type { Score } from "./score-schema.ts";
 
 const schemas: Record<MeasureKind, KindSchemas<Measure, ObservedEntry>> = {
   trials: trialsSchemas,

@@ -61,9 +61,8 @@ export const detailsSchema = z.object({
 });
 export type IncidentDetails = z.output<typeof detailsSchema>;
 
-/** When it began: a moment, the school's own date and time, or only the day or its period. */
-export const beganSchema = z.discriminatedUnion("as", [
-  z.object({ as: z.literal("moment") }),
+/** What is said of when it began, where it is not this moment: the school's own date and time, or only the day or its period. */
+export const saidTimes = [
   z.object({
     as: z.literal("time"),
     local: z.string().check(z.regex(/^\d{4}-\d{2}-\d{2}T([01]\d|2[0-3]):[0-5]\d$/)),
@@ -74,5 +73,8 @@ export const beganSchema = z.discriminatedUnion("as", [
     period: z.string().check(z.minLength(1), z.maxLength(100)),
   }),
   z.object({ as: z.literal("day"), on: z.iso.date() }),
-]);
+] as const;
+
+/** When it began: the moment at which it was observed, or what is said of it. */
+export const beganSchema = z.discriminatedUnion("as", [z.object({ as: z.literal("moment") }), ...saidTimes]);
 export type Began = z.output<typeof beganSchema>;

@@ -1,6 +1,6 @@
 import { median } from "simple-statistics";
 import { type MasteryWindow, meets } from "../criteria/criterion.ts";
-import { type Direction } from "../measures/direction-schema.ts";
+import type { Direction } from "../measures/direction-schema.ts";
 import { type Judged, type Mastery, mastery } from "../criteria/mastery.ts";
 import { type AimLine, aimLine } from "./aim-line.ts";
 import { dayNumber } from "../dates/day-number.ts";

@@ -2,7 +2,7 @@ import tCdf from "@stdlib/stats-base-dists-t-cdf";
 import tQuantile from "@stdlib/stats-base-dists-t-quantile";
 import { mean, sum } from "simple-statistics";
 import { meets } from "../criteria/criterion.ts";
-import { type Direction } from "../measures/direction-schema.ts";
+import type { Direction } from "../measures/direction-schema.ts";
 import type { LeastSquares } from "./least-squares.ts";
 import type { Point } from "./theil-sen.ts";
 

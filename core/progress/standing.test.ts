@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Criterion } from "../criteria/criterion.ts";
 import { type EntryFigure, goalPoints, goalProgress, goalStanding, goalSummary } from "./goal-figures.ts";
-import { type GoalSetup } from "../model/goal.ts";
+import type { GoalSetup } from "../model/goal.ts";
 
 const criterion: Criterion = {
   value: 80,

@@ -1,4 +1,4 @@
-import { type Fact } from "../measures/kind.ts";
+import type { Fact } from "../measures/kind.ts";
 import { kindOf } from "../measures/kinds.ts";
 import type { Measure, ObservedEntry } from "../measures/measure.ts";
 import type { Circumstances, NotMeasuredReason } from "../model/entry.ts";

@@ -1,7 +1,7 @@
 import { decisionLine } from "./decision-line.ts";
-import { type DecisionKind } from "../model/decision-kinds.ts";
+import type { DecisionKind } from "../model/decision-kinds.ts";
 import { type EntryLine, entryLine, notMeasuredLine, type Recorded } from "./entry-line.ts";
-import { type NotMeasuredReason } from "../model/entry.ts";
+import type { NotMeasuredReason } from "../model/entry.ts";
 import { incidentLine, type ToldIncident } from "./incident-line.ts";
 import { patternLine } from "./pattern-line.ts";
 

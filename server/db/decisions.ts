@@ -1,4 +1,4 @@
-import { type Decision } from "#core/model/decision.ts";
+import type { Decision } from "#core/model/decision.ts";
 import { type DecisionKind, phaseKinds } from "#core/model/decision-kinds.ts";
 import type { RevisedContent, Revision } from "#core/model/revision.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";

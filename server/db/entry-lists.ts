@@ -1,8 +1,8 @@
 import type { EntryFigure } from "#core/progress/goal-figures.ts";
 import type { PersonScope, Scope } from "../access/scope.ts";
 import { entryColumns, type EntryRow, entryTables, toEntry } from "./rows.ts";
-import { type Goal } from "#core/model/goal.ts";
-import { type Entry } from "#core/model/entry.ts";
+import type { Goal } from "#core/model/goal.ts";
+import type { Entry } from "#core/model/entry.ts";
 import type { Wanted } from "./wanted.ts";
 
 /** A student's kept entries, newest first, as the report holds them. */

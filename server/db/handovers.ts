@@ -1,3 +1,4 @@
+import type { Colleague } from "#core/sync/pack.ts";
 import { v7 as newId } from "uuid";
 import type { PersonScope, Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
@@ -112,13 +113,6 @@ export async function findObserver(scope: PersonScope, personId: string): Promis
     [schoolId, actor.personId, personId],
   );
   return rows.length > 0 ? findColleague(scope, personId) : notFound();
-}
-
-export interface Colleague {
-  personId: string;
-  name: string;
-  /** Can they take over a device by their PIN? */
-  pin: boolean;
 }
 
 /** Everyone else who works with a student of this person, by name. */

@@ -13,7 +13,7 @@ import {
   toStudent,
 } from "./rows.ts";
 import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
-import { type Student } from "#core/model/student.ts";
+import type { Student } from "#core/model/student.ts";
 
 /** Is the person in the circle of the student `st`? Bindings `:personId`. */
 export const inCircle = `exists (select 1 from circle c where c.school_id = st.school_id and c.student_id = st.student_id

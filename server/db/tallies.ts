@@ -1,3 +1,4 @@
+import type { OpenTally } from "#core/sync/kept.ts";
 import { observerWords } from "#core/words/observer-words.ts";
 import { groupBy } from "#core/lists/group-by.ts";
 import type { Press } from "#core/sitting/tally.ts";
@@ -289,12 +290,6 @@ export async function pressesOfEntry(scope: PersonScope, entryId: string): Promi
   );
   const row = rows[0];
   return row ? listPresses(scope, { goalId: row.goal_id, on: row.tally_on }) : null;
-}
-
-export interface OpenTally extends TallyKey {
-  /** Milliseconds since 1970. */
-  openedAt: number;
-  presses: Press[];
 }
 
 /** Every tally of the person's students that is not closed, whichever day it is of; the oldest first. */

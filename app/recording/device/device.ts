@@ -1,34 +1,16 @@
+import type { Holder, KeptPack } from "#core/sync/pack.ts";
 import { v7 as newId } from "uuid";
 import { observerWords } from "#core/words/observer-words.ts";
 import { fillBlanks, studentBlank } from "#core/goal-wording/blanks.ts";
 import type { PackAnswer } from "#app/routes/recording/pack.ts";
-import type { RecordingPack } from "#server/db/recording-pack.ts";
+import type { RecordingPack } from "#core/sync/pack.ts";
 import { post } from "./post.ts";
 import { deviceId, type OpenDisk, openDisk, write } from "./disk.ts";
-import { importKey, seal, unseal } from "./seal.ts";
+import { importKey, sealAs, unsealAs } from "./seal.ts";
 import { incidentPlace, talliesPlace } from "./places.ts";
 
 /** What the last opening found: how far the server can be reached, and whether the person is still signed in there. */
 export type Reach = "online" | "offline" | "signed out";
-
-/** Who has the device in hand, where that is not the signed-in person. */
-export interface Holder {
-  personId: string;
-  name: string;
-  /** Given where they showed by their PIN that it is them; without, the signed-in person writes for them. */
-  handoverId: string | null;
-  /** Milliseconds since 1970. */
-  since: number;
-}
-
-export interface KeptPack {
-  pack: RecordingPack;
-  /** By how many milliseconds the server's clock was ahead of this one. */
-  clockAhead: number;
-  /** The goals chosen for a student in the last sitting. */
-  chosen: Record<string, string[]>;
-  holder?: Holder | null;
-}
 
 /** This device, opened by one person. */
 export interface Device {
@@ -125,14 +107,14 @@ async function wipe(disk: OpenDisk, personId: string, { unsent }: { unsent: bool
 export async function openKept(disk: OpenDisk): Promise<Device | null> {
   const personId = await disk.get("meta", "person");
   if (!personId) return null;
-  const [key, sealed] = await Promise.all([disk.get("keys", personId), disk.get("packs", personId)]);
-  const kept = key && sealed ? await unseal<KeptPack>(key, sealed) : null;
+  const [key, row] = await Promise.all([disk.get("keys", personId), disk.get("packs", personId)]);
+  const kept = key && row ? await unsealAs("pack", key, row) : null;
   return key && kept ? { disk, key, personId, kept, pack: shownPack(kept.pack) } : null;
 }
 
 async function keepPack({ disk, key, personId, kept }: Device): Promise<void> {
-  const sealed = await seal(key, kept);
-  await write(disk, ["packs"], (trx) => [trx.objectStore("packs").put(sealed, personId)]);
+  const row = await sealAs("pack", key, kept);
+  await write(disk, ["packs"], (trx) => [trx.objectStore("packs").put(row, personId)]);
 }
 
 /** Remembers which goals were chosen for these students, for their next sitting. */

@@ -1,16 +1,15 @@
 import { type DBSchema, type IDBPDatabase, type IDBPTransaction, openDB, type StoreNames } from "idb";
-import type { Sealed } from "./seal.ts";
+import type { Kept, Sealed } from "./seal.ts";
 
-interface OfPerson {
+interface OfPerson extends Kept {
   personId: string;
-  sealed: Sealed;
 }
 
-/** What one device keeps. Only ids and times stand open; everything about a child is sealed. */
+/** What one device keeps. Only ids, times and format numbers stand open; everything about a child is sealed. */
 export interface Disk extends DBSchema {
   meta: { key: "device" | "person"; value: string };
   keys: { key: string; value: CryptoKey };
-  packs: { key: string; value: Sealed };
+  packs: { key: string; value: Kept };
   sittings: { key: string; value: OfPerson };
   sheets: {
     key: [sittingId: string, goalId: string];
@@ -22,18 +21,34 @@ export interface Disk extends DBSchema {
 
 export type OpenDisk = IDBPDatabase<Disk>;
 
-/** Opens what this browser keeps of us. One that is open elsewhere gives way to a newer version of the program. */
+/** The stores as the first version had them, without the numbers of formats. */
+function makeStores(disk: OpenDisk): void {
+  disk.createObjectStore("meta");
+  disk.createObjectStore("keys");
+  disk.createObjectStore("packs");
+  disk.createObjectStore("sittings");
+  disk
+    .createObjectStore("sheets", { keyPath: ["sittingId", "goalId"] })
+    .createIndex("bySitting", "sittingId");
+  disk.createObjectStore("queue", { autoIncrement: true });
+}
+
+/** From version 1: everything sealed gets the number of its format, which was the first of each kind. */
+async function numberFormats(trx: IDBPTransaction<Disk, StoreNames<Disk>[], "versionchange">): Promise<void> {
+  for (const store of ["sittings", "sheets", "queue"] as const)
+    for (let at = await trx.objectStore(store).openCursor(); at; at = await at.continue())
+      await at.update({ ...at.value, format: 1 });
+  for (let at = await trx.objectStore("packs").openCursor(); at; at = await at.continue())
+    await at.update({ format: 1, sealed: at.value as unknown as Sealed });
+}
+
+/** Opens what this browser keeps of us, brought up from any earlier version. One that is open elsewhere gives way to a newer program. */
 export function openDisk(): Promise<OpenDisk> {
-  return openDB<Disk>("gentle-margin", 1, {
-    upgrade(disk) {
-      disk.createObjectStore("meta");
-      disk.createObjectStore("keys");
-      disk.createObjectStore("packs");
-      disk.createObjectStore("sittings");
-      disk
-        .createObjectStore("sheets", { keyPath: ["sittingId", "goalId"] })
-        .createIndex("bySitting", "sittingId");
-      disk.createObjectStore("queue", { autoIncrement: true });
+  return openDB<Disk>("gentle-margin", 2, {
+    upgrade(disk, from, _, trx) {
+      if (from < 1) makeStores(disk);
+      // Where it fails nothing is changed, and the disk stays as the earlier version left it.
+      if (from === 1) numberFormats(trx).catch(() => trx.abort());
     },
     blocking: (_now, _next, event) => (event.target as IDBDatabase).close(),
   });

@@ -1,8 +1,8 @@
-import type { KeepAnswer, Queued } from "../queued.ts";
+import type { KeepAnswer, Queued } from "#core/sync/queued.ts";
 import type { Device, Reach } from "./device.ts";
 import { write } from "./disk.ts";
 import { post } from "./post.ts";
-import { type Sealed, seal, unseal } from "./seal.ts";
+import { type Kept, seal, sealAs, unseal, unsealAs } from "./seal.ts";
 import { incidentPlace, talliesPlace } from "./places.ts";
 
 export interface WaitingItem {
@@ -35,7 +35,7 @@ export async function listWaiting({ disk, key, personId }: Device): Promise<Wait
   const read = await Promise.all(
     rows.map(async (row, index): Promise<WaitingItem | null> => {
       if (row.personId !== personId) return null;
-      const item = await unseal<Queued>(key, row.sealed);
+      const item = await unsealAs("item", key, row);
       const refused = row.refused && (await unseal<string>(key, row.refused));
       return item && { place: places[index] ?? -1, item, refused };
     }),
@@ -50,12 +50,12 @@ export async function listWaiting({ disk, key, personId }: Device): Promise<Wait
 export async function enqueue(
   { disk, key, personId }: Device,
   items: readonly Queued[],
-  { sittingId = "", tallies }: { sittingId?: string; tallies?: Sealed } = {},
+  { sittingId = "", tallies }: { sittingId?: string; tallies?: Kept } = {},
 ): Promise<void> {
-  const sealed = await Promise.all(items.map((item) => seal(key, item)));
+  const kept = await Promise.all(items.map((item) => sealAs("item", key, item)));
   const goals = (await disk.getAllKeysFromIndex("sheets", "bySitting", sittingId)) as [string, string][];
   await write(disk, ["queue", "sittings", "sheets", "packs"], (trx) => [
-    ...sealed.map((one) => trx.objectStore("queue").add({ personId, sealed: one, refused: null })),
+    ...kept.map((one) => trx.objectStore("queue").add({ personId, ...one, refused: null })),
     ...(tallies ? [trx.objectStore("packs").put(tallies, talliesPlace(personId))] : []),
     ...(items.some(({ kind }) => kind === "incident")
       ? [trx.objectStore("packs").delete(incidentPlace(personId))]

@@ -1,3 +1,8 @@
+import { formats, type KeptKind, upgradedKind } from "#core/sync/formats.ts";
+import type { IncidentDraft, OpenTally, Sheet, Sitting } from "#core/sync/kept.ts";
+import type { KeptPack } from "#core/sync/pack.ts";
+import type { Queued } from "#core/sync/queued.ts";
+
 /** What stands on the disk of a device: unreadable without its person's key. */
 export interface Sealed {
   iv: Uint8Array<ArrayBuffer>;
@@ -28,4 +33,42 @@ export async function unseal<T>(key: CryptoKey, { iv, bytes }: Sealed): Promise<
   } catch {
     return null;
   }
+}
+
+/** What is sealed, with the number of its format beside it: whether it can be read is known before it is opened. */
+export interface Kept {
+  format: number;
+  sealed: Sealed;
+}
+
+interface KeptContent {
+  item: Queued;
+  sitting: Sitting;
+  sheet: Sheet;
+  pack: KeptPack;
+  tallies: readonly OpenTally[];
+  incident: IncidentDraft;
+}
+
+/** Seals one of the things that a device keeps, in the format of today. */
+export async function sealAs<Kind extends KeptKind>(
+  kind: Kind,
+  key: CryptoKey,
+  content: KeptContent[Kind],
+): Promise<Kept> {
+  return { format: formats[kind], sealed: await seal(key, content) };
+}
+
+/**
+ * Opens one of them, in the shape of today whatever format it was kept in. Null where the key is another one, or a newer program kept
+ * it; it stays on the disk. The schemas of `core/sync` are read by the server and the tests and not here: sealed content is this
+ * program's own, and the schemas would make the recording page heavier by 9.7 kB of 44.3 kB (measured, gzipped).
+ */
+export async function unsealAs<Kind extends KeptKind>(
+  kind: Kind,
+  key: CryptoKey,
+  { format, sealed }: Kept,
+): Promise<KeptContent[Kind] | null> {
+  const content = upgradedKind(kind, format, await unseal<unknown>(key, sealed));
+  return (content ?? null) as KeptContent[Kind] | null;
 }

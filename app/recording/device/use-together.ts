@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from "react";
 import type { NowAnswer } from "#app/routes/recording/now.ts";
-import type { OpenTally } from "#server/db/tallies.ts";
+import type { OpenTally } from "#core/sync/kept.ts";
 import { rightTime } from "../right-time.ts";
 import { localDay } from "#core/dates/school-time.ts";
 import { listOpenSittings } from "../sitting/store.ts";
@@ -10,7 +10,7 @@ import { deviceId, write } from "./disk.ts";
 import { post } from "./post.ts";
 import { talliesPlace } from "./places.ts";
 import { enqueue, listWaiting } from "./queue.ts";
-import { seal, unseal } from "./seal.ts";
+import { sealAs, unsealAs } from "./seal.ts";
 import { v7 as newId } from "uuid";
 
 const isSame = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
@@ -78,9 +78,9 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
           if (!isSame(next, latest.current)) {
             show(next);
             inTurn(async () => {
-              const sealed = await seal(key, latest.current);
+              const kept = await sealAs("tallies", key, latest.current);
               await write(disk, ["packs"], (trx) => [
-                trx.objectStore("packs").put(sealed, talliesPlace(personId)),
+                trx.objectStore("packs").put(kept, talliesPlace(personId)),
               ]);
             });
           }
@@ -94,8 +94,8 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
     }
     const now = () => void ask();
     void (async () => {
-      const sealed = await disk.get("packs", talliesPlace(personId));
-      const kept = sealed && (await unseal<OpenTally[]>(key, sealed));
+      const row = await disk.get("packs", talliesPlace(personId));
+      const kept = row && (await unsealAs("tallies", key, row));
       if (!current) return;
       if (kept) show(withKept(latest.current, kept));
       await ask();
@@ -116,7 +116,9 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
       const on = localDay(open.pack.timeZone, at);
       recorded.current.push(item);
       show(withItem(latest.current, item, { on, at, by: holderWords(open) }));
-      inTurn(async () => enqueue(open, [item], { tallies: await seal(open.key, latest.current) }));
+      inTurn(async () =>
+        enqueue(open, [item], { tallies: await sealAs("tallies", open.key, latest.current) }),
+      );
     },
     [show, inTurn],
   );

@@ -1,32 +1,17 @@
 import { v7 as newId } from "uuid";
 import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
-import type { Began, Chosen, IncidentDetails } from "#core/model/incident-content.ts";
+import type { IncidentDraft } from "#core/sync/kept.ts";
 import { type Device, holderOf } from "../device/device.ts";
 import { write } from "../device/disk.ts";
 import { incidentPlace } from "../device/places.ts";
-import { seal, unseal } from "../device/seal.ts";
-import type { Queued } from "../queued.ts";
+import { sealAs, unsealAs } from "../device/seal.ts";
+import type { Queued } from "#core/sync/queued.ts";
 
 export type IncidentItem = Extract<Queued, { kind: "incident" }>;
 
-/** When it began: a moment (milliseconds since 1970), or what was said in the school's own dates and times. */
-export type DraftTime = { as: "moment"; at: number } | Exclude<Began, { as: "moment" }>;
-
 /** What an incident is while it is being written. */
-export interface IncidentFacts {
-  began: DraftTime;
-  /** A clock that was started when it began. */
-  clock: { startedAt: number; stoppedAt: number | null } | null;
-  chosen: Chosen;
-  details: IncidentDetails;
-  note: string;
-}
-
-export interface IncidentDraft extends IncidentFacts {
-  /** Made once: saved twice it is one incident. */
-  incidentId: string;
-  studentId: string | null;
-}
+export type IncidentFacts = Omit<IncidentDraft, "incidentId" | "studentId">;
+export type DraftTime = IncidentFacts["began"];
 
 export const newDraft = (studentId: string | null, now: number): IncidentDraft => ({
   incidentId: newId(),
@@ -49,16 +34,16 @@ export const isBlank = ({ chosen, note, clock }: IncidentFacts): boolean =>
   clock === null && note.trim() === "" && Object.values(chosen).every((list) => list.length === 0);
 
 export async function readDraft({ disk, key, personId }: Device): Promise<IncidentDraft | null> {
-  const sealed = await disk.get("packs", incidentPlace(personId));
-  return sealed ? unseal<IncidentDraft>(key, sealed) : null;
+  const kept = await disk.get("packs", incidentPlace(personId));
+  return kept ? unsealAs("incident", key, kept) : null;
 }
 
 /** Keeps what is being written on the disk; a draft that says nothing is not kept. */
 export async function keepDraft({ disk, key, personId }: Device, draft: IncidentDraft | null): Promise<void> {
-  const sealed = draft && !isBlank(draft) ? await seal(key, draft) : null;
+  const kept = draft && !isBlank(draft) ? await sealAs("incident", key, draft) : null;
   await write(disk, ["packs"], (trx) => [
-    sealed
-      ? trx.objectStore("packs").put(sealed, incidentPlace(personId))
+    kept
+      ? trx.objectStore("packs").put(kept, incidentPlace(personId))
       : trx.objectStore("packs").delete(incidentPlace(personId)),
   ]);
 }

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { ChoiceList } from "#core/model/choice-lists.ts";
-import type { PackedStudent, RecordingPack } from "#server/db/recording-pack.ts";
+import type { PackedStudent, RecordingPack } from "#core/sync/pack.ts";
 import { ChoiceColumn } from "./choice-column.tsx";
 import type { IncidentFacts } from "./draft.ts";
 import { More } from "./more.tsx";

@@ -1,3 +1,4 @@
+import type { IncidentDraft } from "#core/sync/kept.ts";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Device } from "../device/device.ts";
@@ -7,7 +8,6 @@ import { HolderButton } from "../sitting/holder.tsx";
 import { localDay } from "#core/dates/school-time.ts";
 import { useNow } from "../sitting/use-sitting.ts";
 import {
-  type IncidentDraft,
   type IncidentFacts,
   type IncidentItem,
   isBlank,

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { weekdayOf } from "#core/dates/day-number.ts";
 import { shortDate } from "#core/words/dates.ts";
 import { clockTime } from "#core/words/read-time.ts";
-import type { RecordingPack } from "#server/db/recording-pack.ts";
+import type { RecordingPack } from "#core/sync/pack.ts";
 import { localDay, localTime } from "#core/dates/school-time.ts";
 import { useNow } from "../sitting/use-sitting.ts";
 import type { IncidentFacts } from "./draft.ts";

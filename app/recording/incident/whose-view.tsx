@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { v7 as newId } from "uuid";
 import { weekdayOf } from "#core/dates/day-number.ts";
-import type { SaidOfDay } from "#server/db/recording-pack.ts";
+import type { SaidOfDay } from "#core/sync/pack.ts";
 import type { Device } from "../device/device.ts";
 import { enqueue, type WaitingItem } from "../device/queue.ts";
-import type { Queued } from "../queued.ts";
+import type { Queued } from "#core/sync/queued.ts";
 
 type Watched = Extract<Queued, { kind: "watched" }>;
 const dayStates = [

@@ -1,5 +1,5 @@
 import { clockTime, readLengthOfTime } from "#core/words/read-time.ts";
-import type { Sheet } from "../sitting/sheet.ts";
+import type { Sheet } from "#core/sync/kept.ts";
 import { valueAt } from "../sitting/sheet.ts";
 import type { SittingStore } from "../sitting/store.ts";
 import { mark } from "../sitting/use-sitting.ts";

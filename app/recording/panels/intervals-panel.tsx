@@ -3,7 +3,7 @@ import type { IntervalsMeasure } from "#core/measures/intervals.ts";
 import { intervalClock, intervalMarks } from "#core/sitting/interval-clock.ts";
 import { stretches } from "#core/sitting/mark.ts";
 import { lengthOfTime } from "#core/words/amounts.ts";
-import type { Sheet } from "../sitting/sheet.ts";
+import type { Sheet } from "#core/sync/kept.ts";
 import { mark, useNow, useSheet } from "../sitting/use-sitting.ts";
 import type { SittingPanel } from "./panel.ts";
 import { setSignalWay, signal, type SignalWay, signalWay, signalWays } from "./signal.ts";

@@ -3,7 +3,7 @@ import { PanelOf } from "../panels/sitting-panel.tsx";
 import { purposeOptions } from "../purpose.ts";
 import { NameSelect } from "./name-select.tsx";
 import type { Device } from "../device/device.ts";
-import type { Sheet, SheetState } from "./sheet.ts";
+import type { Sheet, SheetState } from "#core/sync/kept.ts";
 import { undone } from "./sheet.ts";
 import type { SittingStore } from "./store.ts";
 import { useHolder, useSheet, useSitting } from "./use-sitting.ts";

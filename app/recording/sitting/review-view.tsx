@@ -1,5 +1,6 @@
 import { openQuestion } from "#core/sitting/read-sheet.ts";
-import { isTouched, queuedFrom, readingOf, type Sheet } from "./sheet.ts";
+import { isTouched, queuedFrom, readingOf } from "./sheet.ts";
+import type { Sheet } from "#core/sync/kept.ts";
 import type { SittingStore } from "./store.ts";
 import { useSheet } from "./use-sitting.ts";
 

@@ -1,8 +1,9 @@
 import { Link } from "react-router";
 import { entryLine, notMeasuredLine } from "#core/report/entry-line.ts";
 import type { WaitingItem } from "../device/queue.ts";
-import type { Queued } from "../queued.ts";
-import { type Sheet, type Sitting, readingOf } from "./sheet.ts";
+import type { Queued } from "#core/sync/queued.ts";
+import { readingOf } from "./sheet.ts";
+import type { Sheet, Sitting } from "#core/sync/kept.ts";
 
 /** What a sitting left behind, for the screen after it. */
 export interface SavedSitting {

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
-import type { PackedGoal } from "#server/db/recording-pack.ts";
-import { queuedSchema } from "../queued.ts";
-import { isTouched, newSheet, queuedFrom, type Sheet, type Sitting, undone, withMark } from "./sheet.ts";
+import type { PackedGoal } from "#core/sync/pack.ts";
+import { queuedSchema } from "#core/sync/queued.ts";
+import { isTouched, newSheet, queuedFrom, undone, withMark } from "./sheet.ts";
+import type { Sheet, Sitting } from "#core/sync/kept.ts";
 
 const [sittingId, studentId, goalId, personId] = [1, 2, 3, 4].map(
   (n) => `01a08376-dc00-7000-8000-00000000000${n}`,

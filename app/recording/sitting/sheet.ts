@@ -1,45 +1,10 @@
+import type { Sheet, Sitting } from "#core/sync/kept.ts";
 import { v7 as newId } from "uuid";
-import { type Purpose, usualPurpose } from "#core/criteria/purposes.ts";
+import { usualPurpose } from "#core/criteria/purposes.ts";
 import { type Mark, standing } from "#core/sitting/mark.ts";
 import { readSheet, type SheetReading } from "#core/sitting/read-sheet.ts";
-import type { PackedGoal } from "#server/db/recording-pack.ts";
-import type { Holder } from "../device/device.ts";
-import type { Queued } from "../queued.ts";
-
-/** Why a goal was not measured, or was only in part. */
-export type SheetState = "absent" | "refused" | "interrupted" | null;
-
-/** Who watched, where that was not the signed-in person. */
-export type Observer = Pick<Holder, "personId" | "name" | "handoverId">;
-
-/** One goal of one student in a sitting. */
-export interface Sheet {
-  sittingId: string;
-  entryId: string;
-  studentId: string;
-  /** The goal as it was when the sitting began: what changes meanwhile does not change it. */
-  goal: PackedGoal;
-  marks: readonly Mark[];
-  state: SheetState;
-  note: string;
-  support: string;
-  purpose: Purpose;
-  /** A chain with open steps that was not broken off. */
-  chainEnded: boolean;
-  /** Null for the signed-in person. Not there before the first mark, which is of whoever has the device in hand then. */
-  observer?: Observer | null;
-}
-
-/** One stretch of data taking. */
-export interface Sitting {
-  sittingId: string;
-  /** Milliseconds since 1970, by this device. */
-  startedAt: number;
-  students: { studentId: string; screenName: string; goalIds: string[] }[];
-  setting: string;
-  /** Beside another person's sitting: compared with it, never counted. Without a network that sitting is not known. */
-  second?: { withSittingId: string | null; name: string | null } | null;
-}
+import type { PackedGoal } from "#core/sync/pack.ts";
+import type { Queued } from "#core/sync/queued.ts";
 
 export function newSheet(sittingId: string, studentId: string, goal: PackedGoal): Sheet {
   return {

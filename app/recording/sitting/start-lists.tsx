@@ -1,12 +1,12 @@
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { weekdayOf } from "#core/dates/day-number.ts";
-import type { PackedStudent, RecordingPack } from "#server/db/recording-pack.ts";
+import type { PackedStudent, RecordingPack } from "#core/sync/pack.ts";
 import type { Device } from "../device/device.ts";
 import type { Together } from "../device/use-together.ts";
 import { localTime } from "#core/dates/school-time.ts";
 import { listed } from "#core/words/lists.ts";
-import type { Sitting } from "./sheet.ts";
+import type { Sitting } from "#core/sync/kept.ts";
 import { discardSitting, listOpenSittings } from "./store.ts";
 
 /** A student, their goals to choose from, and the button that begins. */

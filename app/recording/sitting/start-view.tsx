@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import type { PackedStudent } from "#server/db/recording-pack.ts";
+import type { PackedStudent } from "#core/sync/pack.ts";
 import { listed } from "#core/words/lists.ts";
 import { type Device, rememberChosen } from "../device/device.ts";
 import type { Together } from "../device/use-together.ts";

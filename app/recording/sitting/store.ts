@@ -1,10 +1,11 @@
 import { v7 as newId } from "uuid";
-import type { PackedStudent } from "#server/db/recording-pack.ts";
+import type { PackedStudent } from "#core/sync/pack.ts";
 import { type Device, holderOf } from "../device/device.ts";
 import { write } from "../device/disk.ts";
 import { shown } from "../shown.ts";
-import { seal, unseal } from "../device/seal.ts";
-import { isTouched, newSheet, type Sheet, type Sitting } from "./sheet.ts";
+import { sealAs, unsealAs } from "../device/seal.ts";
+import { isTouched, newSheet } from "./sheet.ts";
+import type { Sheet, Sitting } from "#core/sync/kept.ts";
 
 /** One sitting while it is open: what stands on each sheet, who is told of a change, and what is on the disk. */
 export interface SittingStore {
@@ -54,17 +55,17 @@ export async function beginSitting(
 async function putAll(device: Device, sitting: Sitting, sheets: readonly Sheet[]): Promise<void> {
   const { disk, key, personId } = device;
   const { sittingId } = sitting;
-  const sealedSitting = await seal(key, sitting);
+  const keptSitting = await sealAs("sitting", key, sitting);
   const sealed = await Promise.all(
     sheets.map(async (sheet) => ({
       sittingId,
       goalId: sheet.goal.goalId,
       personId,
-      sealed: await seal(key, sheet),
+      ...(await sealAs("sheet", key, sheet)),
     })),
   );
   await write(disk, ["sittings", "sheets"], (trx) => [
-    trx.objectStore("sittings").put({ personId, sealed: sealedSitting }, sittingId),
+    trx.objectStore("sittings").put({ personId, ...keptSitting }, sittingId),
     ...sealed.map((sheet) => trx.objectStore("sheets").put(sheet)),
   ]);
 }
@@ -72,7 +73,7 @@ async function putAll(device: Device, sitting: Sitting, sheets: readonly Sheet[]
 /** The sittings this person has open on this device, the latest first. */
 export async function listOpenSittings({ disk, key, personId }: Device): Promise<Sitting[]> {
   const rows = (await disk.getAll("sittings")).filter((row) => row.personId === personId);
-  const read = await Promise.all(rows.map(({ sealed }) => unseal<Sitting>(key, sealed)));
+  const read = await Promise.all(rows.map((row) => unsealAs("sitting", key, row)));
   return read.filter((one) => one !== null).sort((a, b) => b.startedAt - a.startedAt);
 }
 
@@ -105,10 +106,10 @@ export function takeSitting(sittingId: string, patience = 1500): Promise<(() => 
 export async function openSitting(device: Device, sittingId: string): Promise<SittingStore | null> {
   const { disk, key, personId } = device;
   const row = await disk.get("sittings", sittingId);
-  const sitting = row?.personId === personId ? await unseal<Sitting>(key, row.sealed) : null;
+  const sitting = row?.personId === personId ? await unsealAs("sitting", key, row) : null;
   if (!sitting) return null;
   const rows = await disk.getAllFromIndex("sheets", "bySitting", sittingId);
-  const sheets = await Promise.all(rows.map(({ sealed }) => unseal<Sheet>(key, sealed)));
+  const sheets = await Promise.all(rows.map((row) => unsealAs("sheet", key, row)));
   return storeOf(
     device,
     sitting,
@@ -135,13 +136,13 @@ function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): Sitt
       try {
         for (const thing of things) {
           const sheet = bySheet.get(thing);
-          const sealed = await seal(key, sheet ?? sitting);
+          const kept = sheet ? await sealAs("sheet", key, sheet) : await sealAs("sitting", key, sitting);
           await write(disk, ["sittings", "sheets"], (trx) => [
             sheet
               ? trx
                   .objectStore("sheets")
-                  .put({ personId, sittingId: sitting.sittingId, goalId: thing, sealed })
-              : trx.objectStore("sittings").put({ personId, sealed }, sitting.sittingId),
+                  .put({ personId, sittingId: sitting.sittingId, goalId: thing, ...kept })
+              : trx.objectStore("sittings").put({ personId, ...kept }, sitting.sittingId),
           ]);
         }
         failed = false;

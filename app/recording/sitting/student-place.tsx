@@ -2,7 +2,8 @@ import { memo, useCallback, useSyncExternalStore } from "react";
 import type { Device } from "../device/device.ts";
 import { shown } from "../shown.ts";
 import { GoalPanel } from "./goal-panel.tsx";
-import { isTouched, type Sitting } from "./sheet.ts";
+import { isTouched } from "./sheet.ts";
+import type { Sitting } from "#core/sync/kept.ts";
 import type { SittingStore } from "./store.ts";
 import { useSheet } from "./use-sitting.ts";
 

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { v7 as newId } from "uuid";
 import { standingPresses } from "#core/sitting/tally.ts";
-import type { OpenTally } from "#server/db/tallies.ts";
+import type { OpenTally } from "#core/sync/kept.ts";
 import { type Device, holderOf } from "../device/device.ts";
 import type { TallyItem } from "../tallies-here.ts";
 import { localTime } from "#core/dates/school-time.ts";

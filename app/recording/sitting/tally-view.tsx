@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { shortDate } from "#core/words/dates.ts";
 import { standingPresses } from "#core/sitting/tally.ts";
-import type { OpenTally } from "#server/db/tallies.ts";
+import type { OpenTally } from "#core/sync/kept.ts";
 import { type Device, holderWords } from "../device/device.ts";
 import type { Together } from "../device/use-together.ts";
 import { rightTime } from "../right-time.ts";

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useState, useSyncExternalStore } from "react";
-import { type Device, type Holder, holderOf, onHolderChange } from "../device/device.ts";
-import type { Sheet, Sitting } from "./sheet.ts";
+import { type Device, holderOf, onHolderChange } from "../device/device.ts";
+import type { Holder } from "#core/sync/pack.ts";
+import type { Sheet, Sitting } from "#core/sync/kept.ts";
 import { withMark } from "./sheet.ts";
 import type { SittingStore } from "./store.ts";
 

@@ -1,4 +1,4 @@
-import { type KeyboardEvent } from "react";
+import type { KeyboardEvent } from "react";
 import { Form, Link, useLocation, useSubmit } from "react-router";
 import { groupBy } from "#core/lists/group-by.ts";
 import { authorize } from "#server/access/authorize.ts";

@@ -15,7 +15,7 @@ import { listChoices, offeredIn } from "#server/db/choices.ts";
 import { listColleagues } from "#server/db/handovers.ts";
 import { readIncidentSettings, readStarters } from "#server/db/incident-settings.ts";
 import { findIncident, listIncidentRevisions, listNear } from "#server/db/incident-lists.ts";
-import { type Incident } from "#core/model/incident.ts";
+import type { Incident } from "#core/model/incident.ts";
 import { changeIncidentState, correctIncident, tellApart } from "#server/db/incidents.ts";
 import { findStudent } from "#server/db/students.ts";
 import type { IncidentFacts } from "#app/recording/incident/draft.ts";

@@ -7,7 +7,7 @@ import { readCalendar, readTimetable } from "#server/db/calendar.ts";
 import { readIncidentSettings } from "#server/db/incident-settings.ts";
 import { listPatternIncidents } from "#server/db/incident-lists.ts";
 import { listPlans } from "#server/db/plans.ts";
-import { type Plan } from "#core/model/plan.ts";
+import type { Plan } from "#core/model/plan.ts";
 import { listAbsences } from "#server/db/students.ts";
 import { listWatched } from "#server/db/watched-days.ts";
 

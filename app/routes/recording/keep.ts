@@ -14,7 +14,7 @@ import { markAbsence } from "#server/db/students.ts";
 import { markWatched } from "#server/db/watched-days.ts";
 import { closeTally, openTally, pressTally, takeBackPress } from "#server/db/tallies.ts";
 import { type Measure, readEntry } from "#core/measures/measure.ts";
-import { type KeepAnswer, type Queued, queuedSchema } from "#app/recording/queued.ts";
+import { type KeepAnswer, type Queued, readQueued } from "#core/sync/queued.ts";
 import { rightTime } from "#app/recording/right-time.ts";
 import type { Route } from "./+types/keep";
 
@@ -187,12 +187,11 @@ async function keepAsObserved(scope: PersonScope, item: Queued): Promise<KeepAns
 
 /** Keeps one thing that a device recorded: once, however often it is sent. */
 export async function action({ request, context }: Route.ActionArgs): Promise<KeepAnswer> {
-  const read = queuedSchema.safeParse(await request.json().catch(() => null));
-  if (!read.success)
+  const item = readQueued(await request.json().catch(() => null));
+  if (!item)
     return authorize(request, context, "sitting.open", null, () =>
       Promise.resolve(refused("The server cannot read this any more. Please tell whoever looks after it.")),
     );
-  const { data: item } = read;
   try {
     return await authorize(request, context, "entry.record", item.studentId, (scope) =>
       keepAsObserved(scope, item),

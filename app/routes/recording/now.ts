@@ -2,7 +2,8 @@ import * as z from "zod/mini";
 import { data, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { type ElsewhereSitting, listSittingsElsewhere, noteOpenSittings } from "#server/db/open-sittings.ts";
-import { listOpenTallies, type OpenTally } from "#server/db/tallies.ts";
+import { listOpenTallies } from "#server/db/tallies.ts";
+import type { OpenTally } from "#core/sync/kept.ts";
 import { id } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/now";
 

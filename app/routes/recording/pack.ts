@@ -2,7 +2,8 @@ import * as z from "zod/mini";
 import { data, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { openDevice } from "#server/db/devices.ts";
-import { type RecordingPack, readRecordingPack } from "#server/db/recording-pack.ts";
+import { readRecordingPack } from "#server/db/recording-pack.ts";
+import type { RecordingPack } from "#core/sync/pack.ts";
 import { id } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/pack";
 

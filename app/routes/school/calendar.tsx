@@ -5,7 +5,7 @@ import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { contentTag, readCalendar, saveYear, yearContent } from "#server/db/calendar.ts";
 import { daysInSession, schoolYearOn } from "#core/schedule/calendar.ts";
-import { type DateSpan } from "#core/dates/date-span.ts";
+import type { DateSpan } from "#core/dates/date-span.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { isDate } from "#core/dates/day-number.ts";

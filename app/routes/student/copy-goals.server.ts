@@ -1,6 +1,6 @@
 import type { PersonScope } from "#server/access/scope.ts";
 import { addGoal, decideGoal, type GoalContent, listCircle } from "#server/db/goals.ts";
-import { type Goal } from "#core/model/goal.ts";
+import type { Goal } from "#core/model/goal.ts";
 import { namesOf } from "#core/model/student-names.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
 import { Invalid } from "#server/errors.ts";

@@ -1,6 +1,7 @@
 import * as z from "zod/mini";
-import { purposeSchema } from "#core/criteria/criterion.ts";
-import { beganSchema, chosenSchema, detailsSchema } from "#core/model/incident-content.ts";
+import { purposeSchema } from "../criteria/criterion.ts";
+import { beganSchema, chosenSchema, detailsSchema } from "../model/incident-content.ts";
+import { formats, upgradedKind } from "./formats.ts";
 
 const id = z.uuid();
 const moment = z.iso.datetime();
@@ -10,7 +11,7 @@ const word = z.nullable(z.string().check(z.maxLength(100)));
 /** What all things have in common that a device keeps until the server has them. */
 const ofStudent = {
   /** The format of this item; the server reads every format of the last 60 days. */
-  format: z.literal(1),
+  format: z.literal(formats.item),
   id,
   studentId: id,
   /** When it was observed, by the clock of the device. */
@@ -87,3 +88,13 @@ export type Queued = z.output<typeof queuedSchema>;
 
 /** What the server says of an item: it is there, or why it is not and what to do. */
 export type KeepAnswer = { outcome: "saved" | "already" } | { outcome: "refused"; why: string };
+
+const anyFormat = z.looseObject({ format: z.int().check(z.gte(1)) });
+
+/** Reads what a device sent, of any format that is still read. Null where it is none: the device keeps it and its person is told. */
+export function readQueued(raw: unknown): Queued | null {
+  const sent = anyFormat.safeParse(raw);
+  if (!sent.success) return null;
+  const read = queuedSchema.safeParse(upgradedKind("item", sent.data.format, raw));
+  return read.success ? read.data : null;
+}
