@@ -23,7 +23,7 @@ function noServerCodeInBrowser(): Plugin {
 const words =
   /core\/(words\/(?!read-time)|criteria\/purposes|goal-wording\/blanks|dates\/(day-number|week))|node_modules\/uuid/;
 const measures =
-  /core\/(report\/entry-line|measures\/(?!fields|measure\.|[a-z-]*schema)|sitting\/(observed|mark|read-sheet))/;
+  /core\/(report\/entry-line|marks\/|measures\/(?!fields|measure\.|sheet-line|[a-z-]*schema|[a-z-]+\/(schema|sheet-line))|sitting\/read-sheet)/;
 const device =
   /app\/recording\/(device|right-time|sitting\/(store|sheet|use-sitting))|core\/dates\/school-time|node_modules\/idb/;
 const marks = /app\/recording\/(trial-pad|mark-rows|panels\/(clock|signal)\.)/;

@@ -1,5 +1,5 @@
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
-import { supportsEntryFromMarks } from "#core/measures/supports.ts";
+import { supportsEntryFromMarks } from "#core/measures/supports/supports.ts";
 import { roughlyNormal } from "./random.ts";
 
 type Random = () => number;

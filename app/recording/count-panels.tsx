@@ -1,11 +1,11 @@
-import type { CountMeasure } from "#core/measures/count.ts";
-import type { FluencyMeasure } from "#core/measures/fluency.ts";
-import type { RunningTotalMeasure } from "#core/measures/running-total.ts";
-import type { SupportsMeasure } from "#core/measures/supports.ts";
-import type { TrialsMeasure } from "#core/measures/trials.ts";
+import type { CountMeasure } from "#core/measures/count/count.ts";
+import type { FluencyMeasure } from "#core/measures/fluency/fluency.ts";
+import type { RunningTotalMeasure } from "#core/measures/running-total/running-total.ts";
+import type { SupportsMeasure } from "#core/measures/supports/supports.ts";
+import type { TrialsMeasure } from "#core/measures/trials/trials.ts";
 import { Field } from "#app/ui/field.tsx";
 import { clockTime } from "#core/words/read-time.ts";
-import { ladderMarks } from "#core/sitting/observed.ts";
+import { ladderMarks } from "#core/measures/ladder.ts";
 import type { PanelProps } from "./panel.ts";
 
 /** A field of a panel, tied to its value. */

@@ -1,8 +1,8 @@
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
 import type { Problem } from "#core/measures/score.ts";
-import { supportsEntryFromMarks } from "#core/measures/supports.ts";
-import { trialsEntryFromMarks } from "#core/measures/trials.ts";
-import { ladderMarks } from "#core/sitting/observed.ts";
+import { supportsEntryFromMarks } from "#core/measures/supports/supports.ts";
+import { trialsEntryFromMarks } from "#core/measures/trials/trials.ts";
+import { ladderMarks } from "#core/measures/ladder.ts";
 import { clockTime, readLengthOfTime } from "#core/words/read-time.ts";
 
 /** What a form holds of an entry: field name → what stands in it. */

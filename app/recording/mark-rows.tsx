@@ -1,11 +1,11 @@
 import { memo, useCallback, useRef } from "react";
-import type { ChecklistMeasure } from "#core/measures/checklist.ts";
-import type { OutcomesMeasure } from "#core/measures/outcomes.ts";
-import { criterionName, levelWords, type RubricMeasure } from "#core/measures/rubric.ts";
-import type { SkillsMeasure } from "#core/measures/skills.ts";
-import type { StepsMeasure } from "#core/measures/steps.ts";
+import type { ChecklistMeasure } from "#core/measures/checklist/checklist.ts";
+import type { OutcomesMeasure } from "#core/measures/outcomes/outcomes.ts";
+import { criterionName, levelWords, type RubricMeasure } from "#core/measures/rubric/rubric.ts";
+import type { SkillsMeasure } from "#core/measures/skills/skills.ts";
+import type { StepsMeasure } from "#core/measures/steps/steps.ts";
 import { Field } from "#app/ui/field.tsx";
-import { ladderMarks } from "#core/sitting/observed.ts";
+import { ladderMarks } from "#core/measures/ladder.ts";
 import type { PanelProps } from "./panel.ts";
 
 interface Option {

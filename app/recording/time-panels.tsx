@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
-import type { DurationMeasure } from "#core/measures/duration.ts";
-import type { IntervalsMeasure } from "#core/measures/intervals.ts";
-import type { LatencyMeasure } from "#core/measures/latency.ts";
+import type { DurationMeasure } from "#core/measures/duration/duration.ts";
+import type { IntervalsMeasure } from "#core/measures/intervals/intervals.ts";
+import type { LatencyMeasure } from "#core/measures/latency/latency.ts";
 import { lengthOfTime } from "#core/words/amounts.ts";
 import { clockTime } from "#core/words/read-time.ts";
 import { PanelField } from "./count-panels.tsx";

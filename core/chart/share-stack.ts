@@ -1,4 +1,4 @@
-import { countedMisses, type SupportsMeasure } from "../measures/supports.ts";
+import { countedMisses, type SupportsMeasure } from "../measures/supports/supports.ts";
 import { dayNumber } from "../dates/day-number.ts";
 import type { GoalPoint } from "../progress/goal-figures.ts";
 import { shortDate } from "../words/dates.ts";

@@ -20,3 +20,8 @@ export function isMark({ levels, misses }: Ladder, mark: string): boolean {
 export function creditedWords({ levels, credited }: Ladder): string {
   return levels[0] === credited ? credited : `${credited} or less help`;
 }
+
+/** The marks that a measure with a ladder offers: its levels from least to most help, then its misses. */
+export function ladderMarks({ levels, misses }: { levels: string[]; misses: string[] }): string[] {
+  return [...levels, ...misses];
+}

@@ -1,17 +1,17 @@
 import * as z from "zod/mini";
-import { checklistSchemas } from "./checklist-schema.ts";
-import { countSchemas } from "./count-schema.ts";
-import { durationSchemas } from "./duration-schema.ts";
-import { fluencySchemas } from "./fluency-schema.ts";
-import { intervalsSchemas } from "./intervals-schema.ts";
-import { latencySchemas } from "./latency-schema.ts";
-import { outcomesSchemas } from "./outcomes-schema.ts";
-import { rubricSchemas } from "./rubric-schema.ts";
-import { runningTotalSchemas } from "./running-total-schema.ts";
-import { skillsSchemas } from "./skills-schema.ts";
-import { stepsSchemas } from "./steps-schema.ts";
-import { supportsSchemas } from "./supports-schema.ts";
-import { trialsSchemas } from "./trials-schema.ts";
+import { checklistSchemas } from "./checklist/schema.ts";
+import { countSchemas } from "./count/schema.ts";
+import { durationSchemas } from "./duration/schema.ts";
+import { fluencySchemas } from "./fluency/schema.ts";
+import { intervalsSchemas } from "./intervals/schema.ts";
+import { latencySchemas } from "./latency/schema.ts";
+import { outcomesSchemas } from "./outcomes/schema.ts";
+import { rubricSchemas } from "./rubric/schema.ts";
+import { runningTotalSchemas } from "./running-total/schema.ts";
+import { skillsSchemas } from "./skills/schema.ts";
+import { stepsSchemas } from "./steps/schema.ts";
+import { supportsSchemas } from "./supports/schema.ts";
+import { trialsSchemas } from "./trials/schema.ts";
 
 /** How a goal is measured. One member for each kind, told apart by `kind`. */
 export const measureSchema = z.discriminatedUnion("kind", [

@@ -2,7 +2,7 @@ import { quantileSorted } from "simple-statistics";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Measure, type ObservedEntry, kindOf, readEntry, readMeasure, scoreEntry } from "./measure.ts";
-import { taughtStep } from "./steps.ts";
+import { taughtStep } from "./steps/steps.ts";
 import type { Score } from "./score-schema.ts";
 
 const ladder = {

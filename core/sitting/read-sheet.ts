@@ -2,8 +2,8 @@ import { judgeEntry, kindOf } from "../measures/kinds.ts";
 import type { Measure, ObservedEntry } from "../measures/measure.ts";
 import type { Problem } from "../measures/score.ts";
 import type { Score } from "../measures/score-schema.ts";
-import { isRunning, type Mark, standing } from "./mark.ts";
-import { observedFrom } from "./observed.ts";
+import { isRunning, type Mark, standing } from "../marks/mark.ts";
+import { observedFrom } from "../measures/observed-from.ts";
 
 /** What one panel of a sitting comes to. */
 export type SheetReading =

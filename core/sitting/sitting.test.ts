@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { type Measure, readEntry } from "../measures/measure.ts";
-import { intervalClock, intervalMarks } from "./interval-clock.ts";
-import { type Mark, secondsOn, stretches } from "./mark.ts";
-import { observedFrom } from "./observed.ts";
+import { intervalClock, intervalMarks } from "../measures/intervals/clock.ts";
+import { type Mark, secondsOn, stretches } from "../marks/mark.ts";
+import { observedFrom } from "../measures/observed-from.ts";
 import { openQuestion, readSheet } from "./read-sheet.ts";
 
 const start = Date.UTC(2026, 10, 24, 15, 0);

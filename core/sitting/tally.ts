@@ -1,4 +1,4 @@
-import type { CountEntry } from "../measures/count-schema.ts";
+import type { CountEntry } from "../measures/count/schema.ts";
 
 /** One press of a count that runs all day, wherever it was pressed. */
 export interface Press {

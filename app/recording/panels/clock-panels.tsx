@@ -1,8 +1,8 @@
 import { useEffect, useRef } from "react";
-import type { DurationMeasure } from "#core/measures/duration.ts";
-import type { FluencyMeasure } from "#core/measures/fluency.ts";
-import type { LatencyMeasure } from "#core/measures/latency.ts";
-import { isRunning, secondsBetween, secondsOn, stretches } from "#core/sitting/mark.ts";
+import type { DurationMeasure } from "#core/measures/duration/duration.ts";
+import type { FluencyMeasure } from "#core/measures/fluency/fluency.ts";
+import type { LatencyMeasure } from "#core/measures/latency/latency.ts";
+import { isRunning, secondsBetween, secondsOn, stretches } from "#core/marks/mark.ts";
 import { lengthOfTime } from "#core/words/amounts.ts";
 import { plural } from "#core/words/numbers.ts";
 import { clockTime } from "#core/words/read-time.ts";

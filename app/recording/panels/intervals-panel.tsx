@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
-import type { IntervalsMeasure } from "#core/measures/intervals.ts";
-import { intervalClock, intervalMarks } from "#core/sitting/interval-clock.ts";
-import { stretches } from "#core/sitting/mark.ts";
+import type { IntervalsMeasure } from "#core/measures/intervals/intervals.ts";
+import { intervalClock, intervalMarks } from "#core/measures/intervals/clock.ts";
+import { stretches } from "#core/marks/mark.ts";
 import { lengthOfTime } from "#core/words/amounts.ts";
 import type { Sheet } from "#core/sync/kept.ts";
 import { mark, useNow, useSheet } from "../sitting/use-sitting.ts";

@@ -1,10 +1,10 @@
 import { useCallback, useMemo } from "react";
-import { standing } from "#core/sitting/mark.ts";
+import { standing } from "#core/marks/mark.ts";
 import { Field } from "#app/ui/field.tsx";
 import { ChecklistPanel, OutcomesPanel, RubricPanel, SkillsPanel, StepsPanel } from "../mark-rows.tsx";
 import { valueAt, withMark } from "../sitting/sheet.ts";
 import { mark } from "../sitting/use-sitting.ts";
-import type { RunningTotalMeasure } from "#core/measures/running-total.ts";
+import type { RunningTotalMeasure } from "#core/measures/running-total/running-total.ts";
 import type { SittingPanel } from "./panel.ts";
 
 /** What the rows of a form call their fields, and what the marks of a sitting call the same thing. */

@@ -1,10 +1,10 @@
 import { useCallback } from "react";
-import { type CountMeasure, scoreCount } from "#core/measures/count.ts";
+import { type CountMeasure, scoreCount } from "#core/measures/count/count.ts";
 import { scoreWords } from "#core/words/amounts.ts";
-import type { SupportsMeasure } from "#core/measures/supports.ts";
-import type { TrialsMeasure } from "#core/measures/trials.ts";
-import { isRunning, secondsOn, stretches } from "#core/sitting/mark.ts";
-import { ladderMarks } from "#core/sitting/observed.ts";
+import type { SupportsMeasure } from "#core/measures/supports/supports.ts";
+import type { TrialsMeasure } from "#core/measures/trials/trials.ts";
+import { isRunning, secondsOn, stretches } from "#core/marks/mark.ts";
+import { ladderMarks } from "#core/measures/ladder.ts";
 import { clockTime } from "#core/words/read-time.ts";
 import { mark, useNow } from "../sitting/use-sitting.ts";
 import { ClockButton, TypedTime } from "./clock.tsx";

@@ -1,7 +1,7 @@
 import type { Sheet, Sitting } from "#core/sync/kept.ts";
 import { v7 as newId } from "uuid";
 import { usualPurpose } from "#core/criteria/purposes.ts";
-import { type Mark, standing } from "#core/sitting/mark.ts";
+import { type Mark, standing } from "#core/marks/mark.ts";
 import { readSheet, type SheetReading } from "#core/sitting/read-sheet.ts";
 import type { PackedGoal } from "#core/sync/pack.ts";
 import type { Queued } from "#core/sync/queued.ts";

@@ -1,5 +1,5 @@
 import { kindOf, readEntry } from "#core/measures/measure.ts";
-import { readTypedLine } from "#core/sitting/typed-line.ts";
+import { readTypedLine } from "#core/measures/sheet-lines.ts";
 import { rowName, type TypedRow } from "#app/ui/typed-rows.ts";
 import { noon } from "./noon.ts";
 import type { RecordableGoal, RecordableStudent } from "./recordable.server.ts";

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { v7 as newId } from "uuid";
 import { data, Form, Link, redirect, useNavigation, useSearchParams } from "react-router";
-import { sheetCodes, typedLineHint } from "#core/sitting/typed-line.ts";
+import { sheetCodes, typedLineHint } from "#core/measures/sheet-lines.ts";
 import { plural } from "#core/words/numbers.ts";
 import { alsoAuthorizeEach, authorize } from "#server/access/authorize.ts";
 import { saveEntries } from "#server/db/entries.ts";

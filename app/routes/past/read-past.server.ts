@@ -1,7 +1,7 @@
 import * as z from "zod/mini";
 import { purposeSchema } from "#core/criteria/criterion.ts";
 import { readEntry } from "#core/measures/measure.ts";
-import { readTypedLine } from "#core/sitting/typed-line.ts";
+import { readTypedLine } from "#core/measures/sheet-lines.ts";
 import { isId } from "#server/access/scope.ts";
 import { circumstanceFields } from "#app/recording/entry-form.server.ts";
 import { date, optionalText, type Problems } from "#app/ui/form-data.ts";

@@ -2,7 +2,7 @@ import { Link, useSearchParams } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { studentBlank } from "#core/goal-wording/blanks.ts";
 import { withoutNames } from "#core/goal-wording/with-blanks.ts";
-import { sheetCodes, sheetColumns, typedLineHint } from "#core/sitting/typed-line.ts";
+import { sheetCodes, sheetColumns, typedLineHint } from "#core/measures/sheet-lines.ts";
 import { namesOf } from "#core/model/student-names.ts";
 import { listStudents } from "#server/db/students.ts";
 import { listRecordable, type RecordableGoal } from "./recordable.server.ts";

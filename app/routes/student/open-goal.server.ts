@@ -11,7 +11,7 @@ import { countedPurposes } from "#core/criteria/criterion.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { propose } from "#core/goal-wording/propose.ts";
 import { kindOf, unitOf } from "#core/measures/measure.ts";
-import { byRater } from "#core/measures/by-rater.ts";
+import { byRater } from "#core/measures/rubric/by-rater.ts";
 import { partHistory, partSentence, partWords } from "#core/measures/part-history.ts";
 import { goalFullFigures, goalPoints, goalStanding } from "#core/progress/goal-figures.ts";
 import { recordedWords } from "#core/report/entry-line.ts";

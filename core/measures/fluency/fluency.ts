@@ -1,0 +1,45 @@
+import type * as z from "zod/mini";
+import { lengthOfTime, number } from "../../words/amounts.ts";
+import { percent } from "../../words/numbers.ts";
+import { type Kind, plainKind } from "../kind.ts";
+import { refused, type Scored, scored } from "../score.ts";
+import type { FluencyMeasure, FluencyEntry, observed } from "./schema.ts";
+
+export type { FluencyMeasure, FluencyEntry } from "./schema.ts";
+
+/**
+ * Scores oral reading and other fluency probes: (attempted − errors) · 60 / seconds, per minute; `detail.accuracy` is
+ * 100 · correct / attempted, in percent.
+ *
+ * @param entry `{attempted, errors, seconds}`, errors ≤ attempted, attempted ≥ 1, seconds > 0
+ *
+ * Source: words correct per minute of curriculum-based measurement; norms: Hasbrouck & Tindal (2017), Behavioral
+ * Research & Teaching Technical Report 1702.
+ *
+ * @example scoreFluency({ attempted: 79, errors: 4, seconds: 60 }) // 75 per minute, accuracy 94.9
+ */
+export function scoreFluency({ attempted, errors, seconds }: z.infer<typeof observed>): Scored {
+  if (attempted === 0)
+    return refused("attempted", "Nothing was attempted: nothing measured is nothing stored.");
+  if (errors > attempted)
+    return refused("errors", `${errors} errors are more than the ${attempted} attempted.`);
+  const correct = attempted - errors;
+  return scored((correct * 60) / seconds, "per minute", {
+    detail: { accuracy: (100 * correct) / attempted, errorsPerMinute: (errors * 60) / seconds },
+  });
+}
+
+/** Correct responses a minute, and how accurate they were. */
+export const fluency: Kind<FluencyMeasure, FluencyEntry> = {
+  ...plainKind,
+  name: "Fluency",
+  when: "Correct words, letters, sounds or digits a minute, with accuracy.",
+  score: (_, entry) => scoreFluency(entry),
+  unit: () => "per minute",
+  sideFigures: () => [
+    { figure: "accuracy", label: "accuracy", unit: "percent", better: "increase" },
+    { figure: "errorsPerMinute", label: "errors a minute", unit: "per minute", better: "decrease" },
+  ],
+  line: ({ counted = "words" }, { attempted, errors, seconds }, score) =>
+    `${number(score.value ?? 0)} ${counted} correct a minute, ${percent((100 * (attempted - errors)) / attempted)} accurate (${attempted} ${counted} in ${lengthOfTime(seconds)}, ${errors} ${errors === 1 ? "error" : "errors"})`,
+};

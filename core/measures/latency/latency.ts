@@ -1,0 +1,85 @@
+import type * as z from "zod/mini";
+import { lengthOfTime } from "../../words/amounts.ts";
+import { countsWithPercent, plural } from "../../words/numbers.ts";
+
+import { type Kind, plainKind } from "../kind.ts";
+import { refused, type Scored, scored, scoredShare } from "../score.ts";
+import type { LatencyMeasure, LatencyEntry, observed } from "./schema.ts";
+
+export type { LatencyMeasure, LatencyEntry } from "./schema.ts";
+
+/** The median where a no-response is longer than any delay; null where it falls among the no-responses. */
+function medianWith(delays: readonly number[], noResponse: number): number | null {
+  const sorted = [...delays].sort((a, b) => a - b);
+  const n = sorted.length + noResponse;
+  const [low, high] = [sorted[Math.ceil(n / 2) - 1], sorted[Math.floor(n / 2)]];
+  return low === undefined || high === undefined ? null : (low + high) / 2;
+}
+
+/**
+ * Scores delays between a signal and the response: their median or mean in seconds, or the percentage answered in time.
+ *
+ * @param entry `{delaysSeconds, noResponse?}`
+ * @returns a no-response counts as longer than any delay: the median is null where it falls among them, the mean is null
+ *   if there is any, and `within` counts it as not in time
+ *
+ * Source: response latency, Cooper, Heron & Heward, Applied Behavior Analysis (from memory); a median over answers alone
+ * would reward refusing, hence the rule for no-responses.
+ *
+ * @example scoreLatency({report: "within", withinSeconds: 30}, {delaysSeconds: [12, 28, 45], noResponse: 1}) // 50 percent, 2 of 4
+ */
+export function scoreLatency(
+  { report, withinSeconds = 0 }: Pick<LatencyMeasure, "report" | "withinSeconds">,
+  { delaysSeconds, noResponse = 0 }: z.infer<typeof observed>,
+): Scored {
+  const n = delaysSeconds.length + noResponse;
+  if (n === 0)
+    return refused("delaysSeconds", "There was no signal to answer: nothing measured is nothing stored.");
+  const detail = { noResponse };
+  if (report === "within")
+    return scoredShare(delaysSeconds.filter((delay) => delay <= withinSeconds).length, n, { detail });
+  const value =
+    report === "median"
+      ? medianWith(delaysSeconds, noResponse)
+      : noResponse > 0
+        ? null
+        : delaysSeconds.reduce((sum, delay) => sum + delay, 0) / n;
+  return scored(value, "seconds", {
+    detail,
+    ...(value === null
+      ? {
+          why: {
+            value:
+              report === "median" ? "the median falls among the no-responses" : "there were no-responses",
+          },
+        }
+      : {}),
+  });
+}
+
+/** How long it takes from a signal to the response. */
+export const latency: Kind<LatencyMeasure, LatencyEntry> = {
+  ...plainKind,
+  name: "Latency",
+  when: "How soon after a signal it begins: the next activity, an answer, seat work.",
+  score: scoreLatency,
+  unit: ({ report }) => (report === "within" ? "percent" : "seconds"),
+  better: ({ report }) => (report === "within" ? "increase" : "decrease"),
+  sideFigures: () => [{ figure: "noResponse", label: "no responses", unit: "count", better: "decrease" }],
+  line: ({ report, withinSeconds = 0 }, { delaysSeconds, noResponse = 0 }, score) => {
+    const none = noResponse > 0 ? `${noResponse} without a response` : "";
+    if (report === "within")
+      return [countsWithPercent(score, `within ${lengthOfTime(withinSeconds)}`), none]
+        .filter(Boolean)
+        .join(", ");
+    const signals = delaysSeconds.length + noResponse;
+    const over = `over ${signals} ${plural(signals, "signal")}`;
+    const said =
+      score.value === null ? `no ${report} ${over}` : `${lengthOfTime(score.value)} ${report} ${over}`;
+    return [said, none].filter(Boolean).join(", ");
+  },
+  facts: (_, { delaysSeconds, noResponse = 0 }) => [
+    { label: "Delays", value: delaysSeconds.map(lengthOfTime).join(", ") || "none" },
+    ...(noResponse > 0 ? [{ label: "No response", value: String(noResponse) }] : []),
+  ],
+};

@@ -1,0 +1,53 @@
+import type * as z from "zod/mini";
+import { percent } from "../../words/numbers.ts";
+
+import { type Kind, plainKind } from "../kind.ts";
+import { refused, type Scored, scored } from "../score.ts";
+import type { OutcomesMeasure, OutcomesEntry, observed } from "./schema.ts";
+import { otherOutcome } from "./other-outcome.ts";
+
+export type { OutcomesMeasure, OutcomesEntry } from "./schema.ts";
+
+/**
+ * Scores a named outcome with the credit the school gives it, in percent; “other” is noted in words and not scored.
+ *
+ * Source: graded credit for named outcomes, common practice; the credits are the school's own.
+ */
+export function scoreOutcomes({ outcomes }: OutcomesMeasure, { outcome }: z.infer<typeof observed>): Scored {
+  if (outcome === otherOutcome)
+    return scored(null, "percent", { why: { value: "another outcome is noted and not scored" } });
+  const found = outcomes.find(({ id }) => id === outcome);
+  return found
+    ? scored(found.credit, "percent")
+    : refused("outcome", `“${outcome}” is not one of this goal’s outcomes.`);
+}
+
+/** Named outcomes, each worth a given credit. */
+export const outcomes: Kind<OutcomesMeasure, OutcomesEntry> = {
+  ...plainKind,
+  name: "Named outcomes",
+  when: "One of a few ways it can end, each worth a credit: full, with help, not at all.",
+  score: scoreOutcomes,
+  problems: (_, { outcome, note }) =>
+    outcome === otherOutcome && !note?.trim()
+      ? [{ field: "note", message: "Say in a few words what happened instead." }]
+      : [],
+  unit: () => "percent",
+  partsCalled: ["outcome", "outcomes"],
+  creditedMeans: () => "of the times",
+  parts: ({ outcomes }, { outcome }) => [
+    ...outcomes.map(({ id, label }) => ({
+      part: label ?? id,
+      said: id === outcome ? "yes" : "",
+      credited: id === outcome ? 1 : 0,
+      of: 1,
+    })),
+    ...(outcome === otherOutcome ? [{ part: otherOutcome, said: "yes", credited: 1, of: 1 }] : []),
+  ],
+  line: ({ outcomes }, { outcome, note }, score) => {
+    const found = outcomes.find(({ id }) => id === outcome);
+    return found
+      ? `${found.label ?? found.id} (${percent(score.value ?? 0)} credit)`
+      : `another outcome, not scored: ${note ?? ""}`;
+  },
+};

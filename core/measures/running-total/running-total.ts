@@ -1,0 +1,29 @@
+import type * as z from "zod/mini";
+import { number } from "../../words/amounts.ts";
+import { type Kind, plainKind } from "../kind.ts";
+import { type Scored, scored } from "../score.ts";
+import type { RunningTotalMeasure, RunningTotalEntry, observed } from "./schema.ts";
+
+export type { RunningTotalMeasure, RunningTotalEntry } from "./schema.ts";
+
+/**
+ * Scores one addition to a running total: the amount itself, in the measure's own unit.
+ *
+ * Source: cumulative record of amounts towards a target, common practice.
+ */
+export function scoreRunningTotal(
+  { unit }: Pick<RunningTotalMeasure, "unit">,
+  { amount }: z.infer<typeof observed>,
+): Scored {
+  return scored(amount, unit);
+}
+
+/** Amounts that add up towards a target. */
+export const runningTotal: Kind<RunningTotalMeasure, RunningTotalEntry> = {
+  ...plainKind,
+  name: "A running total",
+  when: "Amounts add up to a target: minutes of practice, books read.",
+  score: scoreRunningTotal,
+  unit: ({ unit }) => unit,
+  line: ({ unit }, { amount }) => `${number(amount)} ${unit}`,
+};

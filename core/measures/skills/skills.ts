@@ -1,0 +1,74 @@
+import type * as z from "zod/mini";
+import { counts, countsWithPercent } from "../../words/numbers.ts";
+import { type Kind, plainKind } from "../kind.ts";
+import { creditedWords, isCredited, isMark } from "../ladder.ts";
+import { type Problem, type Scored, scored, scoredShare } from "../score.ts";
+import type { SkillsMeasure, SkillsEntry, observed } from "./schema.ts";
+
+export type { SkillsMeasure, SkillsEntry } from "./schema.ts";
+
+const markOf = (marks: Record<string, string>, skill: string) =>
+  Object.hasOwn(marks, skill) ? marks[skill] : undefined;
+
+/**
+ * Scores a grid of sub-skills: 100 · skills marked at or before the credited level / skills, in percent.
+ *
+ * @param measure the skills and the ladder; a miss (no response, refused) is never credited
+ * @param entry `{marks}`, one level or miss for every skill
+ * @returns the score; the problems where a skill is missing or a mark is none of the measure's; null and *not finished*
+ *   where the entry says it was broken off
+ *
+ * Source: percentage of sub-skills at criterion, common practice. A grid is no sample of anything: no interval.
+ */
+export function scoreSkills(
+  measure: SkillsMeasure,
+  { marks, finished }: z.infer<typeof observed> & { finished?: boolean | undefined },
+): Scored {
+  const problems: Problem[] = [];
+  for (const [skill, mark] of Object.entries(marks)) {
+    if (!measure.skills.includes(skill))
+      problems.push({ field: "marks", message: `“${skill}” is not one of this goal’s skills.` });
+    else if (!isMark(measure, mark))
+      problems.push({
+        field: "marks",
+        message: `“${mark}” at “${skill}” is neither a prompt level nor a miss of this goal.`,
+      });
+  }
+  const missing = measure.skills.filter((skill) => markOf(marks, skill) === undefined);
+  const marked = measure.skills.length - missing.length;
+  if (missing.length > 0 && (finished !== false || marked === 0))
+    problems.push({
+      field: "marks",
+      message: marked === 0 ? "Nothing is marked yet." : `Not marked yet: ${missing.join(", ")}.`,
+    });
+  if (problems.length > 0) return { ok: false, problems };
+  if (missing.length > 0)
+    return scored(null, "percent", {
+      detail: { marked, skills: measure.skills.length },
+      why: { value: "not finished" },
+    });
+  const credited = measure.skills.filter((skill) => isCredited(measure, markOf(marks, skill))).length;
+  return scoredShare(credited, measure.skills.length);
+}
+
+/** A grid of sub-skills, each marked with one prompt level. */
+export const skills: Kind<SkillsMeasure, SkillsEntry> = {
+  ...plainKind,
+  name: "A grid of sub-skills",
+  when: "Several named skills are looked at together, each with the help it took.",
+  score: scoreSkills,
+  unit: () => "percent",
+  partsCalled: ["sub-skill", "sub-skills"],
+  creditedMeans: creditedWords,
+  parts: (measure, { marks }) =>
+    measure.skills.flatMap((part) => {
+      const said = markOf(marks, part);
+      return said === undefined ? [] : [{ part, said, credited: isCredited(measure, said) ? 1 : 0, of: 1 }];
+    }),
+  line: (measure, { marks }, score) =>
+    score.value === null
+      ? `not finished, ${counts(Object.keys(marks).length, measure.skills.length)} marked`
+      : countsWithPercent(score, `skills ${creditedWords(measure)}`),
+  facts: (measure, { marks }) =>
+    measure.skills.map((skill) => ({ label: skill, value: markOf(marks, skill) ?? "not marked" })),
+};

@@ -1,0 +1,119 @@
+import type * as z from "zod/mini";
+import { countsWithPercent } from "../../words/numbers.ts";
+import { type Kind, plainKind } from "../kind.ts";
+import { creditedWords, isCredited, isMark } from "../ladder.ts";
+import { refused, scored, type Scored, scoredShare } from "../score.ts";
+import { wilsonPercent } from "../wilson-interval.ts";
+import type { SupportsMeasure, SupportsEntry, observed } from "./schema.ts";
+
+export type { SupportsMeasure, SupportsEntry } from "./schema.ts";
+
+/** The misses that are opportunities: all of them unless the goal says otherwise. */
+export const countedMisses = ({ countMisses, misses }: Pick<SupportsMeasure, "countMisses" | "misses">) =>
+  countMisses ?? misses;
+
+const at = (counts: Record<string, number>, key: string) =>
+  Object.hasOwn(counts, key) ? (counts[key] ?? 0) : 0;
+
+/**
+ * Scores counts at each prompt level: 100 · opportunities at levels from the first through the credited one / all
+ * opportunities, in percent. `detail.share` is the percentage at each level and counted miss, `detail.cumulative` the
+ * percentage at or before each level.
+ *
+ * @param measure the ladder, least to most help; `countMisses` says which misses are opportunities
+ * @param entry `{counts}`, whole numbers by level or miss; one that is absent is 0
+ * @returns the score; its value is null where only misses that do not count were seen
+ *
+ * Source: percentage of opportunities at or before a prompt level, common practice; interval: Wilson (1927).
+ *
+ * @example 4 independent, 3 verbal, 2 visual, 1 incorrect, credited verbal: 70 percent, 40 independent, 90 with visual or less
+ */
+export function scoreSupports(measure: SupportsMeasure, { counts }: z.infer<typeof observed>): Scored {
+  const unknown = Object.keys(counts).find((key) => !isMark(measure, key));
+  if (unknown !== undefined)
+    return refused("counts", `“${unknown}” is neither a prompt level nor a miss of this goal.`);
+  const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
+  if (all === 0) return refused("counts", "There were no opportunities: nothing measured is nothing stored.");
+  const counted = [...measure.levels, ...countedMisses(measure)];
+  const denominator = counted.reduce((sum, key) => sum + at(counts, key), 0);
+  if (denominator === 0)
+    return scored(null, "percent", {
+      detail: { share: {}, cumulative: {} },
+      why: { value: "only misses that this goal does not count" },
+    });
+  const credited = measure.levels
+    .filter((level) => isCredited(measure, level))
+    .reduce((sum, level) => sum + at(counts, level), 0);
+  let running = 0;
+  const cumulative: Record<string, number> = {};
+  for (const level of measure.levels) {
+    running += at(counts, level);
+    cumulative[level] = (100 * running) / denominator;
+  }
+  return scoredShare(credited, denominator, {
+    interval95: wilsonPercent(credited, denominator),
+    detail: {
+      share: Object.fromEntries(counted.map((key) => [key, (100 * at(counts, key)) / denominator])),
+      cumulative,
+    },
+  });
+}
+
+/** The levels marked on a recording panel, in order, as an entry. */
+export function supportsEntryFromMarks(marks: readonly string[]): SupportsEntry {
+  const counts: Record<string, number> = {};
+  for (const mark of marks) counts[mark] = at(counts, mark) + 1;
+  return { kind: "supports", counts, sequence: [...marks] };
+}
+
+/** Counts of opportunities at each level of a prompt ladder. */
+export const supports: Kind<SupportsMeasure, SupportsEntry> = {
+  ...plainKind,
+  name: "Prompt levels, counted",
+  when: "Each opportunity is noted by the help it took: independent, gestural, verbal …",
+  score: scoreSupports,
+  problems: (_, { counts, sequence }) => {
+    if (!sequence) return [];
+    const again = supportsEntryFromMarks(sequence).counts;
+    const same = [...new Set([...Object.keys(counts), ...Object.keys(again)])].every(
+      (key) => at(counts, key) === at(again, key),
+    );
+    return same ? [] : [{ field: "sequence", message: "The marks in order and the counts do not agree." }];
+  },
+  unit: () => "percent",
+  partsCalled: ["prompt level", "prompt levels"],
+  creditedMeans: () => "of the opportunities",
+  parts: (measure, { counts }) => {
+    const of = Object.values(counts).reduce((sum, count) => sum + count, 0);
+    return [...measure.levels, ...measure.misses].map((part) => {
+      const credited = at(counts, part);
+      return { part, said: String(credited), credited, of };
+    });
+  },
+  sideFigures: ({ levels }) =>
+    levels.map((level, index) => ({
+      figure: `cumulative.${level}`,
+      label: index === 0 ? level : `${level} or less help`,
+      unit: "percent",
+      better: "increase",
+    })),
+  line: (measure, { counts }, score) => {
+    const seen = [...measure.levels, ...measure.misses].filter((key) => at(counts, key) > 0);
+    return `${countsWithPercent(score, creditedWords(measure))}: ${seen.map((key) => `${at(counts, key)} ${key}`).join(", ")}`;
+  },
+  facts: (measure, entry, score) => {
+    const left = measure.misses.filter(
+      (miss) => !(measure.countMisses ?? measure.misses).includes(miss) && at(entry.counts, miss) > 0,
+    );
+    if (left.length === 0) return [];
+    const { misses } = measure;
+    const all = scoreSupports({ ...measure, countMisses: misses }, entry);
+    return [
+      { label: `Without ${left.join(", ")}`, value: countsWithPercent(score, creditedWords(measure)) },
+      {
+        label: "With all opportunities",
+        value: all.ok ? countsWithPercent(all.score, creditedWords(measure)) : "",
+      },
+    ];
+  },
+};
