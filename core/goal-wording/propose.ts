@@ -76,96 +76,165 @@ export function propose(wording: string): Proposal {
   return { ...fromReading(read, wording), title: titleFrom(wording) };
 }
 
+/** What was read, with what every piece below asks of it. */
+interface Material {
+  wording: string;
+  kind: MeasureKind;
+  reading: ReadGoal["reading"];
+  /** The words in which a field was said; null where they are not known. */
+  said: (field: keyof ReadGoal["reading"]) => string | null;
+  /** The percentage asked for, as such or as so many of so many. */
+  share: { value: number | null; words: string | null };
+}
+type Part = Partial<Omit<Proposal, "spans" | "title">>;
+
+/** The words of a match in the working text, as the wording has them: both are of the same length. */
+const wordsOf = (wording: string, found: RegExpExecArray) =>
+  wording.slice(found.index, found.index + found[0].length);
+
+/** How many opportunities one probe has: "6 of 8", "75 % of eight problems", "given ten subtraction problems". */
+function planned({ wording, kind, reading: { percent, opportunities }, said }: Material): Part {
+  if (opportunities) {
+    const whole = percent === null || Number.isInteger((percent * opportunities.n) / 100);
+    return whole && ["trials", "supports", "latency", "intervals"].includes(kind)
+      ? { planned: { value: opportunities.n, words: said("opportunities") } }
+      : {};
+  }
+  const eachOf = new RegExp(
+    `\\b(?:of (?:the )?|given (?:a (?:set|list) of )?)(?<n>${numberPattern}) (?:[a-z0-9_-]+ ){0,3}(?:problems|trials|questions|words|items|opportunities)\\b`,
+  );
+  const many = eachOf.exec(digitsForWords(workingText(wording)));
+  return percent !== null && many?.groups?.["n"] && ["trials", "supports"].includes(kind)
+    ? { planned: { value: readNumber(many.groups["n"]), words: wordsOf(wording, many) } }
+    : {};
+}
+
+interface Bound {
+  value: number;
+  unit: string;
+  direction: Direction;
+  words: string | null;
+}
+
+/** A number with its unit, as each kind of measure takes it; a kind that is not here takes none. */
+const fromCount: Partial<Record<MeasureKind, (bound: Bound, material: Material) => Part>> = {
+  fluency: ({ value, unit, direction, words }, { reading: { percent }, said }) => ({
+    threshold: { value: { value, direction }, words },
+    counted: { value: unit.split(" ")[0] ?? "words", words },
+    ...(percent === null
+      ? {}
+      : {
+          joined: {
+            value: { figure: "accuracy", value: percent, direction: "increase" },
+            words: said("percent"),
+          },
+        }),
+  }),
+  latency: ({ value, unit, words }, { share }) => {
+    const seconds = secondsIn[unit];
+    if (!seconds) return {};
+    return {
+      withinSeconds: { value: value * seconds, words },
+      ...(share.value === null
+        ? {}
+        : { threshold: { value: { value: share.value, direction: "increase" }, words: share.words } }),
+    };
+  },
+  duration: ({ value, unit, direction, words }) => {
+    const seconds = secondsIn[unit];
+    return seconds ? { threshold: { value: { value: value * seconds, direction }, words } } : {};
+  },
+  "running-total": ({ value, unit, words }) => ({
+    target: { value: { value, unit }, words },
+    threshold: { value: { value, direction: "increase" }, words },
+  }),
+  rubric: ({ value, words }, { wording }) => {
+    const highest = /(\d+)[- ]point|\bof (\d+)/.exec(
+      digitsForWords(workingText(wording)).replaceAll("_", ""),
+    );
+    const max = Number(highest?.[1] ?? highest?.[2] ?? 0);
+    if (max < value || max <= 0) return {};
+    return { threshold: { value: { value: (100 * value) / max, direction: "increase" }, words } };
+  },
+  count: ({ value, unit, direction, words }) => {
+    const period = /^times per (\w+)$/.exec(unit)?.[1];
+    return {
+      threshold: { value: { value, direction }, words },
+      ...(period === "minute" || period === "hour" ? { per: { value: period, words } } : {}),
+      ...(unit.startsWith("times") ? {} : { counted: { value: unit, words } }),
+    };
+  },
+};
+
+/** The percentage as the threshold; of intervals it may be one to stay below. */
+function fromShare({ wording, kind, share }: Material): Part {
+  if (share.value === null) return {};
+  const less =
+    /\b(?:less|fewer|no more) than [^.;]{0,6}%|\breduce|\bdecrease/.test(workingText(wording)) &&
+    kind === "intervals";
+  const direction = less ? "decrease" : "increase";
+  return { threshold: { value: { value: share.value, direction }, words: share.words } };
+}
+
+/** What has to be reached: the number with its unit where one is said, else the percentage. */
+function threshold(material: Material): Part {
+  const { kind, reading, said } = material;
+  const { count } = reading;
+  if (!count) return fromShare(material);
+  const atMost = "atMost" in count;
+  const bound: Bound = {
+    value: atMost ? count.atMost : count.atLeast,
+    unit: count.unit,
+    direction: atMost ? "decrease" : "increase",
+    words: said("count"),
+  };
+  return fromCount[kind]?.(bound, material) ?? {};
+}
+
+function intervalLength({ wording, kind }: Material): Part {
+  const interval = new RegExp(`(?<n>${numberPattern})[- ](?<unit>second|minute)s?[- ]interval`).exec(
+    digitsForWords(workingText(wording)),
+  );
+  if (kind !== "intervals" || !interval?.groups) return {};
+  const value = readNumber(interval.groups["n"] ?? "") * (interval.groups["unit"] === "minute" ? 60 : 1);
+  return { intervalSeconds: { value, words: wordsOf(wording, interval) } };
+}
+
+function parts({ wording, kind, reading: { opportunities } }: Material): Part {
+  if (!["skills", "steps", "checklist"].includes(kind)) return {};
+  const found = listed(wording, opportunities?.n ?? null);
+  return found.length > 0 ? { parts: { value: found, words: found.join(", ") } } : {};
+}
+
 function fromReading({ reading, words, windowUnit }: ReadGoal, wording: string): Omit<Proposal, "title"> {
-  const { measure: kind, percent, count, opportunities, window, support, due } = reading;
-  const said = (field: keyof typeof reading) => {
+  const { measure: kind, percent, opportunities, window, support, due } = reading;
+  const said: Material["said"] = (field) => {
     const span = words[field];
     return span ? wording.slice(...span).trim() : null;
   };
   const spans = Object.values(words).sort((a, b) => a[0] - b[0]);
   if (kind === null) return { spans };
-  const proposal: Omit<Proposal, "title"> = { spans, kind: { value: kind, words: said("measure") } };
-  if (due) proposal.due = { value: due, words: said("due") };
-  if (support) proposal.support = { value: support, words: said("support") };
-  if (window)
-    proposal.window = {
-      value: { k: window.k, n: window.n, unit: windowUnit ?? "session" },
-      words: said("window"),
-    };
-  const share = percent ?? (opportunities ? (100 * opportunities.k) / opportunities.n : null);
-  const shareWords = percent === null ? said("opportunities") : said("percent");
-  if (opportunities && ["trials", "supports", "latency", "intervals"].includes(kind)) {
-    proposal.planned = { value: opportunities.n, words: said("opportunities") };
-    if (percent !== null && !Number.isInteger((percent * opportunities.n) / 100)) delete proposal.planned;
-  }
-  // "75 % of eight problems", "given ten subtraction problems".
-  const eachOf = new RegExp(
-    `\\b(?:of (?:the )?|given (?:a (?:set|list) of )?)(?<n>${numberPattern}) (?:[a-z0-9_-]+ ){0,3}(?:problems|trials|questions|words|items|opportunities)\\b`,
-  );
-  const many = eachOf.exec(digitsForWords(workingText(wording)));
-  if (percent !== null && many?.groups?.["n"] && !opportunities && ["trials", "supports"].includes(kind))
-    proposal.planned = {
-      value: readNumber(many.groups["n"]),
-      words: wording.slice(many.index, many.index + many[0].length),
-    };
-  const bound = count && ("atLeast" in count ? count.atLeast : count.atMost);
-  const direction: Direction = count && "atMost" in count ? "decrease" : "increase";
-  if (count && bound !== null) {
-    const countWords = said("count");
-    const seconds = secondsIn[count.unit];
-    if (kind === "fluency") {
-      proposal.threshold = { value: { value: bound, direction }, words: countWords };
-      proposal.counted = { value: count.unit.split(" ")[0] ?? "words", words: countWords };
-      if (percent !== null)
-        proposal.joined = {
-          value: { figure: "accuracy", value: percent, direction: "increase" },
-          words: said("percent"),
-        };
-    } else if (kind === "latency" && seconds) {
-      proposal.withinSeconds = { value: bound * seconds, words: countWords };
-      if (share !== null)
-        proposal.threshold = { value: { value: share, direction: "increase" }, words: shareWords };
-    } else if (kind === "duration" && seconds) {
-      proposal.threshold = { value: { value: bound * seconds, direction }, words: countWords };
-    } else if (kind === "running-total") {
-      proposal.target = { value: { value: bound, unit: count.unit }, words: countWords };
-      proposal.threshold = { value: { value: bound, direction: "increase" }, words: countWords };
-    } else if (kind === "rubric") {
-      const highest = /(\d+)[- ]point|\bof (\d+)/.exec(
-        digitsForWords(workingText(wording)).replaceAll("_", ""),
-      );
-      const max = Number(highest?.[1] ?? highest?.[2] ?? 0);
-      if (max >= bound && max > 0)
-        proposal.threshold = {
-          value: { value: (100 * bound) / max, direction: "increase" },
-          words: countWords,
-        };
-    } else if (kind === "count") {
-      const period = /^times per (\w+)$/.exec(count.unit)?.[1];
-      proposal.threshold = { value: { value: bound, direction }, words: countWords };
-      if (period === "minute" || period === "hour") proposal.per = { value: period, words: countWords };
-      if (!count.unit.startsWith("times")) proposal.counted = { value: count.unit, words: countWords };
-    }
-  } else if (share !== null) {
-    const less =
-      /\b(?:less|fewer|no more) than [^.;]{0,6}%|\breduce|\bdecrease/.test(workingText(wording)) &&
-      kind === "intervals";
-    proposal.threshold = {
-      value: { value: share, direction: less ? "decrease" : "increase" },
-      words: shareWords,
-    };
-  }
-  const interval = new RegExp(`(?<n>${numberPattern})[- ](?<unit>second|minute)s?[- ]interval`).exec(
-    digitsForWords(workingText(wording)),
-  );
-  if (kind === "intervals" && interval?.groups)
-    proposal.intervalSeconds = {
-      value: readNumber(interval.groups["n"] ?? "") * (interval.groups["unit"] === "minute" ? 60 : 1),
-      words: wording.slice(interval.index, interval.index + interval[0].length),
-    };
-  const parts = ["skills", "steps", "checklist"].includes(kind)
-    ? listed(wording, opportunities?.n ?? null)
-    : [];
-  if (parts.length > 0) proposal.parts = { value: parts, words: parts.join(", ") };
-  return proposal;
+  const share = {
+    value: percent ?? (opportunities ? (100 * opportunities.k) / opportunities.n : null),
+    words: percent === null ? said("opportunities") : said("percent"),
+  };
+  const material: Material = { wording, kind, reading, said, share };
+  return {
+    spans,
+    kind: { value: kind, words: said("measure") },
+    ...(due ? { due: { value: due, words: said("due") } } : {}),
+    ...(support ? { support: { value: support, words: said("support") } } : {}),
+    ...(window
+      ? {
+          window: {
+            value: { k: window.k, n: window.n, unit: windowUnit ?? "session" },
+            words: said("window"),
+          },
+        }
+      : {}),
+    ...planned(material),
+    ...threshold(material),
+    ...intervalLength(material),
+    ...parts(material),
+  };
 }
