@@ -8,6 +8,7 @@ import { recordedItem } from "#tests/recorded.ts";
 import * as caseload from "./routes/caseload/caseload.tsx";
 import * as past from "./routes/past/past.tsx";
 import * as record from "./routes/record/record.tsx";
+import * as frame from "./routes/frame/frame.tsx";
 import * as keep from "./routes/recording/keep.ts";
 import * as now from "./routes/recording/now.ts";
 import * as older from "./routes/report/older.ts";
@@ -46,6 +47,12 @@ describe("statements", () => {
     ["older lines", 11, () => noor.load(older.loader, wren())],
   ] as const)("of %s are %i", async (_, expected, load) => {
     expect(await counted(load)).toBe(expected);
+  });
+
+  it("of a whole page ask who it is once, whatever number of loaders it has", async () => {
+    const page = () => noor.loadPage([frame.loader, student.loader, goals.loader], wren());
+    const asked = (await statementsOf(db.app, page)).filter((sql) => sql.includes("gate.session_of"));
+    expect(asked).toHaveLength(1);
   });
 
   it("of a save are nine through the form; a device also tells of its sitting", async () => {

@@ -13,8 +13,8 @@ export async function caller(app: Database, who: PersonKey) {
   });
   if (!done.ok) throw new Error(`${who} could not sign in`);
   const headers = { Cookie: `gentle-margin=${done.token}` };
-  const context = { database: app, secure: false, address: "test", nonce: "" } as AppContext;
-  const args = (params: object, init: RequestInit, search = "") => ({
+  const newContext = () => ({ database: app, secure: false, address: "test", nonce: "" }) as AppContext;
+  const args = (params: object, init: RequestInit, search = "", context = newContext()) => ({
     request: new Request(`http://localhost/page${search}`, { ...init, headers }),
     context,
     params,
@@ -22,6 +22,11 @@ export async function caller(app: Database, who: PersonKey) {
   return {
     load: <Args, T>(loader: (args: Args) => T, params: object = {}, search = "") =>
       loader(args(params, {}, search) as Args),
+    /** Calls several loaders as those of one page are called: at once, with one context. */
+    loadPage: (loaders: readonly ((args: never) => unknown)[], params: object = {}) => {
+      const context = newContext();
+      return Promise.all(loaders.map((loader) => loader(args(params, {}, "", context) as never)));
+    },
     sendJson: <Args, T>(action: (args: Args) => T, body: object, params: object = {}) =>
       action(args(params, { method: "POST", body: JSON.stringify(body) }) as Args),
     send: <Args, T>(action: (args: Args) => T, fields: Record<string, string>, params: object = {}) =>

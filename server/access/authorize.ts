@@ -23,13 +23,27 @@ interface Asking {
   touch?: boolean;
 }
 
+const askedOnce = new WeakMap<ServerContext, Promise<PersonActor | null>>();
+
+/**
+ * The person behind a request, asked once for all loaders of a page: they share one context. What is sent is asked for itself, since
+ * it may change who the person is.
+ */
+function personBehind(request: Request, context: ServerContext, asking: Asking): Promise<PersonActor | null> {
+  const ask = () => personOf(context.database, readToken(request, context.secure), asking);
+  if (request.method !== "GET") return ask();
+  const asked = askedOnce.get(context) ?? ask();
+  askedOnce.set(context, asked);
+  return asked;
+}
+
 /** The person behind a request; a redirect to the sign-in page where there is none. */
 export async function requirePerson(
   request: Request,
   context: ServerContext,
   asking: Asking = {},
 ): Promise<PersonActor> {
-  const person = await personOf(context.database, readToken(request, context.secure), asking);
+  const person = await personBehind(request, context, asking);
   if (person) return person;
   // After a form that came too late, the way leads back to its page, where what was marked is waiting.
   const { pathname, search } = new URL(request.url);
