@@ -1,7 +1,8 @@
+import { useForm } from "#app/kit/use-form.ts";
 import { useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { data, Form, Link, redirect } from "react-router";
 import { type Choice, type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
 import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
 import { Invalid } from "#server/errors.ts";
@@ -272,9 +273,7 @@ function ListEditor({
 /** What a student's incidents are made of: their own words, in their own order, with what counts as each behavior. */
 export default function Choices({ loaderData, actionData, params }: Route.ComponentProps) {
   const { lists, others } = loaderData;
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed = actionData?.typed;
+  const { busy, problems, typed } = useForm(actionData);
   return (
     <section aria-labelledby="choices" className="max-w-4xl py-5">
       <p className="text-fine text-soft">

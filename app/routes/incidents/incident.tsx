@@ -1,6 +1,7 @@
+import { useForm } from "#app/kit/use-form.ts";
 import { useState } from "react";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useLocation, useNavigation } from "react-router";
+import { data, Form, Link, redirect, useLocation } from "react-router";
 import { choiceLists } from "#core/model/choice-lists.ts";
 import { beganSchema, chosenSchema, detailsSchema } from "#core/model/incident-content.ts";
 import { incidentLine, lengthWords } from "#core/report/incident-line.ts";
@@ -290,9 +291,7 @@ export default function IncidentPage({ loaderData, actionData, params }: Route.C
   const { line, told, when, author, sameAs, state, near, history, mayChange, mayRecord } = loaderData;
   const { revision: stands, student, school } = loaderData;
   const { key: place } = useLocation();
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed = actionData?.typed;
+  const { busy, problems, typed } = useForm(actionData);
   const removed = state === "removed";
   return (
     <section aria-label="Incident" className="py-5">

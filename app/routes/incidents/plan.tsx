@@ -1,7 +1,8 @@
+import { useForm } from "#app/kit/use-form.ts";
 import type { PlanContent } from "#core/model/plan.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { data, Form, Link, redirect } from "react-router";
 import { dateWithYear } from "#core/words/dates.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
@@ -10,7 +11,7 @@ import { notFound } from "#server/errors.ts";
 import { addPlan, changePlan, listPlans } from "#server/db/plans.ts";
 import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
-import { Field, fieldProps, FormProblem, TextArea } from "#app/ui/field.tsx";
+import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
 import { date, id, optionalDate, readForm, text, typedValues } from "#app/ui/form-data.ts";
 import { History, Removed } from "../student/line-page.tsx";
 import type { Route } from "./+types/plan";
@@ -105,10 +106,7 @@ const planWords = ({ name, beginsOn, endsOn, thinking, trying }: PlanContent) =>
 /** What somebody thinks is happening, and what is tried from a day on. */
 export default function PlanPage({ loaderData, actionData, params: { studentId } }: Route.ComponentProps) {
   const { plan, planId, today, mayChange } = loaderData;
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed: Readonly<Record<string, string>> | undefined = actionData?.typed;
-  const field = fieldProps(typed, problems);
+  const { busy, problems, typed, field } = useForm(actionData);
   const revision = <input type="hidden" name="revision" value={plan?.revision ?? 0} />;
   return (
     <section aria-labelledby="plan" className="max-w-2xl py-5">

@@ -1,7 +1,9 @@
+import { defineForm, type Submitted } from "#app/kit/define-action.server.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import { useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { data, Form, Link, redirect } from "react-router";
 import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
 import type { Choice, ChoiceList } from "#core/model/choice-lists.ts";
 import type { Chosen } from "#core/model/incident-content.ts";
@@ -10,10 +12,9 @@ import { listChoices, offeredIn } from "#server/db/choices.ts";
 import { readStarters } from "#server/db/incident-settings.ts";
 import { saveIncident } from "#server/db/incidents.ts";
 import type { PersonScope } from "#server/access/scope.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
-import { date, id, optionalText, type Problems, readForm, typedValues } from "#app/ui/form-data.ts";
+import { date, id, optionalText, type Problems, readForm } from "#app/ui/form-data.ts";
 import { readRows, rowName, rowsIn, type TypedRow } from "#app/ui/typed-rows.ts";
 import type { Route } from "./+types/several";
 
@@ -62,65 +63,50 @@ const dayForm = z.object({ on: date });
 /** A row says something once more than its id and its empty fields are there. */
 const said = (row: TypedRow) => Object.entries(row).some(([field, value]) => field !== "id" && value !== "");
 
-export async function action({ request, context, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  const { studentId } = params;
-  return keepTyped(typed, () =>
-    authorize(request, context, "incident.record", studentId, async (scope) => {
-      const day = readForm(form, dayForm);
-      const rows = Object.fromEntries(
-        rowsIn(typed, "row")
-          .filter(({ row }) => said(row))
-          .flatMap(({ index, row }) =>
-            Object.entries(row).map(([field, value]) => [rowName("row", index, field), value]),
-          ),
-      );
-      const read = readRows(rows, "row", rowSchema);
-      const problems: Problems = { ...(day.ok ? {} : day.problems), ...read.problems };
-      const today = scope.today;
-      if (day.ok && day.values.on > today) problems["on"] = "This day is yet to come.";
-      if (read.values.length === 0 && Object.keys(problems).length === 0)
-        problems["form"] = "Fill in at least one row.";
-      if (!day.ok || Object.keys(problems).length > 0)
-        // Rows come back one after the other, as their problems are named.
-        return data({ problems, typed: { on: typed["on"] ?? "", ...renumbered(rows) } }, { status: 422 });
-      const offered = await offeredTo(scope, studentId);
-      for (const { value } of read.values) {
-        const chosen: Chosen = emptyChosen();
-        for (const [list] of columns) {
-          const found = offered.find(
-            (one) => one.list === list && one.choiceId === value[list as keyof typeof value],
-          );
-          if (found) chosen[list] = [{ choiceId: found.choiceId, name: found.name }];
-        }
-        if (chosen.behavior.length === 0)
-          return data(
-            {
-              problems: { form: "A choice was taken out of the lists meanwhile. Look at the rows again." },
-              typed,
-            },
-            { status: 409 },
-          );
-        const outcome = await saveIncident(scope, studentId, {
-          ...{ incidentId: value.id, chosen, details: emptyDetails, ongoing: false, observerId: null },
-          note: value.note,
-          time:
-            value.at === "" ? { on: day.values.on, period: null } : { local: `${day.values.on}T${value.at}` },
-        });
-        if (outcome === "conflict")
-          return data(
-            {
-              problems: { form: "One of these was saved before with other words. Open it from the list." },
-              typed,
-            },
-            { status: 409 },
-          );
+export const action = defineForm({
+  permission: "incident.record",
+  async run(scope, { params, form, typed, wrong }: Submitted<{ studentId: string }>) {
+    const { studentId } = params;
+    const day = readForm(form, dayForm);
+    const rows = Object.fromEntries(
+      rowsIn(typed, "row")
+        .filter(({ row }) => said(row))
+        .flatMap(({ index, row }) =>
+          Object.entries(row).map(([field, value]) => [rowName("row", index, field), value]),
+        ),
+    );
+    const read = readRows(rows, "row", rowSchema);
+    const problems: Problems = { ...(day.ok ? {} : day.problems), ...read.problems };
+    const today = scope.today;
+    if (day.ok && day.values.on > today) problems["on"] = "This day is yet to come.";
+    if (read.values.length === 0 && Object.keys(problems).length === 0)
+      problems["form"] = "Fill in at least one row.";
+    if (!day.ok || Object.keys(problems).length > 0)
+      // Rows come back one after the other, as their problems are named.
+      return data({ problems, typed: { on: typed["on"] ?? "", ...renumbered(rows) } }, { status: 422 });
+    const offered = await offeredTo(scope, studentId);
+    for (const { value } of read.values) {
+      const chosen: Chosen = emptyChosen();
+      for (const [list] of columns) {
+        const found = offered.find(
+          (one) => one.list === list && one.choiceId === value[list as keyof typeof value],
+        );
+        if (found) chosen[list] = [{ choiceId: found.choiceId, name: found.name }];
       }
-      return redirect(`/students/${studentId}/incidents`);
-    }),
-  );
-}
+      if (chosen.behavior.length === 0)
+        return wrong({ form: "A choice was taken out of the lists meanwhile. Look at the rows again." }, 409);
+      const outcome = await saveIncident(scope, studentId, {
+        ...{ incidentId: value.id, chosen, details: emptyDetails, ongoing: false, observerId: null },
+        note: value.note,
+        time:
+          value.at === "" ? { on: day.values.on, period: null } : { local: `${day.values.on}T${value.at}` },
+      });
+      if (outcome === "conflict")
+        return wrong({ form: "One of these was saved before with other words. Open it from the list." }, 409);
+    }
+    return redirect(`/students/${studentId}/incidents`);
+  },
+});
 
 /** The same rows, numbered one after the other. */
 function renumbered(typed: Readonly<Record<string, string>>): Record<string, string> {
@@ -138,10 +124,8 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
 /** Several incidents of one day, a row each: for the end of a bad morning. */
 export default function Several({ loaderData, actionData, params: { studentId } }: Route.ComponentProps) {
   const { choices, today, ids } = loaderData;
-  const busy = useNavigation().state !== "idle";
   const [more, setMore] = useState(0);
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed: Readonly<Record<string, string>> | undefined = actionData?.typed;
+  const { busy, problems, typed } = useForm(actionData);
   const back = typed ? rowsIn(typed, "row").map(({ row }) => row) : [];
   const rows = Array.from(
     { length: Math.max(emptyRows, back.length + 1) + more },

@@ -1,6 +1,7 @@
+import { defineAction } from "#app/kit/define-action.server.ts";
 import { useEffect, useRef, useState } from "react";
 import { v7 as newId } from "uuid";
-import { data, Form, Link, redirect, useNavigation, useSearchParams } from "react-router";
+import { Form, Link, redirect, useNavigation, useSearchParams } from "react-router";
 import { sheetCodes, typedLineHint } from "#core/measures/sheet-lines.ts";
 import { plural } from "#core/words/numbers.ts";
 import { alsoAuthorizeEach, authorize } from "#server/access/authorize.ts";
@@ -8,11 +9,9 @@ import { saveEntries } from "#server/db/entries.ts";
 import { findObserver, listColleagues } from "#server/db/handovers.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { listItems } from "#server/db/lists.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { purposeOptions } from "#app/recording/purpose.ts";
 import { FormProblem, Select } from "#app/ui/field.tsx";
-import { readForm, typedValues } from "#app/ui/form-data.ts";
 import { forgetDraft, forgettingDraft, keepDraft, readDraft } from "#app/ui/tab-draft.ts";
 import { rowName, rowsIn, type TypedRow } from "#app/ui/typed-rows.ts";
 import { noon } from "./noon.ts";
@@ -51,49 +50,38 @@ export function loader({ request, context }: Route.LoaderArgs) {
   });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  const { searchParams } = new URL(request.url);
-  return keepTyped(typed, () =>
-    authorize(request, context, "sitting.open", null, async (scope) => {
-      const read = readForm(form, wholeFields);
-      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-      const { observer, ...common } = read.values;
-      const observerId =
-        observer === null || observer === scope.actor.personId
-          ? null
-          : (await findObserver(scope, observer)).personId;
-      const today = scope.today;
-      const { entries, problems } = readPast(typed, await listRecordable(scope, searchParams), today);
-      if (Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
-      if (entries.length === 0)
-        return data(
-          { problems: { form: "Nothing is written yet: fill at least one row." }, typed },
-          { status: 422 },
-        );
-      const students = [...new Set(entries.map(({ studentId }) => studentId))];
-      const outcomes = await saveEntries(
-        await alsoAuthorizeEach(scope, "entry.record", students),
-        entries.map((entry) => ({ ...entry, ...common, observerId })),
+export const action = defineAction({
+  permission: "sitting.open",
+  schema: wholeFields,
+  async run(scope, values, { request, typed, wrong }) {
+    const { searchParams } = new URL(request.url);
+    const { observer, ...common } = values;
+    const observerId =
+      observer === null || observer === scope.actor.personId
+        ? null
+        : (await findObserver(scope, observer)).personId;
+    const today = scope.today;
+    const { entries, problems } = readPast(typed, await listRecordable(scope, searchParams), today);
+    if (Object.keys(problems).length > 0) return wrong(problems);
+    if (entries.length === 0) return wrong({ form: "Nothing is written yet: fill at least one row." });
+    const students = [...new Set(entries.map(({ studentId }) => studentId))];
+    const outcomes = await saveEntries(
+      await alsoAuthorizeEach(scope, "entry.record", students),
+      entries.map((entry) => ({ ...entry, ...common, observerId })),
+    );
+    const conflict = entries.find(({ entryId }) => outcomes.get(entryId) === "conflict");
+    if (conflict)
+      return wrong(
+        {
+          [rowName("row", conflict.place, "line")]:
+            "An entry with this row’s number is there already and says something else. Write it in a new row.",
+        },
+        409,
       );
-      const conflict = entries.find(({ entryId }) => outcomes.get(entryId) === "conflict");
-      if (conflict)
-        return data(
-          {
-            problems: {
-              [rowName("row", conflict.place, "line")]:
-                "An entry with this row’s number is there already and says something else. Write it in a new row.",
-            },
-            typed,
-          },
-          { status: 409 },
-        );
-      searchParams.set("saved", String(entries.length));
-      return redirect(`/past?${searchParams.toString()}`);
-    }),
-  );
-}
+    searchParams.set("saved", String(entries.length));
+    return redirect(`/past?${searchParams.toString()}`);
+  },
+});
 
 function draftName(search: string): string {
   const asked = new URLSearchParams(search);

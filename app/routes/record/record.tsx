@@ -1,3 +1,4 @@
+import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
 import { useEffect, useRef, useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
@@ -18,14 +19,13 @@ import { savingEntry, useEntryDraft } from "#app/recording/entry-draft.ts";
 import { contentOf, entryFields } from "#app/recording/entry-form.server.ts";
 import { EntryPanel } from "#app/recording/entry-panel.tsx";
 import { hasMarks, startValues } from "#app/recording/entry-values.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { Conflict } from "#app/recording/conflict.tsx";
 import { usualPurpose } from "#core/criteria/purposes.ts";
 import { purposeOptions } from "#app/recording/purpose.ts";
 import { TrialPad, TrialTally } from "#app/recording/trial-pad.tsx";
 import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
-import { id, readForm, typedValues } from "#app/ui/form-data.ts";
+import { id } from "#app/ui/form-data.ts";
 import { useKeys } from "#app/ui/keys.ts";
 import type { Route } from "./+types/record";
 
@@ -61,30 +61,26 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   });
 }
 
-export async function action({ request, context, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  return keepTyped(typed, () =>
-    authorize(request, context, "entry.record", params.studentId, async (scope) => {
-      const read = readForm(form, z.object({ ...entryFields, entryId: id }));
-      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-      const { entryId, ...fields } = read.values;
-      const ids = { studentId: params.studentId, goalId: isId(params.goalId) ? params.goalId : notFound() };
-      const now = scope.localNow;
-      const outcome = await saveEntry(
-        scope,
-        (goal) => ({ ...contentOf(fields, typed, goal.measure, now), ...ids, entryId }),
-        ids,
-      );
-      if (outcome === "conflict") {
-        const there = await findEntry(scope, params.studentId, entryId);
-        const conflict = there ? { figure: recordedWords(there), entryId } : { figure: null, entryId: null };
-        return data({ problems: {}, typed, conflict, freshId: newId() }, { status: 409 });
-      }
-      return redirect(`/students/${ids.studentId}/goals/${ids.goalId}?saved=${entryId}`);
-    }),
-  );
-}
+export const action = defineAction({
+  permission: "entry.record",
+  schema: z.object({ ...entryFields, entryId: id }),
+  async run(scope, values, { params, typed }: Submitted<{ studentId: string; goalId: string }>) {
+    const { entryId, ...fields } = values;
+    const ids = { studentId: params.studentId, goalId: isId(params.goalId) ? params.goalId : notFound() };
+    const now = scope.localNow;
+    const outcome = await saveEntry(
+      scope,
+      (goal) => ({ ...contentOf(fields, typed, goal.measure, now), ...ids, entryId }),
+      ids,
+    );
+    if (outcome === "conflict") {
+      const there = await findEntry(scope, params.studentId, entryId);
+      const conflict = there ? { figure: recordedWords(there), entryId } : { figure: null, entryId: null };
+      return data({ problems: {}, typed, conflict, freshId: newId() }, { status: 409 });
+    }
+    return redirect(`/students/${ids.studentId}/goals/${ids.goalId}?saved=${entryId}`);
+  },
+});
 
 export async function clientAction({ serverAction, params }: Route.ClientActionArgs) {
   return keepTypedOffline(() => savingEntry(params.goalId, () => serverAction()));

@@ -1,6 +1,8 @@
+import { defineForm } from "#app/kit/define-action.server.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { Form, Link, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { contentTag, readCalendar, saveYear, yearContent } from "#server/db/calendar.ts";
@@ -10,11 +12,10 @@ import { dateWithYear } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { isDate } from "#core/dates/day-number.ts";
 import { weekdayNames } from "#core/dates/week.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
-import { Field, fieldProps, FormProblem } from "#app/ui/field.tsx";
-import { date, id, type Problems, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import { Field, FormProblem } from "#app/ui/field.tsx";
+import { date, id, type Problems, readForm, text } from "#app/ui/form-data.ts";
 import { RowsEditor } from "#app/ui/rows-editor.tsx";
 import { readRows, rowName, tickedDays } from "#app/ui/typed-rows.ts";
 import { YearPicture, yearPicture } from "./year-picture.tsx";
@@ -83,64 +84,58 @@ function spanProblems(
   return problems;
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  return keepTyped(typed, () =>
-    authorize(request, context, "school.edit", null, async (scope) => {
-      const read = readForm(form, yearForm);
-      const closures = readRows(typed, "closures", spanRow);
-      const periods = readRows(typed, "periods", spanRow);
-      const schoolDays = tickedDays(typed, "schoolDay");
-      const problems: Problems = {
-        ...(read.ok ? {} : read.problems),
-        ...closures.problems,
-        ...periods.problems,
-        ...(schoolDays.length === 0 ? { schoolDays: "Tick at least one weekday." } : {}),
-      };
-      if (read.ok) {
-        const { fromOn, toOn, yearId } = read.values;
-        if (toOn <= fromOn) problems["toOn"] = "The year ends before it begins.";
-        else if (Date.parse(toOn) - Date.parse(fromOn) > 400 * 86_400_000)
-          problems["toOn"] = "A school year is at most 400 days.";
-        const other = (await readCalendar(scope)).years.find(
-          (year) => year.yearId !== yearId && year.fromOn <= toOn && fromOn <= year.toOn,
-        );
-        if (other) problems["fromOn"] = `The year overlaps with ${other.name}.`;
-        if (Object.keys(problems).length === 0)
-          Object.assign(
-            problems,
-            spanProblems("closures", closures.values, read.values),
-            spanProblems("periods", periods.values, read.values),
-          );
-      }
-      if (!read.ok || Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
-      const { seen, ...year } = read.values;
-      const byDate = (a: DateSpan, b: DateSpan) => (a.fromOn < b.fromOn ? -1 : 1);
-      const outcome = await saveYear(
-        scope,
-        {
-          ...year,
-          schoolDays,
-          closures: closures.values.map(({ value }) => value).sort(byDate),
-          reportingPeriods: periods.values.map(({ value }) => value).sort(byDate),
-        },
-        seen || null,
+export const action = defineForm({
+  permission: "school.edit",
+  async run(scope, { form, typed, wrong }) {
+    const read = readForm(form, yearForm);
+    const closures = readRows(typed, "closures", spanRow);
+    const periods = readRows(typed, "periods", spanRow);
+    const schoolDays = tickedDays(typed, "schoolDay");
+    const problems: Problems = {
+      ...(read.ok ? {} : read.problems),
+      ...closures.problems,
+      ...periods.problems,
+      ...(schoolDays.length === 0 ? { schoolDays: "Tick at least one weekday." } : {}),
+    };
+    if (read.ok) {
+      const { fromOn, toOn, yearId } = read.values;
+      if (toOn <= fromOn) problems["toOn"] = "The year ends before it begins.";
+      else if (Date.parse(toOn) - Date.parse(fromOn) > 400 * 86_400_000)
+        problems["toOn"] = "A school year is at most 400 days.";
+      const other = (await readCalendar(scope)).years.find(
+        (year) => year.yearId !== yearId && year.fromOn <= toOn && fromOn <= year.toOn,
       );
-      if (outcome === "conflict")
-        return data(
-          {
-            problems: {
-              form: "This year was changed meanwhile by someone else. Please open it again in another tab, look, and put in what is missing.",
-            },
-            typed,
-          },
-          { status: 409 },
+      if (other) problems["fromOn"] = `The year overlaps with ${other.name}.`;
+      if (Object.keys(problems).length === 0)
+        Object.assign(
+          problems,
+          spanProblems("closures", closures.values, read.values),
+          spanProblems("periods", periods.values, read.values),
         );
-      return redirect(`/school/calendar?year=${year.yearId}`);
-    }),
-  );
-}
+    }
+    if (!read.ok || Object.keys(problems).length > 0) return wrong(problems);
+    const { seen, ...year } = read.values;
+    const byDate = (a: DateSpan, b: DateSpan) => (a.fromOn < b.fromOn ? -1 : 1);
+    const outcome = await saveYear(
+      scope,
+      {
+        ...year,
+        schoolDays,
+        closures: closures.values.map(({ value }) => value).sort(byDate),
+        reportingPeriods: periods.values.map(({ value }) => value).sort(byDate),
+      },
+      seen || null,
+    );
+    if (outcome === "conflict")
+      return wrong(
+        {
+          form: "This year was changed meanwhile by someone else. Please open it again in another tab, look, and put in what is missing.",
+        },
+        409,
+      );
+    return redirect(`/school/calendar?year=${year.yearId}`);
+  },
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
@@ -177,10 +172,7 @@ function Spans({ title, spans }: { title: string; spans: readonly DateSpan[] }) 
 
 export default function Calendar({ loaderData, actionData }: Route.ComponentProps) {
   const { mayEdit, years, content, picture, inAll, schoolDays } = loaderData;
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed = actionData?.typed;
-  const field = fieldProps(typed, problems);
+  const { busy, problems, typed, field } = useForm(actionData);
   return (
     <>
       <title>Calendar · Gentle Margin</title>

@@ -1,6 +1,8 @@
+import { defineForm } from "#app/kit/define-action.server.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { Form, Link, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { notFound } from "#server/errors.ts";
 import { may } from "#server/access/table.ts";
@@ -8,11 +10,10 @@ import { listGroups, retireGroup, saveGroup } from "#server/db/groups.ts";
 import { listStudents } from "#server/db/students.ts";
 import { meetingWords, slotsOf, weeklyRows } from "#core/schedule/timetable.ts";
 import { plural } from "#core/words/numbers.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Field, FormProblem } from "#app/ui/field.tsx";
-import { id, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import { id, readForm, text } from "#app/ui/form-data.ts";
 import { RowsEditor } from "#app/ui/rows-editor.tsx";
 import { readWeek, typedWeek } from "./weekly-rows.ts";
 import type { Route } from "./+types/groups";
@@ -42,31 +43,28 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 
 const groupForm = z.object({ groupId: id, name: text(60, "What is the group called?") });
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  return keepTyped(typed, () =>
-    authorize(request, context, "school.edit", null, async (scope) => {
-      const read = readForm(form, groupForm);
-      if (read.ok && form.get("intent") === "retire") {
-        const today = scope.today;
-        await retireGroup(scope, read.values.groupId, today);
-        return redirect("/school/groups");
-      }
-      const week = readWeek(typed, "meets", { named: false });
-      const problems = { ...(read.ok ? {} : read.problems), ...week.problems };
-      if (!read.ok || Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
-      await saveGroup(scope, {
-        ...read.values,
-        meets: slotsOf(week.rows).map(({ weekday, startsAt, endsAt }) => ({ weekday, startsAt, endsAt })),
-        studentIds: Object.keys(typed).flatMap((name) =>
-          name.startsWith("member.") && id.safeParse(name.slice(7)).success ? [name.slice(7)] : [],
-        ),
-      });
+export const action = defineForm({
+  permission: "school.edit",
+  async run(scope, { form, typed, wrong }) {
+    const read = readForm(form, groupForm);
+    if (read.ok && form.get("intent") === "retire") {
+      const today = scope.today;
+      await retireGroup(scope, read.values.groupId, today);
       return redirect("/school/groups");
-    }),
-  );
-}
+    }
+    const week = readWeek(typed, "meets", { named: false });
+    const problems = { ...(read.ok ? {} : read.problems), ...week.problems };
+    if (!read.ok || Object.keys(problems).length > 0) return wrong(problems);
+    await saveGroup(scope, {
+      ...read.values,
+      meets: slotsOf(week.rows).map(({ weekday, startsAt, endsAt }) => ({ weekday, startsAt, endsAt })),
+      studentIds: Object.keys(typed).flatMap((name) =>
+        name.startsWith("member.") && id.safeParse(name.slice(7)).success ? [name.slice(7)] : [],
+      ),
+    });
+    return redirect("/school/groups");
+  },
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
@@ -80,9 +78,7 @@ const fields = [
 
 export default function Groups({ loaderData, actionData, params }: Route.ComponentProps) {
   const { groups, students, mayEdit, open, editing, newGroupId } = loaderData;
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed = actionData?.typed;
+  const { busy, problems, typed } = useForm(actionData);
   const initials = new Map(students.map((student) => [student.studentId, student]));
   return (
     <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)]">

@@ -1,15 +1,16 @@
+import { defineForm } from "#app/kit/define-action.server.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import * as z from "zod/mini";
-import { data, Form, redirect, useNavigation, useSearchParams } from "react-router";
+import { Form, redirect, useSearchParams } from "react-router";
 import { type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
 import type { LengthBand } from "#core/incidents/lengths.ts";
 import { type Part, parts } from "#core/incidents/settings.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { readIncidentSettings, readStarters, saveIncidentSettings } from "#server/db/incident-settings.ts";
 import { lines } from "#app/goal-set-up/read-set-up.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
-import { type Problems, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import { type Problems, readForm, text } from "#app/ui/form-data.ts";
 import { RowsEditor } from "#app/ui/rows-editor.tsx";
 import { readRows, rowName } from "#app/ui/typed-rows.ts";
 import type { Route } from "./+types/incidents";
@@ -82,49 +83,45 @@ function bandProblems(bands: readonly { place: number; value: LengthBand }[]): P
   return problems;
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  return keepTyped(typed, () =>
-    authorize(request, context, "school.edit", null, async (scope) => {
-      const read = readForm(form, settingsForm);
-      const bands = readRows(typed, "band", bandRow);
-      const harm = someLines(20, 120).safeParse(lines(typed["harmAsked"]));
-      const starters = starterLists.map((list) => ({
-        list,
-        read: someLines(60, 100).safeParse(lines(typed[list])),
-      }));
-      const problems: Problems = {
-        ...(read.ok ? {} : read.problems),
-        ...bands.problems,
-        ...(Object.keys(bands.problems).length === 0 ? bandProblems(bands.values) : {}),
-        ...(harm.success ? {} : { harmAsked: harm.error.issues[0]?.message ?? "" }),
-        ...Object.fromEntries(
-          starters.flatMap(({ list, read: one }) =>
-            one.success ? [] : [[list, one.error.issues[0]?.message ?? ""]],
-          ),
+export const action = defineForm({
+  permission: "school.edit",
+  async run(scope, { form, typed, wrong }) {
+    const read = readForm(form, settingsForm);
+    const bands = readRows(typed, "band", bandRow);
+    const harm = someLines(20, 120).safeParse(lines(typed["harmAsked"]));
+    const starters = starterLists.map((list) => ({
+      list,
+      read: someLines(60, 100).safeParse(lines(typed[list])),
+    }));
+    const problems: Problems = {
+      ...(read.ok ? {} : read.problems),
+      ...bands.problems,
+      ...(Object.keys(bands.problems).length === 0 ? bandProblems(bands.values) : {}),
+      ...(harm.success ? {} : { harmAsked: harm.error.issues[0]?.message ?? "" }),
+      ...Object.fromEntries(
+        starters.flatMap(({ list, read: one }) =>
+          one.success ? [] : [[list, one.error.issues[0]?.message ?? ""]],
         ),
-      };
-      if (!read.ok || !harm.success || Object.keys(problems).length > 0)
-        return data({ problems, typed }, { status: 422 });
-      const values: Record<string, unknown> = read.values;
-      await saveIncidentSettings(
-        scope,
-        {
-          bands: bands.values.map(({ value }) => value),
-          strengths: [1, 2, 3, 4, 5].map((at) => String(values[strengthName(at)])),
-          off: parts.filter((part) => typed[`ask ${part}`] === undefined),
-          whyAsked: read.values.whyAsked,
-          harmAsked: [...new Set(harm.data)],
-        },
-        Object.fromEntries(
-          starters.flatMap(({ list, read: one }) => (one.success ? [[list, [...new Set(one.data)]]] : [])),
-        ),
-      );
-      return redirect("/school/incidents?saved");
-    }),
-  );
-}
+      ),
+    };
+    if (!read.ok || !harm.success || Object.keys(problems).length > 0) return wrong(problems);
+    const values: Record<string, unknown> = read.values;
+    await saveIncidentSettings(
+      scope,
+      {
+        bands: bands.values.map(({ value }) => value),
+        strengths: [1, 2, 3, 4, 5].map((at) => String(values[strengthName(at)])),
+        off: parts.filter((part) => typed[`ask ${part}`] === undefined),
+        whyAsked: read.values.whyAsked,
+        harmAsked: [...new Set(harm.data)],
+      },
+      Object.fromEntries(
+        starters.flatMap(({ list, read: one }) => (one.success ? [[list, [...new Set(one.data)]]] : [])),
+      ),
+    );
+    return redirect("/school/incidents?saved");
+  },
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
@@ -139,10 +136,8 @@ const bandFields = [
 /** How this school records incidents: what is asked, in which words, and what a student's lists begin with. */
 export default function SchoolIncidents({ loaderData, actionData }: Route.ComponentProps) {
   const { settings, starters } = loaderData;
-  const busy = useNavigation().state !== "idle";
   const [search] = useSearchParams();
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed: Readonly<Record<string, string>> | undefined = actionData?.typed;
+  const { busy, problems, typed } = useForm(actionData);
   const asks = (part: Part) => (typed ? typed[`ask ${part}`] !== undefined : !settings.off.includes(part));
   return (
     <>

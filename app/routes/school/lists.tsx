@@ -1,15 +1,16 @@
+import { defineForm } from "#app/kit/define-action.server.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, redirect, useNavigation } from "react-router";
+import { Form, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
 import { listItems, listLadders, replaceItems, retireLadder, saveLadder } from "#server/db/lists.ts";
 import { ladderFields } from "#core/measures/ladder-schema.ts";
 import { lines } from "#app/goal-set-up/read-set-up.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
-import { id, problemsOf, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import { id, problemsOf, readForm, text } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/lists";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -31,47 +32,40 @@ const names = z
   .check(z.maxLength(200, "At most 200 lines."));
 const ladderForm = z.object({ ladderId: id, name: text(60, "Give the ladder a name.") });
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  return keepTyped(typed, () =>
-    authorize(request, context, "school.edit", null, async (scope) => {
-      const intent = form.get("intent");
-      if (intent === "area" || intent === "setting") {
-        const read = names.safeParse(lines(typed["names"]));
-        if (!read.success)
-          return data(
-            { problems: { [intent]: read.error.issues[0]?.message ?? "" }, typed },
-            { status: 422 },
-          );
-        await replaceItems(scope, intent, read.data);
-        return redirect("/school/lists");
-      }
-      const read = readForm(form, ladderForm);
-      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-      if (intent === "retire") {
-        const today = scope.today;
-        await retireLadder(scope, read.values.ladderId, today);
-        return redirect("/school/lists");
-      }
-      const [levels, misses] = [
-        ladderFields.levels.safeParse(lines(typed["levels"])),
-        ladderFields.misses.safeParse(lines(typed["misses"])),
-      ];
-      if (!levels.success || !misses.success) {
-        const found = [
-          ...(levels.error?.issues ?? []).map(({ message }) => ({ field: "levels", message })),
-          ...(misses.error?.issues ?? []).map(({ message }) => ({ field: "misses", message })),
-        ];
-        return data({ problems: problemsOf(found), typed }, { status: 422 });
-      }
-      if (misses.data.some((miss) => levels.data.includes(miss)))
-        return data({ problems: { misses: "A miss cannot also be a level." }, typed }, { status: 422 });
-      await saveLadder(scope, { ...read.values, levels: levels.data, misses: misses.data });
+export const action = defineForm({
+  permission: "school.edit",
+  async run(scope, { form, typed, wrong }) {
+    const intent = form.get("intent");
+    if (intent === "area" || intent === "setting") {
+      const read = names.safeParse(lines(typed["names"]));
+      if (!read.success) return wrong({ [intent]: read.error.issues[0]?.message ?? "" });
+      await replaceItems(scope, intent, read.data);
       return redirect("/school/lists");
-    }),
-  );
-}
+    }
+    const read = readForm(form, ladderForm);
+    if (!read.ok) return wrong(read.problems);
+    if (intent === "retire") {
+      const today = scope.today;
+      await retireLadder(scope, read.values.ladderId, today);
+      return redirect("/school/lists");
+    }
+    const [levels, misses] = [
+      ladderFields.levels.safeParse(lines(typed["levels"])),
+      ladderFields.misses.safeParse(lines(typed["misses"])),
+    ];
+    if (!levels.success || !misses.success) {
+      const found = [
+        ...(levels.error?.issues ?? []).map(({ message }) => ({ field: "levels", message })),
+        ...(misses.error?.issues ?? []).map(({ message }) => ({ field: "misses", message })),
+      ];
+      return wrong(problemsOf(found));
+    }
+    if (misses.data.some((miss) => levels.data.includes(miss)))
+      return wrong({ misses: "A miss cannot also be a level." });
+    await saveLadder(scope, { ...read.values, levels: levels.data, misses: misses.data });
+    return redirect("/school/lists");
+  },
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
@@ -84,9 +78,7 @@ type ListedLadder = Pick<
 
 export default function Lists({ loaderData, actionData }: Route.ComponentProps) {
   const { areas, settings, ladders, newLadderId } = loaderData;
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed = actionData?.typed;
+  const { busy, problems, typed } = useForm(actionData);
   // What was typed for a ladder that is not there yet comes back in the form for a new one.
   const typedId = typed?.["ladderId"];
   const addedId = typedId && !ladders.some(({ ladderId }) => ladderId === typedId) ? typedId : newLadderId;

@@ -1,15 +1,16 @@
+import { defineAction } from "#app/kit/define-action.server.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { Form, Link, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { Invalid, notFound } from "#server/errors.ts";
 import { may } from "#server/access/table.ts";
 import { listStaff, saveStaff } from "#server/db/staff.ts";
 import { dateWithYear } from "#core/words/dates.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
-import { Field, fieldProps, FormProblem } from "#app/ui/field.tsx";
-import { email, id, optionalDate, optionalText, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import { Field, FormProblem } from "#app/ui/field.tsx";
+import { email, id, optionalDate, optionalText, text } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/staff";
 
 const staffForm = z.object({
@@ -50,37 +51,33 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  return keepTyped(typed, () =>
-    authorize(request, context, "staff.edit", null, async (scope) => {
-      const read = readForm(form, staffForm);
-      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-      const { administrator, caseManager, email: address, position, ...content } = read.values;
-      const staff = await listStaff(scope);
-      const remains = staff.some(
-        (one) => one.personId !== content.personId && one.role === "administrator" && one.leftOn === null,
-      );
-      if (!remains && (administrator !== "yes" || content.leftOn !== null))
-        throw new Invalid({ administrator: "The school needs an administrator who works here." });
-      const alike =
-        address !== "" && staff.find((one) => one.personId !== content.personId && one.email === address);
-      if (alike)
-        throw new Invalid({
-          email: `This is the address of ${alike.givenName} ${alike.familyName} already.`,
-        });
-      await saveStaff(scope, {
-        ...content,
-        position: position ?? "",
-        email: address || null,
-        role: administrator === "yes" ? "administrator" : "staff",
-        caseManager: caseManager === "yes",
+export const action = defineAction({
+  permission: "staff.edit",
+  schema: staffForm,
+  async run(scope, values) {
+    const { administrator, caseManager, email: address, position, ...content } = values;
+    const staff = await listStaff(scope);
+    const remains = staff.some(
+      (one) => one.personId !== content.personId && one.role === "administrator" && one.leftOn === null,
+    );
+    if (!remains && (administrator !== "yes" || content.leftOn !== null))
+      throw new Invalid({ administrator: "The school needs an administrator who works here." });
+    const alike =
+      address !== "" && staff.find((one) => one.personId !== content.personId && one.email === address);
+    if (alike)
+      throw new Invalid({
+        email: `This is the address of ${alike.givenName} ${alike.familyName} already.`,
       });
-      return redirect("/school/staff");
-    }),
-  );
-}
+    await saveStaff(scope, {
+      ...content,
+      position: position ?? "",
+      email: address || null,
+      role: administrator === "yes" ? "administrator" : "staff",
+      caseManager: caseManager === "yes",
+    });
+    return redirect("/school/staff");
+  },
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
@@ -88,10 +85,7 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
 
 export default function Staff({ loaderData, actionData, params }: Route.ComponentProps) {
   const { staff, mayEdit, open, editing, newPersonId } = loaderData;
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed = actionData?.typed;
-  const field = fieldProps(typed, problems);
+  const { busy, problems, typed, field } = useForm(actionData);
   const tick = (name: string, label: string, there: boolean | undefined) => (
     <div>
       <label className="flex min-h-9 items-center gap-2">

@@ -1,3 +1,4 @@
+import { defineForm, type Submitted } from "#app/kit/define-action.server.ts";
 import { useEffect, useMemo, useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
@@ -29,10 +30,9 @@ import { type SetUpValues, templateValues } from "#app/goal-set-up/set-up-values
 import { useSetUpForm } from "#app/goal-set-up/use-set-up-form.ts";
 import { openFields, ScheduleFields, StrategyField } from "#app/goal-set-up/work-fields.tsx";
 import { TitleFields, WordingFields } from "#app/goal-set-up/wording-fields.tsx";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
-import { id, problemsOf, readForm, typedValues } from "#app/ui/form-data.ts";
+import { id, problemsOf, readForm } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/template";
 
 /** A student's goal as a template: everything but what is the student's own. */
@@ -97,40 +97,34 @@ async function requireNobodyNamed(scope: PersonScope, content: TemplateContent):
     });
 }
 
-export async function action({ request, context, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  return keepTyped(typed, () =>
-    authorize(request, context, "template.add", null, async (scope) => {
-      const read = readForm(form.has("templateId") ? form : withId(form, params.templateId), saveForm);
-      if (!read.ok) notFound();
-      const { templateId, intent, seen, named } = read.values;
-      if (intent === "read") {
-        const proposed = proposedValues(propose(typed["wording"] ?? ""), await listLadders(scope));
-        return data({ problems: {}, typed: { ...typed, ...proposed.values } });
-      }
-      if (intent === "remove" || intent === "restore") {
-        await removeTemplate(scope, templateId, intent === "remove");
-        return redirect(`/school/templates${intent === "remove" ? `?removed=${templateId}` : ""}`);
-      }
-      const content = readTemplate(typed);
-      if (!content.ok) throw new Invalid(problemsOf(content.problems));
-      if (named !== "yes") await requireNobodyNamed(scope, content.template);
-      if (params.templateId === "new") await addTemplate(scope, templateId, content.template);
-      else if ((await changeTemplate(scope, templateId, content.template, seen ?? "")) === "conflict")
-        return data(
-          {
-            problems: {
-              form: "This template was changed meanwhile. Please open it again in another tab, look, and put in what is missing.",
-            },
-            typed,
-          },
-          { status: 409 },
-        );
-      return redirect("/school/templates");
-    }),
-  );
-}
+export const action = defineForm({
+  permission: "template.add",
+  async run(scope, { params, form, typed, wrong }: Submitted<{ templateId: string }>) {
+    const read = readForm(form.has("templateId") ? form : withId(form, params.templateId), saveForm);
+    if (!read.ok) notFound();
+    const { templateId, intent, seen, named } = read.values;
+    if (intent === "read") {
+      const proposed = proposedValues(propose(typed["wording"] ?? ""), await listLadders(scope));
+      return data({ problems: {}, typed: { ...typed, ...proposed.values } });
+    }
+    if (intent === "remove" || intent === "restore") {
+      await removeTemplate(scope, templateId, intent === "remove");
+      return redirect(`/school/templates${intent === "remove" ? `?removed=${templateId}` : ""}`);
+    }
+    const content = readTemplate(typed);
+    if (!content.ok) throw new Invalid(problemsOf(content.problems));
+    if (named !== "yes") await requireNobodyNamed(scope, content.template);
+    if (params.templateId === "new") await addTemplate(scope, templateId, content.template);
+    else if ((await changeTemplate(scope, templateId, content.template, seen ?? "")) === "conflict")
+      return wrong(
+        {
+          form: "This template was changed meanwhile. Please open it again in another tab, look, and put in what is missing.",
+        },
+        409,
+      );
+    return redirect("/school/templates");
+  },
+});
 
 function withId(form: FormData, templateId: string): FormData {
   form.set("templateId", templateId);

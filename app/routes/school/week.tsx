@@ -1,13 +1,14 @@
-import { data, Form, redirect, useNavigation } from "react-router";
+import * as z from "zod/mini";
+import { defineAction } from "#app/kit/define-action.server.ts";
+import { useForm } from "#app/kit/use-form.ts";
+import { Form, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { contentTag, readCalendar, readTimetable, replaceTimetable } from "#server/db/calendar.ts";
 import { slotsOf, weeklyRows } from "#core/schedule/timetable.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { FormProblem } from "#app/ui/field.tsx";
-import { typedValues } from "#app/ui/form-data.ts";
 import { RowsEditor } from "#app/ui/rows-editor.tsx";
 import { dayTicks } from "#app/ui/typed-rows.ts";
 import { WeekPicture } from "./week-picture.tsx";
@@ -26,27 +27,24 @@ export function loader({ request, context }: Route.LoaderArgs) {
   });
 }
 
-export async function action({ request, context }: Route.ActionArgs) {
-  const typed = typedValues(await request.formData());
-  return keepTyped(typed, () =>
-    authorize(request, context, "school.edit", null, async (scope) => {
-      const { rows, problems } = readWeek(typed, "slots", { named: true });
-      if (rows.length > 200) problems["form"] = "At most 200 periods.";
-      if (Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
-      if ((await replaceTimetable(scope, slotsOf(rows), typed["seen"] ?? "")) === "conflict")
-        return data(
+export const action = defineAction({
+  permission: "school.edit",
+  schema: z.object({ seen: z._default(z.string(), "") }),
+  async run(scope, { seen }, { typed, wrong }) {
+    const { rows, problems } = readWeek(typed, "slots", { named: true });
+    if (rows.length > 200) problems["form"] = "At most 200 periods.";
+    if (Object.keys(problems).length > 0) return wrong(problems);
+    const outcome = await replaceTimetable(scope, slotsOf(rows), seen);
+    return outcome === "conflict"
+      ? wrong(
           {
-            problems: {
-              form: "The timetable was changed meanwhile by someone else. Please open it again in another tab, look, and put in what is missing.",
-            },
-            typed,
+            form: "The timetable was changed meanwhile by someone else. Please open it again in another tab, look, and put in what is missing.",
           },
-          { status: 409 },
-        );
-      return redirect("/school/week");
-    }),
-  );
-}
+          409,
+        )
+      : redirect("/school/week");
+  },
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
@@ -61,9 +59,7 @@ const fields = [
 
 export default function Week({ loaderData, actionData }: Route.ComponentProps) {
   const { slots, seen, schoolDays, mayEdit } = loaderData;
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed = actionData?.typed;
+  const { busy, problems, typed } = useForm(actionData);
   const weekdays = [1, 2, 3, 4, 5, 6, 7].filter(
     (day) => schoolDays.includes(day) || slots.some(({ weekday }) => weekday === day),
   );

@@ -1,5 +1,7 @@
+import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { Form, Link, redirect } from "react-router";
 import { decisionLine } from "#core/report/decision-line.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -9,10 +11,9 @@ import { notFound } from "#server/errors.ts";
 import { changeDecision, correctDecision, findDecision } from "#server/db/decisions.ts";
 import { listRevisions } from "#server/db/revisions.ts";
 import { findGoal } from "#server/db/students.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
-import { Field, fieldProps, FormProblem } from "#app/ui/field.tsx";
-import { date, optionalText, type Problems, readForm, typedValues } from "#app/ui/form-data.ts";
+import { Field, FormProblem } from "#app/ui/field.tsx";
+import { date, optionalText } from "#app/ui/form-data.ts";
 import { WhyDecided } from "./decide.tsx";
 import { problemsOfDecision } from "./decide.server.ts";
 import { CorrectionEnd, History } from "./line-page.tsx";
@@ -54,33 +55,26 @@ const forms = z.discriminatedUnion("intent", [
   z.object({ intent: z.literal("restore") }),
 ]);
 
-export async function action({ request, context, params }: Route.ActionArgs) {
-  const posted = await request.formData();
-  const typed = typedValues(posted);
-  const { studentId } = params;
-  return keepTyped(typed, () =>
-    authorize(request, context, "entry.correct", studentId, async (scope) => {
-      const ids = { studentId, decisionId: isId(params.decisionId) ? params.decisionId : notFound() };
-      const wrong = (problems: Problems, status: number) => data({ problems, typed }, { status });
-      const read = readForm(posted, forms);
-      if (!read.ok) return wrong(read.problems, 422);
-      const { values } = read;
-      if (values.intent === "correct") {
-        const { kind } = await findDecision(scope, ids);
-        const today = scope.today;
-        const problems = problemsOfDecision(kind, values, today);
-        if (Object.keys(problems).length > 0) return wrong(problems, 422);
-        const outcome = await correctDecision(scope, ids, {
-          ...{ on: values.on, reason: values.reason ?? "" },
-          ...{ why: values.why, expectedRevision: values.seen },
-        });
-        if (outcome === "conflict")
-          return wrong({ form: "This decision was changed meanwhile. Open it again from the report." }, 409);
-      } else await changeDecision(scope, ids, values.intent === "remove" ? "removed" : "restored");
-      return redirect(`/students/${studentId}/decisions/${ids.decisionId}`);
-    }),
-  );
-}
+export const action = defineAction({
+  permission: "entry.correct",
+  schema: forms,
+  async run(scope, values, { params, wrong }: Submitted<{ studentId: string; decisionId: string }>) {
+    const { studentId } = params;
+    const ids = { studentId, decisionId: isId(params.decisionId) ? params.decisionId : notFound() };
+    if (values.intent === "correct") {
+      const { kind } = await findDecision(scope, ids);
+      const problems = problemsOfDecision(kind, values, scope.today);
+      if (Object.keys(problems).length > 0) return wrong(problems);
+      const outcome = await correctDecision(scope, ids, {
+        ...{ on: values.on, reason: values.reason ?? "" },
+        ...{ why: values.why, expectedRevision: values.seen },
+      });
+      if (outcome === "conflict")
+        return wrong({ form: "This decision was changed meanwhile. Open it again from the report." }, 409);
+    } else await changeDecision(scope, ids, values.intent === "remove" ? "removed" : "restored");
+    return redirect(`/students/${studentId}/decisions/${ids.decisionId}`);
+  },
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
@@ -92,10 +86,7 @@ export default function DecisionPage({
   actionData,
   params: { studentId },
 }: Route.ComponentProps) {
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed = actionData?.typed;
-  const field = fieldProps(typed, problems);
+  const { busy, problems, typed, field } = useForm(actionData);
   return (
     <section aria-label="A decision" className="max-w-2xl py-5">
       <p className="text-fine text-soft">

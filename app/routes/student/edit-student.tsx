@@ -1,8 +1,10 @@
+import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { Form, Link, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
-import { Invalid } from "#server/errors.ts";
+import { Invalid, notFound } from "#server/errors.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import {
   addStudent,
@@ -16,10 +18,9 @@ import {
 import { listGroups, saveMemberships } from "#server/db/groups.ts";
 import { meetingWords } from "#core/schedule/timetable.ts";
 import { dateWithYear } from "#core/words/dates.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
-import { Field, fieldProps, FormProblem, Select } from "#app/ui/field.tsx";
-import { date, id, optionalDate, optionalText, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import { Field, FormProblem, Select } from "#app/ui/field.tsx";
+import { date, id, optionalDate, optionalText, text } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/edit-student";
 
 const studentForm = z.object({
@@ -87,52 +88,57 @@ function initialsHint(student: { initials: string } | null, alike: string | null
 
 const fold = (name: string) => name.trim().toLocaleLowerCase();
 
-export async function action({ request, context, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  const { studentId } = params;
-  return keepTyped(typed, () => {
-    if (studentId !== undefined && form.has("on"))
-      return authorize(request, context, "absence.mark", studentId, async (scope) => {
-        const read = readForm(form, absenceForm);
-        if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-        await markAbsence(scope, studentId, read.values.on, read.values.intent === "absent");
-        return redirect(`/students/${studentId}/edit#absences`);
-      });
-    const permission = studentId === undefined ? "student.add" : "student.edit";
-    return authorize(request, context, permission, studentId ?? null, async (scope) => {
-      const read = readForm(form, studentForm);
-      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-      const { studentId: newStudentId, lead, another, ...content } = read.values;
-      if (content.iepFrom && content.iepTo && content.iepTo <= content.iepFrom)
-        throw new Invalid({ iepTo: "The IEP ends before it begins." });
-      if (studentId !== undefined) {
-        await changeStudent(scope, studentId, content);
-        const groups = Object.keys(typed).flatMap((name) =>
-          name.startsWith("group.") && id.safeParse(name.slice(6)).success ? [name.slice(6)] : [],
-        );
-        await saveMemberships(scope, studentId, groups);
-        return redirect(`/students/${studentId}`);
-      }
-      const alike = (await listStudents(scope)).find(
-        (one) =>
-          one.studentId !== newStudentId &&
-          fold(one.givenName) === fold(content.givenName) &&
-          fold(one.familyName) === fold(content.familyName),
-      );
-      if (alike && another !== "yes")
-        throw new Invalid({
-          another: `${alike.name} is on your caseload already. If this is another student, please say so.`,
-        });
-      const managers = await listCaseManagers(scope);
-      const leadId = scope.actor.caseManager ? scope.actor.personId : lead;
-      if (!leadId || !managers.some(({ personId }) => personId === leadId))
-        throw new Invalid({ lead: "Whose caseload is it?" });
-      await addStudent(scope, newStudentId, content, leadId);
-      return redirect(leadId === scope.actor.personId ? `/students/${newStudentId}` : "/caseload");
-    });
-  });
+interface StudentParams {
+  studentId?: string;
 }
+type Sent = Submitted<StudentParams>;
+
+const saveAbsence = intent(absenceForm, async (scope, { on, intent: wanted }, { params }: Sent) => {
+  const studentId = params.studentId ?? notFound();
+  await markAbsence(scope, studentId, on, wanted === "absent");
+  return redirect(`/students/${studentId}/edit#absences`);
+});
+
+const saveStudent = intent(studentForm, async (scope, values, { params: { studentId }, typed }: Sent) => {
+  const { studentId: newStudentId, lead, another, ...content } = values;
+  if (content.iepFrom && content.iepTo && content.iepTo <= content.iepFrom)
+    throw new Invalid({ iepTo: "The IEP ends before it begins." });
+  if (studentId !== undefined) {
+    await changeStudent(scope, studentId, content);
+    const groups = Object.keys(typed).flatMap((name) =>
+      name.startsWith("group.") && id.safeParse(name.slice(6)).success ? [name.slice(6)] : [],
+    );
+    await saveMemberships(scope, studentId, groups);
+    return redirect(`/students/${studentId}`);
+  }
+  const alike = (await listStudents(scope)).find(
+    (one) =>
+      one.studentId !== newStudentId &&
+      fold(one.givenName) === fold(content.givenName) &&
+      fold(one.familyName) === fold(content.familyName),
+  );
+  if (alike && another !== "yes")
+    throw new Invalid({
+      another: `${alike.name} is on your caseload already. If this is another student, please say so.`,
+    });
+  const managers = await listCaseManagers(scope);
+  const leadId = scope.actor.caseManager ? scope.actor.personId : lead;
+  if (!leadId || !managers.some(({ personId }) => personId === leadId))
+    throw new Invalid({ lead: "Whose caseload is it?" });
+  await addStudent(scope, newStudentId, content, leadId);
+  return redirect(leadId === scope.actor.personId ? `/students/${newStudentId}` : "/caseload");
+});
+
+export const action = defineIntents({
+  permission: ({ form, params }: Sent) =>
+    form.has("intent") && form.get("intent") !== "save"
+      ? "absence.mark"
+      : params.studentId === undefined
+        ? "student.add"
+        : "student.edit",
+  intents: { absent: saveAbsence, present: saveAbsence, save: saveStudent },
+  otherwise: "save",
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
@@ -140,10 +146,7 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
 
 export default function EditStudent({ loaderData, actionData }: Route.ComponentProps) {
   const { student, newStudentId, alike, absences, groups, managers, today } = loaderData;
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed = actionData?.typed;
-  const field = fieldProps(typed, problems);
+  const { busy, problems, typed, field } = useForm(actionData);
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
       <title>{`${student ? student.initials : "New student"} · Gentle Margin`}</title>

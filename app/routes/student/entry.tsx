@@ -1,6 +1,8 @@
+import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import { useState } from "react";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { Form, Link, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { isId, type PersonScope } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
@@ -22,14 +24,13 @@ import { periodAt } from "#core/schedule/timetable.ts";
 import { plural } from "#core/words/numbers.ts";
 import { shortDate } from "#core/words/dates.ts";
 import { circumstanceFields, contentOf, entryFields } from "#app/recording/entry-form.server.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { EntryPanel } from "#app/recording/entry-panel.tsx";
 import { type Values, valuesOf } from "#app/recording/entry-values.ts";
 import type { PanelProps } from "#app/recording/panel.ts";
 import { purposeOptions } from "#app/recording/purpose.ts";
 import { Field, FormProblem, Select } from "#app/ui/field.tsx";
-import { optionalText, readForm, typedValues } from "#app/ui/form-data.ts";
+import { optionalText } from "#app/ui/form-data.ts";
 import { CorrectionEnd, History, Removed } from "./line-page.tsx";
 import type { Route } from "./+types/entry";
 
@@ -94,66 +95,68 @@ async function pressWords(scope: PersonScope, { entryId }: Entry) {
   }));
 }
 
-export async function action({ request, context, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  const { studentId } = params;
-  const ids = { studentId, entryId: isId(params.entryId) ? params.entryId : notFound() };
-  const changedMeanwhile = () =>
-    data(
-      {
-        problems: {
-          form: "This entry was changed meanwhile. What stands now is shown above; please look and decide again.",
-        },
-        typed,
-      },
-      { status: 409 },
-    );
-  return keepTyped(typed, () => {
-    if (form.get("intent") === "correct" || form.has("finished")) {
-      return authorize(request, context, "entry.correct", studentId, async (scope) => {
-        const read = readForm(form, correctForm);
-        if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-        const { revision, reason, support, interrupted, observer, ...fields } = read.values;
-        const known = await recordersOf(scope, studentId);
-        const stands = await findEntry(scope, studentId, ids.entryId);
-        const observerId = observer === stands?.authorId ? null : observer;
-        if (
-          observerId !== null &&
-          observerId !== stands?.observerId &&
-          !known.some(({ personId }) => personId === observerId)
-        )
-          return data(
-            { problems: { observer: "Choose somebody who records for this student." }, typed },
-            { status: 422 },
-          );
-        const now = scope.localNow;
-        const outcome = await correctEntry(scope, ids, { expectedRevision: revision, reason }, (measure) => ({
-          ...contentOf(fields, typed, measure, now),
-          observerId,
-          circumstances: { ...(support ? { support } : {}), ...(interrupted ? { interrupted } : {}) },
-        }));
-        if (outcome === "conflict") return changedMeanwhile();
-        return redirect(await goalPath(scope, ids, `saved=${ids.entryId}`));
-      });
-    }
-    return authorize(request, context, "entry.remove", studentId, async (scope) => {
-      const read = readForm(form, stateForm);
-      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-      const { intent, revision, reason } = read.values;
-      const outcome = await changeEntryState(
-        scope,
-        ids,
-        { expectedRevision: revision, reason },
-        intent === "remove" ? "removed" : "kept",
-      );
-      if (outcome === "conflict") return changedMeanwhile();
-      return redirect(
-        await goalPath(scope, ids, intent === "remove" ? `removed=${ids.entryId}` : `saved=${ids.entryId}`),
-      );
-    });
-  });
+interface EntryParams {
+  studentId: string;
+  entryId: string;
 }
+type Sent = Submitted<EntryParams>;
+
+const idsOf = ({ studentId, entryId }: EntryParams): EntryParams => ({
+  studentId,
+  entryId: isId(entryId) ? entryId : notFound(),
+});
+
+const changedMeanwhile = ({ wrong }: Sent) =>
+  wrong(
+    {
+      form: "This entry was changed meanwhile. What stands now is shown above; please look and decide again.",
+    },
+    409,
+  );
+
+const correct = intent(correctForm, async (scope, values, submitted: Sent) => {
+  const { revision, reason, support, interrupted, observer, ...fields } = values;
+  const ids = idsOf(submitted.params);
+  const known = await recordersOf(scope, ids.studentId);
+  const stands = await findEntry(scope, ids.studentId, ids.entryId);
+  const observerId = observer === stands?.authorId ? null : observer;
+  if (
+    observerId !== null &&
+    observerId !== stands?.observerId &&
+    !known.some(({ personId }) => personId === observerId)
+  )
+    return submitted.wrong({ observer: "Choose somebody who records for this student." });
+  const now = scope.localNow;
+  const outcome = await correctEntry(scope, ids, { expectedRevision: revision, reason }, (measure) => ({
+    ...contentOf(fields, submitted.typed, measure, now),
+    observerId,
+    circumstances: { ...(support ? { support } : {}), ...(interrupted ? { interrupted } : {}) },
+  }));
+  if (outcome === "conflict") return changedMeanwhile(submitted);
+  return redirect(await goalPath(scope, ids, `saved=${ids.entryId}`));
+});
+
+const changeState = intent(stateForm, async (scope, values, submitted: Sent) => {
+  const ids = idsOf(submitted.params);
+  const removes = values.intent === "remove";
+  const outcome = await changeEntryState(
+    scope,
+    ids,
+    { expectedRevision: values.revision, reason: values.reason },
+    removes ? "removed" : "kept",
+  );
+  if (outcome === "conflict") return changedMeanwhile(submitted);
+  return redirect(await goalPath(scope, ids, `${removes ? "removed" : "saved"}=${ids.entryId}`));
+});
+
+export const action = defineIntents({
+  permission: ({ form }: Sent) => {
+    const named = form.get("intent");
+    return named === "remove" || named === "restore" ? "entry.remove" : "entry.correct";
+  },
+  intents: { correct, remove: changeState, restore: changeState },
+  otherwise: "correct",
+});
 
 async function goalPath(
   scope: PersonScope,
@@ -214,9 +217,7 @@ export default function EntryPage({
   actionData,
   params,
 }: Route.ComponentProps) {
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed = actionData?.typed;
+  const { busy, problems, typed } = useForm(actionData);
   const removed = entry.state === "removed";
   const [values, setValues] = useState<Values>(() => ({ ...valuesOf(entry.measure, entry.entry), ...typed }));
   const set: PanelProps<unknown>["set"] = (name, value) =>

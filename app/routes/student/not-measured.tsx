@@ -1,6 +1,8 @@
+import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import { listRevisions } from "#server/db/revisions.ts";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { Form, Link, redirect } from "react-router";
 import { notMeasuredLine } from "#core/report/entry-line.ts";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -9,10 +11,9 @@ import { isId } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
 import { changeNotMeasured, findNotMeasured, type NotMeasuredChange } from "#server/db/not-measured.ts";
 import { findGoal } from "#server/db/students.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
 import { FormProblem, Select } from "#app/ui/field.tsx";
-import { optionalText, readForm, typedValues } from "#app/ui/form-data.ts";
+import { optionalText } from "#app/ui/form-data.ts";
 import { CorrectionEnd, History, Removed } from "./line-page.tsx";
 import type { Route } from "./+types/not-measured";
 
@@ -66,28 +67,18 @@ function changeOf(values: z.output<typeof forms>): NotMeasuredChange {
     : { act: "corrected", expectedRevision, why, reason: values.reason, note: values.note };
 }
 
-export async function action({ request, context, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  const { studentId } = params;
-  return keepTyped(typed, () =>
-    authorize(request, context, "entry.correct", studentId, async (scope) => {
-      const read = readForm(form, forms);
-      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-      const noteId = isId(params.noteId) ? params.noteId : notFound();
-      const outcome = await changeNotMeasured(scope, { studentId, noteId }, changeOf(read.values));
-      if (outcome === "conflict")
-        return data(
-          {
-            problems: { form: "This line was changed meanwhile. Open it again from the report." },
-            typed,
-          },
-          { status: 409 },
-        );
-      return redirect(`/students/${studentId}/not-measured/${noteId}`);
-    }),
-  );
-}
+export const action = defineAction({
+  permission: "entry.correct",
+  schema: forms,
+  async run(scope, values, { params, wrong }: Submitted<{ studentId: string; noteId: string }>) {
+    const { studentId } = params;
+    const noteId = isId(params.noteId) ? params.noteId : notFound();
+    const outcome = await changeNotMeasured(scope, { studentId, noteId }, changeOf(values));
+    return outcome === "conflict"
+      ? wrong({ form: "This line was changed meanwhile. Open it again from the report." }, 409)
+      : redirect(`/students/${studentId}/not-measured/${noteId}`);
+  },
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
@@ -96,9 +87,7 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
 /** A line of what was not measured: corrected, removed, put back, and what stood before. */
 export default function NotMeasuredPage({ loaderData, actionData, params }: Route.ComponentProps) {
   const { goal, said, reason, note, revision, when, author, removed, history, mayChange } = loaderData;
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const typed = actionData?.typed;
+  const { busy, problems, typed } = useForm(actionData);
   return (
     <section aria-label="Not measured" className="max-w-2xl py-5">
       <p className="text-fine text-soft">

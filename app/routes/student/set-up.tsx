@@ -1,3 +1,5 @@
+import type { PersonScope } from "#server/access/scope.ts";
+import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
 import { listRevisions } from "#server/db/revisions.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
@@ -28,9 +30,8 @@ import { shortDate } from "#core/words/dates.ts";
 import { proposedValues } from "#app/goal-set-up/proposed-values.ts";
 import { filledWording, readSetUp } from "#app/goal-set-up/read-set-up.ts";
 import { type SetUp, type SetUpValues, setUpValues, templateValues } from "#app/goal-set-up/set-up-values.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
-import { date, id, optionalText, problemsOf, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import { date, id, optionalText, problemsOf, readForm, text } from "#app/ui/form-data.ts";
 import { SetUpForm } from "./set-up-form.tsx";
 import type { Route } from "./+types/set-up";
 
@@ -134,103 +135,128 @@ const decideForm = z.object({
   revision,
 });
 
-export async function action({ request, context, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  const { studentId } = params;
-  const changedMeanwhile = () =>
-    data(
-      {
-        problems: {
-          form: "This goal was changed meanwhile, by someone else or in another tab. Please open it again and look.",
-        },
-        typed,
-      },
-      { status: 409 },
-    );
-  return keepTyped(typed, () =>
-    authorize(request, context, "goal.edit", studentId, async (scope) => {
-      const intent = form.get("intent");
-      const goalId = params.goalId;
-      if (goalId !== undefined && !isId(goalId)) notFound();
-      const today = scope.today;
-      if (intent === "read") {
-        const proposed = proposedValues(propose(filledWording(typed)), await listLadders(scope));
-        return data({ problems: {}, typed: { ...typed, ...proposed.values } });
-      }
-      if (goalId !== undefined && (intent === "phase" || intent === "phase-remove")) {
-        if (intent === "phase-remove") {
-          const read = readForm(form, z.object({ phaseId: id }));
-          if (read.ok) await removePhase(scope, { studentId, goalId }, read.values.phaseId);
-        } else {
-          const read = readForm(form, phaseForm);
-          if (!read.ok) return data({ problems: read.problems, typed, part: "phase" }, { status: 422 });
-          const { reason, isBaseline, ...phase } = read.values;
-          await savePhase(
-            scope,
-            { studentId, goalId },
-            { ...phase, reason: reason ?? "", isBaseline: isBaseline === "yes" },
-          );
-        }
-        return redirect(`/students/${studentId}/goals/${goalId}/set-up#phases`);
-      }
-      if (goalId !== undefined && intent === "remove") {
-        const outcome = await removeUnusedGoal(scope, { studentId, goalId });
-        if (outcome === "removed") return redirect(`/students/${studentId}`);
-        return data(
-          {
-            problems: {
-              remove:
-                "Something has been recorded for this goal, or an objective stands under it: it can be discontinued, not removed.",
-            },
-            typed,
-            part: "course",
-          },
-          { status: 409 },
-        );
-      }
-      if (goalId !== undefined && intent === "decide") {
-        const read = readForm(form, decideForm);
-        if (!read.ok) return data({ problems: read.problems, typed, part: "course" }, { status: 422 });
-        const { revision: expectedRevision, reason, ...decision } = read.values;
-        const outcome = await decideGoal(
-          scope,
-          { studentId, goalId },
-          { ...decision, reason: reason ?? "", expectedRevision },
-        );
-        return outcome === "conflict"
-          ? changedMeanwhile()
-          : redirect(`/students/${studentId}/goals/${goalId}`);
-      }
-      const read = readSetUp(typed);
-      if (!read.ok) throw new Invalid(problemsOf(read.problems));
-      const content = read.setUp;
-      const ids = readForm(form, saveForm);
-      if (!ids.ok) notFound();
-      if (content.measuredBy !== null) {
-        const circle = await listCircle(scope, studentId);
-        if (!circle.some(({ personId }) => personId === content.measuredBy))
-          throw new Invalid({ measuredBy: "This person is not in the circle." });
-      }
-      if (goalId === undefined) {
-        await addGoal(scope, { studentId, goalId: ids.values.goalId }, content, { today });
-        return redirect(`/students/${studentId}/goals/${ids.values.goalId}`);
-      }
-      const change = readForm(form, changeForm);
-      if (!change.ok) return data({ problems: change.problems, typed }, { status: 422 });
-      const before = await findGoal(scope, studentId, goalId);
-      const compares = change.values.compares === "yes" && before.measure.kind === content.measure.kind;
-      const outcome = await changeGoal(scope, { studentId, goalId }, content, {
-        expectedRevision: ids.values.revision ?? 0,
-        fromOn: change.values.fromOn === "2000-01-01" ? today : change.values.fromOn,
-        reason: change.values.reason ?? "",
-        compares,
-        renamed: compares ? renamedParts(before.measure, content.measure) : {},
-      });
-      return outcome === "conflict" ? changedMeanwhile() : redirect(`/students/${studentId}/goals/${goalId}`);
-    }),
-  );
+/** The address of a set-up: of a goal, or of one that is not there yet. */
+interface SetUpParams {
+  studentId: string;
+  goalId?: string;
 }
+type Sent = Submitted<SetUpParams>;
+
+const changedMeanwhile = ({ wrong }: Sent) =>
+  wrong(
+    {
+      form: "This goal was changed meanwhile, by someone else or in another tab. Please open it again and look.",
+    },
+    409,
+  );
+
+/** The goal of the address; not found where it names none. */
+function goalOf({ studentId, goalId }: SetUpParams): { studentId: string; goalId: string } {
+  return goalId !== undefined && isId(goalId) ? { studentId, goalId } : notFound();
+}
+
+/** Proposes what the wording says, into fields that are empty. */
+const readWording = async (scope: PersonScope, { typed }: Sent) => {
+  const proposed = proposedValues(propose(filledWording(typed)), await listLadders(scope));
+  return data({ problems: {}, typed: { ...typed, ...proposed.values } });
+};
+
+const toPhases = ({ studentId, goalId }: SetUpParams) =>
+  redirect(`/students/${studentId}/goals/${goalId}/set-up#phases`);
+
+const keepPhase = intent(
+  phaseForm,
+  async (scope, { reason, isBaseline, ...phase }, { params }: Sent) => {
+    const content = { ...phase, reason: reason ?? "", isBaseline: isBaseline === "yes" };
+    await savePhase(scope, goalOf(params), content);
+    return toPhases(params);
+  },
+  "phase",
+);
+
+const dropPhase = intent(z.object({ phaseId: id }), async (scope, { phaseId }, { params }: Sent) => {
+  await removePhase(scope, goalOf(params), phaseId);
+  return toPhases(params);
+});
+
+const removeGoal = async (scope: PersonScope, { params, typed }: Sent) => {
+  const outcome = await removeUnusedGoal(scope, goalOf(params));
+  if (outcome === "removed") return redirect(`/students/${params.studentId}`);
+  const remove =
+    "Something has been recorded for this goal, or an objective stands under it: it can be discontinued, not removed.";
+  return data({ problems: { remove }, typed, part: "course" }, { status: 409 });
+};
+
+const decide = intent(
+  decideForm,
+  async (scope, { revision: expectedRevision, reason, ...decision }, submitted: Sent) => {
+    const ids = goalOf(submitted.params);
+    const outcome = await decideGoal(scope, ids, { ...decision, reason: reason ?? "", expectedRevision });
+    return outcome === "conflict"
+      ? changedMeanwhile(submitted)
+      : redirect(`/students/${ids.studentId}/goals/${ids.goalId}`);
+  },
+  "course",
+);
+
+/** The set-up as it was filled in, if everything in it is right. */
+async function readContent(scope: PersonScope, { params, typed }: Sent) {
+  const read = readSetUp(typed);
+  if (!read.ok) throw new Invalid(problemsOf(read.problems));
+  const { measuredBy } = read.setUp;
+  const circle = measuredBy === null ? [] : await listCircle(scope, params.studentId);
+  if (measuredBy !== null && !circle.some(({ personId }) => personId === measuredBy))
+    throw new Invalid({ measuredBy: "This person is not in the circle." });
+  return read.setUp;
+}
+
+/** Keeps the set-up of a goal that is there already. */
+const changeSetUp = intent(changeForm, async (scope, change, submitted: Sent) => {
+  const { params, form } = submitted;
+  const ids = goalOf(params);
+  const content = await readContent(scope, submitted);
+  const read = readForm(form, saveForm);
+  if (!read.ok) notFound();
+  const before = await findGoal(scope, ids.studentId, ids.goalId);
+  const compares = change.compares === "yes" && before.measure.kind === content.measure.kind;
+  const outcome = await changeGoal(scope, ids, content, {
+    expectedRevision: read.values.revision ?? 0,
+    fromOn: change.fromOn === "2000-01-01" ? scope.today : change.fromOn,
+    reason: change.reason ?? "",
+    compares,
+    renamed: compares ? renamedParts(before.measure, content.measure) : {},
+  });
+  return outcome === "conflict"
+    ? changedMeanwhile(submitted)
+    : redirect(`/students/${ids.studentId}/goals/${ids.goalId}`);
+});
+
+/** Adds a goal that is not there yet. */
+const addSetUp = async (scope: PersonScope, submitted: Sent) => {
+  const { params, form } = submitted;
+  const content = await readContent(scope, submitted);
+  const read = readForm(form, saveForm);
+  if (!read.ok) notFound();
+  const ids = { studentId: params.studentId, goalId: read.values.goalId };
+  await addGoal(scope, ids, content, { today: scope.today });
+  return redirect(`/students/${ids.studentId}/goals/${ids.goalId}`);
+};
+
+const save = (scope: PersonScope, submitted: Sent) =>
+  submitted.params.goalId === undefined ? addSetUp(scope, submitted) : changeSetUp(scope, submitted);
+
+export const action = defineIntents({
+  permission: "goal.edit",
+  intents: {
+    read: readWording,
+    phase: keepPhase,
+    "phase-remove": dropPhase,
+    remove: removeGoal,
+    decide,
+    save,
+  },
+  otherwise: "save",
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());

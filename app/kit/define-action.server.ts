@@ -1,0 +1,118 @@
+import type * as z from "zod/mini";
+import { type AppLoadContext, data } from "react-router";
+import { keepTyped } from "#app/recording/keep-typed.server.ts";
+import { type Problems, readForm, typedValues } from "#app/ui/form-data.ts";
+import { authorize } from "#server/access/authorize.ts";
+import type { PersonScope } from "#server/access/scope.ts";
+import type { Permission } from "#server/access/table.ts";
+import { notFound } from "#server/errors.ts";
+
+/** What was typed, field by field, to be given back beside the problems. */
+export type Typed = Record<string, string>;
+
+type Answered<More> = ReturnType<typeof data<{ problems: Problems; typed: Typed } & More>>;
+
+/** A form as it was sent. */
+export interface Submitted<Params> {
+  request: Request;
+  params: Params;
+  form: FormData;
+  typed: Typed;
+  /** Gives the form back with a message beside each field that is wrong; `form` stands for the whole. Nothing typed is lost. */
+  wrong: (problems: Problems, status?: number) => Answered<object>;
+}
+
+interface Args<Params> {
+  request: Request;
+  context: AppLoadContext;
+  params: Params;
+}
+
+interface Asked<Params> {
+  /** What the sender must be allowed to, for the student of the address where it names one. */
+  permission: Permission | ((submitted: Submitted<Params>) => Permission);
+}
+
+const studentOf = (params: object): string | null =>
+  "studentId" in params && typeof params.studentId === "string" ? params.studentId : null;
+
+/** An action that runs `work` for whoever may: nothing typed is lost, whatever happens. */
+function authorized<Params extends object, Answer>(
+  { permission }: Asked<Params>,
+  work: (scope: PersonScope, submitted: Submitted<Params>) => Promise<Answer>,
+) {
+  return async ({ request, context, params }: Args<Params>) => {
+    const form = await request.formData();
+    const typed = typedValues(form);
+    const submitted: Submitted<Params> = {
+      ...{ request, params, form, typed },
+      wrong: (problems, status = 422) => data({ problems, typed }, { status }),
+    };
+    const asked = typeof permission === "function" ? permission(submitted) : permission;
+    return keepTyped(typed, () =>
+      authorize(request, context, asked, studentOf(params), (scope) => work(scope, submitted)),
+    );
+  };
+}
+
+/** The action of a form that reads its fields itself, as rows of a table are: who may send it, and what it does. */
+export const defineForm = <Params extends object, Answer>({
+  run,
+  ...asked
+}: Asked<Params> & {
+  run: (scope: PersonScope, submitted: Submitted<Params>) => Promise<Answer>;
+}) => authorized(asked, run);
+
+/**
+ * The action of a form: who may send it, its schema, and what it does with values that are right. Values that are wrong come back with
+ * their messages; what `run` throws as `Invalid` does too, and takes everything back.
+ */
+export const defineAction = <Params extends object, Schema extends z.ZodMiniType, Answer>({
+  schema,
+  run,
+  ...asked
+}: Asked<Params> & {
+  schema: Schema;
+  run: (scope: PersonScope, values: z.output<Schema>, submitted: Submitted<Params>) => Promise<Answer>;
+}) =>
+  authorized(asked, async (scope, submitted: Submitted<Params>) => {
+    const read = readForm(submitted.form, schema);
+    return read.ok ? run(scope, read.values, submitted) : submitted.wrong(read.problems);
+  });
+
+/** One thing that a form of several buttons can be sent for. */
+export type Intent<Params, Answer> = (scope: PersonScope, submitted: Submitted<Params>) => Promise<Answer>;
+
+/** An intent with a schema of its own, as `defineAction` has. `part` says which part of its page the problems belong to. */
+export const intent =
+  <Params, Schema extends z.ZodMiniType, Answer>(
+    schema: Schema,
+    run: (scope: PersonScope, values: z.output<Schema>, submitted: Submitted<Params>) => Promise<Answer>,
+    part?: string,
+  ): Intent<Params, Answer | Answered<{ part?: string }>> =>
+  async (scope, submitted) => {
+    const read = readForm(submitted.form, schema);
+    if (read.ok) return run(scope, read.values, submitted);
+    const { typed } = submitted;
+    return data({ problems: read.problems, typed, ...(part ? { part } : {}) }, { status: 422 });
+  };
+
+type AnyIntents = Readonly<Record<string, Intent<never, unknown>>>;
+type AnswerOf<Intents> =
+  Intents extends Readonly<Record<string, Intent<never, infer Answer>>> ? Answer : never;
+
+/**
+ * The action of a page whose form says with its button what it is sent for. `otherwise` is what it is sent for where it names
+ * nothing; another name is not found.
+ */
+export const defineIntents = <Params extends object, Intents extends AnyIntents>({
+  intents,
+  otherwise,
+  ...asked
+}: Asked<Params> & { intents: Intents; otherwise?: keyof Intents }) =>
+  authorized(asked, (scope, submitted: Submitted<Params>) => {
+    const named = submitted.form.get("intent") || otherwise;
+    const run = typeof named === "string" && Object.hasOwn(intents, named) ? intents[named] : undefined;
+    const found = (run ?? notFound()) as Intent<Params, AnswerOf<Intents>>;
+    return found(scope, submitted);
+  });

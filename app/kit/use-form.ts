@@ -1,0 +1,18 @@
+import { useNavigation } from "react-router";
+import { fieldProps } from "#app/ui/field.tsx";
+
+interface Sent {
+  problems?: Readonly<Record<string, string>>;
+  typed?: Readonly<Record<string, string>>;
+}
+
+/**
+ * How a form stands that was sent to this page's action: is it on its way, what was wrong with it, and what was typed. `field` gives a
+ * field its value and its problem.
+ */
+export function useForm(sent: Sent | undefined) {
+  const busy = useNavigation().state !== "idle";
+  const problems: Readonly<Record<string, string>> = sent?.problems ?? {};
+  const typed = sent?.typed;
+  return { busy, problems, typed, field: fieldProps(typed, problems) };
+}
