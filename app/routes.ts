@@ -56,15 +56,15 @@ export default [
     route("students/:studentId/goals/:goalId/chart.svg", "routes/student/goal-svg.tsx"),
   ]),
 
-  route("students/:studentId/goals/:goalId/record", "routes/record/record.tsx"),
+  route("students/:studentId/goals/:goalId/record", "routes/recording/record.tsx"),
 
   // Works without a network: no loader, no parameter in its path, nothing personal in its document.
-  route("record", "routes/record/sitting.tsx"),
+  route("record", "routes/recording/sitting.tsx"),
   route("recording/pack", "routes/recording/pack.ts"),
-  route("recording/keep", "routes/recording/keep.ts"),
-  route("recording/now", "routes/recording/now.ts"),
+  route("recording/keep", "routes/recording/submit-queued.ts"),
+  route("recording/now", "routes/recording/recording-status.ts"),
   route("recording/hand-over", "routes/recording/hand-over.ts"),
-  route("recording/near", "routes/recording/near.ts"),
+  route("recording/near", "routes/recording/possible-duplicates.ts"),
 
   route("students/:studentId/report/older", "routes/report/older.ts"),
   route("wording", "routes/student/wording.ts"),

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { dateOfDay, dayNumber, weekdayOf } from "#core/dates/day-number.ts";
 import { slotsOf } from "#core/schedule/timetable.ts";
 import { rateChange } from "#core/incidents/rate.ts";
-import { type KnownIncident, standsOut } from "#core/incidents/stands-out.ts";
+import { type KnownIncident, findingsOf } from "#core/incidents/findings.ts";
 import { incidentStories, makeIncidents } from "./incidents.ts";
 import { seededRandom } from "./random.ts";
 import { timetable } from "./school.ts";
@@ -39,7 +39,7 @@ describe("what was planted in the demo", () => {
   it.each([1, 2, 3, 17])(
     "is found first: before lunch on two weekdays, after a change of task (seed %d)",
     (seed) => {
-      const [first] = standsOut({ incidents: incidentsOf("Wren", seed), days: observed, periods });
+      const [first] = findingsOf({ incidents: incidentsOf("Wren", seed), days: observed, periods });
       expect(first).toMatchObject({ kind: "antecedent-behavior", strength: "strong" });
       expect(first?.words).toMatch(
         /incidents with hitting or kicking came just after: change from a liked to a disliked task;.*of them on Monday or Wednesday during Math \(10:15–11:00\)$/,
@@ -49,7 +49,7 @@ describe("what was planted in the demo", () => {
   );
 
   it.each([1, 2, 3])("is found first: one place and time (seed %d)", (seed) => {
-    const [first] = standsOut({ incidents: incidentsOf("Malik", seed), days: observed, periods });
+    const [first] = findingsOf({ incidents: incidentsOf("Malik", seed), days: observed, periods });
     expect(first).toMatchObject({ kind: "time", strength: "strong" });
     expect(first?.words).toMatch(/during Lunch and yard \(11:45–12:30\)/);
   });
@@ -64,7 +64,7 @@ describe("what was planted in the demo", () => {
     );
     if (!rates) throw new Error("no days");
     const after = incidents.filter(({ on }) => on >= plan).map(({ incidentId }) => incidentId);
-    const found = standsOut({
+    const found = findingsOf({
       incidents,
       days: observed,
       periods,
@@ -78,6 +78,6 @@ describe("what was planted in the demo", () => {
 
   it("says nothing of a student with fewer than five", () => {
     const incidents = incidentsOf("Lumi", 17).slice(0, 4);
-    expect(standsOut({ incidents, days: observed, periods })).toEqual([]);
+    expect(findingsOf({ incidents, days: observed, periods })).toEqual([]);
   });
 });

@@ -5,7 +5,7 @@ import { join } from "node:path";
 import { generateSW } from "workbox-build";
 
 const recordingPage = "/record";
-const roots = ["app/root.tsx", "app/routes/record/sitting.tsx"];
+const roots = ["app/root.tsx", "app/routes/recording/sitting.tsx"];
 
 /** Every file that these modules load, at once or later, as the build's manifest tells. */
 export function filesOf(manifest, sources) {

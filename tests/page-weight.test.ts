@@ -74,8 +74,8 @@ describe("our own scripts on the first load, beyond an empty page", () => {
   const client = join(project, "build", "client");
   it.each([
     ["student-goals", 30_000],
-    ["routes/record/record", 45_000],
-    ["routes/record/sitting", 45_000],
+    ["routes/recording/record", 45_000],
+    ["routes/recording/sitting", 45_000],
     ["routes/caseload/caseload", 30_000],
   ])("of %s are at most %i bytes, gzipped", (route, limit) => {
     const own = firstLoad(client, route) - emptyPage;

@@ -1,6 +1,6 @@
 import { v7 as newId } from "uuid";
 import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
-import type { Chosen } from "#core/model/incident-content.ts";
+import type { ChosenChoices } from "#core/model/incident-content.ts";
 import type { Queued } from "#core/sync/queued.ts";
 import type { DemoIds } from "./demo-school.ts";
 import type { Visitor } from "./session.ts";
@@ -29,7 +29,7 @@ export const choice = (name: string) => ({ choiceId: newId(), name });
 /** An incident of Wren's as a device tells of it: yesterday at 15:02 Greenwich time, which the school has as morning. */
 export function incidentItem(
   demo: DemoIds,
-  change: Partial<Omit<IncidentItem, "chosen">> & { chosen?: Partial<Chosen> } = {},
+  change: Partial<Omit<IncidentItem, "chosen">> & { chosen?: Partial<ChosenChoices> } = {},
 ): IncidentItem {
   const { chosen, ...rest } = change;
   return {

@@ -1,4 +1,4 @@
-import { Sheet } from "./sheet.tsx";
+import { SheetDialog } from "./sheet.tsx";
 
 const keys: [keys: string[], does: string][] = [
   [["Ctrl/⌘", "K"], "Find a student, a goal or an action"],
@@ -18,7 +18,7 @@ const keys: [keys: string[], does: string][] = [
 
 export default function KeyHelp({ onClose }: { onClose: () => void }) {
   return (
-    <Sheet label="Keys" onClose={onClose}>
+    <SheetDialog label="Keys" onClose={onClose}>
       <div className="p-6">
         <div className="mb-3 flex items-center justify-between">
           <h2 className="font-serif text-xl font-semibold">Keys</h2>
@@ -42,6 +42,6 @@ export default function KeyHelp({ onClose }: { onClose: () => void }) {
         </dl>
         <p className="mt-4 text-fine text-soft">Single letters never fire while you type.</p>
       </div>
-    </Sheet>
+    </SheetDialog>
   );
 }

@@ -1,7 +1,7 @@
 import { useEffect, useId, useState } from "react";
 import { useFetcher, useNavigate } from "react-router";
 import type { loader } from "#app/routes/frame/find.ts";
-import { Sheet } from "./sheet.tsx";
+import { SheetDialog } from "./sheet.tsx";
 
 interface Place {
   label: string;
@@ -94,7 +94,7 @@ export default function Palette({ onClose }: { onClose: () => void }) {
     void navigate(place.to);
   }
   return (
-    <Sheet label="Find" onClose={onClose}>
+    <SheetDialog label="Find" onClose={onClose}>
       <input
         className="w-full rounded-t-xl border-b border-base-300 bg-transparent px-5 py-4 text-lg outline-none"
         placeholder="Student, goal or action"
@@ -144,6 +144,6 @@ export default function Palette({ onClose }: { onClose: () => void }) {
             ? "Looking …"
             : ""}
       </p>
-    </Sheet>
+    </SheetDialog>
   );
 }

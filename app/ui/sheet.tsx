@@ -1,7 +1,7 @@
 import { type ReactNode, useEffect, useRef } from "react";
 
 /** A dialog over the page; Escape, the backdrop and `onClose` end it, and the focus goes back where it was. */
-export function Sheet({
+export function SheetDialog({
   label,
   onClose,
   children,

@@ -4,7 +4,7 @@ import { leaveDevice, openKept } from "#app/recording/device/device.ts";
 import { openDisk } from "#app/recording/device/disk.ts";
 import { listWaiting } from "#app/recording/device/queue.ts";
 import { listOpenSittings } from "#app/recording/sitting/store.ts";
-import { Sheet } from "./sheet.tsx";
+import { SheetDialog } from "./sheet.tsx";
 
 interface Left {
   unsent: number;
@@ -55,7 +55,7 @@ export default function SignOutSheet({ onClose }: { onClose: () => void }) {
     ...(left.open > 0 ? [`${left.open} ${left.open === 1 ? "sitting is" : "sittings are"} still open`] : []),
   ];
   return (
-    <Sheet label="Sign out" onClose={onClose}>
+    <SheetDialog label="Sign out" onClose={onClose}>
       <div className="grid gap-3 p-6">
         <h2 className="font-serif text-xl font-semibold">Before you sign out</h2>
         <p>
@@ -71,6 +71,6 @@ export default function SignOutSheet({ onClose }: { onClose: () => void }) {
           </button>
         </div>
       </div>
-    </Sheet>
+    </SheetDialog>
   );
 }

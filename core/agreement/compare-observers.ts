@@ -5,7 +5,7 @@ import { type Account, matchObservers, type MatchedUnits } from "./match-observe
 import type { Agreement } from "./ratio.ts";
 
 /** Two observers compared: the figure said first, all figures, and every unit they were compared by. */
-export interface Comparison {
+export interface ObserverComparison {
   /** "92 % trial by trial", or why there is none. */
   said: string;
   /** Percent; null where there is none. */
@@ -24,7 +24,7 @@ function shown(name: string, { value, why }: Agreement): string {
 const trialMarks: Record<string, string> = { "1": "correct", "0": "missed" };
 const intervalMarks: Record<string, string> = { "1": "seen", "0": "not seen" };
 
-function rowsOf(matched: MatchedUnits, measure: Measure): Comparison["rows"] {
+function rowsOf(matched: MatchedUnits, measure: Measure): ObserverComparison["rows"] {
   const called = measure.kind === "rubric" ? measure.criteria : [];
   const nameOf = (unit: string) => called.find(({ id }) => id === unit)?.label ?? unit;
   switch (matched.kind) {
@@ -72,7 +72,11 @@ function windowWords(index: number, seconds: number): string {
  *
  * @example compareObservers({ kind: "trials" }, first, second)?.said // "75 % trial by trial, 4 trials"
  */
-export function compareObservers(measure: Measure, first: Account, second: Account): Comparison | null {
+export function compareObservers(
+  measure: Measure,
+  first: Account,
+  second: Account,
+): ObserverComparison | null {
   const matched = matchObservers(measure, first, second);
   if (matched === null) return null;
   const figures = agreementFigures(matched);

@@ -1,4 +1,4 @@
-import type { Comparison } from "../phases/compare-phases.ts";
+import type { PhaseComparison } from "../phases/compare-phases.ts";
 import { type FullFigures, fullFigures, type PhaseFigures } from "../progress/full-figures.ts";
 import type { Series } from "./read-series.ts";
 
@@ -34,7 +34,7 @@ function theilSenFields({ theilSen: trend, slopePerWeek, nInPhase }: FullFigures
   };
 }
 
-function comparisonFields(comparison: Comparison, phases: readonly PhaseFigures[]) {
+function comparisonFields(comparison: PhaseComparison, phases: readonly PhaseFigures[]) {
   const { before, after, nap, napLow, napHigh, tau, tauU, pnd, pem, mannWhitneyP } = comparison;
   const { logRatio, logRatioSe, percentChange } = comparison;
   const one = {

@@ -1,4 +1,4 @@
-import type { Chosen, IncidentDetails } from "../model/incident-content.ts";
+import type { ChosenChoices, IncidentDetails } from "../model/incident-content.ts";
 
 export const emptyDetails: IncidentDetails = {
   functions: [],
@@ -11,7 +11,7 @@ export const emptyDetails: IncidentDetails = {
   harm: { injury: false, restraint: false, seclusion: false, facts: [] },
 };
 
-export const emptyChosen = (): Chosen => ({
+export const emptyChosen = (): ChosenChoices => ({
   setting: [],
   antecedent: [],
   behavior: [],

@@ -13,7 +13,7 @@ import {
   strengthsOf,
 } from "./patterns.ts";
 import { type RateChange, rateChange } from "./rate.ts";
-import type { Watched } from "./stands-out.ts";
+import type { Watched } from "./findings.ts";
 
 /** A plan that was begun on a day: a phase line on everything that is counted by time. */
 export interface PatternPlan {
@@ -115,7 +115,7 @@ export interface ComparedSpan {
   strengths: Counted[];
 }
 
-export interface Comparison {
+export interface SpanComparison {
   before: ComparedSpan;
   after: ComparedSpan;
   /** Null where a span has no observed day. */
@@ -126,7 +126,7 @@ export interface Comparison {
 export function choosePatterns(
   material: PatternMaterial,
   choice: PatternChoice,
-): { patterns: Patterns; comparison: Comparison | null } {
+): { patterns: Patterns; comparison: SpanComparison | null } {
   const { periods, bands } = material;
   const { from, to, behaviors, settings, bins, compare } = choice;
   const wanted = material.incidents.filter(
@@ -141,7 +141,7 @@ export function choosePatterns(
   const compareSpans = (
     [beforeFrom, beforeTo]: readonly [string, string],
     [afterFrom, afterTo]: readonly [string, string],
-  ): Comparison => {
+  ): SpanComparison => {
     const side = (first: string, last: string) => {
       const { incidents, days } = inSpan(first, last);
       return {

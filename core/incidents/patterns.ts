@@ -10,10 +10,10 @@ import {
   type Finding,
   hourSlots,
   type KnownIncident,
-  standsOut,
+  findingsOf,
   timesWatched,
   type Watched,
-} from "./stands-out.ts";
+} from "./findings.ts";
 
 /** An incident with what its patterns need beside its labels. */
 export interface PatternIncident extends KnownIncident {
@@ -268,7 +268,7 @@ export function patternsOf({
     })),
     lengths: lengthsOf(incidents, bands),
     strengths: strengthsOf(incidents),
-    findings: standsOut({
+    findings: findingsOf({
       ...{ incidents, days, periods: slots },
       ...(notWatched && { notWatched }),
       ...(change && { change }),

@@ -6,7 +6,7 @@ import { type Aspect, hasLabel, labelsOf } from "./labelled-incident.ts";
 import type { LengthBand } from "./lengths.ts";
 import { type BinSize, dailyCounts, lengthsOf, type PatternIncident, timeBins } from "./patterns.ts";
 import { incidentRate, type Rate } from "./rate.ts";
-import { during, hourSlots, minutesOf, ofWords, type Watched } from "./stands-out.ts";
+import { during, hourSlots, minutesOf, ofWords, type Watched } from "./findings.ts";
 
 /** An incident of one of many students. */
 export interface SchoolIncident extends PatternIncident {

@@ -11,14 +11,14 @@ export const parts = [
   "peers",
   "harm",
 ] as const;
-export type Part = (typeof parts)[number];
+export type IncidentPart = (typeof parts)[number];
 
 /** How a school records incidents. */
 export interface IncidentSettings {
   bands: readonly LengthBand[];
   /** What each of the five strengths means here, from the mildest. */
   strengths: readonly string[];
-  off: readonly Part[];
+  off: readonly IncidentPart[];
   /** Who is asked why they think it happened: a guess at the time biases the record, so at first only who leads the circle. */
   whyAsked: "of leads" | "of everyone";
   /** What else is asked where there was an injury, a restraint or seclusion; the law differs by state and province. */

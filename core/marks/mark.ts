@@ -12,7 +12,7 @@ export interface Mark {
 }
 
 /** What now stands at each thing that holds one choice: the last mark on it counts. */
-export function standing(marks: readonly Mark[]): ReadonlyMap<string, string> {
+export function standingMarks(marks: readonly Mark[]): ReadonlyMap<string, string> {
   return new Map(marks.map(({ on, value }) => [on, value]));
 }
 

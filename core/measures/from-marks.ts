@@ -1,4 +1,4 @@
-import { type Mark, secondsBetween, secondsOn, standing, stretches } from "../marks/mark.ts";
+import { type Mark, secondsBetween, secondsOn, standingMarks, stretches } from "../marks/mark.ts";
 
 /** The marks of a panel when they are read. */
 export interface Marked {
@@ -24,7 +24,7 @@ export function markedOf(marks: readonly Mark[], now: number, finished: boolean)
   if (first === undefined) return null;
   return {
     ...{ marks, now, finished },
-    stand: standing(marks),
+    stand: standingMarks(marks),
     valuesOn: (thing) => marks.filter(({ on }) => on === thing).map(({ value }) => value),
     moment: (at) => secondsBetween(first, at),
   };

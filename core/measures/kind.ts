@@ -4,7 +4,7 @@ import type { Problem, Scored } from "./score.ts";
 import type { Score } from "./score-schema.ts";
 
 /** What one entry says of one part of its measure: a sub-skill, an item, a step, a prompt level, a criterion. */
-export interface Part {
+export interface MeasurePart {
   part: string;
   /** The mark or figure as it is said: "verbal", "known", "3 of 4". */
   said: string;
@@ -47,7 +47,7 @@ export interface Kind<M, E> {
   partsCalled: [one: string, many: string] | null;
   /** What credited means for a part, to complete "… 3 of 4 times": "known", "independent". */
   creditedMeans(measure: M): string;
-  parts(measure: M, entry: E): Part[];
+  parts(measure: M, entry: E): MeasurePart[];
   sideFigures(measure: M): SideFigure[];
   /** The entry in one line of a report, after the goal's title. */
   line(measure: M, entry: E, score: Score): string;

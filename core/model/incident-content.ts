@@ -30,7 +30,7 @@ export const chosenSchema = z.object({
   consequence: some(12),
   "setting event": some(12),
 } satisfies Record<ChoiceList, unknown>);
-export type Chosen = z.output<typeof chosenSchema>;
+export type ChosenChoices = z.output<typeof chosenSchema>;
 
 /** What is said of an incident beside its choices, its time and its note. */
 export const detailsSchema = z.object({

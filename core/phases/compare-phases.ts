@@ -6,7 +6,7 @@ import { pem, pnd } from "./overlap.ts";
 import { type Dated, tau, tauU } from "./tau.ts";
 
 /** Two phases against each other; everything but the log ratio and the percent change oriented so that larger is improvement. */
-export interface Comparison {
+export interface PhaseComparison {
   before: string;
   after: string;
   pairs: Pairs;
@@ -32,7 +32,7 @@ export function comparePhases(
   before: { name: string; points: readonly Dated[] },
   after: { name: string; points: readonly Dated[] },
   direction: Direction,
-): Comparison {
+): PhaseComparison {
   const sign = direction === "increase" ? 1 : -1;
   const raw = (points: readonly Dated[]) => points.map(({ value }) => value);
   const turned = (points: readonly Dated[]) =>

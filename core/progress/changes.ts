@@ -1,6 +1,6 @@
 import { median } from "simple-statistics";
 import type { Direction } from "../measures/direction-schema.ts";
-import type { Comparison } from "../phases/compare-phases.ts";
+import type { PhaseComparison } from "../phases/compare-phases.ts";
 import { schoolBreaks } from "../schedule/breaks.ts";
 import { daysInSession, type SchoolCalendar } from "../schedule/calendar.ts";
 import { figure, slopeSize } from "../words/amounts.ts";
@@ -11,7 +11,7 @@ import type { FullFigures } from "./full-figures.ts";
 import { baselinePhase } from "./progress.ts";
 
 /** What changed since something, in a sentence with its counts. */
-export interface Change {
+export interface GoalChange {
   since: "baseline" | "phase" | "report" | "break";
   words: string;
 }
@@ -57,7 +57,7 @@ const levels = (before: number, after: number, unit: string) =>
   `${figure(before, unit)} → ${figure(after, unit)}, ${differenceWords(after - before, unit)}`;
 
 /** "in 89 % of the 36 pairs of a point before and one after the one after was better (95 % interval 71–96)" */
-export function napWords({ nap, napLow, napHigh, pairs }: Comparison): string | null {
+export function napWords({ nap, napLow, napHigh, pairs }: PhaseComparison): string | null {
   if (nap === null) return null;
   const all = pairs.better + pairs.equal + pairs.worse;
   const asides = [
@@ -69,7 +69,7 @@ export function napWords({ nap, napLow, napHigh, pairs }: Comparison): string | 
   return `in ${percent(100 * nap)} of the ${all} pairs of a point before and one after, the one after was better${asides.length > 0 ? ` (${asides.join("; ")})` : ""}`;
 }
 
-function sinceBaseline({ figures, enteredBaseline, unit }: Material): Change[] {
+function sinceBaseline({ figures, enteredBaseline, unit }: Material): GoalChange[] {
   const current = figures.phases.find(({ phase }) => phase === figures.currentPhase);
   const baseline = figures.phases.find(({ phase }) => phase === baselinePhase);
   if (!current || current.phase === baselinePhase) return [];
@@ -92,7 +92,7 @@ function sinceBaseline({ figures, enteredBaseline, unit }: Material): Change[] {
   ];
 }
 
-function sincePhase({ figures, nameOf, unit }: Material): Change[] {
+function sincePhase({ figures, nameOf, unit }: Material): GoalChange[] {
   const compared = figures.comparisons.find(({ after }) => after === figures.currentPhase);
   if (!compared || compared.before === baselinePhase) return [];
   const [before, after] = [compared.before, compared.after].map((name) =>
@@ -114,7 +114,7 @@ function sincePhase({ figures, nameOf, unit }: Material): Change[] {
 
 const middle = (points: readonly Dated[]) => median(points.map(({ value }) => value));
 
-function sinceReport({ points, calendar, today, unit }: Material): Change[] {
+function sinceReport({ points, calendar, today, unit }: Material): GoalChange[] {
   const period = calendar.reportingPeriods
     .filter(({ toOn }) => toOn < today)
     .sort((a, b) => (a.toOn < b.toOn ? -1 : 1))
@@ -132,12 +132,12 @@ function sinceReport({ points, calendar, today, unit }: Material): Change[] {
 }
 
 /** Over a break of school: what was lost, and when it was back (for decisions on an extended school year; common practice). */
-function aroundBreaks({ points, calendar, unit, direction }: Material): Change[] {
+function aroundBreaks({ points, calendar, unit, direction }: Material): GoalChange[] {
   const first = points[0];
   if (!first) return [];
   const better = direction === "increase" ? 1 : -1;
   return schoolBreaks(calendar)
-    .flatMap((span): Change[] => {
+    .flatMap((span): GoalChange[] => {
       const before = points.filter(({ date }) => date < span.fromOn).slice(-around);
       const since = points.filter(({ date }) => date > span.toOn);
       const after = since.slice(0, around);
@@ -166,7 +166,7 @@ function aroundBreaks({ points, calendar, unit, direction }: Material): Change[]
  * What changed since the baseline, since the last phase line, since the last reporting period, and over breaks of school. Levels
  * are medians; what is better is said by NAP, and never why.
  */
-export const changesOf = (material: Material): Change[] => [
+export const changesOf = (material: Material): GoalChange[] => [
   ...sinceBaseline(material),
   ...sincePhase(material),
   ...sinceReport(material),

@@ -1,5 +1,5 @@
 import { groupBy } from "../lists/group-by.ts";
-import { type Comparison, comparePhases } from "../phases/compare-phases.ts";
+import { type PhaseComparison, comparePhases } from "../phases/compare-phases.ts";
 import { phaseStatistics, type PhaseStatistics } from "../phases/phase-statistics.ts";
 import { autocorrelation } from "./autocorrelation.ts";
 import { dateOfDay, dayNumber } from "../dates/day-number.ts";
@@ -23,7 +23,7 @@ export interface FullFigures extends Progress {
   /** Ordered by their first date. */
   phases: PhaseFigures[];
   /** Each phase against the one before. */
-  comparisons: Comparison[];
+  comparisons: PhaseComparison[];
   projection: (Omit<Projection, "expectedAt"> & { at: string; expectedOn: string | null }) | null;
   weeklyMultiplier: number | null;
   autocorrelation: number | null;

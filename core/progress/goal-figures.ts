@@ -12,7 +12,7 @@ import {
   progress,
   type Target,
 } from "./progress.ts";
-import { type Standing, standing, type StandingFacts } from "./standing.ts";
+import { type Standing, standingFrom, type StandingFacts } from "./standing.ts";
 
 /** What the figures need to know of an entry: kept, measured or not, in the order observed. */
 export interface EntryFigure {
@@ -186,7 +186,7 @@ export function goalStanding(
     lastOn !== undefined &&
     lastOn < today &&
     phaseOn(setup, today)?.phaseId !== phaseOn(setup, lastOn)?.phaseId;
-  return standing(
+  return standingFrom(
     begunSince
       ? { ...facts, nInPhase: 0, slopePerWeek: null, fourPoint: null, medianDifference: null }
       : facts,

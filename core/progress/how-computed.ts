@@ -1,5 +1,5 @@
 import type { Criterion } from "../criteria/criterion.ts";
-import type { Comparison } from "../phases/compare-phases.ts";
+import type { PhaseComparison } from "../phases/compare-phases.ts";
 import { listed } from "../words/lists.ts";
 import { aimAt } from "./aim-line.ts";
 import type { FullFigures } from "./full-figures.ts";
@@ -118,7 +118,7 @@ function levels({ phases }: FullFigures, nameOf: (phase: string) => string): Exp
   ];
 }
 
-const compared: readonly (readonly [keyof Comparison, string])[] = [
+const compared: readonly (readonly [keyof PhaseComparison, string])[] = [
   ["nap", "NAP"],
   ["napLow", "NAP, lower end"],
   ["napHigh", "NAP, upper end"],

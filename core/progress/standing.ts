@@ -127,7 +127,7 @@ export function criterionSentence(
  * Source: four-point and trend rule of the National Center on Intensive Intervention's training, from memory; combining
  * them where the four-point rule is mixed is ours.
  */
-export function standing(
+export function standingFrom(
   facts: StandingFacts,
   criterion: Criterion | null,
   metOn: string | null,

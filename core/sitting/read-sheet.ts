@@ -2,7 +2,7 @@ import { judgeEntry, kindOf } from "../measures/kinds.ts";
 import type { Measure, ObservedEntry } from "../measures/measure.ts";
 import type { Problem } from "../measures/score.ts";
 import type { Score } from "../measures/score-schema.ts";
-import { isRunning, type Mark, standing } from "../marks/mark.ts";
+import { isRunning, type Mark, standingMarks } from "../marks/mark.ts";
 import { observedFrom } from "../measures/observed-from.ts";
 
 /** What one panel of a sitting comes to. */
@@ -22,7 +22,7 @@ const rowsOf = (measure: Measure): readonly string[] =>
 
 /** How many rows of a grid or chain are not marked yet; 0 for measures without. */
 export function openRows(measure: Measure, marks: readonly Mark[]): number {
-  const stand = standing(marks);
+  const stand = standingMarks(marks);
   return rowsOf(measure).filter((_, index) => !stand.get(`row.${index}`)).length;
 }
 

@@ -1,7 +1,7 @@
 import { v5 as namedId } from "uuid";
 import { groupBy } from "#core/lists/group-by.ts";
 import { type Choice, type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
-import type { Chosen, ChosenOne } from "#core/model/incident-content.ts";
+import type { ChosenChoices, ChosenOne } from "#core/model/incident-content.ts";
 import { Invalid, notFound } from "../errors.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { recordEvent } from "./events.ts";
@@ -88,7 +88,7 @@ export async function listOffered(
 export async function ensureChoices(
   scope: PersonScope,
   studentId: string,
-  chosen: Chosen,
+  chosen: ChosenChoices,
 ): Promise<Record<ChoiceList, string[]>> {
   const { trx, schoolId } = scope;
   const there = await listChoices(scope, studentId);

@@ -6,7 +6,7 @@ import type { PersonScope } from "../access/scope.ts";
  * The key with which a device seals what it keeps of this person; made when the device is first seen. Null once it is
  * forgotten: what the device still holds can then be read by nobody.
  */
-export async function openDevice(
+export async function registerDevice(
   { trx, schoolId, actor }: PersonScope,
   deviceId: string,
   name: string,

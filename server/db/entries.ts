@@ -269,7 +269,7 @@ async function lockEntry(
   return { goal, entry: await read() };
 }
 
-export type Change = { expectedRevision: number; reason: string | null };
+export type RevisionChange = { expectedRevision: number; reason: string | null };
 
 /**
  * Corrects an entry: what stands changes, the earlier version stays in its history. Sent twice it is one correction; a
@@ -278,7 +278,7 @@ export type Change = { expectedRevision: number; reason: string | null };
 export async function correctEntry(
   scope: PersonScope,
   ids: { studentId: string; entryId: string },
-  change: Change,
+  change: RevisionChange,
   makeContent: (measure: Measure) => EntryContent,
 ): Promise<SaveOutcome> {
   const { goal, entry } = await lockEntry(scope, ids.studentId, ids.entryId);
@@ -337,7 +337,7 @@ export async function amendEntry(
 export async function changeEntryState(
   scope: PersonScope,
   ids: { studentId: string; entryId: string },
-  change: Change,
+  change: RevisionChange,
   state: "kept" | "removed",
 ): Promise<SaveOutcome> {
   const { goal, entry } = await lockEntry(scope, ids.studentId, ids.entryId);

@@ -1,19 +1,19 @@
 import type { RevisedContent } from "#core/model/revision.ts";
 import { createHash } from "node:crypto";
-import type { Chosen, IncidentDetails } from "#core/model/incident-content.ts";
+import type { ChosenChoices, IncidentDetails } from "#core/model/incident-content.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import { incidentRevision, revisionColumns, revisionHash } from "./revisions.ts";
 import { type ActOf, recordEvent } from "./events.ts";
 import { ensureChoices } from "./choices.ts";
-import type { Change, SaveOutcome } from "./entries.ts";
+import type { RevisionChange, SaveOutcome } from "./entries.ts";
 
 /** When an incident began, in the school's own time: `local` is `YYYY-MM-DDTHH:MM[:SS]`; else the day, with its period where known. */
 export type IncidentTime = { local: string } | { on: string; period: string | null };
 
 export interface IncidentContent {
   time: IncidentTime;
-  chosen: Chosen;
+  chosen: ChosenChoices;
   details: IncidentDetails;
   ongoing: boolean;
   note: string | null;
@@ -156,7 +156,7 @@ async function lockIncident(scope: Scope, studentId: string, incidentId: string)
 export async function correctIncident(
   scope: PersonScope,
   ids: { studentId: string; incidentId: string },
-  change: Change,
+  change: RevisionChange,
   content: IncidentContent,
 ): Promise<SaveOutcome> {
   const { trx } = scope;
@@ -183,7 +183,7 @@ export async function correctIncident(
 export async function changeIncidentState(
   scope: PersonScope,
   ids: { studentId: string; incidentId: string },
-  change: Change,
+  change: RevisionChange,
   state: "kept" | "removed",
 ): Promise<SaveOutcome> {
   const { trx, schoolId, actor } = scope;

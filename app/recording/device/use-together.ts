@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import type { NowAnswer } from "#app/routes/recording/now.ts";
+import type { RecordingStatus } from "#app/routes/recording/recording-status.ts";
 import type { OpenTally } from "#core/sync/kept.ts";
 import { rightTime } from "../right-time.ts";
 import { localDay } from "#core/dates/school-time.ts";
@@ -20,7 +20,7 @@ const askEvery = 10_000;
 /** What goes on beyond this screen: the all-day tallies, and the sittings of others. */
 export interface Together {
   tallies: readonly OpenTally[];
-  sittings: NowAnswer["sittings"];
+  sittings: RecordingStatus["sittings"];
   record: (item: TallyItem) => void;
 }
 
@@ -28,7 +28,7 @@ export interface Together {
 export function useTogether(device: Device, onReach: (reach: Reach) => void): Together {
   const { disk, key, personId } = device;
   const [tallies, setTallies] = useState<readonly OpenTally[]>([]);
-  const [sittings, setSittings] = useState<NowAnswer["sittings"]>([]);
+  const [sittings, setSittings] = useState<RecordingStatus["sittings"]>([]);
   const latest = useRef(tallies);
   const writing = useRef<Promise<unknown>>(Promise.resolve());
   /** Everything recorded since this page was opened. */
@@ -57,7 +57,7 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
         await writing.current.catch(() => undefined);
         const waiting = (await listWaiting(open)).map(({ item }) => item);
         const here = (await listOpenSittings(open)).filter(({ second }) => !second);
-        const answer = await post<NowAnswer>("/recording/now", {
+        const answer = await post<RecordingStatus>("/recording/now", {
           deviceId: await deviceId(disk, newId),
           open: here.map(({ sittingId, startedAt, students }) => ({
             sittingId,

@@ -3,7 +3,7 @@ import { Link } from "react-router";
 import { v7 as newId } from "uuid";
 import type { ChoiceList } from "#core/model/choice-lists.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
-import type { NearAnswer } from "#app/routes/recording/near.ts";
+import type { PossibleDuplicates } from "#app/routes/recording/possible-duplicates.ts";
 import type { NearIncident } from "#server/db/incident-lists.ts";
 import type { Device } from "../device/device.ts";
 import { post } from "../device/post.ts";
@@ -23,7 +23,7 @@ function SameOne({ device, item, onSend }: { device: Device; item: IncidentItem;
   const [near, setNear] = useState<readonly NearIncident[]>([]);
   useEffect(() => {
     let current = true;
-    post<NearAnswer>("/recording/near", { studentId: item.studentId, incidentId: item.id }).then(
+    post<PossibleDuplicates>("/recording/near", { studentId: item.studentId, incidentId: item.id }).then(
       (answer) => {
         if (current && answer.kind === "said") setNear(answer.body.near);
       },

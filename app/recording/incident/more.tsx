@@ -1,6 +1,6 @@
 import { guesses } from "#core/model/guesses.ts";
-import type { Chosen, IncidentDetails } from "#core/model/incident-content.ts";
-import type { IncidentSettings, Part } from "#core/incidents/settings.ts";
+import type { ChosenChoices, IncidentDetails } from "#core/model/incident-content.ts";
+import type { IncidentSettings, IncidentPart } from "#core/incidents/settings.ts";
 import { capitalise } from "#core/words/numbers.ts";
 import { ChoiceColumn, type OfferedChoice } from "./choice-column.tsx";
 
@@ -84,13 +84,13 @@ export function More({
   colleagues: readonly { personId: string; name: string }[];
   events: readonly OfferedChoice[];
   details: IncidentDetails;
-  chosen: Chosen;
+  chosen: ChosenChoices;
   /** Does a clock say how long it lasted? */
   clocked: boolean;
   onDetails: (part: Partial<IncidentDetails>) => void;
-  onEvents: (next: Chosen["setting event"]) => void;
+  onEvents: (next: ChosenChoices["setting event"]) => void;
 }) {
-  const has = (part: Part) => !settings.off.includes(part);
+  const has = (part: IncidentPart) => !settings.off.includes(part);
   const { length, intensity, resolved, resolvedMinutes, functions, adults, peers, harm } = details;
   const band = length && "band" in length ? length.band.name : null;
   const toggled = <One,>(list: readonly One[], one: One) =>

@@ -1,5 +1,5 @@
 import { useCallback, useMemo } from "react";
-import { standing } from "#core/marks/mark.ts";
+import { standingMarks } from "#core/marks/mark.ts";
 import { Field } from "#app/ui/field.tsx";
 import { ChecklistPanel, OutcomesPanel, RubricPanel, SkillsPanel, StepsPanel } from "../mark-rows.tsx";
 import { valueAt, withMark } from "../sitting/sheet.ts";
@@ -32,7 +32,7 @@ export function RowsPad({ measure, sheet, store }: SittingPanel) {
     [store, goalId],
   );
   const values = useMemo(() => {
-    const stand = standing(sheet.marks);
+    const stand = standingMarks(sheet.marks);
     const said: Record<string, string> = {
       outcome: stand.get("row.0") ?? "",
       outcomeNote: stand.get("instead") ?? "",

@@ -1,4 +1,4 @@
-import { Sheet } from "#app/ui/sheet.tsx";
+import { SheetDialog } from "#app/ui/sheet.tsx";
 import type { Device } from "../device/device.ts";
 import type { SittingStore } from "./store.ts";
 import { useSitting } from "./use-sitting.ts";
@@ -21,7 +21,7 @@ export function AddGoals({
     (a, b) => Number(here.has(b.studentId)) - Number(here.has(a.studentId)),
   );
   return (
-    <Sheet label="Add goals" onClose={onClose}>
+    <SheetDialog label="Add goals" onClose={onClose}>
       <div className="grid gap-3 p-5">
         <h2 className="font-serif text-lg font-semibold">Add goals to this sitting</h2>
         <ul className="max-h-[55dvh] overflow-y-auto">
@@ -52,6 +52,6 @@ export function AddGoals({
           Back to the sitting
         </button>
       </div>
-    </Sheet>
+    </SheetDialog>
   );
 }

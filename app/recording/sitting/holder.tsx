@@ -1,6 +1,6 @@
 import { useState } from "react";
 import type { HandOverAnswer } from "#app/routes/recording/hand-over.ts";
-import { Sheet } from "#app/ui/sheet.tsx";
+import { SheetDialog } from "#app/ui/sheet.tsx";
 import { type Device, handOverTo } from "../device/device.ts";
 import { post } from "../device/post.ts";
 import { useHolder } from "./use-sitting.ts";
@@ -111,7 +111,7 @@ export function HolderButton({ device }: { device: Device }) {
         {holder && holder.handoverId === null ? ` (${person.name} writes)` : ""}
       </button>
       {open ? (
-        <Sheet label="Who records now" onClose={close}>
+        <SheetDialog label="Who records now" onClose={close}>
           <div className="grid gap-3 p-5">
             <h2 className="font-serif text-lg font-semibold">Who records now?</h2>
             {chosen ? (
@@ -159,7 +159,7 @@ export function HolderButton({ device }: { device: Device }) {
               </>
             )}
           </div>
-        </Sheet>
+        </SheetDialog>
       ) : null}
     </>
   );

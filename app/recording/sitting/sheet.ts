@@ -1,7 +1,7 @@
 import type { Sheet, Sitting } from "#core/sync/kept.ts";
 import { v7 as newId } from "uuid";
 import { usualPurpose } from "#core/criteria/purposes.ts";
-import { type Mark, standing } from "#core/marks/mark.ts";
+import { type Mark, standingMarks } from "#core/marks/mark.ts";
 import { readSheet, type SheetReading } from "#core/sitting/read-sheet.ts";
 import type { PackedGoal } from "#core/sync/pack.ts";
 import type { Queued } from "#core/sync/queued.ts";
@@ -50,7 +50,7 @@ export function isTouched({ marks, state, note }: Sheet): boolean {
 }
 
 /** What stands at one thing of a panel. */
-export const valueAt = (sheet: Sheet, on: string): string => standing(sheet.marks).get(on) ?? "";
+export const valueAt = (sheet: Sheet, on: string): string => standingMarks(sheet.marks).get(on) ?? "";
 
 /**
  * What goes to the server from a sheet; null where nothing was measured and nothing is to be said.

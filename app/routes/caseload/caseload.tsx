@@ -22,11 +22,11 @@ import { EmptyState } from "#app/ui/empty-state.tsx";
 import { DueDot } from "#app/ui/due-dot.tsx";
 import { SparkLine } from "#app/ui/spark-line.tsx";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
-import { choose, choosesAny, orders, readChosen, standings } from "./chosen.ts";
+import { filtered, filtersAny, orders, readFilters, standings } from "./filters.ts";
 import type { Route } from "./+types/caseload";
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  const chosen = readChosen(new URL(request.url).searchParams);
+  const chosen = readFilters(new URL(request.url).searchParams);
   return authorize(request, context, "caseload.read", null, async (scope) => {
     const students = await listStudents(scope);
     const goals = (await listCaseloadGoals(scope)).filter(({ ended }) => ended === null);
@@ -75,7 +75,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       ...{ today, chosen },
       mayAdd: may(scope.actor, "student.add", { circleRole: null }),
       any: students.length > 0,
-      students: choose(
+      students: filtered(
         all,
         chosen,
         groups.find(({ groupId }) => groupId === chosen.group)?.studentIds ?? null,
@@ -185,7 +185,7 @@ function Choose({ chosen, offered }: Pick<LoaderData, "chosen" | "offered">) {
           </select>
         ) : null,
       )}
-      {choosesAny(chosen) ? (
+      {filtersAny(chosen) ? (
         <Link className="btn btn-plain btn-sm h-9" to={pathname}>
           All again
         </Link>

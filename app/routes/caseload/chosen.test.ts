@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { attentionOf, attentionRank } from "#core/progress/attention.ts";
 import type { StandingKey } from "#core/progress/standing.ts";
-import { choose, readChosen } from "./chosen.ts";
+import { filtered, readFilters } from "./filters.ts";
 
 const criterion = {
   ...{ value: 80, direction: "increase" as const, window: { k: 2, n: 3 }, windowUnit: "session" as const },
@@ -54,7 +54,7 @@ describe("the chosen caseload", () => {
     { studentId: "d", goals: [] },
   ];
   const chosen = (search: string, members: string[] | null = null) =>
-    choose(students, readChosen(new URLSearchParams(search)), members).map(
+    filtered(students, readFilters(new URLSearchParams(search)), members).map(
       ({ studentId, goals }) => `${studentId}: ${goals.map(({ number }) => number).join(" ")}`,
     );
 
@@ -72,7 +72,7 @@ describe("the chosen caseload", () => {
   });
 
   it("takes what does not fit for nothing", () => {
-    expect(readChosen(new URLSearchParams("order=sideways&standing=lost"))).toMatchObject({
+    expect(readFilters(new URLSearchParams("order=sideways&standing=lost"))).toMatchObject({
       order: "",
       standing: "",
     });

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import type { Comparison, PatternChoice } from "#core/incidents/choose.ts";
+import type { SpanComparison, PatternChoice } from "#core/incidents/choose.ts";
 import { changeWords } from "#core/incidents/rate-words.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import type { Plan } from "#core/model/plan.ts";
@@ -7,14 +7,14 @@ import { type Behind, TableFold } from "./pictures.tsx";
 import type { PatternTable } from "./tables.ts";
 
 /** What changed between two spans: how often, how long, how strong. */
-export function Change({
+export function PatternChange({
   choice: { compare },
   comparison,
   table,
   behind,
 }: {
   choice: PatternChoice;
-  comparison: Comparison;
+  comparison: SpanComparison;
   table: () => PatternTable;
   behind: Behind;
 }) {

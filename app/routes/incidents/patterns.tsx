@@ -15,7 +15,7 @@ import { EmptyState } from "#app/ui/empty-state.tsx";
 import { FormProblem } from "#app/ui/field.tsx";
 import { readForm, text } from "#app/ui/form-data.ts";
 import { notForTheQuery } from "#app/ui/same-page.ts";
-import { Change, Plans } from "./change.tsx";
+import { PatternChange, Plans } from "./change.tsx";
 import { ChooseForm } from "./choose-form.tsx";
 import { Findings } from "./findings.tsx";
 import { readMaterial } from "./material.server.ts";
@@ -160,7 +160,12 @@ export default function PatternsPage({
         <Findings patterns={patterns} behind={behind} noted={noted} mayNote={mayNote} />
       )}
       {comparison && n + comparison.before.n > 0 ? (
-        <Change choice={choice} comparison={comparison} table={tables["change"] ?? noTable} behind={behind} />
+        <PatternChange
+          choice={choice}
+          comparison={comparison}
+          table={tables["change"] ?? noTable}
+          behind={behind}
+        />
       ) : null}
       {n > 0 ? (
         <>

@@ -6,7 +6,7 @@ import * as z from "zod/mini";
 import { data, Form, Link, redirect } from "react-router";
 import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
 import type { Choice, ChoiceList } from "#core/model/choice-lists.ts";
-import type { Chosen } from "#core/model/incident-content.ts";
+import type { ChosenChoices } from "#core/model/incident-content.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { listChoices, offeredIn } from "#server/db/choices.ts";
 import { readStarters } from "#server/db/incident-settings.ts";
@@ -86,7 +86,7 @@ export const action = defineForm({
       return data({ problems, typed: { on: typed["on"] ?? "", ...renumbered(rows) } }, { status: 422 });
     const offered = await offeredTo(scope, studentId);
     for (const { value } of read.values) {
-      const chosen: Chosen = emptyChosen();
+      const chosen: ChosenChoices = emptyChosen();
       for (const [list] of columns) {
         const found = offered.find(
           (one) => one.list === list && one.choiceId === value[list as keyof typeof value],

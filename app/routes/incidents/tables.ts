@@ -1,4 +1,4 @@
-import type { Comparison } from "#core/incidents/choose.ts";
+import type { SpanComparison } from "#core/incidents/choose.ts";
 import type { Aspect } from "#core/incidents/labelled-incident.ts";
 import type { BinSize, Bin, Counted, Patterns } from "#core/incidents/patterns.ts";
 import { weekdayName } from "#core/dates/week.ts";
@@ -57,7 +57,7 @@ export function patternTables(
     size,
     strengthWords,
     comparison,
-  }: { size: BinSize; strengthWords: readonly string[]; comparison: Comparison | null },
+  }: { size: BinSize; strengthWords: readonly string[]; comparison: SpanComparison | null },
 ): Record<string, () => PatternTable> {
   return {
     "stands-out": () => ({
@@ -129,11 +129,11 @@ export function patternTables(
 const changeHead = ["", "before", "after"];
 
 /** What the two spans are, row by row. */
-function changeRows({ before, after, rates }: Comparison): PatternTable["rows"] {
+function changeRows({ before, after, rates }: SpanComparison): PatternTable["rows"] {
   const both = (
     label: string,
-    of: (side: Comparison["before"]) => string | number,
-    ids?: (side: Comparison["before"]) => readonly string[],
+    of: (side: SpanComparison["before"]) => string | number,
+    ids?: (side: SpanComparison["before"]) => readonly string[],
   ) => ({
     cells: [label, of(before), of(after)],
     ...(ids && { opens: [undefined, ids(before), ids(after)] }),
@@ -144,12 +144,13 @@ function changeRows({ before, after, rates }: Comparison): PatternTable["rows"] 
     const one = rates?.[side];
     return one ? `${one.perDay.toFixed(2)} (${one.low.toFixed(2)} to ${one.high.toFixed(2)})` : "–";
   };
-  const strong = ({ strengths }: Comparison["before"]) =>
+  const strong = ({ strengths }: SpanComparison["before"]) =>
     strengths.reduce((sum, { incidentIds }) => sum + incidentIds.length, 0);
   const bands = [...new Set([...before.lengths.bands, ...after.lengths.bands].map(({ label }) => label))];
-  const inBand = (band: string) => (side: Comparison["before"]) =>
+  const inBand = (band: string) => (side: SpanComparison["before"]) =>
     side.lengths.bands.find(({ label }) => label === band)?.incidentIds ?? [];
-  const ofStrength = (at: number) => (side: Comparison["before"]) => side.strengths[at]?.incidentIds ?? [];
+  const ofStrength = (at: number) => (side: SpanComparison["before"]) =>
+    side.strengths[at]?.incidentIds ?? [];
   return [
     both("days", ({ from, to }) => `${dateWithYear(from)} to ${dateWithYear(to)}`),
     { cells: ["observed school days", rates?.before.days ?? 0, rates?.after.days ?? 0] },

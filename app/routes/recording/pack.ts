@@ -1,7 +1,7 @@
 import * as z from "zod/mini";
 import { data, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
-import { openDevice } from "#server/db/devices.ts";
+import { registerDevice } from "#server/db/devices.ts";
 import { readRecordingPack } from "#server/db/recording-pack.ts";
 import type { RecordingPack } from "#core/sync/pack.ts";
 import { id } from "#app/ui/form-data.ts";
@@ -21,7 +21,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   const read = asked.safeParse(await request.json().catch(() => null));
   return authorize(request, context, "sitting.open", null, async (scope): Promise<PackAnswer> => {
     if (!read.success) throw data({ kind: "not-found" }, { status: 404 });
-    const key = await openDevice(scope, read.data.deviceId, read.data.name);
+    const key = await registerDevice(scope, read.data.deviceId, read.data.name);
     if (key === null) return { forgotten: true };
     return {
       key: key.toString("base64"),

@@ -4,7 +4,7 @@ import * as z from "zod/mini";
 import { Form, redirect, useSearchParams } from "react-router";
 import { type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
 import type { LengthBand } from "#core/incidents/lengths.ts";
-import { type Part, parts } from "#core/incidents/settings.ts";
+import { type IncidentPart, parts } from "#core/incidents/settings.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { readIncidentSettings, readStarters, saveIncidentSettings } from "#server/db/incident-settings.ts";
 import { lines } from "#app/goal-set-up/read-set-up.ts";
@@ -15,7 +15,7 @@ import { RowsEditor } from "#app/ui/rows-editor.tsx";
 import { readRows, rowName } from "#app/ui/typed-rows.ts";
 import type { Route } from "./+types/incidents";
 
-const partWords: Record<Part, string> = {
+const partWords: Record<IncidentPart, string> = {
   why: "why people think it happened",
   "how long": "how long it lasted",
   "how strong": "how strong it was",
@@ -138,7 +138,8 @@ export default function SchoolIncidents({ loaderData, actionData }: Route.Compon
   const { settings, starters } = loaderData;
   const [search] = useSearchParams();
   const { busy, problems, typed } = useForm(actionData);
-  const asks = (part: Part) => (typed ? typed[`ask ${part}`] !== undefined : !settings.off.includes(part));
+  const asks = (part: IncidentPart) =>
+    typed ? typed[`ask ${part}`] !== undefined : !settings.off.includes(part);
   return (
     <>
       <title>What an incident asks · Gentle Margin</title>

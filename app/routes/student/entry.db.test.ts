@@ -6,7 +6,7 @@ import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
 import * as caseload from "../caseload/caseload.tsx";
 import * as find from "../frame/find.ts";
 import * as frame from "../frame/frame.tsx";
-import * as record from "../record/record.tsx";
+import * as record from "../recording/record.tsx";
 import * as entry from "./entry.tsx";
 import * as goals from "./goals.tsx";
 

@@ -5,7 +5,7 @@ import { type ElsewhereSitting, listSittingsElsewhere, noteOpenSittings } from "
 import { listOpenTallies } from "#server/db/tallies.ts";
 import type { OpenTally } from "#core/sync/kept.ts";
 import { id } from "#app/ui/form-data.ts";
-import type { Route } from "./+types/now";
+import type { Route } from "./+types/recording-status";
 
 /** There is nothing to look at here. */
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -26,7 +26,7 @@ const told = z.object({
 });
 
 /** What goes on now beyond this device. */
-export interface NowAnswer {
+export interface RecordingStatus {
   tallies: OpenTally[];
   sittings: ElsewhereSitting[];
 }
@@ -39,7 +39,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     context,
     "sitting.open",
     null,
-    async (scope): Promise<NowAnswer> => {
+    async (scope): Promise<RecordingStatus> => {
       if (!read.success) throw data({ kind: "not-found" }, { status: 404 });
       await noteOpenSittings(scope, read.data.deviceId, read.data.open);
       return { tallies: await listOpenTallies(scope), sittings: await listSittingsElsewhere(scope) };

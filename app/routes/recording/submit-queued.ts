@@ -16,7 +16,7 @@ import { closeTally, openTally, pressTally, takeBackPress } from "#server/db/tal
 import { type Measure, readEntry } from "#core/measures/measure.ts";
 import { type KeepAnswer, type Queued, readQueued } from "#core/sync/queued.ts";
 import { rightTime } from "#app/recording/right-time.ts";
-import type { Route } from "./+types/keep";
+import type { Route } from "./+types/submit-queued";
 
 /** There is nothing to look at here. */
 export function loader({ request, context }: Route.LoaderArgs) {

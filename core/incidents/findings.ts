@@ -252,7 +252,7 @@ function timeTail(ids: readonly string[], strongCells: readonly Cell[]): string 
  *
  * It tells of recorded incidents: not how often the same goes by without one, and not why.
  */
-export function standsOut(watched: Watched): Finding[] {
+export function findingsOf(watched: Watched): Finding[] {
   const { incidents } = watched;
   if (incidents.length < fewest) return [];
   const cells = timeCells(watched);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { seededRandom } from "#demo/random.ts";
 import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
-import { hourSlots, type KnownIncident, standsOut } from "./stands-out.ts";
+import { hourSlots, type KnownIncident, findingsOf } from "./findings.ts";
 
 const days = Array.from({ length: 84 }, (_, day) => dateOfDay(dayNumber("2026-09-07") + day)).filter(
   (date) => weekdayOf(date) <= 5,
@@ -35,7 +35,7 @@ describe("what stands out", () => {
     "of %d incidents spread at random: no strong sentence for 95 of 100 seeds",
     (count) => {
       const strong = Array.from({ length: 100 }, (_, seed) =>
-        standsOut({ incidents: spreadAtRandom(seed + 1, count), days, periods }).some(
+        findingsOf({ incidents: spreadAtRandom(seed + 1, count), days, periods }).some(
           ({ strength }) => strength === "strong",
         ),
       ).filter(Boolean).length;
@@ -56,7 +56,7 @@ describe("what stands out", () => {
           }
         : incident,
     );
-    const found = standsOut({ incidents: planted, days, periods });
+    const found = findingsOf({ incidents: planted, days, periods });
     expect(found[0]).toMatchObject({
       kind: "antecedent-behavior",
       strength: "strong",
@@ -75,7 +75,7 @@ describe("what stands out", () => {
       on: days[3] ?? "",
       at: `10:${10 + index}`,
     }));
-    expect(standsOut({ incidents: morning, days, periods }).filter(({ kind }) => kind === "time")).toEqual(
+    expect(findingsOf({ incidents: morning, days, periods }).filter(({ kind }) => kind === "time")).toEqual(
       [],
     );
     const mornings = one.map((incident, index) => ({
@@ -83,7 +83,7 @@ describe("what stands out", () => {
       on: days[5 * index] ?? "",
       at: `10:${10 + index}`,
     }));
-    expect(standsOut({ incidents: mornings, days, periods })[0]).toMatchObject({
+    expect(findingsOf({ incidents: mornings, days, periods })[0]).toMatchObject({
       kind: "time",
       strength: "strong",
       words: expect.stringMatching(
@@ -91,7 +91,7 @@ describe("what stands out", () => {
       ) as string,
     });
     const four = [...mornings.slice(0, 4), ...one.slice(4, 6)];
-    for (const { strength } of standsOut({ incidents: four, days, periods })) expect(strength).toBe("weak");
+    for (const { strength } of findingsOf({ incidents: four, days, periods })) expect(strength).toBe("weak");
   });
 
   it("does not call a usual hour busy where it was watched more", () => {
@@ -100,7 +100,7 @@ describe("what stands out", () => {
       { weekday, name: "Work", startsAt: "08:00", endsAt: "14:00" },
       { weekday, name: "Yard", startsAt: "14:00", endsAt: "15:00" },
     ]);
-    const times = standsOut({ incidents: spreadAtRandom(8, 60), days, periods: long }).filter(
+    const times = findingsOf({ incidents: spreadAtRandom(8, 60), days, periods: long }).filter(
       ({ kind }) => kind === "time",
     );
     expect(times).toEqual([]);

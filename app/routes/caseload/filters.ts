@@ -16,7 +16,7 @@ export const standings: readonly (readonly [key: StandingKey | "", words: string
 ];
 
 /** What is chosen of a caseload; empty where everything is. */
-export interface Chosen {
+export interface CaseloadFilters {
   order: (typeof orders)[number][0];
   standing: StandingKey | "";
   area: string;
@@ -27,7 +27,7 @@ export interface Chosen {
 }
 
 /** What an address chooses; whatever does not fit is as if it were not there. */
-export function readChosen(search: URLSearchParams): Chosen {
+export function readFilters(search: URLSearchParams): CaseloadFilters {
   const text = (name: string) => (search.get(name) ?? "").slice(0, 200);
   return {
     order: orders.find(([key]) => key === text("order"))?.[0] ?? "",
@@ -36,7 +36,7 @@ export function readChosen(search: URLSearchParams): Chosen {
   };
 }
 
-export const choosesAny = ({ standing, area, person, group }: Chosen): boolean =>
+export const filtersAny = ({ standing, area, person, group }: CaseloadFilters): boolean =>
   [standing, area, person, group].some((value) => value !== "");
 
 interface Goal {
@@ -52,9 +52,9 @@ interface Goal {
  *
  * @param members the students of the chosen group; null for everybody
  */
-export function choose<Student extends { studentId: string; goals: Goal[] }>(
+export function filtered<Student extends { studentId: string; goals: Goal[] }>(
   students: readonly Student[],
-  { order, standing, area, person }: Chosen,
+  { order, standing, area, person }: CaseloadFilters,
   members: readonly string[] | null,
 ): Student[] {
   const wanted = students
@@ -68,7 +68,7 @@ export function choose<Student extends { studentId: string; goals: Goal[] }>(
           (person === "" || goal.measuredBy === person),
       ),
     }))
-    .filter(({ goals }) => goals.length > 0 || !choosesAny({ order, standing, area, person, group: "" }));
+    .filter(({ goals }) => goals.length > 0 || !filtersAny({ order, standing, area, person, group: "" }));
   if (order === "name") return wanted;
   const ranks = (goals: readonly Goal[]) =>
     goals.map(({ attention }) => attentionRank(attention)).sort((a, b) => a - b);

@@ -2,7 +2,7 @@ import * as z from "zod/mini";
 import { redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { listNear, type NearIncident } from "#server/db/incident-lists.ts";
-import type { Route } from "./+types/near";
+import type { Route } from "./+types/possible-duplicates";
 
 /** There is nothing to look at here. */
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -11,12 +11,12 @@ export function loader({ request, context }: Route.LoaderArgs) {
 
 const askedSchema = z.object({ studentId: z.uuid(), incidentId: z.uuid() });
 
-export interface NearAnswer {
+export interface PossibleDuplicates {
   near: NearIncident[];
 }
 
 /** Which incidents of the same student other adults wrote down at nearly the same time. */
-export async function action({ request, context }: Route.ActionArgs): Promise<NearAnswer> {
+export async function action({ request, context }: Route.ActionArgs): Promise<PossibleDuplicates> {
   const read = askedSchema.safeParse(await request.json().catch(() => null));
   if (!read.success)
     return authorize(request, context, "sitting.open", null, () => Promise.resolve({ near: [] }));
