@@ -92,7 +92,9 @@ async function saveThroughPg(save: Save): Promise<void> {
     for (const { sql, bindings } of statements) {
       await client.query(
         sql,
-        bindings.map((value) => (value === entryId ? save.entryId : value)),
+        bindings.map((value) =>
+          typeof value === "string" ? value.replaceAll(entryId, save.entryId) : value,
+        ),
       );
     }
   } finally {

@@ -10,10 +10,14 @@ import { compare } from "./rounds.ts";
 const saves = 640;
 const connections = 16;
 const db = await openThrowaway("demo");
-const goals = await db
-  .owner<{ goal_id: string; student_id: string }>("goals")
-  .select("goal_id", "student_id")
-  .orderBy("goal_id");
+/** Goals measured by trials, of students whose circle the sender is in: the same marks fit each. */
+const { rows: goals } = await db.owner.raw<{ rows: { goal_id: string; student_id: string }[] }>(
+  `select g.goal_id, g.student_id from goals g
+   join goal_measures m on m.school_id = g.school_id and m.goal_id = g.goal_id and m.version = g.measure_version
+   join circle c on c.school_id = g.school_id and c.student_id = g.student_id
+   join people p on p.school_id = c.school_id and p.person_id = c.person_id and p.given_name = 'Noor'
+   where m.measure ->> 'kind' = 'trials' order by g.goal_id`,
+);
 const web = await startWebServer(db.appUrl, { LOG_LEVEL: "info" });
 const bare = await startWebServer(db.appUrl, {}, fileURLToPath(new URL("bare-server.ts", import.meta.url)));
 const cookie = (await signedIn(web.url, "noor")).cookie();

@@ -7,6 +7,7 @@ import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
 
 interface FigureRow {
   goal_id: string;
+  measure_version: number;
   entry_id: string;
   observed_on: string;
   value: number | null;
@@ -59,34 +60,36 @@ async function readFigures(
   schoolId: string,
   goals: readonly SummarisedGoal[],
 ): Promise<Map<string, EntryFigure[]>> {
+  // Which version compares is looked at here: joined to the goals, the statement took half as long again (measured).
   const { rows } = await trx.raw<{ rows: FigureRow[] }>(
-    `select e.goal_id, e.entry_id, e.observed_on, e.value, e.numerator, e.denominator, e.purpose, e.setting,
-       coalesce(e.observer_id, e.author_id) as person_id,
-       case when g.with_detail then e.score -> 'detail' end as detail
-     from unnest(:goalIds::uuid[], :fromVersions::int[], :withDetail::boolean[]) as g (goal_id, from_version, with_detail)
-     join entries e on e.school_id = :schoolId and e.goal_id = g.goal_id and e.state = 'kept'
-       and e.measure_version >= g.from_version
-     order by e.observed_at, e.entry_id`,
+    `select goal_id, measure_version, entry_id, observed_on, value, numerator, denominator, purpose, setting,
+       coalesce(observer_id, author_id) as person_id,
+       case when goal_id = any(:withDetail) then score -> 'detail' end as detail
+     from entries where school_id = :schoolId and goal_id = any(:goalIds) and state = 'kept'
+     order by observed_at, entry_id`,
     {
       schoolId,
       goalIds: goals.map(({ goalId }) => goalId),
-      fromVersions: goals.map(({ figuresFromVersion }) => figuresFromVersion),
-      withDetail: goals.map(({ setup }) => (setup.criterion?.joined?.length ?? 0) > 0),
+      withDetail: goals
+        .filter(({ setup }) => (setup.criterion?.joined?.length ?? 0) > 0)
+        .map(({ goalId }) => goalId),
     },
   );
   const figures = new Map<string, EntryFigure[]>(goals.map(({ goalId }) => [goalId, []]));
+  const fromVersion = new Map(goals.map(({ goalId, figuresFromVersion }) => [goalId, figuresFromVersion]));
   for (const row of rows)
-    figures.get(row.goal_id)?.push({
-      entryId: row.entry_id,
-      date: row.observed_on,
-      value: row.value,
-      numerator: row.numerator,
-      denominator: row.denominator,
-      purpose: row.purpose,
-      setting: row.setting,
-      personId: row.person_id,
-      detail: row.detail,
-    });
+    if (row.measure_version >= (fromVersion.get(row.goal_id) ?? 1))
+      figures.get(row.goal_id)?.push({
+        entryId: row.entry_id,
+        date: row.observed_on,
+        value: row.value,
+        numerator: row.numerator,
+        denominator: row.denominator,
+        purpose: row.purpose,
+        setting: row.setting,
+        personId: row.person_id,
+        detail: row.detail,
+      });
   return figures;
 }
 
@@ -117,6 +120,14 @@ export async function writeSummaries(
   goals: readonly SummarisedGoal[],
 ): Promise<void> {
   const summaries = await computeSummaries(trx, schoolId, goals);
+  const [only] = summaries;
+  if (only && summaries.size === 1) {
+    const [goal_id, summary] = only;
+    await trx("goal_summaries")
+      .where({ school_id: schoolId, goal_id })
+      .update({ summary: JSON.stringify(summary) });
+    return;
+  }
   await trx.raw(
     `update goal_summaries s set summary = r.summary
      from unnest(:goalIds::uuid[], :summaries::jsonb[]) as r (goal_id, summary)
