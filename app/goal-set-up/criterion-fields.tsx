@@ -2,9 +2,9 @@ import { purposes } from "#core/criteria/criterion.ts";
 import { countsNeeded } from "#core/criteria/criterion-words.ts";
 import { plannedOpportunities } from "#core/measures/planned-opportunities.ts";
 import { type Measure, kindOf, unitOf } from "#core/measures/measure.ts";
-import { readNumber } from "./read-set-up.ts";
+import { readFieldNumber } from "./read-set-up.ts";
 import type { SetUpValues } from "./set-up-values.ts";
-import { Choice, FromWording, TextBox, TextField, Tick, useSetUp } from "./fields.tsx";
+import { ChoiceField, FromWording, TextBox, TextField, Tick, useSetUp } from "./fields.tsx";
 
 function unitHint(unit: string): string {
   if (unit === "percent") return "In percent.";
@@ -13,7 +13,7 @@ function unitHint(unit: string): string {
 }
 
 function countHint(measure: Measure, values: SetUpValues): string | null {
-  const value = readNumber(values["value"]);
+  const value = readFieldNumber(values["value"]);
   if (value === undefined) return null;
   const words = countsNeeded(
     value,
@@ -34,7 +34,7 @@ export function CriterionFields({ measure }: { measure: Measure | null }) {
       <div className="grid grid-cols-[9rem_10rem_1fr] gap-3 max-sm:grid-cols-2">
         {total ? null : (
           <>
-            <Choice
+            <ChoiceField
               name="direction"
               label="Reached at"
               options={[
@@ -72,7 +72,7 @@ export function CriterionFields({ measure }: { measure: Measure | null }) {
       {side.length > 0 ? (
         <div>
           <div className="grid grid-cols-[1fr_9rem] gap-3">
-            <Choice
+            <ChoiceField
               name="joined.figure"
               label="And also"
               options={[

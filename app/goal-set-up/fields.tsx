@@ -3,14 +3,14 @@ import { Field, Select, TextArea } from "#app/ui/field.tsx";
 import type { SetUpValues } from "./set-up-values.ts";
 
 /** What every field of the set-up shares: the values, how to change one, its problem, and the words of the wording it came from. */
-export interface SetUpForm {
+export interface SetUpFields {
   values: SetUpValues;
   set: (name: string, value: string) => void;
   problems: Readonly<Record<string, string>>;
   words: SetUpValues;
 }
 
-export const SetUpContext = createContext<SetUpForm>({
+export const SetUpContext = createContext<SetUpFields>({
   values: {},
   set: () => undefined,
   problems: {},
@@ -96,7 +96,7 @@ export function TextBox({
   );
 }
 
-export function Choice({
+export function ChoiceField({
   name,
   label,
   hint,

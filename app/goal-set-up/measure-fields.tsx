@@ -1,5 +1,5 @@
 import { isMeasureKind, kinds, measureKinds } from "#core/measures/measure.ts";
-import { Choice, TextBox, TextField, Tick, useSetUp } from "./fields.tsx";
+import { ChoiceField, TextBox, TextField, Tick, useSetUp } from "./fields.tsx";
 import { lines, mostRows } from "./read-set-up.ts";
 
 export interface LadderChoice {
@@ -53,7 +53,7 @@ function LadderFields({ ladders, misses }: { ladders: readonly LadderChoice[]; m
             The school’s own order. No order is standard: look at it.
           </p>
         </div>
-        <Choice
+        <ChoiceField
           name="credited"
           label="Credited up to"
           options={levels.map((level, index) => [level, index === 0 ? level : `${level} or less help`])}
@@ -150,7 +150,7 @@ export function MeasureFields({ ladders }: { ladders: readonly LadderChoice[] })
   const kind = values["kind"] ?? "";
   return (
     <>
-      <Choice
+      <ChoiceField
         name="kind"
         label="Kind"
         options={kindOptions}
@@ -160,7 +160,7 @@ export function MeasureFields({ ladders }: { ladders: readonly LadderChoice[] })
         <TextBox name="parts" label={parts[kind][0]} hint={parts[kind][1]} rows={7} maxLength={70_000} />
       ) : null}
       {kind === "steps" ? (
-        <Choice
+        <ChoiceField
           name="teaching"
           label="Taught by"
           options={[
@@ -179,7 +179,7 @@ export function MeasureFields({ ladders }: { ladders: readonly LadderChoice[] })
       ) : null}
       {kind === "count" ? (
         <div className="grid grid-cols-2 gap-3">
-          <Choice
+          <ChoiceField
             name="per"
             label="Reported"
             options={[
@@ -192,7 +192,7 @@ export function MeasureFields({ ladders }: { ladders: readonly LadderChoice[] })
         </div>
       ) : null}
       {kind === "duration" ? (
-        <Choice
+        <ChoiceField
           name="report"
           label="Reported"
           className="w-72 max-w-full"
@@ -206,7 +206,7 @@ export function MeasureFields({ ladders }: { ladders: readonly LadderChoice[] })
       ) : null}
       {kind === "latency" ? (
         <div className="grid grid-cols-2 gap-3">
-          <Choice
+          <ChoiceField
             name="report"
             label="Reported"
             options={[
@@ -222,7 +222,7 @@ export function MeasureFields({ ladders }: { ladders: readonly LadderChoice[] })
       ) : null}
       {kind === "intervals" ? (
         <div className="grid grid-cols-3 gap-3 max-sm:grid-cols-1">
-          <Choice
+          <ChoiceField
             name="method"
             label="Method"
             options={[
@@ -237,7 +237,7 @@ export function MeasureFields({ ladders }: { ladders: readonly LadderChoice[] })
       ) : null}
       {kind === "fluency" ? (
         <div className="grid grid-cols-2 gap-3">
-          <Choice
+          <ChoiceField
             name="counted"
             label="Counted"
             options={[
@@ -256,7 +256,7 @@ export function MeasureFields({ ladders }: { ladders: readonly LadderChoice[] })
         <div className="grid grid-cols-3 gap-3 max-sm:grid-cols-1">
           <TextField name="target" label="Target" numeric />
           <TextField name="unit" label="Of what" hint="Minutes, books, hours." />
-          <Choice
+          <ChoiceField
             name="startsAgain"
             label="Starts again"
             options={[

@@ -15,7 +15,7 @@ import type { SetUp } from "./set-up-values.ts";
 import { usePreviewChart } from "./use-preview-chart.ts";
 
 /** What has been recorded for the goal already, and in which phases. */
-export interface Recorded {
+export interface PreviewRecord {
   phases: readonly GoalPhase[];
   figures: readonly EntryFigure[];
 }
@@ -26,7 +26,7 @@ type Previewed = Pick<
 >;
 
 /** The set-up as a sentence, its chart with the aim line, and the panel that will record it, to try out. */
-export function Preview({ setUp, recorded }: { setUp: Previewed; recorded?: Recorded | undefined }) {
+export function Preview({ setUp, recorded }: { setUp: Previewed; recorded?: PreviewRecord | undefined }) {
   const { measure, criterion } = setUp;
   const [tried, setTried] = useState<{ kind: string; values: Values }>(() => ({
     kind: measure.kind,

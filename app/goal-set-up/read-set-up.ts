@@ -19,7 +19,7 @@ export function lines(text: string | undefined): string[] {
 const filled = (text: string | undefined) => (text?.trim() ? text.trim() : null);
 
 /** A number as it is typed, with or without a percent sign; nothing for nothing, NaN for what is none. */
-export function readNumber(text: string | undefined): number | undefined {
+export function readFieldNumber(text: string | undefined): number | undefined {
   const typed = filled(text)?.replace("%", "").replace(",", ".").trim();
   return typed === undefined ? undefined : /^-?\d+(\.\d+)?$/.test(typed) ? Number(typed) : Number.NaN;
 }
@@ -46,7 +46,7 @@ function named(label: string, id: string | undefined): { id: string; label?: str
 
 function rawMeasure(values: SetUpValues): Record<string, unknown> {
   const kind = values["kind"];
-  const planned = readNumber(values["planned"]);
+  const planned = readFieldNumber(values["planned"]);
   switch (kind) {
     case "trials":
       return { kind, planned };
@@ -96,7 +96,7 @@ function rawMeasure(values: SetUpValues): Record<string, unknown> {
           return [
             {
               ...named(label, values[`criterion.${row}.id`]),
-              max: readNumber(values[`criterion.${row}.max`]) ?? Math.max(levels.length, 1),
+              max: readFieldNumber(values[`criterion.${row}.max`]) ?? Math.max(levels.length, 1),
               ...(levels.length > 0 ? { levels } : {}),
             },
           ];
@@ -112,7 +112,7 @@ function rawMeasure(values: SetUpValues): Record<string, unknown> {
             : [
                 {
                   ...named(label, values[`outcome.${row}.id`]),
-                  credit: readNumber(values[`outcome.${row}.credit`]) ?? Number.NaN,
+                  credit: readFieldNumber(values[`outcome.${row}.credit`]) ?? Number.NaN,
                 },
               ];
         }),
@@ -120,7 +120,7 @@ function rawMeasure(values: SetUpValues): Record<string, unknown> {
     case "running-total":
       return {
         kind,
-        target: readNumber(values["target"]),
+        target: readFieldNumber(values["target"]),
         unit: filled(values["unit"]) ?? "",
         startsAgain: filled(values["startsAgain"]) ?? undefined,
       };
@@ -142,13 +142,13 @@ const formField: Record<string, string> = {
 };
 
 function readValue(values: SetUpValues, unit: string): number | undefined {
-  return unit === "seconds" ? time(values["value"]) : readNumber(values["value"]);
+  return unit === "seconds" ? time(values["value"]) : readFieldNumber(values["value"]);
 }
 
 function readCriterion(values: SetUpValues, measure: Measure, problems: Problem[]): Criterion | null {
   const unit = unitOf(measure);
   const value = measure.kind === "running-total" ? measure.target : readValue(values, unit);
-  const [k, n] = [readNumber(values["k"]), readNumber(values["n"])];
+  const [k, n] = [readFieldNumber(values["k"]), readFieldNumber(values["n"])];
   if (value === undefined && k === undefined && n === undefined) return null;
   const at = problems.length;
   if (value === undefined) problems.push({ field: "value", message: "What is to be reached?" });
@@ -166,7 +166,7 @@ function readCriterion(values: SetUpValues, measure: Measure, problems: Problem[
   const figure = filled(values["joined.figure"]);
   if (figure !== null) {
     const side = kinds[measure.kind].sideFigures(measure).find((one) => one.figure === figure);
-    const joinedValue = readNumber(values["joined.value"]);
+    const joinedValue = readFieldNumber(values["joined.value"]);
     if (!side) problems.push({ field: "joined", message: "This measure has no such figure." });
     else if (joinedValue === undefined || Number.isNaN(joinedValue))
       problems.push({ field: "joined", message: `Which ${side.label}?` });
@@ -179,11 +179,11 @@ function readCriterion(values: SetUpValues, measure: Measure, problems: Problem[
     direction: values["direction"] || kinds[measure.kind].better(measure),
     window: { k, n },
     windowUnit: values["windowUnit"] || "session",
-    minimumOpportunities: readNumber(values["minimumOpportunities"]),
+    minimumOpportunities: readFieldNumber(values["minimumOpportunities"]),
     purposes: counted.length > 0 ? counted : ["probe"],
     ...(joined.length > 0 ? { joined } : {}),
-    settings: readNumber(values["settings"]),
-    people: readNumber(values["people"]),
+    settings: readFieldNumber(values["settings"]),
+    people: readFieldNumber(values["people"]),
     ...(confirm.length > 0 ? { confirm } : {}),
   });
   if (parsed.success) return parsed.data;
@@ -204,7 +204,7 @@ function readCriterion(values: SetUpValues, measure: Measure, problems: Problem[
 
 function readSchedule(values: SetUpValues, problems: Problem[]): Schedule | null {
   const weekdays = [1, 2, 3, 4, 5, 6, 7].filter((day) => values[`weekday.${day}`] === "yes");
-  const perWeek = readNumber(values["perWeek"]);
+  const perWeek = readFieldNumber(values["perWeek"]);
   if (weekdays.length === 0 && perWeek === undefined) return null;
   const parsed = scheduleSchema.safeParse(weekdays.length > 0 ? { weekdays } : { perWeek });
   if (parsed.success) return parsed.data;
@@ -335,14 +335,15 @@ function readContent(values: SetUpValues): { ok: true; setUp: SetUp } | { ok: fa
   let enteredBaseline: SetUp["enteredBaseline"] = null;
   let baselineEntries: number | null = null;
   if (values["baseline"] === "entered") {
-    const value = unit === "seconds" ? time(values["baselineValue"]) : readNumber(values["baselineValue"]);
+    const value =
+      unit === "seconds" ? time(values["baselineValue"]) : readFieldNumber(values["baselineValue"]);
     const date = filled(values["baselineOn"]);
     if (value === undefined || Number.isNaN(value))
       problems.push({ field: "baselineValue", message: "What was the baseline?" });
     if (date === null || !isDate(date)) problems.push({ field: "baselineOn", message: "On which date?" });
     if (problems.length === 0 && value !== undefined && date !== null) enteredBaseline = { date, value };
   } else if (values["baseline"] === "entries") {
-    const count = readNumber(values["baselineEntries"]) ?? Number.NaN;
+    const count = readFieldNumber(values["baselineEntries"]) ?? Number.NaN;
     if (Number.isInteger(count) && count >= 1 && count <= 20) baselineEntries = count;
     else problems.push({ field: "baselineEntries", message: "From how many of the first entries, 1 to 20?" });
   }

@@ -2,7 +2,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { useFetcher } from "react-router";
 import type { Span } from "#core/goal-wording/working-text.ts";
 import type { action as readWording } from "#app/routes/student/wording.ts";
-import type { SetUpForm } from "./fields.tsx";
+import type { SetUpFields } from "./fields.tsx";
 import { proposedValues } from "./proposed-values.ts";
 import { filledWording } from "./read-set-up.ts";
 import type { SetUpValues } from "./set-up-values.ts";
@@ -73,7 +73,7 @@ export function useSetUpForm({
     }, readAfter);
     return () => clearTimeout(timer);
   }, [wording, submit]);
-  const form: SetUpForm = {
+  const form: SetUpFields = {
     values,
     problems,
     words: proposed?.words ?? {},

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 
 /** The same sheet was saved with something else on it: nothing was changed, and both ways on are here. */
-export function Conflict({
+export function ConflictNotice({
   conflict,
   onKeepAsNew,
   studentId,

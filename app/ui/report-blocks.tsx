@@ -43,21 +43,21 @@ function Line({ studentId, line, arrived }: { studentId: string; line: ReportLin
 /** A heading with the lines below it; what has no heading stands for itself. */
 type Part =
   | Exclude<ReportBlock, { kind: "heading" | "line" }>
-  | { kind: "lines"; heading: string; lines: ReportLine[] };
+  | { kind: "lines"; id: string; heading: string; lines: ReportLine[] };
 
 function partsOf(blocks: readonly ReportBlock[]): Part[] {
   const parts: Part[] = [];
   for (const block of blocks) {
     const last = parts.at(-1);
-    if (block.kind === "heading") parts.push({ kind: "lines", heading: block.text, lines: [] });
+    if (block.kind === "heading") parts.push({ kind: "lines", id: block.id, heading: block.text, lines: [] });
     else if (block.kind !== "line") parts.push(block);
     else if (last?.kind === "lines") last.lines.push(block.line);
-    else parts.push({ kind: "lines", heading: "", lines: [block.line] });
+    else parts.push({ kind: "lines", id: "", heading: "", lines: [block.line] });
   }
   return parts;
 }
 
-/** Draws blocks of a report. Where the first heading stands above already (`after`), it is not said again. */
+/** Draws blocks of a report. Where the lines above end under the same heading (its id is `after`), it is not repeated. */
 export function ReportBlocks({
   studentId,
   blocks,
@@ -81,8 +81,8 @@ export function ReportBlocks({
         );
       case "lines":
         return (
-          <div key={part.heading} className="mb-4 grid grid-cols-[8.5rem_1fr] gap-x-4 max-sm:grid-cols-1">
-            {part.heading === after ? (
+          <div key={part.id} className="mb-4 grid grid-cols-[8.5rem_1fr] gap-x-4 max-sm:grid-cols-1">
+            {part.id === after ? (
               <span className="max-sm:hidden" />
             ) : (
               <h2 className="pt-2 font-sans text-fine font-bold text-soft">{part.heading}</h2>
@@ -103,6 +103,6 @@ export function ReportBlocks({
   });
 }
 
-/** The last heading of these blocks; null where there is none. */
+/** The id of the last heading of these blocks; null where there is none. */
 export const lastHeading = (blocks: readonly ReportBlock[]): string | null =>
-  blocks.findLast((block) => block.kind === "heading")?.text ?? null;
+  blocks.findLast((block) => block.kind === "heading")?.id ?? null;

@@ -1,4 +1,4 @@
-import type { SparkLine as Shape } from "#core/chart/spark-line.ts";
+import type { SparkShape as Shape } from "#core/chart/spark-line.ts";
 
 /** The last points of a goal; the criterion dotted. Decoration beside the figures. */
 export function SparkLine({ shape: { width, height, path, last, criterion } }: { shape: Shape }) {

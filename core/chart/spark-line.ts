@@ -1,7 +1,7 @@
 import { dayNumber } from "../dates/day-number.ts";
 
 /** The geometry of a little chart, in pixels from its upper left corner. */
-export interface SparkLine {
+export interface SparkShape {
   width: number;
   height: number;
   /** Of an SVG path; empty where nothing was measured. */
@@ -27,7 +27,7 @@ export function sparkLine(
     width = 120,
     height = 26,
   }: { criterion: number | null; unit: string; width?: number; height?: number },
-): SparkLine {
+): SparkShape {
   const [first, last] = [recent[0], recent.at(-1)];
   if (!first || !last) return { width, height, path: "", last: null, criterion: null };
   // Percentages are comparable from goal to goal; anything else fills what it reaches.

@@ -37,7 +37,7 @@ export function typedNumber(text: string | undefined): number | undefined {
 }
 
 /** The time observed: what its clock says, or what was typed instead; undefined where neither is. */
-export function observedSeconds({ marks, now, stand }: Marked): number | undefined {
+export function clockedSeconds({ marks, now, stand }: Marked): number | undefined {
   const typed = stand.get("observed");
   if (typed) return Number(typed);
   const seconds = secondsOn(stretches(marks, "clock"), now);

@@ -49,13 +49,17 @@ export interface RevisedContent {
 }
 export type RevisedThing = keyof RevisedContent;
 
+type UsualActs = "made" | "corrected" | "removed" | "restored";
+
+/** What can happen to each kind of thing. */
+export interface RevisedActs extends Record<Exclude<RevisedThing, "goal">, UsualActs> {
+  goal: "made" | "changed" | "met" | "not met" | "discontinued" | "continued" | "taken up again";
+}
+
 /** One step in the history of a thing. */
-export interface Revision<
-  Thing extends RevisedThing,
-  Act extends string = "made" | "corrected" | "removed" | "restored",
-> {
+export interface Revision<Thing extends RevisedThing> {
   revision: number;
-  act: Act;
+  act: RevisedActs[Thing];
   /** "N. Halloran"; null where nobody is known any more who did it. */
   by: string | null;
   /** When, in the school's own day and time. */

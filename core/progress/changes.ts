@@ -11,7 +11,7 @@ import type { FullFigures } from "./full-figures.ts";
 import { baselinePhase } from "./progress.ts";
 
 /** What changed since something, in a sentence with its counts. */
-export interface GoalChange {
+export interface ProgressChange {
   since: "baseline" | "phase" | "report" | "break";
   words: string;
 }
@@ -69,7 +69,7 @@ export function napWords({ nap, napLow, napHigh, pairs }: PhaseComparison): stri
   return `in ${percent(100 * nap)} of the ${all} pairs of a point before and one after, the one after was better${asides.length > 0 ? ` (${asides.join("; ")})` : ""}`;
 }
 
-function sinceBaseline({ figures, enteredBaseline, unit }: Material): GoalChange[] {
+function sinceBaseline({ figures, enteredBaseline, unit }: Material): ProgressChange[] {
   const current = figures.phases.find(({ phase }) => phase === figures.currentPhase);
   const baseline = figures.phases.find(({ phase }) => phase === baselinePhase);
   if (!current || current.phase === baselinePhase) return [];
@@ -92,7 +92,7 @@ function sinceBaseline({ figures, enteredBaseline, unit }: Material): GoalChange
   ];
 }
 
-function sincePhase({ figures, nameOf, unit }: Material): GoalChange[] {
+function sincePhase({ figures, nameOf, unit }: Material): ProgressChange[] {
   const compared = figures.comparisons.find(({ after }) => after === figures.currentPhase);
   if (!compared || compared.before === baselinePhase) return [];
   const [before, after] = [compared.before, compared.after].map((name) =>
@@ -114,7 +114,7 @@ function sincePhase({ figures, nameOf, unit }: Material): GoalChange[] {
 
 const middle = (points: readonly Dated[]) => median(points.map(({ value }) => value));
 
-function sinceReport({ points, calendar, today, unit }: Material): GoalChange[] {
+function sinceReport({ points, calendar, today, unit }: Material): ProgressChange[] {
   const period = calendar.reportingPeriods
     .filter(({ toOn }) => toOn < today)
     .sort((a, b) => (a.toOn < b.toOn ? -1 : 1))
@@ -132,12 +132,12 @@ function sinceReport({ points, calendar, today, unit }: Material): GoalChange[] 
 }
 
 /** Over a break of school: what was lost, and when it was back (for decisions on an extended school year; common practice). */
-function aroundBreaks({ points, calendar, unit, direction }: Material): GoalChange[] {
+function aroundBreaks({ points, calendar, unit, direction }: Material): ProgressChange[] {
   const first = points[0];
   if (!first) return [];
   const better = direction === "increase" ? 1 : -1;
   return schoolBreaks(calendar)
-    .flatMap((span): GoalChange[] => {
+    .flatMap((span): ProgressChange[] => {
       const before = points.filter(({ date }) => date < span.fromOn).slice(-around);
       const since = points.filter(({ date }) => date > span.toOn);
       const after = since.slice(0, around);
@@ -166,7 +166,7 @@ function aroundBreaks({ points, calendar, unit, direction }: Material): GoalChan
  * What changed since the baseline, since the last phase line, since the last reporting period, and over breaks of school. Levels
  * are medians; what is better is said by NAP, and never why.
  */
-export const changesOf = (material: Material): GoalChange[] => [
+export const changesOf = (material: Material): ProgressChange[] => [
   ...sinceBaseline(material),
   ...sincePhase(material),
   ...sinceReport(material),

@@ -29,10 +29,13 @@ export interface ReportMaterial {
 }
 
 export interface ReportChoice {
-  audience?: Audience;
-  span?: ReportSpan;
-  order?: ReportOrder;
+  audience: Audience;
+  span: ReportSpan;
+  order: ReportOrder;
 }
+
+/** The running report: everything, for the team, by day. */
+const running: ReportChoice = { audience: "team", span: { from: null, to: null }, order: "time" };
 
 /** A family reads of the goals. Incidents and what their patterns gave to check reach it only through a person. */
 const kindsFor: Record<Audience, (line: ReportLine) => boolean> = {
@@ -67,7 +70,7 @@ const lineBlock = (line: ReportLine): ReportBlock => ({ kind: "line", line });
 
 function byDay(lines: readonly ReportLine[]): ReportBlock[] {
   return [...groupBy(lines, ({ on }) => on)].flatMap(([day, ofDay]) => [
-    { kind: "heading", text: longDate(day), day },
+    { kind: "heading", id: day, text: longDate(day) },
     ...ofDay.map(lineBlock),
   ]);
 }
@@ -75,13 +78,11 @@ function byDay(lines: readonly ReportLine[]): ReportBlock[] {
 /** The lines under their goals in the order of the goals; those of no goal come last. */
 function byGoal(lines: readonly ReportLine[], goals: readonly SummarisedGoal[]): ReportBlock[] {
   const groups = groupBy(lines, ({ goalId }) => goalId);
-  const heading = (text: string): ReportBlock => ({ kind: "heading", text, day: null });
+  const under = (id: string, text: string, ofIt: readonly ReportLine[] = []): ReportBlock[] =>
+    ofIt.length > 0 ? [{ kind: "heading", id, text }, ...ofIt.map(lineBlock)] : [];
   return [
-    ...goals.flatMap(({ goalId, number, title }) => {
-      const ofGoal = groups.get(goalId) ?? [];
-      return ofGoal.length > 0 ? [heading(`${number} ${title}`), ...ofGoal.map(lineBlock)] : [];
-    }),
-    ...(groups.has(null) ? [heading("Incidents"), ...(groups.get(null) ?? []).map(lineBlock)] : []),
+    ...goals.flatMap(({ goalId, number, title }) => under(goalId, `${number} ${title}`, groups.get(goalId))),
+    ...under("incidents", "Incidents", groups.get(null)),
   ];
 }
 
@@ -91,8 +92,9 @@ function byGoal(lines: readonly ReportLine[], goals: readonly SummarisedGoal[]):
  */
 export function composeLog(
   { goals, record, order }: Pick<ReportMaterial, "goals" | "record" | "order">,
-  { audience = "team", span = { from: null, to: null }, order: arranged = "time" }: ReportChoice = {},
+  choice: Partial<ReportChoice> = {},
 ): ReportSection {
+  const { audience, span, order: arranged } = { ...running, ...choice };
   const lines = reportLines(goals, record, order).filter(
     (line) => kindsFor[audience](line) && isIn(span, line),
   );
@@ -109,12 +111,12 @@ export function composeLog(
 }
 
 /** The report of one student as data. It reads no clock and asks nobody: the same material gives the same document. */
-export function composeReport(material: ReportMaterial, choice: ReportChoice = {}): ReportDocument {
+export function composeReport(material: ReportMaterial, choice: Partial<ReportChoice> = {}): ReportDocument {
   const { student, schoolName, goals, today } = material;
-  const { audience = "team", span = { from: null, to: null }, order = "time" } = choice;
   return {
     language: "en",
-    ...{ audience, span, order },
+    ...running,
+    ...choice,
     title: student.name,
     about: [
       "Running report",

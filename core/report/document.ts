@@ -2,8 +2,7 @@ import type { StandingKey } from "../progress/standing.ts";
 import type { ReportLine } from "./report-lines.ts";
 
 /** For whom a report is made. */
-export const audiences = ["team", "family", "file"] as const;
-export type Audience = (typeof audiences)[number];
+export type Audience = "team" | "family" | "file";
 
 /** How the lines stand: by day, the newest first, or each under its goal. */
 export type ReportOrder = "time" | "goal";
@@ -24,11 +23,11 @@ export interface GoalBlock {
   standing: { key: StandingKey; word: string; why: string } | null;
 }
 
-/** A heading over what follows it; that of a day carries its date. */
+/** A heading over the lines that follow it. Its id is the day or the goal it names: parts of one report may begin with the same. */
 export interface HeadingBlock {
   kind: "heading";
+  id: string;
   text: string;
-  day: string | null;
 }
 
 export interface SentenceBlock {

@@ -3,7 +3,7 @@ import { goalHistory, type GoalVersion } from "./goal-history.ts";
 
 const version = (
   revision: number,
-  act: string,
+  act: GoalVersion["act"],
   setUp: Partial<GoalVersion["content"]["setUp"]> = {},
 ): GoalVersion => ({
   revision,

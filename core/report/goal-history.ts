@@ -4,10 +4,7 @@ import { kindOf } from "../measures/measure.ts";
 import { shortDate } from "../words/dates.ts";
 
 /** One version of a goal as its history keeps it. */
-export type GoalVersion = Pick<
-  Revision<"goal", string>,
-  "revision" | "act" | "by" | "on" | "reason" | "content"
->;
+export type GoalVersion = Pick<Revision<"goal">, "revision" | "act" | "by" | "on" | "reason" | "content">;
 type SetUp = RevisedContent["goal"]["setUp"];
 
 export interface HistoryLine {

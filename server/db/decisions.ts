@@ -1,10 +1,8 @@
 import type { Decision } from "#core/model/decision.ts";
 import { type DecisionKind, phaseKinds } from "#core/model/decision-kinds.ts";
-import type { RevisedContent, Revision } from "#core/model/revision.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { recordEvent } from "./events.ts";
-import { keepRevision } from "./revisions.ts";
+import { recordStep } from "./revisions.ts";
 import { savePhase } from "./goals.ts";
 import { shortName } from "#core/model/student-names.ts";
 import type { Wanted } from "./wanted.ts";
@@ -16,21 +14,6 @@ export interface NewDecision {
   reason: string;
   /** The phase that begins with it; its id was made by the form. */
   phase: { phaseId: string; name: string } | null;
-}
-
-async function noteStep(
-  scope: PersonScope,
-  studentId: string,
-  step: {
-    thingId: string;
-    revision: number;
-    act: Revision<"decision">["act"];
-    reason?: string | null;
-    content: RevisedContent["decision"];
-  },
-): Promise<void> {
-  await keepRevision(scope, "decision", step);
-  await recordEvent(scope, { act: step.act, thing: "decision", thingId: step.thingId, studentId });
 }
 
 /** Keeps a decision, and begins the phase that it brings. Sent twice, it is one. */
@@ -58,7 +41,8 @@ export async function addDecision(
   if (added.length === 0) return "already";
   if (phase && phaseKinds.includes(kind))
     await savePhase(scope, ids, { ...phase, startsOn: on, reason, isBaseline: false });
-  await noteStep(scope, ids.studentId, {
+  await recordStep(scope, "decision", {
+    studentId: ids.studentId,
     thingId: decisionId,
     revision: 1,
     act: "made",
@@ -153,7 +137,12 @@ export async function correctDecision(
   const [made] = rows;
   if (!made) return "conflict";
   const step = { thingId: ids.decisionId, revision: made.revision, act: "corrected" as const };
-  await noteStep(scope, ids.studentId, { ...step, reason: why, content: { on, reason } });
+  await recordStep(scope, "decision", {
+    studentId: ids.studentId,
+    ...step,
+    reason: why,
+    content: { on, reason },
+  });
   return "saved";
 }
 
@@ -176,5 +165,5 @@ export async function changeDecision(
   if (!made) return;
   const { on, reason } = found;
   const step = { thingId: ids.decisionId, revision: made.revision, act };
-  await noteStep(scope, ids.studentId, { ...step, content: { on, reason } });
+  await recordStep(scope, "decision", { studentId: ids.studentId, ...step, content: { on, reason } });
 }

@@ -26,14 +26,14 @@ export async function registerDevice(
   return rows[0]?.key ?? null;
 }
 
-export interface Device {
+export interface KnownDevice {
   deviceId: string;
   name: string;
   usedOn: string;
 }
 
 /** The devices that keep something for this person, last used first. */
-export async function listDevices({ trx, schoolId, actor, timeZone }: PersonScope): Promise<Device[]> {
+export async function listDevices({ trx, schoolId, actor, timeZone }: PersonScope): Promise<KnownDevice[]> {
   const { rows } = await trx.raw<{ rows: { device_id: string; name: string; used_on: string }[] }>(
     `select device_id, name, (used_at at time zone :timeZone)::date as used_on from device_keys
      where school_id = :schoolId and person_id = :personId and forgotten_at is null order by used_at desc`,

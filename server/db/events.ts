@@ -1,6 +1,6 @@
 import type { Actor } from "../access/actor.ts";
 import type { Scope } from "../access/scope.ts";
-import { enqueue, type Job } from "../jobs/enqueue.ts";
+import { enqueueJob, type Job } from "../jobs/enqueue.ts";
 
 /** Everything that is audited: each kind of thing and what can happen to it. An act has no other words than these. */
 interface Acts {
@@ -105,7 +105,7 @@ export async function recordEvents(scope: Scope, events: readonly Event[]): Prom
     },
   );
   const jobs = events.flatMap((event) => jobsAfter[`${event.thing} ${event.act}`]?.(event, schoolId) ?? []);
-  for (const job of jobs) await enqueue(trx, job);
+  for (const job of jobs) await enqueueJob(trx, job);
 }
 
 /** The same for one event. */

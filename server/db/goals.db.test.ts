@@ -115,7 +115,7 @@ describe("a goal", () => {
       measureVersion: 1,
       summary: { mastery: { met: true } },
     });
-    const [first, second] = await asLead((scope) => listRevisions<"goal", string>(scope, "goal", ids.goalId));
+    const [first, second] = await asLead((scope) => listRevisions(scope, "goal", ids.goalId));
     expect([
       first?.content.setUp.criterion?.value,
       second?.content.setUp.criterion?.value,
@@ -182,11 +182,9 @@ describe("a goal", () => {
     });
     await decide("taken up again", 4);
     expect((await goalOf(ids)).ended).toBeNull();
-    expect(
-      (await asLead((scope) => listRevisions<"goal", string>(scope, "goal", ids.goalId))).map(
-        ({ act }) => act,
-      ),
-    ).toEqual(["made", "met", "not met", "discontinued", "taken up again"]);
+    expect((await asLead((scope) => listRevisions(scope, "goal", ids.goalId))).map(({ act }) => act)).toEqual(
+      ["made", "met", "not met", "discontinued", "taken up again"],
+    );
   });
 
   it("has phases that are drawn anew when one begins, changes or is taken away", async () => {

@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from "node:util";
-import type { RevisedContent } from "#core/model/revision.ts";
-import { keepRevision } from "./revisions.ts";
+import type { RevisedActs, RevisedContent } from "#core/model/revision.ts";
+import { recordStep } from "./revisions.ts";
 import type { CircleRole } from "../access/actor.ts";
 import type { Criterion } from "#core/criteria/criterion.ts";
 import type { Measure } from "#core/measures/measure.ts";
@@ -9,7 +9,7 @@ import { type PersonScope, requirePermission, type Scope } from "../access/scope
 import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
-import { computeSummary, lockGoal } from "./summaries.ts";
+import { lockGoal, writeSummaries } from "./summaries.ts";
 
 /** Everything a person sets up of a goal. */
 export interface GoalContent {
@@ -30,8 +30,7 @@ export interface GoalContent {
   parentId: string | null;
 }
 
-export type GoalAct =
-  "made" | "changed" | "met" | "not met" | "discontinued" | "continued" | "taken up again";
+export type GoalAct = RevisedActs["goal"];
 
 interface Ids {
   studentId: string;
@@ -64,24 +63,10 @@ function snapshot(content: RevisedContent["goal"]["setUp"]): RevisedContent["goa
   return { number, title, area, wording, criterion, measure, dueOn };
 }
 
-async function note(
-  scope: PersonScope,
-  { studentId, goalId }: Ids,
-  { fromOn, setUp, ...step }: { revision: number; act: GoalAct; reason: string } & RevisedContent["goal"],
-): Promise<void> {
-  const reason = step.reason || null;
-  await keepRevision(scope, "goal", { ...step, reason, thingId: goalId, content: { fromOn, setUp } });
-  await recordEvent(scope, { act: step.act, thing: "goal", thingId: goalId, studentId });
-}
-
 /** Makes the kept facts of a goal anew after its set-up has changed; the row is locked already. */
 async function refresh({ trx, schoolId }: Scope, { studentId, goalId }: Ids): Promise<SummarisedGoal> {
   const goal = (await lockGoal(trx, schoolId, goalId, studentId)) ?? notFound();
-  await trx.raw("update goal_summaries set summary = ? where school_id = ? and goal_id = ?", [
-    JSON.stringify(await computeSummary(trx, schoolId, goal)),
-    schoolId,
-    goalId,
-  ]);
+  await writeSummaries(trx, schoolId, [goal]);
   return goal;
 }
 
@@ -123,12 +108,9 @@ export async function addGoal(
   await trx("goal_measures").insert({ ...key, version: 1, measure: JSON.stringify(content.measure) });
   await trx("goal_summaries").insert({ ...key, student_id: ids.studentId });
   await refresh(scope, ids);
-  await note(scope, ids, {
-    revision: 1,
-    act: "made",
-    fromOn: content.startOn ?? today,
-    reason: "",
-    setUp: snapshot(content),
+  await recordStep(scope, "goal", {
+    ...{ studentId: ids.studentId, thingId: ids.goalId, revision: 1, act: "made" },
+    content: { fromOn: content.startOn ?? today, setUp: snapshot(content) },
   });
   return "saved";
 }
@@ -181,12 +163,10 @@ export async function changeGoal(
       revision: goal.revision + 1,
     });
   await refresh(scope, ids);
-  await note(scope, ids, {
-    revision: goal.revision + 1,
-    act: "changed",
-    fromOn: change.fromOn,
+  await recordStep(scope, "goal", {
+    ...{ studentId: ids.studentId, thingId: ids.goalId, revision: goal.revision + 1, act: "changed" },
     reason: change.reason,
-    setUp: snapshot(content),
+    content: { fromOn: change.fromOn, setUp: snapshot(content) },
   });
   return "saved";
 }
@@ -221,12 +201,10 @@ export async function decideGoal(
       revision: goal.revision + 1,
     });
   await refresh(scope, ids);
-  await note(scope, ids, {
-    revision: goal.revision + 1,
-    act,
-    fromOn: on,
-    reason,
-    setUp: snapshot({ ...goal, criterion: goal.setup.criterion, dueOn: goal.setup.dueOn }),
+  const { criterion, dueOn } = goal.setup;
+  await recordStep(scope, "goal", {
+    ...{ studentId: ids.studentId, thingId: ids.goalId, revision: goal.revision + 1, act, reason },
+    content: { fromOn: on, setUp: snapshot({ ...goal, criterion, dueOn }) },
   });
   return "saved";
 }

@@ -31,7 +31,7 @@ export async function replaceItems(
 }
 
 /** A prompt ladder of the school: levels from least to most help, the first independent, and the misses beside them. */
-export interface Ladder {
+export interface SchoolLadder {
   ladderId: string;
   name: string;
   levels: string[];
@@ -39,7 +39,7 @@ export interface Ladder {
 }
 
 /** The school's prompt ladders in its order; until it has any, the starters. */
-export async function listLadders({ trx, schoolId }: Scope): Promise<Ladder[]> {
+export async function listLadders({ trx, schoolId }: Scope): Promise<SchoolLadder[]> {
   const { rows } = await trx.raw<{
     rows: { ladder_id: string; name: string; levels: string[]; misses: string[] }[];
   }>(
@@ -58,7 +58,7 @@ export async function listLadders({ trx, schoolId }: Scope): Promise<Ladder[]> {
 }
 
 /** Keeps a ladder, new or changed. Goals that use it keep the levels they were set up with. */
-export async function saveLadder({ trx, schoolId }: Scope, ladder: Ladder): Promise<void> {
+export async function saveLadder({ trx, schoolId }: Scope, ladder: SchoolLadder): Promise<void> {
   await trx.raw(
     `insert into ladders (school_id, ladder_id, name, levels, misses, position)
      values (:schoolId, :ladderId, :name, :levels, :misses,

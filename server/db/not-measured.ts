@@ -1,9 +1,7 @@
 import type { NotMeasured, NotMeasuredReason } from "#core/model/entry.ts";
-import type { RevisedContent, Revision } from "#core/model/revision.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { recordEvent } from "./events.ts";
-import { keepRevision } from "./revisions.ts";
+import { recordStep } from "./revisions.ts";
 import { shortName } from "#core/model/student-names.ts";
 import type { Wanted } from "./wanted.ts";
 
@@ -40,23 +38,8 @@ export async function saveNotMeasured(
   if (rows.length === 0) return "already";
   const { reason, note } = made;
   const step = { thingId: made.noteId, revision: 1, act: "made" as const };
-  await noteStep(scope, made.studentId, { ...step, content: { reason, note } });
+  await recordStep(scope, "not measured", { studentId: made.studentId, ...step, content: { reason, note } });
   return "saved";
-}
-
-async function noteStep(
-  scope: PersonScope,
-  studentId: string,
-  step: {
-    thingId: string;
-    revision: number;
-    act: Revision<"not measured">["act"];
-    reason?: string | null;
-    content: RevisedContent["not measured"];
-  },
-): Promise<void> {
-  await keepRevision(scope, "not measured", step);
-  await recordEvent(scope, { act: step.act, thing: "not measured", thingId: step.thingId, studentId });
 }
 
 const columns = `n.note_id, n.goal_id, n.person_id, n.observed_on as on, n.reason, n.note, n.revision,
@@ -177,7 +160,8 @@ export async function changeNotMeasured(
       removed_at: act === "removed" ? trx.raw("clock_now()") : null,
       removed_by: act === "removed" ? actor.personId : null,
     });
-  await noteStep(scope, ids.studentId, {
+  await recordStep(scope, "not measured", {
+    studentId: ids.studentId,
     ...{ thingId: ids.noteId, revision, act, reason: why },
     content: { reason: content.reason, note: content.note },
   });

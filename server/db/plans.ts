@@ -2,8 +2,7 @@ import type { Plan, PlanContent } from "#core/model/plan.ts";
 import type { Revision } from "#core/model/revision.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { recordEvent } from "./events.ts";
-import { keepRevision, listRevisionsOf } from "./revisions.ts";
+import { recordStep, listRevisionsOf } from "./revisions.ts";
 import type { SaveOutcome } from "./entries.ts";
 import { shortName } from "#core/model/student-names.ts";
 
@@ -19,15 +18,6 @@ const columns = (plan: PlanContent) => ({
   begins_on: plan.beginsOn,
   ends_on: plan.endsOn,
 });
-
-async function noteStep(
-  scope: PersonScope,
-  { studentId, planId }: { studentId: string; planId: string },
-  step: { revision: number; act: Revision<"plan">["act"]; content: PlanContent },
-): Promise<void> {
-  await keepRevision(scope, "plan", { thingId: planId, ...step });
-  await recordEvent(scope, { act: step.act, thing: "plan", thingId: planId, studentId });
-}
 
 /** Keeps a new plan. The id was made by the form: sent twice, it is one. */
 export async function addPlan(
@@ -46,7 +36,7 @@ export async function addPlan(
     .ignore()
     .returning<unknown[]>("plan_id");
   if (added.length === 0) return "already";
-  await noteStep(scope, { studentId, planId }, { revision: 1, act: "made", content: plan });
+  await recordStep(scope, "plan", { studentId, thingId: planId, revision: 1, act: "made", content: plan });
   return "saved";
 }
 
@@ -74,11 +64,10 @@ export async function changePlan(
       revision: stands.revision + 1,
     });
   const act = change === "removed" ? "removed" : change === "kept" ? "restored" : "corrected";
-  await noteStep(
-    scope,
-    { studentId, planId },
-    { revision: stands.revision + 1, act, content: typeof change === "string" ? toContent(stands) : change },
-  );
+  const content = typeof change === "string" ? toContent(stands) : change;
+  await recordStep(scope, "plan", {
+    ...{ studentId, thingId: planId, revision: stands.revision + 1, act, content },
+  });
   return "saved";
 }
 

@@ -1,7 +1,8 @@
-import type { RevisedContent, RevisedThing, Revision } from "#core/model/revision.ts";
+import type { RevisedActs, RevisedContent, RevisedThing, Revision } from "#core/model/revision.ts";
 import { shortName } from "#core/model/student-names.ts";
 import type { PersonScope, Scope } from "../access/scope.ts";
 import type { Transaction } from "./connection.ts";
+import { type Event, recordEvent } from "./events.ts";
 
 /** What a step of an entry keeps, in SQL, from a row of `entries`. Saving stays one statement. */
 export const entryRevision = (
@@ -19,47 +20,52 @@ export const incidentRevision = (
 export const revisionColumns =
   "school_id, thing, thing_id, revision, act, person_id, reason, content, content_hash";
 
-/** Keeps a step in the history of a thing: what stands from now on. */
-export async function keepRevision<Thing extends RevisedThing>(
-  { trx, schoolId, actor }: PersonScope,
+/**
+ * Keeps a step in the history of a thing, with what it is from now on, and records the event. Entries and incidents keep theirs in the
+ * statement that changes them.
+ */
+export async function recordStep<Thing extends RevisedThing>(
+  scope: PersonScope,
   thing: Thing,
   step: {
+    studentId: string;
     thingId: string;
     revision: number;
-    act: string;
+    act: RevisedActs[Thing];
     reason?: string | null;
     content: RevisedContent[Thing];
   },
 ): Promise<void> {
+  const { trx, schoolId, actor } = scope;
+  const { thingId, studentId, revision, act, reason, content } = step;
   await trx("revisions").insert({
-    ...{ school_id: schoolId, thing, thing_id: step.thingId, revision: step.revision, act: step.act },
-    ...{ person_id: actor.personId, reason: step.reason ?? null, content: JSON.stringify(step.content) },
+    ...{ school_id: schoolId, thing, thing_id: thingId, revision, act, person_id: actor.personId },
+    ...{ reason: reason || null, content: JSON.stringify(content) },
   });
+  // The acts of each kind of thing are among those of its events.
+  await recordEvent(scope, { act, thing, thingId, studentId } as Event);
 }
 
-type RevisionRow<Thing extends RevisedThing, Act extends string> = Omit<Revision<Thing, Act>, "by"> & {
+type RevisionRow<Thing extends RevisedThing> = Omit<Revision<Thing>, "by"> & {
   thing_id: string;
   given_name: string | null;
   family_name: string | null;
 };
 
 /** Everything that happened to these things of one kind, by thing, the first step first. */
-export async function listRevisionsOf<
-  Thing extends RevisedThing,
-  Act extends string = Revision<Thing>["act"],
->(
+export async function listRevisionsOf<Thing extends RevisedThing>(
   { trx, schoolId, timeZone }: Scope,
   thing: Thing,
   ids: readonly string[],
-): Promise<Map<string, Revision<Thing, Act>[]>> {
-  const { rows } = await trx.raw<{ rows: RevisionRow<Thing, Act>[] }>(
+): Promise<Map<string, Revision<Thing>[]>> {
+  const { rows } = await trx.raw<{ rows: RevisionRow<Thing>[] }>(
     `select r.thing_id, r.revision, r.act, r.reason, r.content, p.given_name, p.family_name,
        (r.at at time zone :timeZone)::date as on, to_char(r.at at time zone :timeZone, 'HH24:MI') as time
      from revisions r left join people p on p.school_id = r.school_id and p.person_id = r.person_id
      where r.school_id = :schoolId and r.thing = :thing and r.thing_id = any(:ids) order by r.thing_id, r.revision`,
     { schoolId, timeZone, thing, ids: [...ids] },
   );
-  const found = new Map<string, Revision<Thing, Act>[]>(ids.map((id) => [id, []]));
+  const found = new Map<string, Revision<Thing>[]>(ids.map((id) => [id, []]));
   for (const { thing_id, given_name, family_name, ...step } of rows)
     found.get(thing_id)?.push({
       ...step,
@@ -69,12 +75,12 @@ export async function listRevisionsOf<
 }
 
 /** Everything that happened to one thing, the first step first. */
-export async function listRevisions<Thing extends RevisedThing, Act extends string = Revision<Thing>["act"]>(
+export async function listRevisions<Thing extends RevisedThing>(
   scope: Scope,
   thing: Thing,
   thingId: string,
-): Promise<Revision<Thing, Act>[]> {
-  return (await listRevisionsOf<Thing, Act>(scope, thing, [thingId])).get(thingId) ?? [];
+): Promise<Revision<Thing>[]> {
+  return (await listRevisionsOf(scope, thing, [thingId])).get(thingId) ?? [];
 }
 
 /** The hash of what stood at a step; null where there is none. */

@@ -1,5 +1,5 @@
 import type { Purpose } from "#core/criteria/criterion.ts";
-import { type EntryFigure, type GoalSummary, goalSummary } from "#core/progress/goal-figures.ts";
+import { type EntryFigure, goalSummary } from "#core/progress/goal-figures.ts";
 import type { Scope } from "../access/scope.ts";
 import type { Database, Transaction } from "./connection.ts";
 import { goalColumns, type GoalRow, goalTables, toGoal } from "./rows.ts";
@@ -93,51 +93,25 @@ async function readFigures(
   return figures;
 }
 
-/** Makes the kept facts of locked goals anew from their entries. Answers them by goal. */
-export async function computeSummaries(
-  trx: Transaction,
-  schoolId: string,
-  goals: readonly SummarisedGoal[],
-): Promise<Map<string, GoalSummary>> {
-  const figures = await readFigures(trx, schoolId, goals);
-  return new Map(goals.map(({ goalId, setup }) => [goalId, goalSummary(setup, figures.get(goalId) ?? [])]));
-}
-
-/** The same for one goal. */
-export async function computeSummary(
-  trx: Transaction,
-  schoolId: string,
-  goal: SummarisedGoal,
-): Promise<GoalSummary> {
-  const [summary] = (await computeSummaries(trx, schoolId, [goal])).values();
-  return summary ?? goalSummary(goal.setup, []);
-}
-
-/** Makes the kept facts of locked goals anew, and writes them. */
+/** Makes the kept facts of locked goals anew from their entries, and writes those that differ. Answers how many did. */
 export async function writeSummaries(
   trx: Transaction,
   schoolId: string,
   goals: readonly SummarisedGoal[],
-): Promise<void> {
-  const summaries = await computeSummaries(trx, schoolId, goals);
-  const [only] = summaries;
-  if (only && summaries.size === 1) {
-    const [goal_id, summary] = only;
-    await trx("goal_summaries")
-      .where({ school_id: schoolId, goal_id })
-      .update({ summary: JSON.stringify(summary) });
-    return;
-  }
-  await trx.raw(
+): Promise<number> {
+  const figures = await readFigures(trx, schoolId, goals);
+  const summaries = goals.map(({ goalId, setup }) => goalSummary(setup, figures.get(goalId) ?? []));
+  const { rowCount } = await trx.raw<{ rowCount: number }>(
     `update goal_summaries s set summary = r.summary
      from unnest(:goalIds::uuid[], :summaries::jsonb[]) as r (goal_id, summary)
-     where s.school_id = :schoolId and s.goal_id = r.goal_id`,
+     where s.school_id = :schoolId and s.goal_id = r.goal_id and s.summary is distinct from r.summary`,
     {
       schoolId,
-      goalIds: [...summaries.keys()],
-      summaries: [...summaries.values()].map((summary) => JSON.stringify(summary)),
+      goalIds: goals.map(({ goalId }) => goalId),
+      summaries: summaries.map((summary) => JSON.stringify(summary)),
     },
   );
+  return rowCount;
 }
 
 export interface GoalKey {
@@ -165,14 +139,7 @@ export async function mendSummary(
     [schoolId, goalId, studentId],
   );
   const goal = await lockGoal(trx, schoolId, goalId, studentId);
-  if (!goal) return false;
-  const summary = await computeSummary(trx, schoolId, goal);
-  const updated = await trx.raw<{ rowCount: number }>(
-    `update goal_summaries set summary = :summary::jsonb
-     where school_id = :schoolId and goal_id = :goalId and summary is distinct from :summary::jsonb`,
-    { summary: JSON.stringify(summary), schoolId, goalId },
-  );
-  return updated.rowCount > 0;
+  return goal !== null && (await writeSummaries(trx, schoolId, [goal])) > 0;
 }
 
 /** Rebuilds the summary of every goal of every school, as the tables' owner. Answers how many rows changed. */

@@ -132,7 +132,7 @@ export async function takeBackPress(
 }
 
 /** What closing a tally says beside its presses. Times are the school's own, `YYYY-MM-DDTHH:MM`. */
-export interface TallyClosing {
+export interface ClosedTally {
   entryId: string;
   seenFrom: string;
   seenTo: string;
@@ -156,7 +156,7 @@ function scoreTally(measure: Measure, presses: readonly Press[], seen: { from: D
 export async function closeTally(
   scope: PersonScope,
   key: TallyKey,
-  closing: TallyClosing,
+  closing: ClosedTally,
   at: Date,
 ): Promise<SaveOutcome> {
   const tally = await holdTally(scope, key, at);

@@ -12,16 +12,16 @@ export interface JobData {
   "check-summaries": { schoolId: string; again: boolean };
 }
 
-export type Queue = keyof JobData;
-export const queues: readonly Queue[] = ["nightly", "check-summaries"];
+export type JobQueue = keyof JobData;
+export const queues: readonly JobQueue[] = ["nightly", "check-summaries"];
 
 export type Job = {
-  [Name in Queue]: {
+  [Name in JobQueue]: {
     queue: Name;
     data: JobData[Name];
     /** Seconds to wait before it. */ startAfter?: number;
   };
-}[Queue];
+}[JobQueue];
 
 /** Never opened: it only makes the statements, which run in the transaction they are given. */
 const statements = new PgBoss({
@@ -35,7 +35,7 @@ interface Connection {
 }
 
 /** Adds a job in the same transaction: it is there once the transaction commits, and not at all otherwise. */
-export async function enqueue(trx: Transaction, { queue, data, startAfter }: Job): Promise<void> {
+export async function enqueueJob(trx: Transaction, { queue, data, startAfter }: Job): Promise<void> {
   // The library's statements use one parameter in several places, which Knex would send several times.
   const { acquireConnection } = trx.client as { acquireConnection: () => Promise<Connection> };
   const connection = await acquireConnection();

@@ -5,7 +5,7 @@ import { type DemoIds, demoIds } from "#tests/demo-school.ts";
 import { withScope } from "../db/school.ts";
 import { recordEvent } from "../db/events.ts";
 import { checkSummaries } from "./check-summaries.ts";
-import { enqueue } from "./enqueue.ts";
+import { enqueueJob } from "./enqueue.ts";
 import { type Jobs, keepJobsRunning } from "./run.ts";
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;
@@ -73,7 +73,7 @@ describe("the nightly check of summaries", () => {
     const goalId = demo.goal("Priya", "1");
     await spoil(goalId);
     const before = (await mendedNow()).length;
-    await asJob((scope) => enqueue(scope.trx, { queue: "nightly", data: {} }));
+    await asJob((scope) => enqueueJob(scope.trx, { queue: "nightly", data: {} }));
     start();
     start();
     await expect.poll(async () => (await mendedNow()).length, { timeout: 20_000 }).toBe(before + 1);

@@ -4,12 +4,12 @@ import type { Database } from "../db/connection.ts";
 import { listSchoolIds } from "../db/sessions.ts";
 import { log, loggableError } from "../failure.ts";
 import { checkSummaries } from "./check-summaries.ts";
-import { type JobData, jobSchema, type Queue } from "./enqueue.ts";
+import { type JobData, jobSchema, type JobQueue } from "./enqueue.ts";
 
 /** Every night at ten past nine, Greenwich time: the small hours from Hawaii to Newfoundland. */
 const nightlyAt = "10 9 * * *";
 
-type Handlers = { [Name in Queue]: (data: JobData[Name]) => Promise<unknown> };
+type Handlers = { [Name in JobQueue]: (data: JobData[Name]) => Promise<unknown> };
 
 export interface Jobs {
   /** Lets what is under way end, up to three seconds; the rest is done again by another process or after the next start. */
@@ -39,7 +39,7 @@ async function runJobs(url: string, database: Database, pollingIntervalSeconds: 
     },
     "check-summaries": ({ schoolId, again }) => checkSummaries(database, schoolId, { again }),
   };
-  const work = <Name extends Queue>(name: Name) =>
+  const work = <Name extends JobQueue>(name: Name) =>
     boss.work<JobData[Name]>(name, { pollingIntervalSeconds }, async ([job]) => {
       if (job) await handlers[name](job.data);
     });

@@ -33,13 +33,16 @@ export const likeDraft = (before: IncidentDraft, now: number): IncidentDraft => 
 export const isBlank = ({ chosen, note, clock }: IncidentFacts): boolean =>
   clock === null && note.trim() === "" && Object.values(chosen).every((list) => list.length === 0);
 
-export async function readDraft({ disk, key, personId }: Device): Promise<IncidentDraft | null> {
+export async function readIncidentDraft({ disk, key, personId }: Device): Promise<IncidentDraft | null> {
   const kept = await disk.get("packs", incidentPlace(personId));
   return kept ? unsealAs("incident", key, kept) : null;
 }
 
 /** Keeps what is being written on the disk; a draft that says nothing is not kept. */
-export async function keepDraft({ disk, key, personId }: Device, draft: IncidentDraft | null): Promise<void> {
+export async function keepIncidentDraft(
+  { disk, key, personId }: Device,
+  draft: IncidentDraft | null,
+): Promise<void> {
   const kept = draft && !isBlank(draft) ? await sealAs("incident", key, draft) : null;
   await write(disk, ["packs"], (trx) => [
     kept

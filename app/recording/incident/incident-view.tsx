@@ -12,10 +12,10 @@ import {
   type IncidentItem,
   isBlank,
   itemOfDraft,
-  keepDraft,
+  keepIncidentDraft,
   likeDraft,
   newDraft,
-  readDraft,
+  readIncidentDraft,
 } from "./draft.ts";
 import { IncidentFields } from "./incident-fields.tsx";
 import { SavedIncidents } from "./incident-saved.tsx";
@@ -48,14 +48,14 @@ export function IncidentView({
     // Once: what was half written comes back; a fresher pack of the same person changes nothing of it.
     if (begun.current) return;
     begun.current = true;
-    void readDraft(device).then((kept) => {
+    void readIncidentDraft(device).then((kept) => {
       setDraft(kept ?? newDraft(asked, Date.now()));
       setRestored(kept !== null);
     });
   }, [device, asked]);
   const show = (next: IncidentDraft) => {
     setDraft(next);
-    writing.current = writing.current.then(() => keepDraft(device, next)).catch(() => undefined);
+    writing.current = writing.current.then(() => keepIncidentDraft(device, next)).catch(() => undefined);
   };
   if (!draft) return null;
   const student = pack.students.find(({ studentId }) => studentId === draft.studentId);

@@ -10,7 +10,7 @@ import type { Sitting } from "#core/sync/kept.ts";
 import { discardSitting, listOpenSittings } from "./store.ts";
 
 /** A student, their goals to choose from, and the button that begins. */
-export function StudentRow({
+export function StartRow({
   student,
   today,
   goalIds,

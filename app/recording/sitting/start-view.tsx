@@ -6,7 +6,7 @@ import { type Device, rememberChosen } from "../device/device.ts";
 import type { Together } from "../device/use-together.ts";
 import { localDay } from "#core/dates/school-time.ts";
 import { useNow } from "./use-sitting.ts";
-import { GoingOn, Groups, StillOpen, StudentRow } from "./start-lists.tsx";
+import { GoingOn, Groups, StillOpen, StartRow } from "./start-lists.tsx";
 import { beginSitting } from "./store.ts";
 
 type ChosenGoals = Readonly<Record<string, readonly string[]>>;
@@ -84,7 +84,7 @@ export function StartView({ device, together }: { device: Device; together: Toge
         ) : (
           <ul>
             {pack.students.map((student) => (
-              <StudentRow
+              <StartRow
                 key={student.studentId}
                 student={student}
                 today={today}

@@ -22,7 +22,7 @@ import { readMaterial } from "./material.server.ts";
 import { Bars, type Behind, TableFold } from "./pictures.tsx";
 import { aspectTitles, patternTables, type PatternTable } from "./tables.ts";
 import { TimePicture } from "./time-picture.tsx";
-import { WeekPicture } from "./week-picture.tsx";
+import { IncidentWeek } from "./week-picture.tsx";
 import type { Route } from "./+types/patterns";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -188,7 +188,7 @@ export default function PatternsPage({
             <h3 id="when" className="font-serif text-lg font-semibold">
               When
             </h3>
-            <WeekPicture patterns={patterns} behind={behind} />
+            <IncidentWeek patterns={patterns} behind={behind} />
             {fold("week", "Incidents by period and weekday")}
           </section>
           <div className="later mt-6 grid gap-x-10 gap-y-6 border-t border-base-300 pt-4 sm:grid-cols-2">

@@ -63,7 +63,7 @@ export function WeekGrid<Cell>({
 }
 
 /** How many incidents of a student began in each period of each weekday, and on how many days it was watched. */
-export function WeekPicture({ patterns, behind }: { patterns: Patterns; behind: Behind }) {
+export function IncidentWeek({ patterns, behind }: { patterns: Patterns; behind: Behind }) {
   const { grid, weekdays, outside } = patterns;
   return (
     <>

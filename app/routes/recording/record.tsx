@@ -20,7 +20,7 @@ import { contentOf, entryFields } from "#app/recording/entry-form.server.ts";
 import { EntryPanel } from "#app/recording/entry-panel.tsx";
 import { hasMarks, startValues } from "#app/recording/entry-values.ts";
 import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
-import { Conflict } from "#app/recording/conflict.tsx";
+import { ConflictNotice } from "#app/recording/conflict.tsx";
 import { usualPurpose } from "#core/criteria/purposes.ts";
 import { purposeOptions } from "#app/recording/purpose.ts";
 import { TrialPad, TrialTally } from "#app/recording/trial-pad.tsx";
@@ -202,7 +202,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
           </p>
         ) : null}
         {conflict ? (
-          <Conflict conflict={conflict} onKeepAsNew={freshId} studentId={params.studentId} />
+          <ConflictNotice conflict={conflict} onKeepAsNew={freshId} studentId={params.studentId} />
         ) : null}
 
         {measure.kind === "trials" ? (

@@ -109,7 +109,7 @@ describe("copying goals", () => {
       parentId: next?.goalId,
     });
     const history = await inScope(db.app, demo.person("noor"), demo.student("Otis"), (scope) =>
-      listRevisions<"goal", string>(scope, "goal", first.goalId),
+      listRevisions(scope, "goal", first.goalId),
     );
     expect(history.at(-1)).toMatchObject({ act: "continued", by: "N. Halloran" });
   });

@@ -98,7 +98,7 @@ export function Says({
 }
 
 /** Who, where and on which weekday the points of the current phase come from, and what each gave. */
-export function CarriedBy({ carried }: { carried: GoalSays["carried"] }) {
+export function CarriedByWords({ carried }: { carried: GoalSays["carried"] }) {
   if (carried.length === 0) return null;
   return (
     <div className="mt-5 grid gap-x-10 gap-y-4 sm:grid-cols-3">

@@ -5,7 +5,7 @@ import { GoalChart } from "#app/ui/goal-chart.tsx";
 import { useKeys } from "#app/ui/keys.ts";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
 import type { Deciding } from "./decide.tsx";
-import { CarriedBy, HowComputed, Says } from "./goal-says.tsx";
+import { CarriedByWords, HowComputed, Says } from "./goal-says.tsx";
 import type { OpenGoal } from "./open-goal.server.ts";
 
 function EntriesTable({ goal, studentId }: { goal: OpenGoal; studentId: string }) {
@@ -271,7 +271,7 @@ export function OpenGoalSection({
         mayDecide={mayEdit && !goal.ended}
       />
       {goal.parts ? <Breakdown parts={goal.parts} /> : null}
-      <CarriedBy carried={goal.says.carried} />
+      <CarriedByWords carried={goal.says.carried} />
       {goal.raters.length > 0 ? (
         <section aria-label="By rater" className="mt-4">
           <h2 className="font-serif text-[1.15rem] font-semibold">By rater</h2>

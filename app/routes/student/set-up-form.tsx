@@ -3,7 +3,7 @@ import { Form, Link, useNavigation } from "react-router";
 import { blanksIn } from "#core/goal-wording/blanks.ts";
 import { CourseOfGoal, PhasesOfGoal } from "#app/goal-set-up/course.tsx";
 import { CriterionFields } from "#app/goal-set-up/criterion-fields.tsx";
-import { Choice, Section, SetUpContext, TextField } from "#app/goal-set-up/fields.tsx";
+import { ChoiceField, Section, SetUpContext, TextField } from "#app/goal-set-up/fields.tsx";
 import { MeasureFields } from "#app/goal-set-up/measure-fields.tsx";
 import { Preview } from "#app/goal-set-up/preview.tsx";
 import { readSetUp } from "#app/goal-set-up/read-set-up.ts";
@@ -89,7 +89,7 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
                 <TextField name="number" label="Number" maxLength={12} />
               </TitleFields>
               {parents.length > 0 ? (
-                <Choice
+                <ChoiceField
                   name="parentId"
                   label="Stands under"
                   className="max-w-md"
@@ -151,7 +151,7 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
                 <TextField name="annualReviewOn" label="Annual review" type="date" />
               </div>
               <div className="grid grid-cols-3 gap-3 max-sm:grid-cols-1">
-                <Choice
+                <ChoiceField
                   name="baseline"
                   label="Baseline"
                   options={[
@@ -173,7 +173,7 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
             </Section>
             <Section title="The work">
               <ScheduleFields />
-              <Choice
+              <ChoiceField
                 name="measuredBy"
                 label="Who usually measures it"
                 className="max-w-md"

@@ -64,7 +64,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const goal = params.goalId ? await findGoal(scope, params.studentId, params.goalId) : null;
     const today = scope.today;
     const circle = await listCircle(scope, params.studentId);
-    const revisions = goal ? await listRevisions<"goal", string>(scope, "goal", goal.goalId) : [];
+    const revisions = goal ? await listRevisions(scope, "goal", goal.goalId) : [];
     const templateId = new URL(request.url).searchParams.get("template");
     const template = !goal && isId(templateId) ? await findTemplate(scope, templateId) : null;
     const ladders = await listLadders(scope);

@@ -1,12 +1,12 @@
 import type { DurationMeasure } from "./schema.ts";
-import { type FromMarks, observedSeconds } from "../from-marks.ts";
+import { type FromMarks, clockedSeconds } from "../from-marks.ts";
 import { secondsBetween, stretches } from "../../marks/mark.ts";
 
 /** The bouts, with the start of each. */
 export const durationFromMarks: FromMarks<DurationMeasure> = (_, marked) => {
   const { marks, now, stand, moment } = marked;
   const bouts = stretches(marks, "bout");
-  const seconds = observedSeconds(marked);
+  const seconds = clockedSeconds(marked);
   if (bouts.length === 0 && stand.get("none") !== "1" && seconds === undefined) return null;
   const lengths = bouts.map(({ from, to }) => secondsBetween(from, to ?? now));
   const total = lengths.reduce((sum, length) => sum + length, 0);

@@ -80,3 +80,21 @@ describe("imports", () => {
     expect(circlesOf(imports)).toEqual(["b → c → b"]);
   });
 });
+
+/** Names that each file of its kind has to have: those of a route, of a migration, and of the schemas in the folder of a measure. */
+const sameEverywhere = /^(loader|action|clientAction|shouldRevalidate|default|up|observed)$/;
+
+describe("exported names", () => {
+  it("say one thing: no two files of core, server and app export the same", () => {
+    const places = new Map<string, string[]>();
+    for (const file of ["core", "server", "app"].flatMap((folder) => [...importsOf(folder).keys()]))
+      for (const [, name = ""] of readFileSync(join(project, file), "utf8").matchAll(
+        /^export (?:async )?(?:function|const|interface|type|class) (\w+)/gm,
+      ))
+        // A type and its value, as one Zod schema gives both, stand in one file.
+        if (!places.get(name)?.includes(file)) places.set(name, [...(places.get(name) ?? []), file]);
+    expect(places.size).toBeGreaterThan(800);
+    const twice = [...places].filter(([name, files]) => files.length > 1 && !sameEverywhere.test(name));
+    expect(twice).toEqual([]);
+  });
+});
