@@ -2,7 +2,10 @@ import type { Page } from "@playwright/test";
 import { type DeviceSample, idsOf, readDeviceSample } from "../tests/device-sample.ts";
 import { expect, recording, settled, signIn, test } from "./site.ts";
 
-/** Makes the disk of this browser as the first version of the program made it, sealed with this person's key. */
+/**
+ * Makes the disk of this browser as the first version of the program made it, sealed with this person's key. The stores are written out
+ * here as they were then: made by the program, they would change with it.
+ */
 function makeFirstVersion(page: Page, sample: DeviceSample, personId: string): Promise<void> {
   return page.evaluate(
     async ({ packs, sittings, sheets, queue, personId }) => {

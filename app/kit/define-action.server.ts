@@ -1,6 +1,6 @@
 import type * as z from "zod/mini";
 import { type AppLoadContext, data } from "react-router";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
+import { keepTyped } from "#app/kit/keep-typed.server.ts";
 import { type Problems, readForm, typedValues } from "#app/ui/form-data.ts";
 import { authorize } from "#server/access/authorize.ts";
 import type { PersonScope } from "#server/access/scope.ts";
@@ -80,22 +80,32 @@ export const defineAction = <Params extends object, Schema extends z.ZodMiniType
     return read.ok ? run(scope, read.values, submitted) : submitted.wrong(read.problems);
   });
 
-/** One thing that a form of several buttons can be sent for. */
-export type Intent<Params, Answer> = (scope: PersonScope, submitted: Submitted<Params>) => Promise<Answer>;
+/** One thing that a form of several buttons can be sent for. What it must be allowed to is the page's permission, or its own. */
+export interface Intent<Params, Answer> {
+  permission?: Permission;
+  run: (scope: PersonScope, submitted: Submitted<Params>) => Promise<Answer>;
+}
 
 /** An intent with a schema of its own, as `defineAction` has. `part` says which part of its page the problems belong to. */
-export const intent =
-  <Params, Schema extends z.ZodMiniType, Answer>(
-    schema: Schema,
-    run: (scope: PersonScope, values: z.output<Schema>, submitted: Submitted<Params>) => Promise<Answer>,
-    part?: string,
-  ): Intent<Params, Answer | Answered<{ part?: string }>> =>
-  async (scope, submitted) => {
+export const intent = <Params, Schema extends z.ZodMiniType, Answer>({
+  schema,
+  part,
+  permission,
+  run,
+}: {
+  schema: Schema;
+  part?: string;
+  permission?: Permission;
+  run: (scope: PersonScope, values: z.output<Schema>, submitted: Submitted<Params>) => Promise<Answer>;
+}): Intent<Params, Answer | Answered<{ part?: string }>> => ({
+  ...(permission ? { permission } : {}),
+  async run(scope, submitted) {
     const read = readForm(submitted.form, schema);
     if (read.ok) return run(scope, read.values, submitted);
     const { typed } = submitted;
     return data({ problems: read.problems, typed, ...(part ? { part } : {}) }, { status: 422 });
-  };
+  },
+});
 
 type AnyIntents = Readonly<Record<string, Intent<never, unknown>>>;
 type AnswerOf<Intents> =
@@ -103,16 +113,21 @@ type AnswerOf<Intents> =
 
 /**
  * The action of a page whose form says with its button what it is sent for. `otherwise` is what it is sent for where it names
- * nothing; another name is not found.
+ * nothing; another name is not found. The permission asked is that of what is run, so that the two cannot differ.
  */
-export const defineIntents = <Params extends object, Intents extends AnyIntents>({
+export function defineIntents<Params extends object, Intents extends AnyIntents>({
+  permission,
   intents,
   otherwise,
-  ...asked
-}: Asked<Params> & { intents: Intents; otherwise?: keyof Intents }) =>
-  authorized(asked, (scope, submitted: Submitted<Params>) => {
-    const named = submitted.form.get("intent") || otherwise;
-    const run = typeof named === "string" && Object.hasOwn(intents, named) ? intents[named] : undefined;
-    const found = (run ?? notFound()) as Intent<Params, AnswerOf<Intents>>;
-    return found(scope, submitted);
-  });
+}: Asked<Params> & { intents: Intents; otherwise?: keyof Intents }) {
+  const wanted = ({ form }: Submitted<Params>) => {
+    const named = form.get("intent") || otherwise;
+    const found = typeof named === "string" && Object.hasOwn(intents, named) ? intents[named] : undefined;
+    return found as Intent<Params, AnswerOf<Intents>> | undefined;
+  };
+  const asked = (submitted: Submitted<Params>) =>
+    wanted(submitted)?.permission ?? (typeof permission === "function" ? permission(submitted) : permission);
+  return authorized({ permission: asked }, (scope, submitted: Submitted<Params>) =>
+    (wanted(submitted) ?? notFound()).run(scope, submitted),
+  );
+}

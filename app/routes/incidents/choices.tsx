@@ -1,8 +1,9 @@
+import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect } from "react-router";
+import { Form, Link, redirect } from "react-router";
 import { type Choice, type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
 import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
 import { Invalid } from "#server/errors.ts";
@@ -10,10 +11,9 @@ import type { PersonScope } from "#server/access/scope.ts";
 import { copyLists, listChoices, offeredIn, replaceList, starterList } from "#server/db/choices.ts";
 import { readStarters } from "#server/db/incident-settings.ts";
 import { listStudentsFor } from "#server/db/students.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
-import { id, optionalText, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import { id, optionalText, readForm, text } from "#app/ui/form-data.ts";
 import { readRows, rowName, rowsIn } from "#app/ui/typed-rows.ts";
 import type { Route } from "./+types/choices";
 
@@ -62,45 +62,56 @@ const listForm = z.object({ list: z.enum(choiceLists) });
 /** Whose lists are copied: a student's, or what the school's lists begin with. */
 const copyForm = z.object({ from: z.union([id, z.literal("school")]) });
 
-export async function action({ request, context, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  const { studentId } = params;
-  return keepTyped(typed, () =>
-    authorize(request, context, "choices.edit", studentId, async (scope) => {
-      if (form.get("intent") === "copy") {
-        const read = readForm(form, copyForm);
-        if (!read.ok) return data({ problems: { from: "Choose whose lists." }, typed }, { status: 422 });
-        const { from } = read.values;
-        const copied =
-          from === "school"
-            ? await schoolLists(scope, studentId)
-            : await listChoices(await alsoAuthorize(scope, "choices.read", from), from);
-        await copyLists(scope, copied, studentId);
-        return redirect(`/students/${studentId}/choices`);
-      }
-      const read = readForm(form, listForm);
-      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-      const { values, problems } = readRows(typed, "row", rowSchema);
-      if (Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
-      await replaceList(
-        scope,
-        studentId,
-        read.values.list,
-        values.map(({ value: { choiceId, name, definition } }) => ({
-          choiceId: choiceId || newId(),
-          name,
-          definition,
-        })),
-      );
-      return redirect(`/students/${studentId}/choices#${read.values.list.replace(" ", "-")}`);
-    }).catch((error: unknown) => {
-      if (error instanceof Invalid)
-        return data({ problems: { form: Object.values(error.problems).join(" ") }, typed }, { status: 422 });
-      throw error;
-    }),
-  );
+type Sent = Submitted<{ studentId: string }>;
+
+/** What is wrong within a list is a problem of the whole form. It is thrown again, which takes back what was written before it. */
+async function forWholeForm(work: () => Promise<void>): Promise<void> {
+  try {
+    await work();
+  } catch (error) {
+    throw error instanceof Invalid ? new Invalid({ form: Object.values(error.problems).join(" ") }) : error;
+  }
 }
+
+const copy = {
+  async run(scope: PersonScope, submitted: Sent) {
+    const read = readForm(submitted.form, copyForm);
+    if (!read.ok) return submitted.wrong({ from: "Choose whose lists." });
+    const { from } = read.values;
+    const { studentId } = submitted.params;
+    await forWholeForm(async () => {
+      const copied =
+        from === "school"
+          ? await schoolLists(scope, studentId)
+          : await listChoices(await alsoAuthorize(scope, "choices.read", from), from);
+      await copyLists(scope, copied, studentId);
+    });
+    return redirect(`/students/${studentId}/choices`);
+  },
+};
+
+const save = intent({
+  schema: listForm,
+  async run(scope, { list }, submitted: Sent) {
+    const { studentId } = submitted.params;
+    const { values, problems } = readRows(submitted.typed, "row", rowSchema);
+    if (Object.keys(problems).length > 0) return submitted.wrong(problems);
+    const rows = values.map(({ value: { choiceId, name, definition } }) => ({
+      choiceId: choiceId || newId(),
+      ...{ name, definition },
+    }));
+    await forWholeForm(async () => {
+      await replaceList(scope, studentId, list, rows);
+    });
+    return redirect(`/students/${studentId}/choices#${list.replace(" ", "-")}`);
+  },
+});
+
+export const action = defineIntents({
+  permission: "choices.edit",
+  intents: { copy, save },
+  otherwise: "save",
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());

@@ -1,7 +1,8 @@
+import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { useState } from "react";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useLocation } from "react-router";
+import { Form, Link, redirect, useLocation } from "react-router";
 import { choiceLists } from "#core/model/choice-lists.ts";
 import { beganSchema, chosenSchema, detailsSchema } from "#core/model/incident-content.ts";
 import { incidentLine, lengthWords } from "#core/report/incident-line.ts";
@@ -25,11 +26,10 @@ import {
   type IncidentSchool,
   type IncidentStudent,
 } from "#app/recording/incident/incident-fields.tsx";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import { SameOne } from "./same-one.tsx";
-import { id, optionalText, readForm, typedValues } from "#app/ui/form-data.ts";
+import { id, optionalText } from "#app/ui/form-data.ts";
 import { CorrectionEnd, History, Removed } from "../student/line-page.tsx";
 import type { Route } from "./+types/incident";
 
@@ -131,11 +131,8 @@ const writtenSchema = z.object({
   ongoing: z.boolean(),
   note: z.string().check(z.maxLength(2000)),
 });
-const forms = z.discriminatedUnion("intent", [
-  z.object({ intent: z.literal("correct"), revision, written: z.string(), reason: optionalText(500) }),
-  z.object({ intent: z.literal("remove"), revision, reason: optionalText(500) }),
-  z.object({ intent: z.literal("restore"), revision }),
-]);
+const stateForm = z.object({ revision, reason: optionalText(500) });
+const correctForm = z.extend(stateForm, { written: z.string() });
 const joinForm = z.object({ otherId: id, back: z.optional(z.literal("list")) });
 
 function readWritten(text: string) {
@@ -146,57 +143,72 @@ function readWritten(text: string) {
   }
 }
 
-export async function action({ request, context, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  const { studentId } = params;
-  const incidentId = isId(params.incidentId) ? params.incidentId : notFound();
-  const ids = { studentId, incidentId };
-  const wrong = (problems: Record<string, string>, status = 422) => data({ problems, typed }, { status });
-  const intent = form.get("intent");
-  const permission = intent === "join" || intent === "apart" ? "incident.record" : "incident.correct";
-  return keepTyped(typed, () =>
-    authorize(request, context, permission, studentId, async (scope) => {
-      const here = `/students/${studentId}/incidents/${incidentId}`;
-      if (permission === "incident.record") {
-        const asked = readForm(form, joinForm);
-        if (!asked.ok) return wrong(asked.problems);
-        const { otherId, back } = asked.values;
-        await tellApart(scope, { ...ids, otherId }, intent === "join");
-        return redirect(back === "list" ? `/students/${studentId}/incidents` : here);
-      }
-      const read = readForm(form, forms);
-      if (!read.ok) return wrong(read.problems);
-      const { values } = read;
-      const change = { expectedRevision: values.revision, reason: "reason" in values ? values.reason : null };
-      if (values.intent !== "correct") {
-        const outcome = await changeIncidentState(
-          scope,
-          ids,
-          change,
-          values.intent === "remove" ? "removed" : "kept",
-        );
-        return outcome === "conflict" ? wrong({ form: changedMeanwhile }, 409) : redirect(here);
-      }
-      const written = readWritten(values.written);
-      if (!written.success)
-        return wrong({ form: written.error.issues[0]?.message ?? "This cannot be read. Please look again." });
-      const { began, chosen, details, ongoing, note } = written.data;
-      if (began.as === "moment") return wrong({ form: "Say when it began." });
-      const now = scope.localNow;
-      if ((began.as === "time" ? began.local : began.on) > (began.as === "time" ? now : now.slice(0, 10)))
-        return wrong({ form: "It cannot have begun after now. Check the day and the time." });
-      const stands = await findIncident(scope, studentId, incidentId);
-      const outcome = await correctIncident(scope, ids, change, {
-        time: began.as === "time" ? began : { period: null, ...began },
-        ...{ chosen, details, ongoing, observerId: stands.observerId },
-        note: note.trim() || null,
-      });
-      if (outcome === "conflict") return wrong({ form: changedMeanwhile }, 409);
-      return redirect(`${here}?saved=${incidentId}`);
-    }),
-  );
+interface IncidentParams {
+  studentId: string;
+  incidentId: string;
 }
+type Sent = Submitted<IncidentParams>;
+
+const idsOf = ({ studentId, incidentId }: IncidentParams): IncidentParams => ({
+  studentId,
+  incidentId: isId(incidentId) ? incidentId : notFound(),
+});
+const pageOf = ({ studentId, incidentId }: IncidentParams) =>
+  `/students/${studentId}/incidents/${incidentId}`;
+
+const tell = (same: boolean) =>
+  intent({
+    schema: joinForm,
+    permission: "incident.record",
+    async run(scope, { otherId, back }, { params }: Sent) {
+      const ids = idsOf(params);
+      await tellApart(scope, { ...ids, otherId }, same);
+      return redirect(back === "list" ? `/students/${ids.studentId}/incidents` : pageOf(ids));
+    },
+  });
+
+const changeState = (state: "kept" | "removed") =>
+  intent({
+    schema: stateForm,
+    async run(scope, { revision, reason }, { params, wrong }: Sent) {
+      const ids = idsOf(params);
+      const change = { expectedRevision: revision, reason };
+      const outcome = await changeIncidentState(scope, ids, change, state);
+      return outcome === "conflict" ? wrong({ form: changedMeanwhile }, 409) : redirect(pageOf(ids));
+    },
+  });
+
+const correct = intent({
+  schema: correctForm,
+  async run(scope, { revision, reason, written: text }, { params, wrong }: Sent) {
+    const ids = idsOf(params);
+    const written = readWritten(text);
+    if (!written.success)
+      return wrong({ form: written.error.issues[0]?.message ?? "This cannot be read. Please look again." });
+    const { began, chosen, details, ongoing, note } = written.data;
+    if (began.as === "moment") return wrong({ form: "Say when it began." });
+    const now = scope.localNow;
+    if ((began.as === "time" ? began.local : began.on) > (began.as === "time" ? now : now.slice(0, 10)))
+      return wrong({ form: "It cannot have begun after now. Check the day and the time." });
+    const stands = await findIncident(scope, ids.studentId, ids.incidentId);
+    const change = { expectedRevision: revision, reason };
+    const outcome = await correctIncident(scope, ids, change, {
+      time: began.as === "time" ? began : { period: null, ...began },
+      ...{ chosen, details, ongoing, observerId: stands.observerId },
+      note: note.trim() || null,
+    });
+    if (outcome === "conflict") return wrong({ form: changedMeanwhile }, 409);
+    return redirect(`${pageOf(ids)}?saved=${ids.incidentId}`);
+  },
+});
+
+export const action = defineIntents({
+  permission: "incident.correct",
+  intents: {
+    ...{ join: tell(true), apart: tell(false), correct },
+    ...{ remove: changeState("removed"), restore: changeState("kept") },
+  },
+});
 
 const changedMeanwhile =
   "This incident was changed meanwhile. What stands now is shown above; please look and decide again.";

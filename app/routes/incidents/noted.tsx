@@ -7,7 +7,7 @@ import { may } from "#server/access/table.ts";
 import { isId } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
 import { changePatternNote, findPatternNote } from "#server/db/pattern-notes.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { readForm } from "#app/ui/form-data.ts";
 import { TakenOut } from "../student/taken-out.tsx";
 import type { Route } from "./+types/noted";

@@ -10,7 +10,7 @@ import { plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { addPatternNote, listPatternNotes } from "#server/db/pattern-notes.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { FormProblem } from "#app/ui/field.tsx";
 import { readForm, text } from "#app/ui/form-data.ts";

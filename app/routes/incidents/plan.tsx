@@ -1,3 +1,5 @@
+import type { PersonScope } from "#server/access/scope.ts";
+import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import type { PlanContent } from "#core/model/plan.ts";
 import { v7 as newId } from "uuid";
@@ -9,10 +11,9 @@ import { may } from "#server/access/table.ts";
 import { isId } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
 import { addPlan, changePlan, listPlans } from "#server/db/plans.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
-import { date, id, optionalDate, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import { date, id, optionalDate, readForm, text } from "#app/ui/form-data.ts";
 import { History, Removed } from "../student/line-page.tsx";
 import type { Route } from "./+types/plan";
 
@@ -54,44 +55,43 @@ const planForm = z
   );
 const changeForm = z.object({ revision: z.coerce.number() });
 
-export async function action({ request, context, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  const { studentId } = params;
-  const isNew = params.planId === "new";
-  return keepTyped(typed, () =>
-    authorize(request, context, isNew ? "plan.write" : "plan.correct", studentId, async (scope) => {
-      const intent = form.get("intent");
-      const state = intent === "remove" ? "removed" : intent === "restore" ? "kept" : null;
-      const read = readForm(form, planForm);
-      if (!read.ok && state === null) return data({ problems: read.problems, typed }, { status: 422 });
-      if (isNew) {
-        if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-        const { planId, ...content } = read.values;
-        await addPlan(scope, { studentId, planId }, content);
-        return redirect(`/students/${studentId}/patterns?compare=${planId}#plans`);
-      }
-      const planId = isId(params.planId) ? params.planId : notFound();
-      const change = readForm(form, changeForm);
-      const wanted = state ?? (read.ok ? read.values : null);
-      const outcome =
-        change.ok && wanted
-          ? await changePlan(scope, { studentId, planId }, change.values.revision, wanted)
-          : "conflict";
-      if (outcome === "conflict")
-        return data(
-          {
-            problems: {
-              form: "It was changed meanwhile. What you typed stands below: compare, and save again.",
-            },
-            typed: { ...typed, revision: "" },
-          },
-          { status: 409 },
-        );
-      return redirect(`/students/${studentId}/plans/${planId}`);
-    }),
-  );
+type Sent = Submitted<{ studentId: string; planId: string }>;
+
+/** Changes a plan that is there, as far as nobody else has meanwhile. */
+async function change(
+  scope: PersonScope,
+  { params: { studentId, planId }, form, typed }: Sent,
+  wanted: PlanContent | "removed" | "kept",
+) {
+  const read = readForm(form, changeForm);
+  const ids = { studentId, planId: isId(planId) ? planId : notFound() };
+  const outcome = read.ok ? await changePlan(scope, ids, read.values.revision, wanted) : "conflict";
+  if (outcome !== "conflict") return redirect(`/students/${studentId}/plans/${planId}`);
+  const problems = {
+    form: "It was changed meanwhile. What you typed stands below: compare, and save again.",
+  };
+  return data({ problems, typed: { ...typed, revision: "" } }, { status: 409 });
 }
+
+const save = intent({
+  schema: planForm,
+  async run(scope, { planId, ...content }, submitted: Sent) {
+    const { studentId, planId: there } = submitted.params;
+    if (there !== "new") return change(scope, submitted, content);
+    await addPlan(scope, { studentId, planId }, content);
+    return redirect(`/students/${studentId}/patterns?compare=${planId}#plans`);
+  },
+});
+
+export const action = defineIntents({
+  permission: ({ params }: Sent) => (params.planId === "new" ? "plan.write" : "plan.correct"),
+  intents: {
+    save,
+    remove: { run: (scope: PersonScope, submitted: Sent) => change(scope, submitted, "removed") },
+    restore: { run: (scope: PersonScope, submitted: Sent) => change(scope, submitted, "kept") },
+  },
+  otherwise: "save",
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());

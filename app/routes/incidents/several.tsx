@@ -12,7 +12,7 @@ import { listChoices, offeredIn } from "#server/db/choices.ts";
 import { readStarters } from "#server/db/incident-settings.ts";
 import { saveIncident } from "#server/db/incidents.ts";
 import type { PersonScope } from "#server/access/scope.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { date, id, optionalText, type Problems, readForm } from "#app/ui/form-data.ts";
 import { readRows, rowName, rowsIn, type TypedRow } from "#app/ui/typed-rows.ts";

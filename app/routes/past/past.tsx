@@ -9,7 +9,7 @@ import { saveEntries } from "#server/db/entries.ts";
 import { findObserver, listColleagues } from "#server/db/handovers.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { listItems } from "#server/db/lists.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { purposeOptions } from "#app/recording/purpose.ts";
 import { FormProblem, Select } from "#app/ui/field.tsx";
 import { forgetDraft, forgettingDraft, keepDraft, readDraft } from "#app/ui/tab-draft.ts";

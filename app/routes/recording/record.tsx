@@ -19,7 +19,7 @@ import { savingEntry, useEntryDraft } from "#app/recording/entry-draft.ts";
 import { contentOf, entryFields } from "#app/recording/entry-form.server.ts";
 import { EntryPanel } from "#app/recording/entry-panel.tsx";
 import { hasMarks, startValues } from "#app/recording/entry-values.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { ConflictNotice } from "#app/recording/conflict.tsx";
 import { usualPurpose } from "#core/criteria/purposes.ts";
 import { purposeOptions } from "#app/recording/purpose.ts";

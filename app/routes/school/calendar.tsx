@@ -12,7 +12,7 @@ import { dateWithYear } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { isDate } from "#core/dates/day-number.ts";
 import { weekdayNames } from "#core/dates/week.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { date, id, type Problems, readForm, text } from "#app/ui/form-data.ts";

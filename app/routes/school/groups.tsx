@@ -10,7 +10,7 @@ import { listGroups, retireGroup, saveGroup } from "#server/db/groups.ts";
 import { listStudents } from "#server/db/students.ts";
 import { meetingWords, slotsOf, weeklyRows } from "#core/schedule/timetable.ts";
 import { plural } from "#core/words/numbers.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { id, readForm, text } from "#app/ui/form-data.ts";

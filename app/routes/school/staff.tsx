@@ -8,7 +8,7 @@ import { Invalid, notFound } from "#server/errors.ts";
 import { may } from "#server/access/table.ts";
 import { listStaff, saveStaff } from "#server/db/staff.ts";
 import { dateWithYear } from "#core/words/dates.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, id, optionalDate, optionalText, text } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/staff";

@@ -1,8 +1,9 @@
+import { useForm } from "#app/kit/use-form.ts";
 import { defineForm, type Submitted } from "#app/kit/define-action.server.ts";
 import { useEffect, useMemo, useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { data, Form, Link, redirect } from "react-router";
 import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
 import { Invalid, notFound } from "#server/errors.ts";
 import { isId, requirePermission, type PersonScope } from "#server/access/scope.ts";
@@ -30,7 +31,7 @@ import { type SetUpValues, templateValues } from "#app/goal-set-up/set-up-values
 import { useSetUpForm } from "#app/goal-set-up/use-set-up-form.ts";
 import { openFields, ScheduleFields, StrategyField } from "#app/goal-set-up/work-fields.tsx";
 import { TitleFields, WordingFields } from "#app/goal-set-up/wording-fields.tsx";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import { id, problemsOf, readForm } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/template";
@@ -143,8 +144,7 @@ export default function TemplatePage(props: Route.ComponentProps) {
 
 function TemplateForm({ loaderData, actionData }: Route.ComponentProps) {
   const { template, ladders, areas } = loaderData;
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
+  const { busy, problems } = useForm(actionData);
   const [{ start, templateId, seen }] = useState({
     start: loaderData.start,
     templateId: template?.templateId ?? loaderData.newTemplateId,

@@ -6,7 +6,7 @@ import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { contentTag, readCalendar, readTimetable, replaceTimetable } from "#server/db/calendar.ts";
 import { slotsOf, weeklyRows } from "#core/schedule/timetable.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { FormProblem } from "#app/ui/field.tsx";
 import { RowsEditor } from "#app/ui/rows-editor.tsx";

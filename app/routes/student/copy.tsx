@@ -1,7 +1,9 @@
+import { useForm } from "#app/kit/use-form.ts";
+import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
 import { useEffect, useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { Form, Link, redirect } from "react-router";
 import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { namesOf } from "#core/model/student-names.ts";
@@ -13,11 +15,10 @@ import { aYearLater } from "#core/dates/a-year-later.ts";
 import { fullDate } from "#core/words/dates.ts";
 import { listed } from "#core/words/lists.ts";
 import { plural } from "#core/words/numbers.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
-import { date, id, optionalDate, readForm, typedValues } from "#app/ui/form-data.ts";
+import { date, id, optionalDate } from "#app/ui/form-data.ts";
 import { copyGoals } from "./copy-goals.server.ts";
 import type { Route } from "./+types/copy";
 
@@ -84,29 +85,22 @@ const copyForm = z.object({
   close: z._default(z.enum(["yes", ""]), ""),
 });
 
-export async function action({ request, context, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  const { studentId } = params;
-  return keepTyped(typed, () =>
-    authorize(request, context, "goal.edit", studentId, async (scope) => {
-      const read = readForm(form, copyForm);
-      if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
-      const { target, close, ...dates } = read.values;
-      const there = target === studentId ? scope : await alsoAuthorize(scope, "goal.edit", target);
-      const today = scope.today;
-      const first = await copyGoals(scope, there, {
-        ...dates,
-        studentId,
-        target,
-        close: close === "yes",
-        typed,
-        today,
-      });
-      return redirect(`/students/${target}/goals/${first}`);
-    }),
-  );
-}
+export const action = defineAction({
+  permission: "goal.edit",
+  schema: copyForm,
+  async run(
+    scope,
+    { target, close, ...dates },
+    { params: { studentId }, typed }: Submitted<{ studentId: string }>,
+  ) {
+    const there = target === studentId ? scope : await alsoAuthorize(scope, "goal.edit", target);
+    const first = await copyGoals(scope, there, {
+      ...{ ...dates, studentId, target, typed },
+      ...{ close: close === "yes", today: scope.today },
+    });
+    return redirect(`/students/${target}/goals/${first}`);
+  },
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
@@ -115,8 +109,7 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
 /** A student's goals taken along, without any entry: into the student's next year, or to another student. */
 export default function Copy({ loaderData, actionData, params }: Route.ComponentProps) {
   const { student, targets, goals, today } = loaderData;
-  const busy = useNavigation().state !== "idle";
-  const problems: Record<string, string> = actionData?.problems ?? {};
+  const { busy, problems } = useForm(actionData);
   // What a person changed; everything else follows the choice of whom it is for.
   const [typed, setTyped] = useState<Record<string, string>>(() =>
     actionData?.typed

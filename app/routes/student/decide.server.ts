@@ -1,13 +1,12 @@
+import { defineForm, type Submitted } from "#app/kit/define-action.server.ts";
 import * as z from "zod/mini";
-import { data, redirect } from "react-router";
+import { redirect } from "react-router";
 import { type DecisionKind, decisionKinds, phaseKinds } from "#core/model/decision-kinds.ts";
 import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
-import { type ServerContext, authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
 import { addDecision } from "#server/db/decisions.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
-import { date, id, optionalText, type Problems, readForm, typedValues } from "#app/ui/form-data.ts";
+import { date, id, optionalText, type Problems, readForm } from "#app/ui/form-data.ts";
 
 const form = z.object({
   decisionId: id,
@@ -35,33 +34,25 @@ export function problemsOfDecision(
   return problems;
 }
 
-/** Keeps what was decided of a goal, or says beside each field what is missing. */
-export async function decide(
-  request: Request,
-  context: ServerContext,
-  { studentId, goalId }: { studentId: string; goalId?: string | undefined },
-) {
-  const posted = await request.formData();
-  const typed = typedValues(posted);
-  const isNote = posted.get("kind") === "taught as planned";
-  return keepTyped(typed, () =>
-    authorize(request, context, isNote ? "taught.note" : "goal.edit", studentId, async (scope) => {
-      const ids = { studentId, goalId: isId(goalId) ? goalId : notFound() };
-      const read = readForm(posted, form);
-      const problems: Problems = read.ok ? {} : read.problems;
-      if (read.ok) {
-        const { kind, on, reason, phaseName } = read.values;
-        const today = scope.today;
-        Object.assign(problems, problemsOfDecision(kind, { on, reason }, today));
-        if (phaseName === null && phaseKinds.includes(kind)) problems["phaseName"] = "Name the phase.";
-      }
-      if (!read.ok || Object.keys(problems).length > 0) return data({ problems, typed }, { status: 422 });
-      const { decisionId, phaseId, kind, on, reason, phaseName } = read.values;
-      await addDecision(scope, ids, {
-        ...{ decisionId, kind, on, reason: reason ?? "" },
-        phase: phaseKinds.includes(kind) && phaseName !== null ? { phaseId, name: phaseName } : null,
-      });
-      return redirect(`/students/${ids.studentId}/goals/${ids.goalId}`);
-    }),
-  );
-}
+/** Keeps what was decided at a goal's chart. */
+export const decide = defineForm({
+  permission: ({ form: posted }: Submitted<{ studentId: string; goalId?: string }>) =>
+    posted.get("kind") === "taught as planned" ? "taught.note" : "goal.edit",
+  async run(scope, { params: { studentId, goalId }, form: posted, wrong }) {
+    const ids = { studentId, goalId: isId(goalId) ? goalId : notFound() };
+    const read = readForm(posted, form);
+    const problems: Problems = read.ok ? {} : read.problems;
+    if (read.ok) {
+      const { kind, on, reason, phaseName } = read.values;
+      Object.assign(problems, problemsOfDecision(kind, { on, reason }, scope.today));
+      if (phaseName === null && phaseKinds.includes(kind)) problems["phaseName"] = "Name the phase.";
+    }
+    if (!read.ok || Object.keys(problems).length > 0) return wrong(problems);
+    const { decisionId, phaseId, kind, on, reason, phaseName } = read.values;
+    await addDecision(scope, ids, {
+      ...{ decisionId, kind, on, reason: reason ?? "" },
+      phase: phaseKinds.includes(kind) && phaseName !== null ? { phaseId, name: phaseName } : null,
+    });
+    return redirect(`/students/${ids.studentId}/goals/${ids.goalId}`);
+  },
+});

@@ -11,7 +11,7 @@ import { notFound } from "#server/errors.ts";
 import { changeDecision, correctDecision, findDecision } from "#server/db/decisions.ts";
 import { listRevisions } from "#server/db/revisions.ts";
 import { findGoal } from "#server/db/students.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { date, optionalText } from "#app/ui/form-data.ts";
 import { WhyDecided } from "./decide.tsx";

@@ -18,7 +18,7 @@ import {
 import { listGroups, saveMemberships } from "#server/db/groups.ts";
 import { meetingWords } from "#core/schedule/timetable.ts";
 import { dateWithYear } from "#core/words/dates.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem, Select } from "#app/ui/field.tsx";
 import { date, id, optionalDate, optionalText, text } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/edit-student";
@@ -93,49 +93,51 @@ interface StudentParams {
 }
 type Sent = Submitted<StudentParams>;
 
-const saveAbsence = intent(absenceForm, async (scope, { on, intent: wanted }, { params }: Sent) => {
-  const studentId = params.studentId ?? notFound();
-  await markAbsence(scope, studentId, on, wanted === "absent");
-  return redirect(`/students/${studentId}/edit#absences`);
+const saveAbsence = intent({
+  schema: absenceForm,
+  permission: "absence.mark",
+  async run(scope, { on, intent: wanted }, { params }: Sent) {
+    const studentId = params.studentId ?? notFound();
+    await markAbsence(scope, studentId, on, wanted === "absent");
+    return redirect(`/students/${studentId}/edit#absences`);
+  },
 });
 
-const saveStudent = intent(studentForm, async (scope, values, { params: { studentId }, typed }: Sent) => {
-  const { studentId: newStudentId, lead, another, ...content } = values;
-  if (content.iepFrom && content.iepTo && content.iepTo <= content.iepFrom)
-    throw new Invalid({ iepTo: "The IEP ends before it begins." });
-  if (studentId !== undefined) {
-    await changeStudent(scope, studentId, content);
-    const groups = Object.keys(typed).flatMap((name) =>
-      name.startsWith("group.") && id.safeParse(name.slice(6)).success ? [name.slice(6)] : [],
+const saveStudent = intent({
+  schema: studentForm,
+  async run(scope, values, { params: { studentId }, typed }: Sent) {
+    const { studentId: newStudentId, lead, another, ...content } = values;
+    if (content.iepFrom && content.iepTo && content.iepTo <= content.iepFrom)
+      throw new Invalid({ iepTo: "The IEP ends before it begins." });
+    if (studentId !== undefined) {
+      await changeStudent(scope, studentId, content);
+      const groups = Object.keys(typed).flatMap((name) =>
+        name.startsWith("group.") && id.safeParse(name.slice(6)).success ? [name.slice(6)] : [],
+      );
+      await saveMemberships(scope, studentId, groups);
+      return redirect(`/students/${studentId}`);
+    }
+    const alike = (await listStudents(scope)).find(
+      (one) =>
+        one.studentId !== newStudentId &&
+        fold(one.givenName) === fold(content.givenName) &&
+        fold(one.familyName) === fold(content.familyName),
     );
-    await saveMemberships(scope, studentId, groups);
-    return redirect(`/students/${studentId}`);
-  }
-  const alike = (await listStudents(scope)).find(
-    (one) =>
-      one.studentId !== newStudentId &&
-      fold(one.givenName) === fold(content.givenName) &&
-      fold(one.familyName) === fold(content.familyName),
-  );
-  if (alike && another !== "yes")
-    throw new Invalid({
-      another: `${alike.name} is on your caseload already. If this is another student, please say so.`,
-    });
-  const managers = await listCaseManagers(scope);
-  const leadId = scope.actor.caseManager ? scope.actor.personId : lead;
-  if (!leadId || !managers.some(({ personId }) => personId === leadId))
-    throw new Invalid({ lead: "Whose caseload is it?" });
-  await addStudent(scope, newStudentId, content, leadId);
-  return redirect(leadId === scope.actor.personId ? `/students/${newStudentId}` : "/caseload");
+    if (alike && another !== "yes")
+      throw new Invalid({
+        another: `${alike.name} is on your caseload already. If this is another student, please say so.`,
+      });
+    const managers = await listCaseManagers(scope);
+    const leadId = scope.actor.caseManager ? scope.actor.personId : lead;
+    if (!leadId || !managers.some(({ personId }) => personId === leadId))
+      throw new Invalid({ lead: "Whose caseload is it?" });
+    await addStudent(scope, newStudentId, content, leadId);
+    return redirect(leadId === scope.actor.personId ? `/students/${newStudentId}` : "/caseload");
+  },
 });
 
 export const action = defineIntents({
-  permission: ({ form, params }: Sent) =>
-    form.has("intent") && form.get("intent") !== "save"
-      ? "absence.mark"
-      : params.studentId === undefined
-        ? "student.add"
-        : "student.edit",
+  permission: ({ params }: Sent) => (params.studentId === undefined ? "student.add" : "student.edit"),
   intents: { absent: saveAbsence, present: saveAbsence, save: saveStudent },
   otherwise: "save",
 });

@@ -24,7 +24,7 @@ import { periodAt } from "#core/schedule/timetable.ts";
 import { plural } from "#core/words/numbers.ts";
 import { shortDate } from "#core/words/dates.ts";
 import { circumstanceFields, contentOf, entryFields } from "#app/recording/entry-form.server.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { EntryPanel } from "#app/recording/entry-panel.tsx";
 import { type Values, valuesOf } from "#app/recording/entry-values.ts";
 import type { PanelProps } from "#app/recording/panel.ts";
@@ -114,46 +114,50 @@ const changedMeanwhile = ({ wrong }: Sent) =>
     409,
   );
 
-const correct = intent(correctForm, async (scope, values, submitted: Sent) => {
-  const { revision, reason, support, interrupted, observer, ...fields } = values;
-  const ids = idsOf(submitted.params);
-  const known = await recordersOf(scope, ids.studentId);
-  const stands = await findEntry(scope, ids.studentId, ids.entryId);
-  const observerId = observer === stands?.authorId ? null : observer;
-  if (
-    observerId !== null &&
-    observerId !== stands?.observerId &&
-    !known.some(({ personId }) => personId === observerId)
-  )
-    return submitted.wrong({ observer: "Choose somebody who records for this student." });
-  const now = scope.localNow;
-  const outcome = await correctEntry(scope, ids, { expectedRevision: revision, reason }, (measure) => ({
-    ...contentOf(fields, submitted.typed, measure, now),
-    observerId,
-    circumstances: { ...(support ? { support } : {}), ...(interrupted ? { interrupted } : {}) },
-  }));
-  if (outcome === "conflict") return changedMeanwhile(submitted);
-  return redirect(await goalPath(scope, ids, `saved=${ids.entryId}`));
+const correct = intent({
+  schema: correctForm,
+  async run(scope, values, submitted: Sent) {
+    const { revision, reason, support, interrupted, observer, ...fields } = values;
+    const ids = idsOf(submitted.params);
+    const known = await recordersOf(scope, ids.studentId);
+    const stands = await findEntry(scope, ids.studentId, ids.entryId);
+    const observerId = observer === stands?.authorId ? null : observer;
+    if (
+      observerId !== null &&
+      observerId !== stands?.observerId &&
+      !known.some(({ personId }) => personId === observerId)
+    )
+      return submitted.wrong({ observer: "Choose somebody who records for this student." });
+    const now = scope.localNow;
+    const outcome = await correctEntry(scope, ids, { expectedRevision: revision, reason }, (measure) => ({
+      ...contentOf(fields, submitted.typed, measure, now),
+      observerId,
+      circumstances: { ...(support ? { support } : {}), ...(interrupted ? { interrupted } : {}) },
+    }));
+    if (outcome === "conflict") return changedMeanwhile(submitted);
+    return redirect(await goalPath(scope, ids, `saved=${ids.entryId}`));
+  },
 });
 
-const changeState = intent(stateForm, async (scope, values, submitted: Sent) => {
-  const ids = idsOf(submitted.params);
-  const removes = values.intent === "remove";
-  const outcome = await changeEntryState(
-    scope,
-    ids,
-    { expectedRevision: values.revision, reason: values.reason },
-    removes ? "removed" : "kept",
-  );
-  if (outcome === "conflict") return changedMeanwhile(submitted);
-  return redirect(await goalPath(scope, ids, `${removes ? "removed" : "saved"}=${ids.entryId}`));
+const changeState = intent({
+  schema: stateForm,
+  permission: "entry.remove",
+  async run(scope, values, submitted: Sent) {
+    const ids = idsOf(submitted.params);
+    const removes = values.intent === "remove";
+    const outcome = await changeEntryState(
+      scope,
+      ids,
+      { expectedRevision: values.revision, reason: values.reason },
+      removes ? "removed" : "kept",
+    );
+    if (outcome === "conflict") return changedMeanwhile(submitted);
+    return redirect(await goalPath(scope, ids, `${removes ? "removed" : "saved"}=${ids.entryId}`));
+  },
 });
 
 export const action = defineIntents({
-  permission: ({ form }: Sent) => {
-    const named = form.get("intent");
-    return named === "remove" || named === "restore" ? "entry.remove" : "entry.correct";
-  },
+  permission: "entry.correct",
   intents: { correct, remove: changeState, restore: changeState },
   otherwise: "correct",
 });

@@ -12,7 +12,7 @@ import { unitOf } from "#core/measures/measure.ts";
 import { goalStanding } from "#core/progress/goal-figures.ts";
 import { scoreWords } from "#core/words/amounts.ts";
 import { daysAgo, shortDate } from "#core/words/dates.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { SparkLine } from "#app/ui/spark-line.tsx";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
@@ -21,9 +21,7 @@ import { readOpenGoal } from "./read-open-goal.server.ts";
 import { OpenGoalSection } from "./open-goal.tsx";
 import type { Route } from "./+types/goals";
 
-export function action({ request, context, params }: Route.ActionArgs) {
-  return decide(request, context, params);
-}
+export const action = decide;
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());

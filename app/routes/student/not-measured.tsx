@@ -11,7 +11,7 @@ import { isId } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
 import { changeNotMeasured, findNotMeasured, type NotMeasuredChange } from "#server/db/not-measured.ts";
 import { findGoal } from "#server/db/students.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem, Select } from "#app/ui/field.tsx";
 import { optionalText } from "#app/ui/form-data.ts";
 import { CorrectionEnd, History, Removed } from "./line-page.tsx";

@@ -1,3 +1,4 @@
+import { defineForm, type Submitted } from "#app/kit/define-action.server.ts";
 import {
   type Announcements,
   closestCenter,
@@ -15,15 +16,13 @@ import {
   verticalListSortingStrategy,
 } from "@dnd-kit/sortable";
 import { useEffect, useState } from "react";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { Form, Link, redirect, useNavigation } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
 import { orderGoals } from "#server/db/goals.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
-import { keepTyped } from "#app/recording/keep-typed.server.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
-import { typedValues } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/order";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -42,24 +41,17 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   });
 }
 
-export async function action({ request, context, params }: Route.ActionArgs) {
-  const form = await request.formData();
-  const typed = typedValues(form);
-  return keepTyped(typed, () =>
-    authorize(request, context, "goal.edit", params.studentId, async (scope) => {
-      const ids = (typed["order"] ?? "").split(",").filter(isId);
-      const numbers = ids.map((goalId) => ({ goalId, number: (typed[`number.${goalId}`] ?? "").trim() }));
-      const wrong = numbers.find(({ number }) => number.length < 1 || number.length > 12);
-      if (wrong)
-        return data(
-          { problems: { form: "Each goal needs a number of 1 to 12 characters: 1, 2b." }, typed },
-          { status: 422 },
-        );
-      await orderGoals(scope, params.studentId, numbers);
-      return redirect(`/students/${params.studentId}`);
-    }),
-  );
-}
+export const action = defineForm({
+  permission: "goal.edit",
+  async run(scope, { params, typed, wrong }: Submitted<{ studentId: string }>) {
+    const ids = (typed["order"] ?? "").split(",").filter(isId);
+    const numbers = ids.map((goalId) => ({ goalId, number: (typed[`number.${goalId}`] ?? "").trim() }));
+    if (numbers.some(({ number }) => number.length < 1 || number.length > 12))
+      return wrong({ form: "Each goal needs a number of 1 to 12 characters: 1, 2b." });
+    await orderGoals(scope, params.studentId, numbers);
+    return redirect(`/students/${params.studentId}`);
+  },
+});
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());

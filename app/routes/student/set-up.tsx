@@ -30,7 +30,7 @@ import { shortDate } from "#core/words/dates.ts";
 import { proposedValues } from "#app/goal-set-up/proposed-values.ts";
 import { filledWording, readSetUp } from "#app/goal-set-up/read-set-up.ts";
 import { type SetUp, type SetUpValues, setUpValues, templateValues } from "#app/goal-set-up/set-up-values.ts";
-import { keepTypedOffline } from "#app/recording/keep-typed-offline.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { date, id, optionalText, problemsOf, readForm, text } from "#app/ui/form-data.ts";
 import { SetUpForm } from "./set-up-form.tsx";
 import type { Route } from "./+types/set-up";
@@ -156,48 +156,51 @@ function goalOf({ studentId, goalId }: SetUpParams): { studentId: string; goalId
 }
 
 /** Proposes what the wording says, into fields that are empty. */
-const readWording = async (scope: PersonScope, { typed }: Sent) => {
+async function readWording(scope: PersonScope, { typed }: Sent) {
   const proposed = proposedValues(propose(filledWording(typed)), await listLadders(scope));
   return data({ problems: {}, typed: { ...typed, ...proposed.values } });
-};
+}
 
 const toPhases = ({ studentId, goalId }: SetUpParams) =>
   redirect(`/students/${studentId}/goals/${goalId}/set-up#phases`);
 
-const keepPhase = intent(
-  phaseForm,
-  async (scope, { reason, isBaseline, ...phase }, { params }: Sent) => {
+const keepPhase = intent({
+  schema: phaseForm,
+  part: "phase",
+  async run(scope, { reason, isBaseline, ...phase }, { params }: Sent) {
     const content = { ...phase, reason: reason ?? "", isBaseline: isBaseline === "yes" };
     await savePhase(scope, goalOf(params), content);
     return toPhases(params);
   },
-  "phase",
-);
-
-const dropPhase = intent(z.object({ phaseId: id }), async (scope, { phaseId }, { params }: Sent) => {
-  await removePhase(scope, goalOf(params), phaseId);
-  return toPhases(params);
 });
 
-const removeGoal = async (scope: PersonScope, { params, typed }: Sent) => {
+const dropPhase = intent({
+  schema: z.object({ phaseId: id }),
+  async run(scope, { phaseId }, { params }: Sent) {
+    await removePhase(scope, goalOf(params), phaseId);
+    return toPhases(params);
+  },
+});
+
+async function removeGoal(scope: PersonScope, { params, typed }: Sent) {
   const outcome = await removeUnusedGoal(scope, goalOf(params));
   if (outcome === "removed") return redirect(`/students/${params.studentId}`);
   const remove =
     "Something has been recorded for this goal, or an objective stands under it: it can be discontinued, not removed.";
   return data({ problems: { remove }, typed, part: "course" }, { status: 409 });
-};
+}
 
-const decide = intent(
-  decideForm,
-  async (scope, { revision: expectedRevision, reason, ...decision }, submitted: Sent) => {
+const decide = intent({
+  schema: decideForm,
+  part: "course",
+  async run(scope, { revision: expectedRevision, reason, ...decision }, submitted: Sent) {
     const ids = goalOf(submitted.params);
     const outcome = await decideGoal(scope, ids, { ...decision, reason: reason ?? "", expectedRevision });
     return outcome === "conflict"
       ? changedMeanwhile(submitted)
       : redirect(`/students/${ids.studentId}/goals/${ids.goalId}`);
   },
-  "course",
-);
+});
 
 /** The set-up as it was filled in, if everything in it is right. */
 async function readContent(scope: PersonScope, { params, typed }: Sent) {
@@ -211,28 +214,31 @@ async function readContent(scope: PersonScope, { params, typed }: Sent) {
 }
 
 /** Keeps the set-up of a goal that is there already. */
-const changeSetUp = intent(changeForm, async (scope, change, submitted: Sent) => {
-  const { params, form } = submitted;
-  const ids = goalOf(params);
-  const content = await readContent(scope, submitted);
-  const read = readForm(form, saveForm);
-  if (!read.ok) notFound();
-  const before = await findGoal(scope, ids.studentId, ids.goalId);
-  const compares = change.compares === "yes" && before.measure.kind === content.measure.kind;
-  const outcome = await changeGoal(scope, ids, content, {
-    expectedRevision: read.values.revision ?? 0,
-    fromOn: change.fromOn === "2000-01-01" ? scope.today : change.fromOn,
-    reason: change.reason ?? "",
-    compares,
-    renamed: compares ? renamedParts(before.measure, content.measure) : {},
-  });
-  return outcome === "conflict"
-    ? changedMeanwhile(submitted)
-    : redirect(`/students/${ids.studentId}/goals/${ids.goalId}`);
+const changeSetUp = intent({
+  schema: changeForm,
+  async run(scope, change, submitted: Sent) {
+    const { params, form } = submitted;
+    const ids = goalOf(params);
+    const content = await readContent(scope, submitted);
+    const read = readForm(form, saveForm);
+    if (!read.ok) notFound();
+    const before = await findGoal(scope, ids.studentId, ids.goalId);
+    const compares = change.compares === "yes" && before.measure.kind === content.measure.kind;
+    const outcome = await changeGoal(scope, ids, content, {
+      expectedRevision: read.values.revision ?? 0,
+      fromOn: change.fromOn === "2000-01-01" ? scope.today : change.fromOn,
+      reason: change.reason ?? "",
+      compares,
+      renamed: compares ? renamedParts(before.measure, content.measure) : {},
+    });
+    return outcome === "conflict"
+      ? changedMeanwhile(submitted)
+      : redirect(`/students/${ids.studentId}/goals/${ids.goalId}`);
+  },
 });
 
 /** Adds a goal that is not there yet. */
-const addSetUp = async (scope: PersonScope, submitted: Sent) => {
+async function addSetUp(scope: PersonScope, submitted: Sent) {
   const { params, form } = submitted;
   const content = await readContent(scope, submitted);
   const read = readForm(form, saveForm);
@@ -240,20 +246,20 @@ const addSetUp = async (scope: PersonScope, submitted: Sent) => {
   const ids = { studentId: params.studentId, goalId: read.values.goalId };
   await addGoal(scope, ids, content, { today: scope.today });
   return redirect(`/students/${ids.studentId}/goals/${ids.goalId}`);
-};
+}
 
 const save = (scope: PersonScope, submitted: Sent) =>
-  submitted.params.goalId === undefined ? addSetUp(scope, submitted) : changeSetUp(scope, submitted);
+  submitted.params.goalId === undefined ? addSetUp(scope, submitted) : changeSetUp.run(scope, submitted);
 
 export const action = defineIntents({
   permission: "goal.edit",
   intents: {
-    read: readWording,
+    read: { run: readWording },
     phase: keepPhase,
     "phase-remove": dropPhase,
-    remove: removeGoal,
+    remove: { run: removeGoal },
     decide,
-    save,
+    save: { run: save },
   },
   otherwise: "save",
 });
