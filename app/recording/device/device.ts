@@ -5,7 +5,7 @@ import { fillBlanks, studentBlank } from "#core/goal-wording/blanks.ts";
 import type { PackAnswer } from "#app/routes/recording/pack.ts";
 import type { RecordingPack } from "#core/sync/pack.ts";
 import { post } from "./post.ts";
-import { deviceId, type OpenDisk, openDisk, write } from "./disk.ts";
+import { deviceId, type OpenDisk, openDisk, renewDeviceId, write } from "./disk.ts";
 import { importKey, sealAs, unsealAs } from "./seal.ts";
 import { incidentPlace, talliesPlace } from "./places.ts";
 
@@ -161,7 +161,7 @@ async function openFresh(disk: OpenDisk, here: Device | null, again = true): Pro
   if ("forgotten" in answer.body) {
     // Told off from another device: all of it goes, and this browser starts as a new device.
     if (here) await wipe(disk, here.personId, { unsent: true });
-    await disk.put("meta", newId(), "device");
+    await renewDeviceId(disk, device, newId);
     return again ? openFresh(disk, null, false) : "offline";
   }
   const { key: raw, pack, serverNow } = answer.body;
@@ -181,15 +181,33 @@ async function openFresh(disk: OpenDisk, here: Device | null, again = true): Pro
   return opened;
 }
 
-/** Opens this device for recording: from what is kept here at once, then with what the server says now. */
-export async function openDevice(
-  onKept: (device: Device) => void,
-): Promise<{ device: Device | null; reach: Reach }> {
-  const disk = await openDisk();
-  const here = await openKept(disk);
-  if (here) onKept(here);
-  const fresh = await openFresh(disk, here);
-  return typeof fresh === "string" ? { device: here, reach: fresh } : { device: fresh, reach: "online" };
+type Opened = { device: Device | null; reach: Reach };
+
+let opening: { here: Promise<Device | null>; opened: Promise<Opened> } | null = null;
+
+function beginOpening() {
+  const disk = openDisk();
+  const here = disk.then(openKept);
+  const opened = here.then(async (kept): Promise<Opened> => {
+    const fresh = await openFresh(await disk, kept);
+    return typeof fresh === "string" ? { device: kept, reach: fresh } : { device: fresh, reach: "online" };
+  });
+  const over = () => {
+    opening = null;
+  };
+  opened.then(over, over);
+  return { here, opened };
+}
+
+/**
+ * Opens this device for recording: from what is kept here at once, then with what the server says now. Parts of one page that open it
+ * at the same time share one opening, so that a late answer to one cannot write over what was done with the other.
+ */
+export async function openDevice(onKept: (device: Device) => void): Promise<Opened> {
+  const { here, opened } = (opening ??= beginOpening());
+  const kept = await here;
+  if (kept) onKept(kept);
+  return opened;
 }
 
 /** Signing out: the key and everything that was sent go; what was not sent stays, sealed. */

@@ -64,11 +64,24 @@ export async function write<Stores extends StoreNames<Disk>>(
   await Promise.all([...work(trx), trx.done]);
 }
 
-/** This device's own number, made when it is first used. */
+/**
+ * This device's own number, made when it is first used. Read and made in one transaction: two parts of a page, or two tabs, that ask a
+ * fresh browser at the same time are given the same number. The server's key hangs on it, and what was sealed with another key is lost.
+ */
 export async function deviceId(disk: OpenDisk, fresh: () => string): Promise<string> {
-  const known = await disk.get("meta", "device");
-  if (known) return known;
-  const made = fresh();
-  await disk.put("meta", made, "device");
-  return made;
+  return numbered(disk, (known) => known ?? fresh());
+}
+
+/** Another number for a device that was told off under the number `old`; the one it has by now, where it was given one meanwhile. */
+export function renewDeviceId(disk: OpenDisk, old: string, fresh: () => string): Promise<string> {
+  return numbered(disk, (known) => (known === undefined || known === old ? fresh() : known));
+}
+
+async function numbered(disk: OpenDisk, choose: (known: string | undefined) => string): Promise<string> {
+  const trx = disk.transaction("meta", "readwrite", { durability: "strict" });
+  const known = await trx.store.get("device");
+  const chosen = choose(known);
+  if (chosen !== known) await trx.store.put(chosen, "device");
+  await trx.done;
+  return chosen;
 }
