@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import { readEntry } from "../measures/measure.ts";
 import { slopeWords } from "../progress/standing.ts";
 import { entryLine } from "../report/entry-line.ts";
+import { deviceName } from "./device-name.ts";
 import { dateWithYear, daysAgo, longDate, shortDate } from "./dates.ts";
 import { figure, lengthOfTime, scoreWords } from "./amounts.ts";
 import { listed } from "./lists.ts";
@@ -90,5 +91,31 @@ describe("figures in words", () => {
       sentence: "Two-digit subtraction: 7\u00a0of\u00a010 correct (70\u00a0%).",
       note: "Checked two answers.",
     });
+  });
+});
+
+describe("a device in the list of devices", () => {
+  // The form of the header is of RFC 9110, section 10.1.5; these values are from memory, with their versions left out.
+  it.each([
+    [
+      "Mozilla/5.0 (X11; CrOS x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/1 Safari/537.36",
+      "Chrome on ChromeOS",
+    ],
+    [
+      "Mozilla/5.0 (Linux; Android 10; K) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/1 Safari/537.36",
+      "Chrome on Android",
+    ],
+    [
+      "Mozilla/5.0 (Windows NT 10.0; Win64; x64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/1 Safari/537.36 Edg/1",
+      "Edge on Windows",
+    ],
+    [
+      "Mozilla/5.0 (iPad; CPU OS 17_0 like Mac OS X) AppleWebKit/605.1.15 Version/1 Safari/604.1",
+      "Safari on iOS",
+    ],
+    ["Mozilla/5.0 (X11; Linux x86_64; rv:1) Gecko/20100101 Firefox/1", "Firefox on Linux"],
+    ["", "A browser on a device"],
+  ])("is called by its browser and system: %s", (header, name) => {
+    expect(deviceName(header)).toBe(name);
   });
 });

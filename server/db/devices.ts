@@ -20,7 +20,7 @@ export async function registerDevice(
       personId: actor.personId,
       deviceId,
       key: randomBytes(32),
-      name: name.slice(0, 100),
+      name,
     },
   );
   return rows[0]?.key ?? null;

@@ -56,34 +56,6 @@ function shownPack(pack: RecordingPack): RecordingPack {
   };
 }
 
-/** What this device says of itself in the list of devices: "Chrome on Android". */
-function deviceName(): string {
-  const { userAgent } = navigator;
-  const first = (table: [RegExp, string][], otherwise: string) =>
-    table.find(([pattern]) => pattern.test(userAgent))?.[1] ?? otherwise;
-  const browser = first(
-    [
-      [/Firefox/, "Firefox"],
-      [/Edg/, "Edge"],
-      [/Chrom/, "Chrome"],
-      [/Safari/, "Safari"],
-    ],
-    "A browser",
-  );
-  const system = first(
-    [
-      [/Android/, "Android"],
-      [/iPhone|iPad/, "iOS"],
-      [/CrOS/, "ChromeOS"],
-      [/Windows/, "Windows"],
-      [/Mac/, "macOS"],
-      [/Linux/, "Linux"],
-    ],
-    "a device",
-  );
-  return `${browser} on ${system}`;
-}
-
 /** Everything of one person goes from this device. `unsent`: also what was not sent. */
 async function wipe(disk: OpenDisk, personId: string, { unsent }: { unsent: boolean }): Promise<void> {
   await write(disk, ["keys", "packs", "meta"], (trx) => [
@@ -156,7 +128,7 @@ export function handOverTo(device: Device, holder: Holder | null): Promise<void>
 async function openFresh(disk: OpenDisk, here: Device | null, again = true): Promise<Device | Reach> {
   const sentAt = Date.now();
   const device = await deviceId(disk, newId);
-  const answer = await post<PackAnswer>("/recording/pack", { deviceId: device, name: deviceName() });
+  const answer = await post<PackAnswer>("/recording/pack", { deviceId: device });
   if (answer.kind !== "said") return answer.kind === "signed out" ? "signed out" : "offline";
   if ("forgotten" in answer.body) {
     // Told off from another device: all of it goes, and this browser starts as a new device.

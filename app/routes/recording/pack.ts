@@ -4,6 +4,7 @@ import { authorize } from "#server/access/authorize.ts";
 import { registerDevice } from "#server/db/devices.ts";
 import { readRecordingPack } from "#server/db/recording-pack.ts";
 import type { RecordingPack } from "#core/sync/pack.ts";
+import { deviceName } from "#core/words/device-name.ts";
 import { id } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/pack";
 
@@ -12,7 +13,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
 }
 
-const asked = z.object({ deviceId: id, name: z.string().check(z.maxLength(100)) });
+const asked = z.object({ deviceId: id });
 
 /** What a signed-in person's device is given to record with; `forgotten` where it has been told off from another one. */
 export type PackAnswer = { forgotten: true } | { key: string; serverNow: number; pack: RecordingPack };
@@ -21,7 +22,11 @@ export async function action({ request, context }: Route.ActionArgs) {
   const read = asked.safeParse(await request.json().catch(() => null));
   return authorize(request, context, "sitting.open", null, async (scope): Promise<PackAnswer> => {
     if (!read.success) throw data({ kind: "not-found" }, { status: 404 });
-    const key = await registerDevice(scope, read.data.deviceId, read.data.name);
+    const key = await registerDevice(
+      scope,
+      read.data.deviceId,
+      deviceName(request.headers.get("User-Agent") ?? ""),
+    );
     if (key === null) return { forgotten: true };
     return {
       key: key.toString("base64"),

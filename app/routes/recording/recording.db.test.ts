@@ -151,7 +151,7 @@ describe("what a device recorded", () => {
 
 describe("what a device is given", () => {
   const open = async (who: Visitor, deviceId: string) =>
-    (await send(who, "/recording/pack", { deviceId, name: "a tablet" })).json() as Promise<{
+    (await send(who, "/recording/pack", { deviceId })).json() as Promise<{
       key?: string;
       forgotten?: true;
       pack: {
@@ -172,7 +172,7 @@ describe("what a device is given", () => {
     expect(again.key).toBe(first.key);
     expect(new Set([first.key, other.key, elsewhere.key]).size).toBe(3);
     const page = await (await noor.get("/devices")).text();
-    expect(page).toContain("a tablet");
+    expect(page).toContain("A browser on a device");
     const forget = { intent: "forget", deviceId: device };
     expect((await noor.post("/devices", forget)).status).toBe(302);
     expect(await open(noor, device)).toEqual({ forgotten: true });
