@@ -17,19 +17,30 @@ function noServerCodeInBrowser(): Plugin {
 }
 
 /**
+ * Vite's helper for what is loaded later fetches the lists of scripts and styles that go along. There are none here: the styles are one
+ * file, and `modulePreload` is off. Without it every page is 0.8 kB lighter (measured, gzipped).
+ */
+const loadPlainly: Plugin = {
+  name: "load-plainly",
+  enforce: "pre",
+  load: (id) => (id === "\0vite/preload-helper.js" ? "export const __vitePreload = (load) => load();" : null),
+};
+
+/**
  * What many pages share goes in a few pieces, and not in a dozen of a few hundred bytes each: every piece has a cost of its own.
  * Schemas stay out: recording reads no forms.
  */
 const words =
-  /core\/(words\/(?!read-time)|criteria\/purposes|goal-wording\/blanks|dates\/(day-number|week))|node_modules\/uuid/;
+  /core\/(words\/(?!read-time)|criteria\/purposes|goal-wording\/blanks|dates\/day-number)|node_modules\/uuid/;
 const measures =
   /core\/(report\/entry-line|marks\/|measures\/(?!fields|measure\.|sheet-line|[a-z-]*schema|[a-z-]+\/(schema|sheet-line))|sitting\/read-sheet)/;
 const device =
-  /app\/recording\/(device|right-time|sitting\/(store|sheet|use-sitting))|core\/dates\/school-time|node_modules\/idb/;
-const marks = /app\/recording\/(trial-pad|mark-rows|panels\/(clock|signal)\.)/;
+  /app\/recording\/(device|right-time|sitting\/(store|sheet|use-sitting|sitting-keys))|core\/dates\/school-time|node_modules\/idb/;
+const marks = /app\/measures\/(rows\.|rows-of|trials\/trial-pad|[a-z]+\/rows\.|running-total\/entry-form)/;
+const pads = /app\/measures\/(pads\.|rows-pad|clock\.|signal\.|[a-z-]+\/pad\.)/;
 
 export default defineConfig(({ isSsrBuild }) => ({
-  plugins: [noServerCodeInBrowser(), tailwindcss(), reactRouter()],
+  plugins: [noServerCodeInBrowser(), loadPlainly, tailwindcss(), reactRouter()],
   build: {
     target: "es2023",
     assetsInlineLimit: 0,
@@ -49,11 +60,20 @@ export default defineConfig(({ isSsrBuild }) => ({
                   priority: 1,
                 },
                 // Pages with a form and no recording would fetch all of recording for its fields.
-                { name: "fields", test: /app\/ui\/field\./, minShareCount: 2, priority: 1 },
+                {
+                  name: "fields",
+                  test: /app\/ui\/field\./,
+                  minShareCount: 2,
+                  priority: 1,
+                },
+                { name: "form", test: /app\/kit\/(use-form|keep-typed-offline)/, minShareCount: 2 },
                 { name: "words", test: words, minShareCount: 2 },
                 { name: "measures", test: measures, minShareCount: 2 },
                 { name: "device", test: device, minShareCount: 2 },
                 { name: "marks", test: marks, minShareCount: 2 },
+                { name: "pads", test: pads },
+                // Pages that read a time and mark nothing would fetch every row of marks with it.
+                { name: "read-time", test: /core\/words\/read-time/, minShareCount: 2, priority: 1 },
               ],
             },
           },

@@ -82,6 +82,37 @@ test("marks survive a reload and a wrong turn, and can be started over", async (
   await expect(page.getByRole("button", { name: "Save" })).toBeDisabled();
 });
 
+test("in the form of a single entry the panel counts on top of what was typed, and a running clock is read on saving", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  const goal = (name: string, number: string) =>
+    `/students/${site.demo.student(name)}/goals/${site.demo.goal(name, number)}/record`;
+  await page.goto(goal("Caspian", "2"));
+  await recording(page);
+  const count = page.getByLabel("How many call-outs");
+  await page.getByRole("button", { name: /\+ 1 of call-outs/ }).click();
+  await page.keyboard.press("1");
+  await expect(count).toHaveValue("2");
+  await count.fill("5");
+  await page.getByRole("button", { name: /\+ 1 of call-outs/ }).click();
+  await expect(count).toHaveValue("6");
+  await page.keyboard.press("u");
+  await expect(count).toHaveValue("5");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(margin(page).getByRole("listitem").first()).toContainText("5 call-outs");
+
+  await page.goto(goal("Isaura", "2"));
+  await recording(page);
+  await page.getByLabel("Bouts").fill("4:00");
+  await page.clock.install();
+  await page.getByRole("button", { name: /A bout begins/ }).click();
+  await page.clock.fastForward("02:00");
+  await page.getByRole("button", { name: "Save" }).click();
+  await expect(margin(page).getByRole("listitem").first()).toContainText("(2 bouts)");
+});
+
 test("the back button after saving does not bring the sheet back to be saved twice", async ({
   page,
   site,

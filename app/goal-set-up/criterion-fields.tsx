@@ -2,7 +2,7 @@ import { purposes } from "#core/criteria/criterion.ts";
 import { countsNeeded } from "#core/criteria/criterion-words.ts";
 import { plannedOpportunities } from "#core/measures/planned-opportunities.ts";
 import { type Measure, kindOf, unitOf } from "#core/measures/measure.ts";
-import { readFieldNumber } from "./read-set-up.ts";
+import { readFieldNumber } from "#app/measures/set-up-form.ts";
 import type { SetUpValues } from "./set-up-values.ts";
 import { ChoiceField, FromWording, TextBox, TextField, Tick, useSetUp } from "./fields.tsx";
 

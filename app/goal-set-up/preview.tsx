@@ -1,18 +1,21 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
-import { type Measure, readEntry } from "#core/measures/measure.ts";
+import { readEntry } from "#core/measures/measure.ts";
 import type { EntryFigure } from "#core/progress/goal-figures.ts";
 import type { GoalPhase } from "#core/model/goal.ts";
+import { plannedOpportunities } from "#core/measures/planned-opportunities.ts";
 import { entryLine } from "#core/report/entry-line.ts";
 import { scheduleWords } from "#core/schedule/schedule.ts";
 import { dateWithYear } from "#core/words/dates.ts";
-import { EntryPanel } from "#app/recording/entry-panel.tsx";
-import type { PanelProps } from "#app/recording/panel.ts";
-import { TrialPad, TrialTally } from "#app/recording/trial-pad.tsx";
-import { rawEntry, startValues, type Values } from "#app/recording/entry-values.ts";
+import { EntryFields } from "#app/measures/entry-fields.tsx";
+import type { Values } from "#app/measures/entry-form.ts";
+import { isCounted, rawEntry, startValues } from "#app/measures/entry-forms.ts";
+import type { FieldsProps } from "#app/measures/rows.tsx";
 import { ProgressChartSvg } from "#app/ui/progress-chart.tsx";
 import type { SetUp } from "./set-up-values.ts";
 import { usePreviewChart } from "./use-preview-chart.ts";
+
+const LivePanel = lazy(() => import("#app/measures/live-panel.tsx"));
 
 /** What has been recorded for the goal already, and in which phases. */
 export interface PreviewRecord {
@@ -33,7 +36,7 @@ export function Preview({ setUp, recorded }: { setUp: Previewed; recorded?: Prev
     values: startValues(measure, ""),
   }));
   const values = tried.kind === measure.kind ? tried.values : startValues(measure, "");
-  const set: PanelProps<Measure>["set"] = (name, value) =>
+  const set: FieldsProps["set"] = (name, value) =>
     setTried(({ kind, values: before }) => {
       const from = kind === measure.kind ? before : startValues(measure, "");
       return {
@@ -75,16 +78,20 @@ export function Preview({ setUp, recorded }: { setUp: Previewed; recorded?: Prev
       )}
       <div className="rounded-xl border border-base-300 p-3">
         <p className="mb-2 text-fine text-soft">This is how it is recorded. Try it; nothing here is saved.</p>
-        {measure.kind === "trials" ? (
-          <>
-            <TrialTally marks={values["marks"] ?? ""} planned={measure.planned ?? 10} />
-            <div className="mt-3">
-              <TrialPad mark={(mark) => set("marks", (before) => before + mark)} />
+        {isCounted(measure) ? (
+          <Suspense>
+            <div className="mb-4">
+              <LivePanel
+                key={JSON.stringify(measure)}
+                measure={measure}
+                planned={plannedOpportunities(measure) || null}
+                values={values}
+                take={(counted) => Object.entries(counted).forEach(([name, value]) => set(name, value))}
+              />
             </div>
-          </>
-        ) : (
-          <EntryPanel measure={measure} values={values} problems={{}} set={set} />
-        )}
+          </Suspense>
+        ) : null}
+        <EntryFields measure={measure} values={values} problems={{}} set={set} />
         {read?.ok ? (
           <p className="mt-3 border-t border-base-300 pt-2 font-serif leading-relaxed" aria-live="polite">
             {

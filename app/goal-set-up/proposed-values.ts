@@ -1,5 +1,6 @@
 import type { Proposal } from "#core/goal-wording/propose.ts";
-import { plain, said, type SetUpValues, timeText } from "./set-up-values.ts";
+import { plain, timeText } from "#app/measures/set-up-form.ts";
+import { said, type SetUpValues } from "./set-up-values.ts";
 
 /** The level of a ladder that a wording's support means, by its name; null where none is like it. */
 function levelLike(levels: readonly string[], level: string): string | null {

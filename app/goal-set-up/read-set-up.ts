@@ -3,146 +3,15 @@ import { kinds, type Measure, readMeasure, unitOf } from "#core/measures/measure
 import { type Problem, problemsFrom } from "#core/measures/score.ts";
 import { isDate } from "#core/dates/day-number.ts";
 import { type Schedule, scheduleSchema } from "#core/schedule/schedule.ts";
-import { readLengthOfTime } from "#core/words/read-time.ts";
 import { blanksIn, dateBlank, fillBlanks } from "#core/goal-wording/blanks.ts";
 import { fullDate } from "#core/words/dates.ts";
+import { lines } from "#app/ui/lines.ts";
+import { filled, readFieldNumber, readFieldTime } from "#app/measures/set-up-form.ts";
+import { fieldOfMeasure, rawMeasure } from "#app/measures/set-up-forms.ts";
 import type { SetUp, SetUpValues, TemplateSetUp } from "./set-up-values.ts";
 
-/** One thing a line, as lists are typed and pasted; empty lines are nothing. */
-export function lines(text: string | undefined): string[] {
-  return (text ?? "")
-    .split(/\r?\n/)
-    .map((line) => line.replace(/^\s*(?:[-•*]|\(?[0-9]{1,3}[.)]|\(?[a-z]\))\s+/i, "").trim())
-    .filter((line) => line !== "");
-}
-
-const filled = (text: string | undefined) => (text?.trim() ? text.trim() : null);
-
-/** A number as it is typed, with or without a percent sign; nothing for nothing, NaN for what is none. */
-export function readFieldNumber(text: string | undefined): number | undefined {
-  const typed = filled(text)?.replace("%", "").replace(",", ".").trim();
-  return typed === undefined ? undefined : /^-?\d+(\.\d+)?$/.test(typed) ? Number(typed) : Number.NaN;
-}
-
-function time(text: string | undefined): number | undefined {
-  const typed = filled(text);
-  return typed === null ? undefined : (readLengthOfTime(typed) ?? Number.NaN);
-}
-
-/** How many rows of criteria or outcomes a form may hold. */
-export const mostRows = 30;
-const rows = Array.from({ length: mostRows }, (_, index) => index);
-
-function ladderOf(values: SetUpValues) {
-  const levels = lines(values["levels"]);
-  const misses = lines(values["misses"]);
-  return { levels, misses, credited: values["credited"] || levels[0] || "" };
-}
-
-/** A criterion or outcome keeps its id when its name changes, so that its entries keep their meaning. */
-function named(label: string, id: string | undefined): { id: string; label?: string } {
-  return id && id !== label ? { id, label } : { id: label };
-}
-
-function rawMeasure(values: SetUpValues): Record<string, unknown> {
-  const kind = values["kind"];
-  const planned = readFieldNumber(values["planned"]);
-  switch (kind) {
-    case "trials":
-      return { kind, planned };
-    case "supports": {
-      const ladder = ladderOf(values);
-      const left = ladder.misses.filter((_, index) => values[`leaveOut.${index}`] === "yes");
-      return {
-        kind,
-        ...ladder,
-        ...(left.length > 0 ? { countMisses: ladder.misses.filter((miss) => !left.includes(miss)) } : {}),
-        planned,
-      };
-    }
-    case "skills":
-      return { kind, skills: lines(values["parts"]), ...ladderOf(values) };
-    case "checklist":
-      return { kind, items: lines(values["parts"]) };
-    case "steps":
-      return {
-        kind,
-        steps: lines(values["parts"]),
-        ...ladderOf(values),
-        teaching: filled(values["teaching"]) ?? undefined,
-      };
-    case "count":
-      return { kind, per: values["per"] || "observation", counted: filled(values["counted"]) ?? undefined };
-    case "duration":
-      return { kind, report: values["report"] || "total" };
-    case "latency":
-      return { kind, report: values["report"] || "within", withinSeconds: time(values["within"]) };
-    case "intervals":
-      return {
-        kind,
-        method: values["method"] || "momentary",
-        intervalSeconds: time(values["interval"]),
-        planned,
-      };
-    case "fluency":
-      return { kind, counted: values["counted"] || "words", plannedSeconds: time(values["length"]) };
-    case "rubric":
-      return {
-        kind,
-        criteria: rows.flatMap((row) => {
-          const label = filled(values[`criterion.${row}.label`]);
-          if (label === null) return [];
-          const levels = lines(values[`criterion.${row}.levels`]);
-          return [
-            {
-              ...named(label, values[`criterion.${row}.id`]),
-              max: readFieldNumber(values[`criterion.${row}.max`]) ?? Math.max(levels.length, 1),
-              ...(levels.length > 0 ? { levels } : {}),
-            },
-          ];
-        }),
-      };
-    case "outcomes":
-      return {
-        kind,
-        outcomes: rows.flatMap((row) => {
-          const label = filled(values[`outcome.${row}.label`]);
-          return label === null
-            ? []
-            : [
-                {
-                  ...named(label, values[`outcome.${row}.id`]),
-                  credit: readFieldNumber(values[`outcome.${row}.credit`]) ?? Number.NaN,
-                },
-              ];
-        }),
-      };
-    case "running-total":
-      return {
-        kind,
-        target: readFieldNumber(values["target"]),
-        unit: filled(values["unit"]) ?? "",
-        startsAgain: filled(values["startsAgain"]) ?? undefined,
-      };
-    default:
-      return { kind };
-  }
-}
-
-/** Core's names of a measure's fields → the fields of the form. */
-const formField: Record<string, string> = {
-  skills: "parts",
-  items: "parts",
-  steps: "parts",
-  withinSeconds: "within",
-  intervalSeconds: "interval",
-  plannedSeconds: "length",
-  criteria: "criteria",
-  outcomes: "outcomes",
-};
-
 function readValue(values: SetUpValues, unit: string): number | undefined {
-  return unit === "seconds" ? time(values["value"]) : readFieldNumber(values["value"]);
+  return unit === "seconds" ? readFieldTime(values["value"]) : readFieldNumber(values["value"]);
 }
 
 function readCriterion(values: SetUpValues, measure: Measure, problems: Problem[]): Criterion | null {
@@ -320,7 +189,7 @@ function readContent(values: SetUpValues): { ok: true; setUp: SetUp } | { ok: fa
   if (!read.ok) {
     for (const { field, message } of read.problems) {
       const [top = "", row, part] = field.split(".");
-      const name = formField[top] ?? top;
+      const name = fieldOfMeasure(values["kind"], top);
       problems.push({
         field: name,
         message: row === undefined ? message : `${Number(row) + 1}${part ? ` (${part})` : ""}: ${message}`,
@@ -336,7 +205,7 @@ function readContent(values: SetUpValues): { ok: true; setUp: SetUp } | { ok: fa
   let baselineEntries: number | null = null;
   if (values["baseline"] === "entered") {
     const value =
-      unit === "seconds" ? time(values["baselineValue"]) : readFieldNumber(values["baselineValue"]);
+      unit === "seconds" ? readFieldTime(values["baselineValue"]) : readFieldNumber(values["baselineValue"]);
     const date = filled(values["baselineOn"]);
     if (value === undefined || Number.isNaN(value))
       problems.push({ field: "baselineValue", message: "What was the baseline?" });

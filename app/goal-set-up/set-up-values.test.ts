@@ -3,10 +3,7 @@ import { countsNeeded } from "#core/criteria/criterion-words.ts";
 import { propose } from "#core/goal-wording/propose.ts";
 import { starterLadders } from "#core/measures/starter-ladders.ts";
 import { measures } from "#demo/measures.ts";
-import { readEntry, type Measure } from "#core/measures/measure.ts";
-import { rawEntry, valuesOf } from "#app/recording/entry-values.ts";
-import { observed } from "#demo/observed.ts";
-import { seededRandom } from "#demo/random.ts";
+import type { Measure } from "#core/measures/measure.ts";
 import { proposedValues } from "./proposed-values.ts";
 import { filledWording, readSetUp, readTemplate } from "./read-set-up.ts";
 import { type SetUp, type SetUpValues, setUpValues, templateValues } from "./set-up-values.ts";
@@ -266,38 +263,6 @@ describe("a typical wording", () => {
       fromWording("Wren will begin work within 45 seconds on 4 of 5 transitions in 3 of 4 sessions.").result,
     ).toMatchObject({
       setUp: { measure: { kind: "latency", report: "within", withinSeconds: 45 }, criterion: { value: 80 } },
-    });
-  });
-});
-
-describe("an entry and its form", () => {
-  it.each(everyKind.map((measure) => [measure.kind, measure] as const))(
-    "say the same of %s, there and back, whatever was observed",
-    (_, measure) => {
-      const random = seededRandom(3);
-      for (let count = 0; count < 40; count += 1) {
-        const entry = observed(measure, 20 + 60 * random(), random);
-        const read = readEntry(measure, entry);
-        if (!read.ok) throw new Error(JSON.stringify(read.problems));
-        const raw = rawEntry(measure, valuesOf(measure, read.entry));
-        const again = raw.ok ? readEntry(measure, raw.raw) : raw;
-        // The order of trials is not typed back; what was scored is.
-        expect(again.ok && again.score).toEqual(read.score);
-        if (measure.kind !== "trials") expect(again.ok && again.entry).toEqual(read.entry);
-      }
-    },
-  );
-
-  it("take nothing for zero: what was not marked is asked for or left out", () => {
-    for (const measure of everyKind) {
-      const raw = rawEntry(measure, {});
-      const read = raw.ok ? readEntry(measure, raw.raw) : raw;
-      expect([measure.kind, read.ok]).toEqual([measure.kind, false]);
-    }
-    expect(rawEntry({ kind: "duration", report: "total" }, { none: "yes" })).toMatchObject({ ok: true });
-    expect(rawEntry({ kind: "duration", report: "total" }, { bouts: "90" })).toMatchObject({
-      ok: false,
-      problems: [{ field: "boutsSeconds" }],
     });
   });
 });

@@ -1,7 +1,8 @@
 import { useCallback, useEffect, useState } from "react";
 import { forgetDraft, forgettingDraft, keepDraft, readDraft } from "#app/ui/tab-draft.ts";
-import type { PanelProps } from "./panel.ts";
-import { hasMarks, type Values } from "./entry-values.ts";
+import type { Values } from "#app/measures/entry-form.ts";
+import { hasMarks } from "#app/measures/entry-forms.ts";
+import type { FieldsProps } from "#app/measures/rows.tsx";
 
 /** A sheet not yet saved, kept for this tab so that a reload or a wrong turn loses nothing. */
 export interface EntryDraft {
@@ -47,7 +48,7 @@ export function useEntryDraft(goalId: string, fresh: EntryDraft) {
       setDraft(({ entryId, values }) => ({ entryId, values: { ...values, ...make(values) } })),
     [],
   );
-  const set = useCallback<PanelProps<unknown>["set"]>(
+  const set = useCallback<FieldsProps["set"]>(
     (name, value) =>
       change((before) => ({ [name]: typeof value === "function" ? value(before[name] ?? "") : value })),
     [change],

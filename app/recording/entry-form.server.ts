@@ -5,7 +5,8 @@ import { isDate } from "#core/dates/day-number.ts";
 import type { EntryContent } from "#server/db/entries.ts";
 import { Invalid } from "#server/errors.ts";
 import { id, optionalText, problemsOf } from "#app/ui/form-data.ts";
-import { rawEntry, type Values } from "./entry-values.ts";
+import type { Values } from "#app/measures/entry-form.ts";
+import { rawEntry } from "#app/measures/entry-forms.ts";
 
 const localTime = z.string("Please give date and time.").check(
   z.regex(/^\d{4}-\d{2}-\d{2}T([01]\d|2[0-3]):[0-5]\d$/, "Please give date and time."),

@@ -1,5 +1,5 @@
 import { memo, useState } from "react";
-import { PanelOf } from "../panels/sitting-panel.tsx";
+import { LoadedPad } from "#app/measures/loaded-pads.tsx";
 import { purposeOptions } from "../purpose.ts";
 import { NameSelect } from "./name-select.tsx";
 import type { Device } from "../device/device.ts";
@@ -206,7 +206,7 @@ const PanelContent = memo(function PanelContent({ store, goalId, device }: Panel
       <PanelHead goal={goal} />
       {state === null || state === "interrupted" ? (
         <form className="panel-body mt-3" onSubmit={(event) => event.preventDefault()}>
-          <PanelOf measure={goal.measure} sheet={sheet} store={store} />
+          <LoadedPad measure={goal.measure} sheet={sheet} store={store} />
         </form>
       ) : null}
       {state === null ? null : (

@@ -5,7 +5,7 @@ import type { Sheet, Sitting } from "#core/sync/kept.ts";
 import { withMark } from "./sheet.ts";
 import type { SittingStore } from "./store.ts";
 
-export function useSheet(store: SittingStore, goalId: string): Sheet {
+export function useSheet(store: Pick<SittingStore, "sheet" | "subscribe">, goalId: string): Sheet {
   return useSyncExternalStore(
     // A new function would have React subscribe anew at every mark.
     useCallback((call: () => void) => store.subscribe(goalId, call), [store, goalId]),
@@ -45,6 +45,12 @@ export function useNow(running: boolean, every = 200): number {
 }
 
 /** Puts a mark on a sheet, at the time of the touch. */
-export function mark(store: SittingStore, goalId: string, on: string, value = "", at = Date.now()): void {
+export function mark(
+  store: Pick<SittingStore, "change">,
+  goalId: string,
+  on: string,
+  value = "",
+  at = Date.now(),
+): void {
   store.change(goalId, (sheet) => withMark(sheet, { at, on, value }));
 }

@@ -1,5 +1,5 @@
 import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
-import { useEffect, useRef, useState } from "react";
+import { lazy, Suspense, useEffect, useRef, useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
@@ -17,21 +17,25 @@ import { recordedWords } from "#core/report/entry-line.ts";
 import { counts } from "#core/words/numbers.ts";
 import { savingEntry, useEntryDraft } from "#app/recording/entry-draft.ts";
 import { contentOf, entryFields } from "#app/recording/entry-form.server.ts";
-import { EntryPanel } from "#app/recording/entry-panel.tsx";
-import { hasMarks, startValues } from "#app/recording/entry-values.ts";
+import { EntryFields } from "#app/measures/entry-fields.tsx";
+import { hasMarks, isCounted, startValues } from "#app/measures/entry-forms.ts";
+import { isInRows } from "#app/measures/rows-of.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { ConflictNotice } from "#app/recording/conflict.tsx";
 import { usualPurpose } from "#core/criteria/purposes.ts";
 import { purposeOptions } from "#app/recording/purpose.ts";
-import { TrialPad, TrialTally } from "#app/recording/trial-pad.tsx";
+import { TrialPad, TrialTally } from "#app/measures/trials/trial-pad.tsx";
 import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
 import { id } from "#app/ui/form-data.ts";
 import { useKeys } from "#app/ui/keys.ts";
 import type { Route } from "./+types/record";
 
+/** Where there are no scripts the fields do without it. */
+const LivePanel = lazy(() => import("#app/measures/live-panel.tsx"));
+
 const defaultPlan = 10;
 const mostMarks = 200;
-const hasParts = ({ kind }: Measure) => ["skills", "steps", "checklist", "rubric"].includes(kind);
+const hasParts = (measure: Measure) => isInRows(measure) && measure.kind !== "outcomes";
 const added = (marks: string, mark: "0" | "1") => (marks + mark).slice(0, mostMarks);
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -89,7 +93,7 @@ export async function clientAction({ serverAction, params }: Route.ClientActionA
 export default function Record({ loaderData, actionData, params }: Route.ComponentProps) {
   const { screenName, number, title, wording, criterion, measure, settings, now } = loaderData;
   const busy = useNavigation().state !== "idle";
-  const { draft, continued, hydrated, set, startOver } = useEntryDraft(params.goalId, {
+  const { draft, continued, hydrated, change, set, startOver } = useEntryDraft(params.goalId, {
     entryId: loaderData.entryId,
     values: {
       ...startValues(measure, now),
@@ -211,8 +215,25 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
           </div>
         ) : null}
         <div className={padded ? "without-scripts mt-4" : "mt-4"}>
+          {hydrated && measure.kind !== "trials" && isCounted(measure) ? (
+            <Suspense>
+              <div className="mb-4">
+                <LivePanel
+                  key={draft.entryId}
+                  measure={measure}
+                  planned={
+                    "planned" in measure ? (measure.planned ?? loaderData.planned) : loaderData.planned
+                  }
+                  values={values}
+                  take={(counted) => change(() => counted)}
+                  byKeys
+                />
+              </div>
+              <p className="mb-2 text-fine text-soft">What is counted stands here, and may be typed.</p>
+            </Suspense>
+          ) : null}
           {measure.kind === "trials" && padded && hydrated ? null : (
-            <EntryPanel measure={measure} values={values} set={set} problems={problems} />
+            <EntryFields measure={measure} values={values} set={set} problems={problems} />
           )}
         </div>
         {mayBeUnfinished ? (

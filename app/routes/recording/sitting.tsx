@@ -4,7 +4,7 @@ import type { Device, Reach } from "#app/recording/device/device.ts";
 import { setShowsNames, showsNames } from "#app/recording/device/device.ts";
 import { enqueue, listWaiting, sendWaiting } from "#app/recording/device/queue.ts";
 import { useTogether } from "#app/recording/device/use-together.ts";
-import { loadPanels } from "#app/recording/panels/sitting-panel.tsx";
+import { loadPads } from "#app/measures/loaded-pads.tsx";
 import { HolderButton } from "#app/recording/sitting/holder.tsx";
 import { QueueNote } from "#app/recording/sitting/queue-note.tsx";
 import { ReviewView } from "#app/recording/sitting/review-view.tsx";
@@ -109,7 +109,7 @@ function Opened({
       if (!current) letGo?.();
       const [store] = await Promise.all([
         letGo ? openSitting(device, id) : ("elsewhere" as const),
-        loadPanels(),
+        loadPads(),
       ]);
       if (current) setFound({ sittingId: id, store });
     }
@@ -249,7 +249,7 @@ export default function SittingPage() {
   useEffect(() => {
     setHydrated(true);
     // Before they are needed: what a newer version of the program took away could not be loaded later.
-    void loadPanels();
+    void loadPads();
     void loadIncident();
   }, []);
   return (

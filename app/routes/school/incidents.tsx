@@ -7,7 +7,7 @@ import type { LengthBand } from "#core/incidents/lengths.ts";
 import { type IncidentPart, parts } from "#core/incidents/settings.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { readIncidentSettings, readStarters, saveIncidentSettings } from "#server/db/incident-settings.ts";
-import { lines } from "#app/goal-set-up/read-set-up.ts";
+import { lines } from "#app/ui/lines.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
 import { type Problems, readForm, text } from "#app/ui/form-data.ts";

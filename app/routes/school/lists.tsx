@@ -7,7 +7,7 @@ import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
 import { listItems, listLadders, replaceItems, retireLadder, saveLadder } from "#server/db/lists.ts";
 import { ladderFields } from "#core/measures/ladder-schema.ts";
-import { lines } from "#app/goal-set-up/read-set-up.ts";
+import { lines } from "#app/ui/lines.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
 import { id, problemsOf, readForm, text } from "#app/ui/form-data.ts";

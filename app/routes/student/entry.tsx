@@ -25,9 +25,10 @@ import { plural } from "#core/words/numbers.ts";
 import { shortDate } from "#core/words/dates.ts";
 import { circumstanceFields, contentOf, entryFields } from "#app/recording/entry-form.server.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
-import { EntryPanel } from "#app/recording/entry-panel.tsx";
-import { type Values, valuesOf } from "#app/recording/entry-values.ts";
-import type { PanelProps } from "#app/recording/panel.ts";
+import { EntryFields } from "#app/measures/entry-fields.tsx";
+import type { Values } from "#app/measures/entry-form.ts";
+import { valuesOf } from "#app/measures/entry-forms.ts";
+import type { FieldsProps } from "#app/measures/rows.tsx";
 import { purposeOptions } from "#app/recording/purpose.ts";
 import { Field, FormProblem, Select } from "#app/ui/field.tsx";
 import { optionalText } from "#app/ui/form-data.ts";
@@ -224,7 +225,7 @@ export default function EntryPage({
   const { busy, problems, typed } = useForm(actionData);
   const removed = entry.state === "removed";
   const [values, setValues] = useState<Values>(() => ({ ...valuesOf(entry.measure, entry.entry), ...typed }));
-  const set: PanelProps<unknown>["set"] = (name, value) =>
+  const set: FieldsProps["set"] = (name, value) =>
     setValues((before) => ({
       ...before,
       [name]: typeof value === "function" ? value(before[name] ?? "") : value,
@@ -272,7 +273,7 @@ export default function EntryPage({
         >
           <h2 className="text-lg font-bold">Correct it</h2>
           <input type="hidden" name="revision" value={entry.revision} />
-          <EntryPanel measure={entry.measure} values={values} set={set} problems={problems} />
+          <EntryFields measure={entry.measure} values={values} set={set} problems={problems} />
           {problems["marks"] && (entry.entry.kind === "skills" || entry.entry.kind === "steps") ? (
             <button className="btn btn-plain w-fit" name="finished" value="no" disabled={busy}>
               Keep as not finished

@@ -1,0 +1,36 @@
+import type { ComponentType } from "react";
+import type { MeasureKind } from "#core/measures/measure.ts";
+import { CountPad } from "./count/pad.tsx";
+import { DurationPad } from "./duration/pad.tsx";
+import type { MeasureOf } from "./entry-form.ts";
+import { FluencyPad } from "./fluency/pad.tsx";
+import { IntervalsPad } from "./intervals/pad.tsx";
+import { LatencyPad } from "./latency/pad.tsx";
+import type { PadProps } from "./pad.ts";
+import { RowsPad } from "./rows-pad.tsx";
+import { RunningTotalPad } from "./running-total/pad.tsx";
+import { SupportsPad } from "./supports/pad.tsx";
+import { TrialsPad } from "./trials/pad.tsx";
+
+/** The recording panel of each kind. */
+const pads: { [Kind in MeasureKind]: ComponentType<PadProps<MeasureOf<Kind>>> } = {
+  trials: TrialsPad,
+  supports: SupportsPad,
+  skills: RowsPad,
+  checklist: RowsPad,
+  steps: RowsPad,
+  count: CountPad,
+  duration: DurationPad,
+  latency: LatencyPad,
+  intervals: IntervalsPad,
+  fluency: FluencyPad,
+  rubric: RowsPad,
+  outcomes: RowsPad,
+  "running-total": RunningTotalPad,
+};
+
+/** The recording panel of a measure: in a sitting, in the form of a single entry, and tried in the set-up. */
+export function PadOf(props: PadProps) {
+  const Pad = pads[props.measure.kind] as ComponentType<PadProps>;
+  return <Pad {...props} />;
+}

@@ -1,0 +1,17 @@
+import { TextBox } from "../../goal-set-up/fields.tsx";
+import { LadderFields, type MeasureFieldsProps } from "../ladder-fields.tsx";
+
+export function SkillsFields({ ladders }: MeasureFieldsProps) {
+  return (
+    <>
+      <TextBox
+        name="parts"
+        label="The sub-skills"
+        hint="One a line. Each is marked with one prompt level."
+        rows={7}
+        maxLength={70_000}
+      />
+      <LadderFields ladders={ladders} misses={false} />
+    </>
+  );
+}
