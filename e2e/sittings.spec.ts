@@ -5,7 +5,7 @@ import { choose, expect, expectAccessible, margin, recording, signIn, test } fro
 const sitting = (page: Page) => page.getByRole("heading", { name: "Sitting", exact: true });
 const panel = (page: Page, goal: RegExp) => page.getByRole("region", { name: goal });
 
-const numeratorOf = ({ numerator }: { numerator: number }) => numerator;
+const numeratorOf = ({ numerator }: { numerator: number | null }) => numerator;
 
 /** Counts taps from a goal's page until its line stands in the margin. */
 async function tapsToRecord(

@@ -7,6 +7,7 @@ import { type PersonScope, requirePermission, type Scope } from "../access/scope
 import { recordEvent } from "./events.ts";
 import { readStarters, type Starters } from "./incident-settings.ts";
 import { inCircle } from "./students.ts";
+import type { Tables } from "./tables.ts";
 
 /** What one list of a student offers: its own choices, or the starters where it has none. */
 export function offeredIn(studentId: string, list: ChoiceList, own: readonly Choice[], starters: Starters) {
@@ -14,13 +15,10 @@ export function offeredIn(studentId: string, list: ChoiceList, own: readonly Cho
   return stands.length > 0 ? stands : starterList(studentId, list, starters);
 }
 
-interface ChoiceRow {
-  choice_id: string;
-  student_id: string;
-  list: ChoiceList;
-  name: string;
-  definition: string | null;
-  once: boolean;
+interface ChoiceRow extends Pick<
+  Tables["choices"],
+  "choice_id" | "student_id" | "list" | "name" | "definition" | "once"
+> {
   retired: boolean;
 }
 

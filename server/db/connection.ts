@@ -1,6 +1,26 @@
 import knex, { type Knex } from "knex";
 import pg from "pg";
 import { migrationSource } from "./migrations/index.ts";
+import type { Tables as Rows } from "./tables.ts";
+
+/** What is written to a row: JSON as the text it is sent as, too. */
+type Written<Row> = {
+  [Column in keyof Row]?:
+    | Row[Column]
+    | Knex.Raw
+    | (NonNullable<Row[Column]> extends Date | Buffer | string | number | boolean | unknown[]
+        ? never
+        : string);
+};
+type KnexTables = {
+  [Table in keyof Rows]: Knex.CompositeTableType<Rows[Table], Written<Rows[Table]>, Written<Rows[Table]>>;
+};
+
+declare module "knex/types/tables.js" {
+  // Knex looks for the rows of each table here.
+
+  interface Tables extends KnexTables {}
+}
 
 export type Database = Knex;
 export type Transaction = Knex.Transaction;

@@ -6,6 +6,7 @@ import { recordStep } from "./revisions.ts";
 import { savePhase } from "./goals.ts";
 import { shortName } from "#core/model/student-names.ts";
 import type { Wanted } from "./wanted.ts";
+import type { Tables } from "./tables.ts";
 
 export interface NewDecision {
   decisionId: string;
@@ -51,15 +52,10 @@ export async function addDecision(
   return "saved";
 }
 
-interface DecisionRow {
-  decision_id: string;
-  goal_id: string;
-  author_id: string;
-  kind: DecisionKind;
-  decided_on: string;
-  reason: string;
-  phase_name: string | null;
-  revision: number;
+interface DecisionRow extends Pick<
+  Tables["goal_decisions"],
+  "decision_id" | "goal_id" | "author_id" | "kind" | "decided_on" | "reason" | "phase_name" | "revision"
+> {
   given_name: string;
   family_name: string;
   removed_when: string | null;

@@ -101,9 +101,9 @@ export async function bringInRoster(
   const studentIds = await sourceIds(trx, "students", "student_id", schoolId);
   const circle = new Map<
     string,
-    { school_id: string; student_id: string; person_id: string; part: string }
+    { school_id: string; student_id: string; person_id: string; part: "lead" | "record" }
   >();
-  const add = (staff: string, student: string, part: string) => {
+  const add = (staff: string, student: string, part: "lead" | "record") => {
     const [person_id, student_id] = [personIds.get(staff), studentIds.get(student)];
     if (person_id && student_id)
       circle.set(`${person_id} ${student_id}`, { school_id: schoolId, student_id, person_id, part });

@@ -12,23 +12,26 @@ import type { StoredContent } from "./incidents.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { inCircle } from "./students.ts";
 import type { Wanted } from "./wanted.ts";
+import type { Tables } from "./tables.ts";
 
 const minutesApart = 10;
 
-interface IncidentRow {
-  incident_id: string;
-  student_id: string;
-  author_id: string;
+interface IncidentRow extends Pick<
+  Tables["incidents"],
+  | "incident_id"
+  | "student_id"
+  | "author_id"
+  | "period"
+  | "note"
+  | "ongoing"
+  | "state"
+  | "revision"
+  | "same_as"
+> {
   on: string;
   at: string | null;
-  period: string | null;
   content: StoredContent;
   labels: Record<string, string> | null;
-  note: string | null;
-  ongoing: boolean;
-  state: "kept" | "removed";
-  revision: number;
-  same_as: string | null;
   given_name: string;
   family_name: string;
   writer_given: string | null;
@@ -96,12 +99,9 @@ export async function listIncidents(
   return rows.map(toIncident);
 }
 
-interface PatternRow {
-  incident_id: string;
-  student_id: string;
+interface PatternRow extends Pick<Tables["incidents"], "incident_id" | "student_id" | "period"> {
   on: string;
   at: string | null;
-  period: string | null;
   content: StoredContent;
 }
 const patternColumns = `i.incident_id, i.student_id, i.occurred_on as on, i.period, i.content,

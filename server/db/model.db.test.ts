@@ -63,7 +63,7 @@ const without = (field: string, things: readonly object[]) =>
 async function everything() {
   const ids = await db.owner("students").pluck("student_id");
   const of = await Promise.all(
-    (ids as string[]).map((studentId) =>
+    ids.map((studentId) =>
       inScope(db.app, demo.person("noor"), studentId, async (scope) => ({
         student: [await findStudent(scope, studentId)],
         goal: without("summary", await listGoals(scope, studentId)),

@@ -4,6 +4,7 @@ import { notFound } from "../errors.ts";
 import { recordStep } from "./revisions.ts";
 import { shortName } from "#core/model/student-names.ts";
 import type { Wanted } from "./wanted.ts";
+import type { Tables } from "./tables.ts";
 
 export interface NewNotMeasured {
   noteId: string;
@@ -46,15 +47,12 @@ const columns = `n.note_id, n.goal_id, n.person_id, n.observed_on as on, n.reaso
   to_char(n.observed_at at time zone :timeZone, 'HH24:MI') as time, p.given_name, p.family_name`;
 const tables = "not_measured n join people p on p.school_id = n.school_id and p.person_id = n.person_id";
 
-interface NotMeasuredRow {
-  note_id: string;
-  goal_id: string;
-  person_id: string;
+interface NotMeasuredRow extends Pick<
+  Tables["not_measured"],
+  "note_id" | "goal_id" | "person_id" | "reason" | "note" | "revision"
+> {
   on: string;
   time: string;
-  reason: NotMeasuredReason;
-  note: string | null;
-  revision: number;
   given_name: string;
   family_name: string;
 }

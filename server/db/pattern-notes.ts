@@ -4,6 +4,7 @@ import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import { shortName } from "#core/model/student-names.ts";
 import type { Wanted } from "./wanted.ts";
+import type { Tables } from "./tables.ts";
 
 /** Puts a sentence into the report. One that stands there already is not put there again. */
 export async function addPatternNote(
@@ -28,14 +29,10 @@ export async function addPatternNote(
     });
 }
 
-interface NoteRow {
-  note_id: string;
-  author_id: string;
-  words: string;
-  strength: "strong" | "weak";
-  from_on: string;
-  to_on: string;
-  noted_on: string;
+interface NoteRow extends Pick<
+  Tables["pattern_notes"],
+  "note_id" | "author_id" | "words" | "strength" | "from_on" | "to_on" | "noted_on"
+> {
   time: string;
   given_name: string;
   family_name: string;

@@ -5,6 +5,7 @@ import { notFound } from "../errors.ts";
 import { recordStep, listRevisionsOf } from "./revisions.ts";
 import type { SaveOutcome } from "./entries.ts";
 import { shortName } from "#core/model/student-names.ts";
+import type { Tables } from "./tables.ts";
 
 /** A plan with everything that happened to it, its first version first. */
 export interface PlanWithHistory extends Plan {
@@ -71,16 +72,10 @@ export async function changePlan(
   return "saved";
 }
 
-interface PlanRow {
-  plan_id: string;
-  author_id: string;
-  name: string;
-  thinking: string;
-  trying: string;
-  begins_on: string;
-  ends_on: string | null;
-  state: "kept" | "removed";
-  revision: number;
+interface PlanRow extends Pick<
+  Tables["plans"],
+  "plan_id" | "author_id" | "name" | "thinking" | "trying" | "begins_on" | "ends_on" | "state" | "revision"
+> {
   given_name: string;
   family_name: string;
 }

@@ -34,7 +34,7 @@ beforeAll(async () => {
     [made.arrival, "Arrival"],
     [made.noPeriod, "Astronomy"],
     [made.dayOnly, null],
-  ])
+  ] as const)
     await db.owner("incidents").insert({
       ...(model as object),
       ...{ incident_id, period, occurred_on: day, occurred_at: null },

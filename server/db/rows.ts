@@ -1,45 +1,43 @@
 import { observerWords } from "#core/words/observer-words.ts";
-import type { Criterion, Purpose } from "#core/criteria/criterion.ts";
-import type { Schedule } from "#core/schedule/schedule.ts";
-import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
-import type { Score } from "#core/measures/score-schema.ts";
-import type { Circumstances } from "#core/model/entry.ts";
 import type { GoalPhase } from "#core/model/goal.ts";
-import type { GoalSummary, SummarisedGoal } from "#core/progress/goal-figures.ts";
+import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
 import type { Student } from "#core/model/student.ts";
 import { initialsOf, shortName } from "#core/model/student-names.ts";
 import type { Entry } from "#core/model/entry.ts";
+import type { Tables } from "./tables.ts";
 
 /** Columns of a goal as `goalColumns` selects them, with its open measure, its phases and its kept facts. */
-export interface GoalRow {
-  goal_id: string;
-  student_id: string;
-  number: string;
-  area: string;
-  title: string;
-  wording: string;
-  criterion: Criterion | null;
-  baseline_on: string | null;
-  baseline_value: number | null;
-  baseline_entries: number | null;
-  start_on: string | null;
-  due_on: string | null;
-  annual_review_on: string | null;
-  met_on: string | null;
-  parent_id: string | null;
-  schedule: Schedule | null;
-  strategy: string;
-  measured_by: string | null;
-  ended: "discontinued" | "continued" | null;
-  ended_on: string | null;
-  ended_reason: string;
-  continues: string | null;
-  revision: number;
-  measure_version: number;
-  figures_from_version: number;
-  measure: Measure;
+export interface GoalRow extends Pick<
+  Tables["goals"],
+  | "goal_id"
+  | "student_id"
+  | "number"
+  | "area"
+  | "title"
+  | "wording"
+  | "criterion"
+  | "baseline_on"
+  | "baseline_value"
+  | "baseline_entries"
+  | "start_on"
+  | "due_on"
+  | "annual_review_on"
+  | "met_on"
+  | "parent_id"
+  | "schedule"
+  | "strategy"
+  | "measured_by"
+  | "ended"
+  | "ended_on"
+  | "ended_reason"
+  | "continues"
+  | "revision"
+  | "measure_version"
+  | "figures_from_version"
+> {
+  measure: Tables["goal_measures"]["measure"];
   phases: GoalPhase[];
-  summary: GoalSummary | null;
+  summary: Tables["goal_summaries"]["summary"];
 }
 
 /** The select list of a goal; tables: `goals g`, `goal_measures m`, `goal_summaries s`. */
@@ -95,18 +93,19 @@ export function toGoal(row: GoalRow): SummarisedGoal {
   };
 }
 
-export interface StudentRow {
-  student_id: string;
-  given_name: string;
-  family_name: string;
-  preferred_name: string | null;
-  alias: string | null;
-  initials: string | null;
-  grade: string;
-  iep_from: string | null;
-  iep_to: string | null;
-  left_on: string | null;
-}
+export interface StudentRow extends Pick<
+  Tables["students"],
+  | "student_id"
+  | "given_name"
+  | "family_name"
+  | "preferred_name"
+  | "alias"
+  | "initials"
+  | "grade"
+  | "iep_from"
+  | "iep_to"
+  | "left_on"
+> {}
 
 export const studentColumns =
   "st.student_id, st.given_name, st.family_name, st.preferred_name, st.alias, st.initials, st.grade, st.iep_from, st.iep_to, st.left_on";
@@ -132,28 +131,30 @@ export function toStudent(row: StudentRow): Student {
 }
 
 /** An entry as shown: with its author and the school's own date and time. */
-export interface EntryRow {
-  entry_id: string;
-  goal_id: string;
-  student_id: string;
-  author_id: string;
+export interface EntryRow extends Pick<
+  Tables["entries"],
+  | "entry_id"
+  | "goal_id"
+  | "student_id"
+  | "author_id"
+  | "observer_id"
+  | "observed_on"
+  | "purpose"
+  | "setting"
+  | "measure_version"
+  | "entry"
+  | "score"
+  | "note"
+  | "circumstances"
+  | "state"
+  | "revision"
+> {
   given_name: string;
   family_name: string;
-  observer_id: string | null;
   observer_given: string | null;
   observer_family: string | null;
-  observed_on: string;
   local_time: string;
-  purpose: Purpose;
-  setting: string | null;
-  measure_version: number;
-  measure: Measure;
-  entry: ObservedEntry;
-  score: Score;
-  note: string | null;
-  circumstances: Circumstances;
-  state: "kept" | "removed";
-  revision: number;
+  measure: Tables["goal_measures"]["measure"];
 }
 
 /** The select list of an entry; tables: `entries e`, `people p` and `o`, `goal_measures m`; binding `:timeZone`. */

@@ -1,20 +1,22 @@
-import type { Purpose } from "#core/criteria/criterion.ts";
 import { type EntryFigure, goalSummary } from "#core/progress/goal-figures.ts";
 import type { Scope } from "../access/scope.ts";
 import type { Database, Transaction } from "./connection.ts";
 import { goalColumns, type GoalRow, goalTables, toGoal } from "./rows.ts";
 import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
+import type { Tables } from "./tables.ts";
 
-interface FigureRow {
-  goal_id: string;
-  measure_version: number;
-  entry_id: string;
-  observed_on: string;
-  value: number | null;
-  numerator: number | null;
-  denominator: number | null;
-  purpose: Purpose;
-  setting: string | null;
+interface FigureRow extends Pick<
+  Tables["entries"],
+  | "goal_id"
+  | "measure_version"
+  | "entry_id"
+  | "observed_on"
+  | "value"
+  | "numerator"
+  | "denominator"
+  | "purpose"
+  | "setting"
+> {
   /** Who observed: the observer where one is named, else the author. */
   person_id: string;
   detail: Record<string, unknown> | null;

@@ -15,6 +15,7 @@ import { recordEvent } from "./events.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { localMoment } from "#core/dates/school-time.ts";
 import { findGoal, inCircle } from "./students.ts";
+import type { Tables } from "./tables.ts";
 
 /** Which tally: one goal on one of the school's own days. */
 export interface TallyKey {
@@ -24,11 +25,7 @@ export interface TallyKey {
   on: string;
 }
 
-interface TallyRow {
-  measure_version: number;
-  seen_from: Date | null;
-  seen_to: Date | null;
-  entry_id: string | null;
+interface TallyRow extends Pick<Tables["tallies"], "measure_version" | "seen_from" | "seen_to" | "entry_id"> {
   entry_revision: number | null;
 }
 
@@ -234,12 +231,10 @@ async function bringEntryUp(
       .update({ entry_revision: revision });
 }
 
-interface PressRow {
-  goal_id: string;
-  tally_on: string;
-  press_id: string;
-  at: Date;
-  back: boolean;
+interface PressRow extends Pick<
+  Tables["tally_presses"],
+  "goal_id" | "tally_on" | "press_id" | "at" | "back"
+> {
   given_name: string;
   family_name: string;
   writer_given: string | null;

@@ -3,6 +3,7 @@ import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import type { GoalContent } from "./goals.ts";
 import { shortName } from "#core/model/student-names.ts";
+import type { Tables } from "./tables.ts";
 
 /** A goal of nobody's: words with blanks in them, and how such a goal is measured. */
 export interface TemplateContent {
@@ -21,13 +22,11 @@ export interface Template extends TemplateContent {
   removed: boolean;
 }
 
-interface TemplateRow {
-  template_id: string;
-  title: string;
-  area: string;
-  wording: string;
+interface TemplateRow extends Pick<
+  Tables["goal_templates"],
+  "template_id" | "title" | "area" | "wording" | "made_by"
+> {
   set_up: TemplateContent["setUp"];
-  made_by: string;
   given_name: string;
   family_name: string;
   changed_at: string;

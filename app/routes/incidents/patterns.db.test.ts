@@ -47,7 +47,7 @@ const notThere = { init: { status: 404 } };
 const notAllowed = { init: { status: 403 } };
 const of = (given: string) => ({ studentId: demo.student(given) });
 /** Gives somebody a part in the circle of a student. */
-const putIn = (who: PersonKey, given: string, part: string) =>
+const putIn = (who: PersonKey, given: string, part: "lead" | "record" | "read") =>
   db
     .owner("circle")
     .insert({

@@ -1,0 +1,430 @@
+// Made from the database by `npm run row-types`; a test says when it is old. Not written by hand.
+import type { Criterion } from "#core/criteria/criterion.ts";
+import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
+import type { Score } from "#core/measures/score-schema.ts";
+import type { Circumstances } from "#core/model/entry.ts";
+import type { GoalSummary } from "#core/progress/goal-figures.ts";
+import type { Schedule } from "#core/schedule/schedule.ts";
+
+/** A row of each table, as the driver reads it. */
+export interface Tables {
+  absences: {
+    school_id: string;
+    student_id: string;
+    absent_on: string;
+    person_id: string;
+    at: Date;
+  };
+  audit: {
+    school_id: string;
+    audit_id: string;
+    at: Date;
+    person_id: string | null;
+    act: string;
+    thing: string;
+    thing_id: string | null;
+    student_id: string | null;
+    actor_kind: "person" | "job" | "link" | "student";
+    actor_id: string | null;
+    job: string | null;
+    about_on: string | null;
+  };
+  choices: {
+    school_id: string;
+    choice_id: string;
+    student_id: string;
+    list: "setting" | "antecedent" | "behavior" | "consequence" | "setting event";
+    name: string;
+    definition: string | null;
+    position: number;
+    once: boolean;
+    retired_on: string | null;
+  };
+  circle: {
+    school_id: string;
+    student_id: string;
+    person_id: string;
+    part: "lead" | "record" | "read";
+    from_on: string;
+    to_on: string | null;
+  };
+  closures: {
+    school_id: string;
+    closure_id: string;
+    name: string;
+    from_on: string;
+    to_on: string;
+  };
+  device_keys: {
+    school_id: string;
+    person_id: string;
+    device_id: string;
+    key: Buffer | null;
+    name: string;
+    made_at: Date;
+    used_at: Date;
+    forgotten_at: Date | null;
+  };
+  entries: {
+    school_id: string;
+    entry_id: string;
+    goal_id: string;
+    student_id: string;
+    measure_version: number;
+    author_id: string;
+    observed_at: Date;
+    observed_on: string;
+    purpose: "probe" | "teaching" | "generalisation" | "maintenance";
+    entry: ObservedEntry;
+    score: Score;
+    value: number | null;
+    numerator: number | null;
+    denominator: number | null;
+    note: string | null;
+    state: "kept" | "removed";
+    revision: number;
+    made_hash: string;
+    saved_at: Date;
+    setting: string | null;
+    sitting_id: string | null;
+    circumstances: Circumstances;
+    device_at: Date | null;
+    observer_id: string | null;
+    clock_ahead: number | null;
+  };
+  goal_decisions: {
+    school_id: string;
+    decision_id: string;
+    student_id: string;
+    goal_id: string;
+    author_id: string;
+    kind: "keep going" | "raise" | "change instruction" | "new phase" | "more data" | "taught as planned";
+    decided_on: string;
+    reason: string;
+    phase_name: string | null;
+    made_at: Date;
+    removed_at: Date | null;
+    removed_by: string | null;
+    revision: number;
+  };
+  goal_measures: {
+    school_id: string;
+    goal_id: string;
+    version: number;
+    measure: Measure;
+    from_at: Date;
+    closed_at: Date | null;
+    renamed: unknown;
+  };
+  goal_phases: {
+    school_id: string;
+    phase_id: string;
+    goal_id: string;
+    name: string;
+    is_baseline: boolean;
+    starts_on: string;
+    reason: string;
+  };
+  goal_summaries: {
+    school_id: string;
+    goal_id: string;
+    student_id: string;
+    summary: GoalSummary | null;
+  };
+  goal_templates: {
+    school_id: string;
+    template_id: string;
+    title: string;
+    area: string;
+    wording: string;
+    set_up: unknown;
+    made_by: string;
+    made_at: Date;
+    changed_at: Date;
+    removed_at: Date | null;
+  };
+  goals: {
+    school_id: string;
+    goal_id: string;
+    student_id: string;
+    number: string;
+    position: number;
+    area: string;
+    title: string;
+    wording: string;
+    criterion: Criterion | null;
+    baseline_on: string | null;
+    baseline_value: number | null;
+    start_on: string | null;
+    due_on: string | null;
+    met_on: string | null;
+    measure_version: number;
+    parent_id: string | null;
+    annual_review_on: string | null;
+    baseline_entries: number | null;
+    schedule: Schedule | null;
+    strategy: string;
+    measured_by: string | null;
+    ended: "discontinued" | "continued" | null;
+    ended_on: string | null;
+    ended_reason: string;
+    continues: string | null;
+    figures_from_version: number;
+    revision: number;
+  };
+  group_members: {
+    school_id: string;
+    group_id: string;
+    student_id: string;
+  };
+  groups: {
+    school_id: string;
+    group_id: string;
+    name: string;
+    meets: unknown;
+    retired_on: string | null;
+  };
+  handovers: {
+    school_id: string;
+    handover_id: string;
+    from_id: string;
+    person_id: string;
+    at: Date;
+  };
+  incident_choices: {
+    school_id: string;
+    incident_id: string;
+    choice_id: string;
+  };
+  incident_settings: {
+    school_id: string;
+    settings: unknown;
+  };
+  incidents: {
+    school_id: string;
+    incident_id: string;
+    student_id: string;
+    author_id: string;
+    observer_id: string | null;
+    occurred_on: string;
+    occurred_at: Date | null;
+    period: string | null;
+    content: unknown;
+    note: string | null;
+    ongoing: boolean;
+    same_as: string | null;
+    apart_from: string[];
+    state: "kept" | "removed";
+    revision: number;
+    made_hash: string;
+    device_at: Date | null;
+    clock_ahead: number | null;
+    saved_at: Date;
+  };
+  ladders: {
+    school_id: string;
+    ladder_id: string;
+    name: string;
+    levels: unknown;
+    misses: unknown;
+    position: number;
+    retired_on: string | null;
+  };
+  not_measured: {
+    school_id: string;
+    note_id: string;
+    goal_id: string;
+    student_id: string;
+    sitting_id: string | null;
+    person_id: string;
+    observed_at: Date;
+    observed_on: string;
+    reason: "refused" | "interrupted";
+    note: string | null;
+    saved_at: Date;
+    removed_at: Date | null;
+    removed_by: string | null;
+    revision: number;
+  };
+  open_sittings: {
+    school_id: string;
+    sitting_id: string;
+    person_id: string;
+    device_id: string;
+    started_at: Date;
+    seen_at: Date;
+    goals: unknown;
+  };
+  pattern_notes: {
+    school_id: string;
+    note_id: string;
+    student_id: string;
+    author_id: string;
+    words: string;
+    strength: "strong" | "weak";
+    from_on: string;
+    to_on: string;
+    noted_on: string;
+    noted_at: Date;
+    removed_at: Date | null;
+    removed_by: string | null;
+  };
+  people: {
+    school_id: string;
+    person_id: string;
+    given_name: string;
+    family_name: string;
+    preferred_name: string | null;
+    position: string;
+    role: "administrator" | "staff";
+    email: string | null;
+    source_id: string | null;
+    case_manager: boolean;
+    left_on: string | null;
+  };
+  pins: {
+    school_id: string;
+    person_id: string;
+    pin_hash: string;
+    set_at: Date;
+  };
+  plans: {
+    school_id: string;
+    plan_id: string;
+    student_id: string;
+    author_id: string;
+    name: string;
+    thinking: string;
+    trying: string;
+    begins_on: string;
+    ends_on: string | null;
+    state: "kept" | "removed";
+    revision: number;
+  };
+  rate_limits: {
+    key: string;
+    points: number;
+    expire: string | null;
+  };
+  reporting_periods: {
+    school_id: string;
+    period_id: string;
+    name: string;
+    from_on: string;
+    to_on: string;
+  };
+  revisions: {
+    school_id: string;
+    thing: "entry" | "incident" | "not measured" | "decision" | "goal" | "plan";
+    thing_id: string;
+    revision: number;
+    act: string;
+    person_id: string | null;
+    at: Date;
+    reason: string | null;
+    content: unknown;
+    content_hash: string | null;
+  };
+  school_lists: {
+    school_id: string;
+    list: "area" | "setting";
+    item_id: string;
+    name: string;
+    position: number;
+  };
+  school_years: {
+    school_id: string;
+    year_id: string;
+    name: string;
+    from_on: string;
+    to_on: string;
+  };
+  schools: {
+    school_id: string;
+    name: string;
+    time_zone: string;
+    made_at: Date;
+    school_days: number[];
+  };
+  second_observations: {
+    school_id: string;
+    observation_id: string;
+    goal_id: string;
+    student_id: string;
+    measure_version: number;
+    with_sitting_id: string | null;
+    person_id: string;
+    observed_at: Date;
+    observed_on: string;
+    entry: ObservedEntry;
+    score: Score;
+    note: string | null;
+    made_hash: string;
+    removed_at: Date | null;
+    removed_by: string | null;
+    saved_at: Date;
+  };
+  sittings: {
+    school_id: string;
+    sitting_id: string;
+    person_id: string;
+    started_at: Date;
+  };
+  students: {
+    school_id: string;
+    student_id: string;
+    given_name: string;
+    family_name: string;
+    preferred_name: string | null;
+    alias: string | null;
+    grade: string;
+    iep_from: string | null;
+    iep_to: string | null;
+    source_id: string | null;
+    left_on: string | null;
+    initials: string | null;
+  };
+  tallies: {
+    school_id: string;
+    goal_id: string;
+    tally_on: string;
+    student_id: string;
+    measure_version: number;
+    opened_by: string;
+    opened_at: Date;
+    closed_by: string | null;
+    seen_from: Date | null;
+    seen_to: Date | null;
+    entry_id: string | null;
+    entry_revision: number | null;
+  };
+  tally_presses: {
+    school_id: string;
+    press_id: string;
+    goal_id: string;
+    tally_on: string;
+    person_id: string;
+    written_by: string | null;
+    at: Date;
+    device_at: Date;
+    back: boolean;
+    saved_at: Date;
+  };
+  timetable: {
+    school_id: string;
+    slot_id: string;
+    weekday: number;
+    name: string;
+    starts_at: string;
+    ends_at: string;
+  };
+  watched_days: {
+    school_id: string;
+    student_id: string;
+    watched_on: string;
+    period: string;
+    state: "none" | "not observed";
+    marked_by: string;
+    marked_at: Date;
+  };
+}
