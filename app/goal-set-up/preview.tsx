@@ -1,4 +1,4 @@
-import { lazy, Suspense, useState } from "react";
+import { useState } from "react";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { readEntry } from "#core/measures/measure.ts";
 import type { EntryFigure } from "#core/progress/goal-figures.ts";
@@ -9,13 +9,12 @@ import { scheduleWords } from "#core/schedule/schedule.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { EntryFields } from "#app/measures/entry-fields.tsx";
 import type { Values } from "#app/measures/entry-form.ts";
+import { LivePanel } from "#app/measures/live-panel.tsx";
 import { isCounted, rawEntry, startValues } from "#app/measures/entry-forms.ts";
 import type { FieldsProps } from "#app/measures/rows.tsx";
 import { ProgressChartSvg } from "#app/ui/progress-chart.tsx";
 import type { SetUp } from "./set-up-values.ts";
 import { usePreviewChart } from "./use-preview-chart.ts";
-
-const LivePanel = lazy(() => import("#app/measures/live-panel.tsx"));
 
 /** What has been recorded for the goal already, and in which phases. */
 export interface PreviewRecord {
@@ -79,17 +78,15 @@ export function Preview({ setUp, recorded }: { setUp: Previewed; recorded?: Prev
       <div className="rounded-xl border border-base-300 p-3">
         <p className="mb-2 text-fine text-soft">This is how it is recorded. Try it; nothing here is saved.</p>
         {isCounted(measure) ? (
-          <Suspense>
-            <div className="mb-4">
-              <LivePanel
-                key={JSON.stringify(measure)}
-                measure={measure}
-                planned={plannedOpportunities(measure) || null}
-                values={values}
-                take={(counted) => Object.entries(counted).forEach(([name, value]) => set(name, value))}
-              />
-            </div>
-          </Suspense>
+          <div className="mb-4">
+            <LivePanel
+              key={JSON.stringify(measure)}
+              measure={measure}
+              planned={plannedOpportunities(measure) || null}
+              values={values}
+              take={(counted) => Object.entries(counted).forEach(([name, value]) => set(name, value))}
+            />
+          </div>
         ) : null}
         <EntryFields measure={measure} values={values} problems={{}} set={set} />
         {read?.ok ? (

@@ -10,6 +10,7 @@ import { useLiveUpdates } from "#app/ui/live-updates.ts";
 import { useKeys } from "#app/ui/keys.ts";
 import { notForTheQuery } from "#app/ui/same-page.ts";
 import type { Route } from "./+types/frame";
+import { useAwake } from "#app/ui/use-awake.ts";
 
 const Palette = lazy(() => import("#app/ui/palette.tsx"));
 const Unsent = lazy(() => import("#app/ui/unsent.tsx"));
@@ -41,8 +42,7 @@ export const shouldRevalidate = notForTheQuery;
 export default function Frame({ loaderData: { students, me, school } }: Route.ComponentProps) {
   const navigate = useNavigate();
   const [sheet, setSheet] = useState<"palette" | "keys" | "sign out" | null>(null);
-  const [ready, setReady] = useState(false);
-  useEffect(() => setReady(true), []);
+  const ready = useAwake();
   const { studentId } = useParams();
   useEffect(() => {
     // On a phone the spine is a strip that may hold more tabs than it shows.

@@ -1,5 +1,5 @@
 import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
-import { lazy, Suspense, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useNavigation } from "react-router";
@@ -18,6 +18,7 @@ import { counts } from "#core/words/numbers.ts";
 import { savingEntry, useEntryDraft } from "#app/recording/entry-draft.ts";
 import { contentOf, entryFields } from "#app/recording/entry-form.server.ts";
 import { EntryFields } from "#app/measures/entry-fields.tsx";
+import { LivePanel } from "#app/measures/live-panel.tsx";
 import { hasMarks, isCounted, startValues } from "#app/measures/entry-forms.ts";
 import { isInRows } from "#app/measures/rows-of.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
@@ -29,9 +30,6 @@ import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
 import { id } from "#app/ui/form-data.ts";
 import { useKeys } from "#app/ui/keys.ts";
 import type { Route } from "./+types/record";
-
-/** Where there are no scripts the fields do without it. */
-const LivePanel = lazy(() => import("#app/measures/live-panel.tsx"));
 
 const defaultPlan = 10;
 const mostMarks = 200;
@@ -216,7 +214,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
         ) : null}
         <div className={padded ? "without-scripts mt-4" : "mt-4"}>
           {hydrated && measure.kind !== "trials" && isCounted(measure) ? (
-            <Suspense>
+            <>
               <div className="mb-4">
                 <LivePanel
                   key={draft.entryId}
@@ -230,7 +228,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
                 />
               </div>
               <p className="mb-2 text-fine text-soft">What is counted stands here, and may be typed.</p>
-            </Suspense>
+            </>
           ) : null}
           {measure.kind === "trials" && padded && hydrated ? null : (
             <EntryFields measure={measure} values={values} set={set} problems={problems} />

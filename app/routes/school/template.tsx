@@ -1,6 +1,6 @@
 import { useForm } from "#app/kit/use-form.ts";
 import { defineForm, type Submitted } from "#app/kit/define-action.server.ts";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect } from "react-router";
@@ -35,6 +35,7 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import { id, problemsOf, readForm } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/template";
+import { useAwake } from "#app/ui/use-awake.ts";
 
 /** A student's goal as a template: everything but what is the student's own. */
 async function fromGoal(scope: PersonScope, studentId: string, goalId: string): Promise<TemplateContent> {
@@ -150,8 +151,7 @@ function TemplateForm({ loaderData, actionData }: Route.ComponentProps) {
     templateId: template?.templateId ?? loaderData.newTemplateId,
     seen: template?.seen ?? "",
   });
-  const [ready, setReady] = useState(false);
-  useEffect(() => setReady(true), []);
+  const ready = useAwake();
   const { form, values, ...read } = useSetUpForm({
     start,
     fills: true,

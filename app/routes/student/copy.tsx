@@ -1,6 +1,6 @@
 import { useForm } from "#app/kit/use-form.ts";
 import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { Form, Link, redirect } from "react-router";
@@ -21,6 +21,7 @@ import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
 import { date, id, optionalDate } from "#app/ui/form-data.ts";
 import { copyGoals } from "./copy-goals.server.ts";
 import type { Route } from "./+types/copy";
+import { useAwake } from "#app/ui/use-awake.ts";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
@@ -116,8 +117,7 @@ export default function Copy({ loaderData, actionData, params }: Route.Component
       ? { ...Object.fromEntries(goals.map(({ goalId }) => [`pick.${goalId}`, "no"])), ...actionData.typed }
       : {},
   );
-  const [ready, setReady] = useState(false);
-  useEffect(() => setReady(true), []);
+  const ready = useAwake();
   const set = (name: string, value: string) => setTyped((before) => ({ ...before, [name]: value }));
   const target = targets.find(({ studentId }) => studentId === typed["target"]) ?? targets[0] ?? undefined;
   if (!target) return null;

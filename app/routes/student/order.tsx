@@ -15,7 +15,7 @@ import {
   useSortable,
   verticalListSortingStrategy,
 } from "@dnd-kit/sortable";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Form, Link, redirect, useNavigation } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
@@ -24,6 +24,7 @@ import { findStudent, listGoals } from "#server/db/students.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import type { Route } from "./+types/order";
+import { useAwake } from "#app/ui/use-awake.ts";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return authorize(request, context, "goal.edit", params.studentId, async (scope) => {
@@ -141,8 +142,7 @@ function Row({
 export default function Order({ loaderData: { student, goals }, actionData, params }: Route.ComponentProps) {
   const busy = useNavigation().state !== "idle";
   const [order, setOrder] = useState(() => goals.map(({ goalId }) => goalId));
-  const [ready, setReady] = useState(false);
-  useEffect(() => setReady(true), []);
+  const ready = useAwake();
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),

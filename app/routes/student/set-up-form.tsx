@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { Form, Link, useNavigation } from "react-router";
 import { blanksIn } from "#core/goal-wording/blanks.ts";
 import { CourseOfGoal, PhasesOfGoal } from "#app/goal-set-up/course.tsx";
@@ -12,6 +12,7 @@ import { openFields, ScheduleFields, StrategyField } from "#app/goal-set-up/work
 import { BlankFields, TitleFields, WordingFields } from "#app/goal-set-up/wording-fields.tsx";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import type { Route } from "./+types/set-up";
+import { useAwake } from "#app/ui/use-awake.ts";
 
 /** A goal on one page: its wording, what is read from it, and everything else a person sets up, with its preview beside it. */
 export function SetUpForm({ loaderData, actionData, params }: Route.ComponentProps) {
@@ -20,8 +21,7 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
   const part = actionData && "part" in actionData ? actionData.part : undefined;
   const own = part === undefined;
   const problems: Record<string, string> = actionData?.problems ?? {};
-  const [ready, setReady] = useState(false);
-  useEffect(() => setReady(true), []);
+  const ready = useAwake();
   // Reading the page again, as live updates do, does not begin the form anew; what it changes stays what it began from.
   const [{ start, revision }] = useState({ start: loaderData.start, revision: goal?.revision });
   const { form, values, ...read } = useSetUpForm({
