@@ -116,4 +116,16 @@ export default tseslint.config(
     },
   },
   { files: ["**/*.test.ts", "e2e/**/*.ts"], rules: { "@typescript-eslint/no-unsafe-assignment": "off" } },
+  {
+    files: ["e2e/**/*.ts"],
+    rules: {
+      "no-restricted-syntax": [
+        "error",
+        {
+          selector: "MemberExpression[property.name='waitForTimeout']",
+          message: "No fixed sleeps: wait for what is to be seen.",
+        },
+      ],
+    },
+  },
 );

@@ -1,7 +1,7 @@
 import { v7 as newId } from "uuid";
 import { choice, incidentItem, keep } from "../tests/recorded.ts";
 import { signedIn } from "../tests/session.ts";
-import { awake, expect, margin, recording, signIn, test, touch } from "./site.ts";
+import { awake, expect, margin, recording, settled, signIn, test, touch } from "./site.ts";
 import { backWithoutSession, crash, madeReady, tablet, typeSignIn, withFolder } from "./tablet.ts";
 import { daysAgo, testNow } from "../tests/clock.ts";
 
@@ -88,8 +88,7 @@ withFolder(
       "true",
     );
     await touch(page, "told no");
-    // The last touch may still be on its way to the disk; this one is there a moment later.
-    await page.waitForTimeout(500);
+    await settled(page);
     await crash(context);
 
     context = await tablet(folder, site.web.url);
@@ -114,7 +113,8 @@ withFolder(
         .where({ student_id: site.demo.student("Caspian") })
         .whereRaw("saved_at > clock_now() - interval '1 hour'");
     await expect.poll(async () => (await told()).length, { timeout: 60_000 }).toBe(2);
-    await page.waitForTimeout(1500);
+    // Nothing waits any more, and nothing came twice.
+    await expect(page.getByText(/kept here|^Sending/)).toHaveCount(0);
     expect(await told()).toHaveLength(2);
     expect(await site.owner("choices").where({ name: "Rolled under the bench" })).toHaveLength(1);
     await context.close();

@@ -103,6 +103,16 @@ test("in the form of a single entry the panel counts on top of what was typed, a
   await page.getByRole("button", { name: "Save" }).click();
   await expect(margin(page).getByRole("listitem").first()).toContainText("5 call-outs");
 
+  // The first mark says nothing yet; it counts with the second.
+  await page.goto(goal("Wren", "4"));
+  await recording(page);
+  await page.getByRole("button", { name: /Signal given/ }).click();
+  await page
+    .getByRole("button", { name: /Response/ })
+    .first()
+    .click();
+  await expect(page.getByRole("textbox", { name: "Delays" })).toHaveValue(/^0:0\d$/);
+
   await page.goto(goal("Isaura", "2"));
   await recording(page);
   await page.getByLabel("Bouts").fill("4:00");

@@ -1,7 +1,7 @@
 import { createServer, request as ask } from "node:http";
 import type { Page } from "@playwright/test";
 import { startWebServer } from "../tests/web-server.ts";
-import { choose, expect, recording, signIn } from "./site.ts";
+import { choose, expect, recording, settled, signIn } from "./site.ts";
 import { backWithoutSession, crash, madeReady, tablet, typeSignIn, withFolder } from "./tablet.ts";
 
 async function startThree(page: Page): Promise<void> {
@@ -31,8 +31,7 @@ withFolder(
       if (mark % 14 === 13) await page.keyboard.press("ArrowRight");
     }
     await expect(page.getByText("of 12 so far", { exact: true })).toBeVisible();
-    // The last mark may still be on its way to the disk; all others are there.
-    await page.waitForTimeout(300);
+    await settled(page);
     await crash(context);
 
     context = await tablet(folder, site.web.url);
@@ -246,7 +245,7 @@ withFolder(
     await recording(page);
     await page.getByRole("button", { name: /^Begin 2 / }).click();
     await page.getByRole("button", { name: /^Count one/ }).click();
-    await page.waitForTimeout(500);
+    await settled(page);
     await page.reload();
     await expect(page.getByText("1 counted", { exact: true })).toBeVisible();
     await expect(page.goto("/caseload")).rejects.toThrow(/ERR_INTERNET_DISCONNECTED/);
@@ -305,20 +304,24 @@ withFolder(
     await look();
     await expect.poll(workers).toEqual({ waiting: true, installing: false });
     // The sitting goes on with the version it began with, also when its page is opened again.
+    const opened = page.waitForResponse((answer) => answer.url().endsWith("/recording/now"));
     await page.reload();
     await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
-    await page.waitForTimeout(1000);
+    await opened;
     expect(await workers()).toEqual({ waiting: true, installing: false });
     await page.getByRole("button", { name: "Leave open" }).click();
     await page.getByRole("button", { name: "Throw away …" }).click();
     await page.getByRole("button", { name: "Throw away", exact: true }).click();
     await expect(page.getByText("Still open")).toHaveCount(0);
     // Asked to take over, it does so as soon as the browser lets the old one go: at the latest once its pages are left.
-    await page.goto("about:blank");
-    await page.waitForTimeout(1000);
-    await page.goto("/record");
-    await recording(page);
-    await expect.poll(workers).toEqual({ waiting: false, installing: false });
+    await expect
+      .poll(async () => {
+        await page.goto("about:blank");
+        await page.goto("/record");
+        await recording(page);
+        return workers();
+      })
+      .toEqual({ waiting: false, installing: false });
     await context.close();
     passing.stop();
   },

@@ -35,8 +35,7 @@ test("an all-day tally is one on two devices, without a network too, and closes 
   await page.getByRole("button", { name: /^Begin 2 / }).click();
   const one = (on: Page) => on.getByRole("button", { name: /^Count one/ });
   const before = await one(page).boundingBox();
-  await page.waitForTimeout(5000);
-  await expect(page.getByText(/^Sending 1/)).toBeVisible();
+  await expect(page.getByText(/^Sending 1/)).toBeVisible({ timeout: 15_000 });
   expect(await one(page).boundingBox()).toEqual(before);
   answered();
   await expect(page.getByText(/^Sending/)).toHaveCount(0);
@@ -61,7 +60,7 @@ test("an all-day tally is one on two devices, without a network too, and closes 
   await one(page).click();
   await one(page).click();
   await shown(page, 5);
-  await other.waitForTimeout(500);
+  await settled(page);
   await shown(other, 3);
   await page.context().setOffline(false);
   await shown(other, 5);

@@ -73,16 +73,17 @@ export default function CountingPanel({
     const { measure } = store.sheet(goalId).goal;
     const names = (entryFieldsOf(measure) ?? []).map(({ name }) => name);
     const said = (all: Values) => names.map((name) => all[name] ?? "").join("\n");
-    /** What was typed before the first mark that counts, that mark's place, and what the panel put into the fields. */
+    /** What was typed before the first mark that counts, that mark's place, and what stands in the fields if nobody types. */
     let typed = now.current.values;
     let from = 0;
-    let counted: string | null = null;
+    let expected: string | null = null;
     const count = () => {
       const { marks } = store.sheet(goalId);
-      if (counted === null || said(now.current.values) !== counted) {
-        // Typed over meanwhile: what stands there counts, and the marks from this one on.
+      if (said(now.current.values) !== expected) {
+        // Typed before or meanwhile: what stands there counts, and the marks from this one on.
         typed = now.current.values;
         from = Math.max(0, marks.length - 1);
+        expected = said(typed);
       }
       const next =
         marks.length <= from
@@ -91,11 +92,11 @@ export default function CountingPanel({
       if (next === null) return;
       now.current.take(next);
       now.current.values = { ...now.current.values, ...next };
-      counted = said(now.current.values);
+      expected = said(now.current.values);
     };
     const form = place.current?.closest("form");
     const send = () => {
-      if (counted !== null) flushSync(count);
+      if (expected !== null) flushSync(count);
     };
     const leave = store.subscribe(goalId, count);
     form?.addEventListener("submit", send, { capture: true });

@@ -1,4 +1,4 @@
-import { useEffect, useState } from "react";
+import { useEffect, useEffectEvent, useState } from "react";
 import { useSubmit } from "react-router";
 import { leaveDevice, openKept } from "#app/recording/device/device.ts";
 import { openDisk } from "#app/recording/device/disk.ts";
@@ -21,7 +21,7 @@ async function whatIsLeft(): Promise<Left> {
 export default function SignOutSheet({ onClose }: { onClose: () => void }) {
   const submit = useSubmit();
   const [left, setLeft] = useState<Left | null>(null);
-  async function signOut(): Promise<void> {
+  const signOut = async (): Promise<void> => {
     // Typed drafts of every tab go with the person; the key of what is sealed goes too.
     const others = new BroadcastChannel("gentle-margin sign-out");
     others.postMessage("signed out");
@@ -29,14 +29,15 @@ export default function SignOutSheet({ onClose }: { onClose: () => void }) {
     sessionStorage.clear();
     await leaveDevice().catch(() => undefined);
     await submit(null, { method: "post", action: "/sign-out" });
-  }
+  };
+  const leaveAtOnce = useEffectEvent(signOut);
   useEffect(() => {
     let current = true;
     whatIsLeft()
       .catch(() => ({ unsent: 0, open: 0 }))
       .then((found) => {
         if (!current) return undefined;
-        if (found.unsent + found.open === 0) return signOut();
+        if (found.unsent + found.open === 0) return leaveAtOnce();
         setLeft(found);
         return undefined;
       })
@@ -44,8 +45,6 @@ export default function SignOutSheet({ onClose }: { onClose: () => void }) {
     return () => {
       current = false;
     };
-    // Asked once, when the sheet opens.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
   if (left === null) return null;
   const parts = [

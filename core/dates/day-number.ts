@@ -6,6 +6,9 @@ const shortestMonth = 28;
 /**
  * Days since 1 January 1970 of a calendar date; the same everywhere, since a date has no time zone.
  *
+ * Ours for its speed: it is asked for every point of every chart, and `date-fns` takes ten times as long (measured), since it goes through
+ * the machine's time zone.
+ *
  * @param date `YYYY-MM-DD`
  * @throws RangeError when there is no such day
  */

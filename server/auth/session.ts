@@ -1,4 +1,5 @@
 import { createHash, randomBytes } from "node:crypto";
+import { parse, serialize } from "cookie";
 import type { Database } from "../db/connection.ts";
 import { endSession, findCredentials, findSession, insertSession } from "../db/sessions.ts";
 import type { PersonActor } from "../access/actor.ts";
@@ -12,15 +13,18 @@ function hashToken(token: string): Buffer {
 }
 
 export function readToken(request: Request, secure: boolean): string | null {
-  const wanted = `${cookieName(secure)}=`;
-  const found = (request.headers.get("Cookie") ?? "").split(/;\s*/).find((pair) => pair.startsWith(wanted));
-  const token = found?.slice(wanted.length);
+  const token = parse(request.headers.get("Cookie") ?? "")[cookieName(secure)];
   return token && /^[\w-]{43}$/.test(token) ? token : null;
 }
 
 export function sessionCookie(token: string, secure: boolean): string {
-  const age = token === "" ? "; Max-Age=0" : "";
-  return `${cookieName(secure)}=${token}; Path=/; HttpOnly; SameSite=Lax${secure ? "; Secure" : ""}${age}`;
+  return serialize(cookieName(secure), token, {
+    path: "/",
+    httpOnly: true,
+    sameSite: "lax",
+    secure,
+    ...(token === "" ? { maxAge: 0 } : {}),
+  });
 }
 
 export async function personOf(

@@ -38,7 +38,10 @@ export interface NewEntry extends EntryContent {
 
 export type SaveOutcome = "saved" | "already" | "conflict";
 
-/** Two saves with the same id are the same save if this text is: it holds what a person entered, not what we made of it. */
+/**
+ * Two saves with the same id are the same save if this text is: it holds what a person entered, not what we made of it. Every entry keeps its
+ * hash: another way to write the text would make an entry that a device sends again look like another one.
+ */
 export function contentHash(goalId: string, content: Omit<EntryContent, "score">): string {
   const { observedLocal, purpose, setting, entry, note, circumstances = {}, observerId } = content;
   const { support, interrupted } = circumstances;

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useEffectEvent, useRef, useState } from "react";
 import type { Device, Reach } from "./device.ts";
 import { listWaiting, onQueueChange, sendWaiting, type WaitingItem } from "./queue.ts";
 
@@ -16,10 +16,7 @@ export function useQueue(device: Device | null, onReach: (reach: Reach) => void)
   const [waiting, setWaiting] = useState<WaitingItem[]>([]);
   const tries = useRef(0);
   const pumpNow = useRef<(() => void) | null>(null);
-  const said = useRef(onReach);
-  useEffect(() => {
-    said.current = onReach;
-  });
+  const sayReach = useEffectEvent(onReach);
   useEffect(() => {
     if (!device) return;
     let current = true;
@@ -35,7 +32,7 @@ export function useQueue(device: Device | null, onReach: (reach: Reach) => void)
       const reach = await sendWaiting(device);
       const left = await look();
       if (!current) return;
-      if (reach !== "busy") said.current(reach);
+      if (reach !== "busy") sayReach(reach);
       // A session that is over pauses the queue until someone signs in; anything else is tried again by itself.
       if (left && reach !== "signed out") {
         timer = setTimeout(() => void pump(), retryAfter[Math.min(tries.current, retryAfter.length - 1)]);

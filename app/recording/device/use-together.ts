@@ -7,6 +7,7 @@ import { listOpenSittings } from "../sitting/store.ts";
 import { type TallyItem, withAnswer, withItem, withKept } from "../tallies-here.ts";
 import { type Device, holderWords, type Reach } from "./device.ts";
 import { deviceId, write } from "./disk.ts";
+import { writingInTurn } from "./in-turn.ts";
 import { post } from "./post.ts";
 import { talliesPlace } from "./places.ts";
 import { enqueue, listWaiting } from "./queue.ts";
@@ -30,7 +31,7 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
   const [tallies, setTallies] = useState<readonly OpenTally[]>([]);
   const [sittings, setSittings] = useState<RecordingStatus["sittings"]>([]);
   const latest = useRef(tallies);
-  const writing = useRef<Promise<unknown>>(Promise.resolve());
+  const [writing] = useState(writingInTurn);
   /** Everything recorded since this page was opened. */
   const recorded = useRef<TallyItem[]>([]);
   const said = useRef({ device, onReach });
@@ -41,10 +42,6 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
     latest.current = next;
     setTallies(next);
   }, []);
-  /** One writing after the other, each of what stands then. */
-  const inTurn = useCallback((work: () => Promise<unknown>) => {
-    writing.current = writing.current.then(work, work);
-  }, []);
   useEffect(() => {
     let current = true;
     let timer: ReturnType<typeof setTimeout> | undefined;
@@ -54,7 +51,7 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
         const { device: open } = said.current;
         // What is recorded from here on may miss the list of what waits; what was recorded before is in it once it is written.
         const before = recorded.current.length;
-        await writing.current.catch(() => undefined);
+        await writing.done();
         const waiting = (await listWaiting(open)).map(({ item }) => item);
         const here = (await listOpenSittings(open)).filter(({ second }) => !second);
         const answer = await post<RecordingStatus>("/recording/now", {
@@ -77,7 +74,7 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
           ]);
           if (!isSame(next, latest.current)) {
             show(next);
-            inTurn(async () => {
+            writing.write(async () => {
               const kept = await sealAs("tallies", key, latest.current);
               await write(disk, ["packs"], (trx) => [
                 trx.objectStore("packs").put(kept, talliesPlace(personId)),
@@ -108,7 +105,7 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
       document.removeEventListener("visibilitychange", now);
       window.removeEventListener("online", now);
     };
-  }, [disk, key, personId, show, inTurn]);
+  }, [disk, key, personId, show, writing]);
   const record = useCallback(
     (item: TallyItem) => {
       const { device: open } = said.current;
@@ -116,11 +113,11 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
       const on = localDay(open.pack.timeZone, at);
       recorded.current.push(item);
       show(withItem(latest.current, item, { on, at, by: holderWords(open) }));
-      inTurn(async () =>
+      writing.write(async () =>
         enqueue(open, [item], { tallies: await sealAs("tallies", open.key, latest.current) }),
       );
     },
-    [show, inTurn],
+    [show, writing],
   );
   return { tallies, sittings, record };
 }

@@ -6,6 +6,7 @@ import { enqueue, type WaitingItem } from "../device/queue.ts";
 import { rightTime } from "../right-time.ts";
 import { HolderButton } from "../sitting/holder.tsx";
 import { localDay } from "#core/dates/school-time.ts";
+import { writingInTurn } from "../device/in-turn.ts";
 import { useNow } from "../sitting/use-sitting.ts";
 import {
   type IncidentFacts,
@@ -42,7 +43,7 @@ export function IncidentView({
   const [last, setLast] = useState<IncidentDraft | null>(null);
   const [problem, setProblem] = useState("");
   const [restored, setRestored] = useState(false);
-  const writing = useRef<Promise<unknown>>(Promise.resolve());
+  const [writing] = useState(writingInTurn);
   const begun = useRef(false);
   useEffect(() => {
     // Once: what was half written comes back; a fresher pack of the same person changes nothing of it.
@@ -55,7 +56,7 @@ export function IncidentView({
   }, [device, asked]);
   const show = (next: IncidentDraft) => {
     setDraft(next);
-    writing.current = writing.current.then(() => keepIncidentDraft(device, next)).catch(() => undefined);
+    writing.write(() => keepIncidentDraft(device, next));
   };
   if (!draft) return null;
   const student = pack.students.find(({ studentId }) => studentId === draft.studentId);
@@ -70,7 +71,7 @@ export function IncidentView({
       setProblem("Say what the student did: touch at least one.");
       return;
     }
-    await writing.current;
+    await writing.done();
     await enqueue(device, [item]);
     setSaved([item, ...saved]);
     setLast(from);

@@ -1,7 +1,8 @@
-import { lazy, Suspense, useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useEffectEvent, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Device, Reach } from "#app/recording/device/device.ts";
 import { setShowsNames, showsNames } from "#app/recording/device/device.ts";
+import { isWriting } from "#app/recording/device/in-turn.ts";
 import { enqueue, listWaiting, sendWaiting } from "#app/recording/device/queue.ts";
 import { useTogether } from "#app/recording/device/use-together.ts";
 import { loadPads } from "#app/measures/loaded-pads.tsx";
@@ -24,6 +25,17 @@ function Said({ children }: { children: React.ReactNode }) {
   return <div className="mx-auto mt-10 grid max-w-xl gap-3">{children}</div>;
 }
 
+/** The browser asks before it closes a page while something is not on the disk yet, or the disk does not take it. */
+function useAskBeforeClosing(unwritten: () => boolean): void {
+  useEffect(() => {
+    const ask = (event: BeforeUnloadEvent) => {
+      if (unwritten()) event.preventDefault();
+    };
+    window.addEventListener("beforeunload", ask);
+    return () => window.removeEventListener("beforeunload", ask);
+  }, [unwritten]);
+}
+
 /** An open sitting: its panels, its review, and what it became. */
 function OpenSitting({
   device,
@@ -37,14 +49,7 @@ function OpenSitting({
   const [reviewedAt, setReviewedAt] = useState<number | null>(null);
   const [saving, setSaving] = useState(false);
   const [shownFirst, setShownFirst] = useState<string | null>(null);
-  // The browser asks before it closes a page whose last mark is not on the disk yet, or that the disk does not take.
-  useEffect(() => {
-    const ask = (event: BeforeUnloadEvent) => {
-      if (store.unwritten()) event.preventDefault();
-    };
-    window.addEventListener("beforeunload", ask);
-    return () => window.removeEventListener("beforeunload", ask);
-  }, [store]);
+  useAskBeforeClosing(store.unwritten);
   async function save(at = Date.now()): Promise<void> {
     setSaving(true);
     const sitting = store.sitting();
@@ -100,6 +105,7 @@ function Opened({
   const [saved, setSaved] = useState<SavedSitting | null>(null);
   // The sitting belongs to the person: a fresher pack of the same person does not open it again.
   const { disk, personId } = device;
+  const openHere = useEffectEvent((id: string) => openSitting(device, id));
   useEffect(() => {
     if (sittingId === null) return;
     let current = true;
@@ -107,10 +113,7 @@ function Opened({
     async function open(id: string): Promise<void> {
       letGo = await takeSitting(id);
       if (!current) letGo?.();
-      const [store] = await Promise.all([
-        letGo ? openSitting(device, id) : ("elsewhere" as const),
-        loadPads(),
-      ]);
+      const [store] = await Promise.all([letGo ? openHere(id) : ("elsewhere" as const), loadPads()]);
       if (current) setFound({ sittingId: id, store });
     }
     void open(sittingId);
@@ -118,7 +121,6 @@ function Opened({
       current = false;
       letGo?.();
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [disk, personId, sittingId]);
 
   const note = <QueueNote device={device} waiting={waiting} reach={reach} onSend={send} />;
@@ -245,6 +247,7 @@ function Opened({
 /** Recording, with or without a network: this page asks the server for nothing before it can be used. */
 export default function SittingPage() {
   const { opened, ...rest } = useDevice();
+  useAskBeforeClosing(isWriting);
   const [hydrated, setHydrated] = useState(false);
   useEffect(() => {
     setHydrated(true);
