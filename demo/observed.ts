@@ -1,5 +1,5 @@
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
-import { supportsEntryFromMarks } from "#core/measures/supports/supports.ts";
+import { promptLevelsEntryFromMarks } from "#core/measures/prompt-levels/prompt-levels.ts";
 import { roughlyNormal } from "./random.ts";
 
 type Random = () => number;
@@ -75,7 +75,7 @@ export function observed(
       return { kind: "trials", correct, attempted, sequence: sequence.join("") };
     }
     case "supports":
-      return supportsEntryFromMarks(
+      return promptLevelsEntryFromMarks(
         alone === null
           ? Array.from({ length: measure.planned ?? 5 }, () => markFor(measure, chance(0), random))
           : fadingHelp(measure, { chance: chance(0), alone: alone / 100 }, random),

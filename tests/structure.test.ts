@@ -1,4 +1,4 @@
-import { readdirSync, readFileSync } from "node:fs";
+import { existsSync, readdirSync, readFileSync } from "node:fs";
 import { dirname, join, normalize } from "node:path";
 import { fileURLToPath } from "node:url";
 import ts from "typescript";
@@ -96,5 +96,21 @@ describe("exported names", () => {
     expect(places.size).toBeGreaterThan(800);
     const twice = [...places].filter(([name, files]) => files.length > 1 && !sameEverywhere.test(name));
     expect(twice).toEqual([]);
+  });
+});
+
+describe("the documents", () => {
+  it("name only files that are there", () => {
+    const gone = ["architecture.md", "methods.md", "operations.md"].flatMap((document) =>
+      [
+        ...readFileSync(join(project, "docs", document), "utf8").matchAll(
+          /`([\w./-]+\/[\w.-]+\.(?:ts|tsx|mjs))`/g,
+        ),
+      ]
+        .map(([, path = ""]) => path)
+        .filter((path) => !existsSync(join(project, path)) && !existsSync(join(project, "core", path)))
+        .map((path) => `${document}: ${path}`),
+    );
+    expect(gone).toEqual([]);
   });
 });

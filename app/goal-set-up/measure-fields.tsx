@@ -11,7 +11,7 @@ import { RubricFields } from "#app/measures/rubric/set-up-fields.tsx";
 import { RunningTotalFields } from "#app/measures/running-total/set-up-fields.tsx";
 import { SkillsFields } from "#app/measures/skills/set-up-fields.tsx";
 import { StepsFields } from "#app/measures/steps/set-up-fields.tsx";
-import { SupportsFields } from "#app/measures/supports/set-up-fields.tsx";
+import { PromptLevelsFields } from "#app/measures/prompt-levels/set-up-fields.tsx";
 import { TrialsFields } from "#app/measures/trials/set-up-fields.tsx";
 import type { MeasureFieldsProps } from "#app/measures/ladder-fields.tsx";
 import { ChoiceField, useSetUp } from "./fields.tsx";
@@ -19,7 +19,7 @@ import { ChoiceField, useSetUp } from "./fields.tsx";
 /** What each kind needs to know. */
 const fields: Record<MeasureKind, ComponentType<MeasureFieldsProps>> = {
   trials: TrialsFields,
-  supports: SupportsFields,
+  supports: PromptLevelsFields,
   skills: SkillsFields,
   checklist: ChecklistFields,
   steps: StepsFields,

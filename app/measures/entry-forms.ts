@@ -11,13 +11,13 @@ import { rubricForm } from "./rubric/entry-form.ts";
 import { runningTotalForm } from "./running-total/entry-form.ts";
 import { skillsForm } from "./skills/entry-form.ts";
 import { stepsForm } from "./steps/entry-form.ts";
-import { supportsForm } from "./supports/entry-form.ts";
+import { promptLevelsForm } from "./prompt-levels/entry-form.ts";
 import { trialsForm } from "./trials/entry-form.ts";
 
 /** How an entry of each kind stands in a form. */
 const forms: { [Kind in MeasureKind]: EntryFormOf<Kind> } = {
   trials: trialsForm,
-  supports: supportsForm,
+  supports: promptLevelsForm,
   skills: skillsForm,
   checklist: checklistForm,
   steps: stepsForm,

@@ -9,13 +9,13 @@ import { LatencyPad } from "./latency/pad.tsx";
 import type { PadProps } from "./pad.ts";
 import { RowsPad } from "./rows-pad.tsx";
 import { RunningTotalPad } from "./running-total/pad.tsx";
-import { SupportsPad } from "./supports/pad.tsx";
+import { PromptLevelsPad } from "./prompt-levels/pad.tsx";
 import { TrialsPad } from "./trials/pad.tsx";
 
 /** The recording panel of each kind. */
 const pads: { [Kind in MeasureKind]: ComponentType<PadProps<MeasureOf<Kind>>> } = {
   trials: TrialsPad,
-  supports: SupportsPad,
+  supports: PromptLevelsPad,
   skills: RowsPad,
   checklist: RowsPad,
   steps: RowsPad,

@@ -10,7 +10,7 @@ import { rubricSetUp } from "./rubric/set-up-form.ts";
 import { runningTotalSetUp } from "./running-total/set-up-form.ts";
 import { skillsSetUp } from "./skills/set-up-form.ts";
 import { stepsSetUp } from "./steps/set-up-form.ts";
-import { supportsSetUp } from "./supports/set-up-form.ts";
+import { promptLevelsSetUp } from "./prompt-levels/set-up-form.ts";
 import { trialsSetUp } from "./trials/set-up-form.ts";
 import type { Values } from "./entry-form.ts";
 import type { MeasureSetUp, MeasureSetUpOf } from "./set-up-form.ts";
@@ -18,7 +18,7 @@ import type { MeasureSetUp, MeasureSetUpOf } from "./set-up-form.ts";
 /** How a measure of each kind stands in a set-up. */
 const forms: { [Kind in MeasureKind]: MeasureSetUpOf<Kind> } = {
   trials: trialsSetUp,
-  supports: supportsSetUp,
+  supports: promptLevelsSetUp,
   skills: skillsSetUp,
   checklist: checklistSetUp,
   steps: stepsSetUp,

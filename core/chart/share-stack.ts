@@ -1,4 +1,4 @@
-import { countedMisses, type SupportsMeasure } from "../measures/supports/supports.ts";
+import { countedMisses, type PromptLevelsMeasure } from "../measures/prompt-levels/prompt-levels.ts";
 import { dayNumber } from "../dates/day-number.ts";
 import type { GoalPoint } from "../progress/goal-figures.ts";
 import { shortDate } from "../words/dates.ts";
@@ -17,7 +17,7 @@ export interface ShareStack {
  * @param points of a goal measured by prompt levels, in date order
  * @returns null where no point has shares
  */
-export function shareStack(measure: SupportsMeasure, points: readonly GoalPoint[]): ShareStack | null {
+export function shareStack(measure: PromptLevelsMeasure, points: readonly GoalPoint[]): ShareStack | null {
   const names = [...measure.levels, ...countedMisses(measure)];
   const bars = points.flatMap(({ date, entry }) => {
     const share = entry.detail?.["share"] as Record<string, number> | undefined;

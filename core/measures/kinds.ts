@@ -9,7 +9,7 @@ import { rubric } from "./rubric/rubric.ts";
 import { runningTotal } from "./running-total/running-total.ts";
 import { skills } from "./skills/skills.ts";
 import { steps } from "./steps/steps.ts";
-import { supports } from "./supports/supports.ts";
+import { promptLevels } from "./prompt-levels/prompt-levels.ts";
 import { trials } from "./trials/trials.ts";
 import type { Kind } from "./kind.ts";
 import type { Scored } from "./score.ts";
@@ -18,7 +18,7 @@ import type { Measure, MeasureKind, ObservedEntry } from "./measure-schema.ts";
 /** All kinds, in the order in which a person is offered them. No schema is loaded with them: recording screens are small. */
 export const kinds: Record<MeasureKind, Kind<Measure, ObservedEntry>> = {
   trials,
-  supports,
+  supports: promptLevels,
   skills,
   checklist,
   steps,

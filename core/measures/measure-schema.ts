@@ -10,13 +10,13 @@ import { rubricSchemas } from "./rubric/schema.ts";
 import { runningTotalSchemas } from "./running-total/schema.ts";
 import { skillsSchemas } from "./skills/schema.ts";
 import { stepsSchemas } from "./steps/schema.ts";
-import { supportsSchemas } from "./supports/schema.ts";
+import { promptLevelsSchemas } from "./prompt-levels/schema.ts";
 import { trialsSchemas } from "./trials/schema.ts";
 
 /** How a goal is measured. One member for each kind, told apart by `kind`. */
 export const measureSchema = z.discriminatedUnion("kind", [
   trialsSchemas.measure,
-  supportsSchemas.measure,
+  promptLevelsSchemas.measure,
   skillsSchemas.measure,
   checklistSchemas.measure,
   stepsSchemas.measure,
@@ -35,7 +35,7 @@ export type MeasureKind = Measure["kind"];
 /** What was observed, in the shape of its measure. */
 export const entrySchema = z.discriminatedUnion("kind", [
   trialsSchemas.entry,
-  supportsSchemas.entry,
+  promptLevelsSchemas.entry,
   skillsSchemas.entry,
   checklistSchemas.entry,
   stepsSchemas.entry,

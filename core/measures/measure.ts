@@ -12,14 +12,14 @@ import { rubricSchemas } from "./rubric/schema.ts";
 import { runningTotalSchemas } from "./running-total/schema.ts";
 import { skillsSchemas } from "./skills/schema.ts";
 import { stepsSchemas } from "./steps/schema.ts";
-import { supportsSchemas } from "./supports/schema.ts";
+import { promptLevelsSchemas } from "./prompt-levels/schema.ts";
 import { trialsSchemas } from "./trials/schema.ts";
 import { type Problem, problemsFrom, refused, type Scored } from "./score.ts";
 import type { Score } from "./score-schema.ts";
 
 const schemas: Record<MeasureKind, KindSchemas<Measure, ObservedEntry>> = {
   trials: trialsSchemas,
-  supports: supportsSchemas,
+  supports: promptLevelsSchemas,
   skills: skillsSchemas,
   checklist: checklistSchemas,
   steps: stepsSchemas,

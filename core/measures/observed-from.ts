@@ -2,7 +2,7 @@ import type { Mark } from "../marks/mark.ts";
 import { type FromMarks, markedOf } from "./from-marks.ts";
 import type { Measure, MeasureKind } from "./measure-schema.ts";
 import { trialsFromMarks } from "./trials/from-marks.ts";
-import { supportsFromMarks } from "./supports/from-marks.ts";
+import { promptLevelsFromMarks } from "./prompt-levels/from-marks.ts";
 import { skillsFromMarks } from "./skills/from-marks.ts";
 import { checklistFromMarks } from "./checklist/from-marks.ts";
 import { stepsFromMarks } from "./steps/from-marks.ts";
@@ -18,7 +18,7 @@ import { runningTotalFromMarks } from "./running-total/from-marks.ts";
 /** How the panel of each kind is read. */
 const readers: { [Kind in MeasureKind]: FromMarks<Extract<Measure, { kind: Kind }>> } = {
   trials: trialsFromMarks,
-  supports: supportsFromMarks,
+  supports: promptLevelsFromMarks,
   skills: skillsFromMarks,
   checklist: checklistFromMarks,
   steps: stepsFromMarks,

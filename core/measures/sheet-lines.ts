@@ -1,7 +1,7 @@
 import type { Measure, MeasureKind } from "./measure-schema.ts";
 import type { SheetLine } from "./sheet-line.ts";
 import { trialsLine } from "./trials/sheet-line.ts";
-import { supportsLine } from "./supports/sheet-line.ts";
+import { promptLevelsLine } from "./prompt-levels/sheet-line.ts";
 import { skillsLine } from "./skills/sheet-line.ts";
 import { checklistLine } from "./checklist/sheet-line.ts";
 import { stepsLine } from "./steps/sheet-line.ts";
@@ -17,7 +17,7 @@ import { runningTotalLine } from "./running-total/sheet-line.ts";
 /** The data sheet of each kind. */
 const lines: { [Kind in MeasureKind]: SheetLine<Extract<Measure, { kind: Kind }>> } = {
   trials: trialsLine,
-  supports: supportsLine,
+  supports: promptLevelsLine,
   skills: skillsLine,
   checklist: checklistLine,
   steps: stepsLine,

@@ -1,7 +1,7 @@
 import { TextField } from "../../goal-set-up/fields.tsx";
 import { LadderFields, type MeasureFieldsProps } from "../ladder-fields.tsx";
 
-export function SupportsFields({ ladders }: MeasureFieldsProps) {
+export function PromptLevelsFields({ ladders }: MeasureFieldsProps) {
   return (
     <>
       <LadderFields ladders={ladders} misses />

@@ -4,12 +4,12 @@ import { type Kind, plainKind } from "../kind.ts";
 import { creditedWords, isCredited, isMark } from "../ladder.ts";
 import { refused, scored, type Scored, scoredShare } from "../score.ts";
 import { wilsonPercent } from "../wilson-interval.ts";
-import type { SupportsMeasure, SupportsEntry, observed } from "./schema.ts";
+import type { PromptLevelsMeasure, PromptLevelsEntry, observed } from "./schema.ts";
 
-export type { SupportsMeasure, SupportsEntry } from "./schema.ts";
+export type { PromptLevelsMeasure, PromptLevelsEntry } from "./schema.ts";
 
 /** The misses that are opportunities: all of them unless the goal says otherwise. */
-export const countedMisses = ({ countMisses, misses }: Pick<SupportsMeasure, "countMisses" | "misses">) =>
+export const countedMisses = ({ countMisses, misses }: Pick<PromptLevelsMeasure, "countMisses" | "misses">) =>
   countMisses ?? misses;
 
 const at = (counts: Record<string, number>, key: string) =>
@@ -28,7 +28,10 @@ const at = (counts: Record<string, number>, key: string) =>
  *
  * @example 4 independent, 3 verbal, 2 visual, 1 incorrect, credited verbal: 70 percent, 40 independent, 90 with visual or less
  */
-export function scoreSupports(measure: SupportsMeasure, { counts }: z.infer<typeof observed>): Scored {
+export function scorePromptLevels(
+  measure: PromptLevelsMeasure,
+  { counts }: z.infer<typeof observed>,
+): Scored {
   const unknown = Object.keys(counts).find((key) => !isMark(measure, key));
   if (unknown !== undefined)
     return refused("counts", `“${unknown}” is neither a prompt level nor a miss of this goal.`);
@@ -60,21 +63,21 @@ export function scoreSupports(measure: SupportsMeasure, { counts }: z.infer<type
 }
 
 /** The levels marked on a recording panel, in order, as an entry. */
-export function supportsEntryFromMarks(marks: readonly string[]): SupportsEntry {
+export function promptLevelsEntryFromMarks(marks: readonly string[]): PromptLevelsEntry {
   const counts: Record<string, number> = {};
   for (const mark of marks) counts[mark] = at(counts, mark) + 1;
   return { kind: "supports", counts, sequence: [...marks] };
 }
 
 /** Counts of opportunities at each level of a prompt ladder. */
-export const supports: Kind<SupportsMeasure, SupportsEntry> = {
+export const promptLevels: Kind<PromptLevelsMeasure, PromptLevelsEntry> = {
   ...plainKind,
   name: "Prompt levels, counted",
   when: "Each opportunity is noted by the help it took: independent, gestural, verbal …",
-  score: scoreSupports,
+  score: scorePromptLevels,
   problems: (_, { counts, sequence }) => {
     if (!sequence) return [];
-    const again = supportsEntryFromMarks(sequence).counts;
+    const again = promptLevelsEntryFromMarks(sequence).counts;
     const same = [...new Set([...Object.keys(counts), ...Object.keys(again)])].every(
       (key) => at(counts, key) === at(again, key),
     );
@@ -107,7 +110,7 @@ export const supports: Kind<SupportsMeasure, SupportsEntry> = {
     );
     if (left.length === 0) return [];
     const { misses } = measure;
-    const all = scoreSupports({ ...measure, countMisses: misses }, entry);
+    const all = scorePromptLevels({ ...measure, countMisses: misses }, entry);
     return [
       { label: `Without ${left.join(", ")}`, value: countsWithPercent(score, creditedWords(measure)) },
       {

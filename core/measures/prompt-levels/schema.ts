@@ -2,7 +2,7 @@ import * as z from "zod/mini";
 import { label, wholeCount } from "../fields.ts";
 import { ladderFields, ladderHolds } from "../ladder-schema.ts";
 
-export const supportsMeasure = z
+export const promptLevelsMeasure = z
   .object({
     kind: z.literal("supports"),
     ...ladderFields,
@@ -19,17 +19,17 @@ export const supportsMeasure = z
       message: "A miss that counts must be one of the misses.",
     }),
   );
-export type SupportsMeasure = z.infer<typeof supportsMeasure>;
+export type PromptLevelsMeasure = z.infer<typeof promptLevelsMeasure>;
 
 export const observed = z.object({
   counts: z.record(label, wholeCount, "Give a count for each prompt level."),
 });
 
 /** `sequence` keeps the levels in the order in which the opportunities fell. */
-export const supportsEntry = z.extend(observed, {
+export const promptLevelsEntry = z.extend(observed, {
   kind: z.literal("supports"),
   sequence: z.optional(z.array(label).check(z.maxLength(1000))),
 });
-export type SupportsEntry = z.infer<typeof supportsEntry>;
+export type PromptLevelsEntry = z.infer<typeof promptLevelsEntry>;
 
-export const supportsSchemas = { measure: supportsMeasure, observed, entry: supportsEntry };
+export const promptLevelsSchemas = { measure: promptLevelsMeasure, observed, entry: promptLevelsEntry };

@@ -1,9 +1,9 @@
-import type { SupportsMeasure } from "./schema.ts";
+import type { PromptLevelsMeasure } from "./schema.ts";
 import { type SheetLine, numbered, markCodes } from "../sheet-line.ts";
 import { ladderMarks } from "../ladder.ts";
-import { supportsEntryFromMarks } from "./supports.ts";
+import { promptLevelsEntryFromMarks } from "./prompt-levels.ts";
 
-export const supportsLine: SheetLine<SupportsMeasure> = {
+export const promptLevelsLine: SheetLine<PromptLevelsMeasure> = {
   codes: (measure) => markCodes(ladderMarks(measure)),
   columns: ({ planned }) => numbered(planned ?? 10),
   hint: ({ levels }) => `each opportunity by its code, in order: 11213 (1 is ${levels[0]})`,
@@ -13,7 +13,7 @@ export const supportsLine: SheetLine<SupportsMeasure> = {
     const levels = typedCodes.map((code) => names[Number(code) - 1]);
     const unknown = typedCodes.find((_, index) => levels[index] === undefined);
     return unknown === undefined
-      ? { ...supportsEntryFromMarks(levels as string[]) }
+      ? { ...promptLevelsEntryFromMarks(levels as string[]) }
       : `“${unknown}” is none of the codes 1 to ${names.length}.`;
   },
 };

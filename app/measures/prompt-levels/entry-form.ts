@@ -1,9 +1,9 @@
 import { ladderMarks } from "#core/measures/ladder.ts";
-import { supportsEntryFromMarks } from "#core/measures/supports/supports.ts";
+import { promptLevelsEntryFromMarks } from "#core/measures/prompt-levels/prompt-levels.ts";
 import { asRead, type EntryFormOf, wholeNumber } from "../entry-form.ts";
 
 /** How often each level was needed; the order is carried along as long as the counts agree with it. */
-export const supportsForm: EntryFormOf<"supports"> = {
+export const promptLevelsForm: EntryFormOf<"supports"> = {
   fields: (measure) => [
     ...ladderMarks(measure).map((mark, index, marks) => ({
       name: `count.${index}`,
@@ -19,7 +19,7 @@ export const supportsForm: EntryFormOf<"supports"> = {
     const sequence = (values["sequence"] ?? "")
       .split(",")
       .flatMap((index) => (index === "" ? [] : [marks[Number(index)] ?? ""]));
-    const ordered = supportsEntryFromMarks(sequence);
+    const ordered = promptLevelsEntryFromMarks(sequence);
     const counts = Object.fromEntries(
       marks.flatMap((mark, index) => (typed[index] === 0 ? [] : [[mark, typed[index] ?? 0]])),
     );

@@ -1,6 +1,6 @@
 import { readFieldNumber, readLadder, type MeasureSetUpOf, writeLadder } from "../set-up-form.ts";
 
-export const supportsSetUp: MeasureSetUpOf<"supports"> = {
+export const promptLevelsSetUp: MeasureSetUpOf<"supports"> = {
   read(values) {
     const ladder = readLadder(values);
     const left = ladder.misses.filter((_, index) => values[`leaveOut.${index}`] === "yes");

@@ -1,11 +1,11 @@
-import type { SupportsMeasure } from "#core/measures/supports/supports.ts";
+import type { PromptLevelsMeasure } from "#core/measures/prompt-levels/prompt-levels.ts";
 import { ladderMarks } from "#core/measures/ladder.ts";
 import { mark } from "#app/recording/sitting/use-sitting.ts";
 import type { PadProps } from "../pad.ts";
 import { leftWords } from "../trials/trial-pad.tsx";
 
 /** One button a level: each touch is one opportunity; what is left of the planned number is always in view. */
-export function SupportsPad({ measure, sheet, store }: PadProps<SupportsMeasure>) {
+export function PromptLevelsPad({ measure, sheet, store }: PadProps<PromptLevelsMeasure>) {
   const levels = sheet.marks.filter(({ on }) => on === "level").map(({ value }) => Number(value));
   const { planned, goalId } = sheet.goal;
   return (
