@@ -26,6 +26,7 @@ export class Invalid extends Error {
   }
 }
 
+/** Throws `NotFound`: for what is not there, and for what this actor may not know of. */
 export function notFound(): never {
   throw new NotFound();
 }

@@ -99,6 +99,32 @@ describe("exported names", () => {
   });
 });
 
+describe("exported functions of core and server", () => {
+  it("say in a comment what they do", () => {
+    const isFunction = (one?: ts.Expression) =>
+      one !== undefined && (ts.isArrowFunction(one) || ts.isFunctionExpression(one));
+    const silent = ["core", "server"].flatMap((folder) =>
+      [...importsOf(folder).keys()]
+        .filter((file) => !file.includes("migrations"))
+        .flatMap((file) =>
+          ts
+            .createSourceFile(file, readFileSync(join(project, file), "utf8"), ts.ScriptTarget.Latest, true)
+            .statements.filter(
+              (one) =>
+                ts.canHaveModifiers(one) &&
+                ts.getModifiers(one)?.some(({ kind }) => kind === ts.SyntaxKind.ExportKeyword) &&
+                (ts.isFunctionDeclaration(one) ||
+                  (ts.isVariableStatement(one) &&
+                    one.declarationList.declarations.some(({ initializer }) => isFunction(initializer)))) &&
+                ts.getJSDocCommentsAndTags(one).length === 0,
+            )
+            .map((one) => `${file}: ${one.getText().split("\n")[0]}`),
+        ),
+    );
+    expect(silent).toEqual([]);
+  });
+});
+
 describe("the documents", () => {
   it("name only files that are there", () => {
     const gone = ["architecture.md", "methods.md", "operations.md"].flatMap((document) =>

@@ -5,6 +5,7 @@ export interface Agreement {
   why?: string;
 }
 
+/** No agreement can be given, for this reason. */
 export const none = (why: string): Agreement => ({ value: null, why });
 
 /** Smaller over larger, in percent: 0 against 0 agrees. Shapes: two numbers ≥ 0 in one unit. */

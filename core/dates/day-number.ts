@@ -42,6 +42,7 @@ export function weekdayOf(date: string): number {
   return ((((dayNumber(date) + 3) % 7) + 7) % 7) + 1;
 }
 
+/** Is this text a calendar date, `YYYY-MM-DD`, that exists? */
 export function isDate(text: string): boolean {
   try {
     dayNumber(text);

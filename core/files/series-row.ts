@@ -14,6 +14,7 @@ export interface SeriesRow {
   nap: number | null;
 }
 
+/** The figures of one series as a row of the results file; null where a figure cannot be computed. */
 export const seriesRow = ({
   series,
   n,

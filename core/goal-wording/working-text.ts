@@ -10,6 +10,10 @@ export type Span = [from: number, to: number];
 const sameLength = (original: string, changed: string) =>
   changed.length === original.length ? changed : original;
 
+/**
+ * The wording in lower case with plain quotes, dashes and spaces. Every letter keeps its place, so that what is found can be shown in the
+ * wording itself.
+ */
 export function workingText(wording: string): WorkingText {
   return [...wording]
     .map((letter) => {

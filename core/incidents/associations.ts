@@ -12,6 +12,7 @@ const pairings = {
 } as const satisfies Record<string, readonly [Aspect, Aspect]>;
 export type PairKind = keyof typeof pairings;
 
+/** The two aspects of an incident that a kind of pair compares. */
 export const aspectsOfPair = (kind: PairKind): readonly [Aspect, Aspect] => pairings[kind];
 
 export interface Association extends TwoByTwo {

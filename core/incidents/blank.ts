@@ -11,6 +11,7 @@ export const emptyDetails: IncidentDetails = {
   harm: { injury: false, restraint: false, seclusion: false, facts: [] },
 };
 
+/** No choice in any list. */
 export const emptyChosen = (): ChosenChoices => ({
   setting: [],
   antecedent: [],

@@ -19,6 +19,7 @@ export function countLabels(incidents: readonly LabelledIncident[], aspect: Aspe
 const inOrder = <Key extends string | number>(counted: Map<Key, number>): Counts =>
   Object.fromEntries([...counted].sort(([a], [b]) => (a < b ? -1 : 1)));
 
+/** The hour, 0 to 23, of a time `HH:MM`. */
 export const hourOf = (at: string): number => Number(at.slice(0, 2));
 
 /** Incidents by month (`YYYY-MM`), in order. */

@@ -66,11 +66,13 @@ export function hourSlots(from: number, to: number): TimetableSlot[] {
   );
 }
 
+/** Minutes since midnight of a time `HH:MM`. */
 export const minutesOf = (time: string) => 60 * Number(time.slice(0, 2)) + Number(time.slice(3, 5));
 
 /** "during Math (10:15–11:00)" */
 export const during = ({ name, startsAt, endsAt }: TimetableSlot) => `during ${name} (${startsAt}–${endsAt})`;
 
+/** "3 of 4", or "all 4". */
 export const ofWords = (count: number, all: number) => (count === all ? `all ${all}` : `${count} of ${all}`);
 
 const pairWords: Record<PairKind, (pair: Association, n: number) => string> = {

@@ -30,5 +30,6 @@ export type Aspect = keyof typeof aspects;
 export const labelsOf = (incident: LabelledIncident, aspect: Aspect): Set<string> =>
   new Set(aspects[aspect](incident));
 
+/** Does an incident bear this label in this aspect? */
 export const hasLabel = (incident: LabelledIncident, aspect: Aspect, label: string): boolean =>
   aspects[aspect](incident).includes(label);

@@ -35,6 +35,7 @@ export function stretches(marks: readonly Mark[], clock: string): Stretch[] {
   return found;
 }
 
+/** Was this clock started and not stopped since? */
 export function isRunning(marks: readonly Mark[], clock: string): boolean {
   return stretches(marks, clock).at(-1)?.to === null;
 }

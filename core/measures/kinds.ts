@@ -34,6 +34,7 @@ export const kinds: Record<MeasureKind, Kind<Measure, ObservedEntry>> = {
 
 export const measureKinds = Object.keys(kinds) as MeasureKind[];
 
+/** Everything that is known of the kind of a measure. */
 export function kindOf(measure: Measure): Kind<Measure, ObservedEntry> {
   return kinds[measure.kind];
 }

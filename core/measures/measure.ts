@@ -42,6 +42,7 @@ export {
   type ObservedEntry,
 } from "./measure-schema.ts";
 
+/** Is this the name of a kind of measure, as it is stored? */
 export function isMeasureKind(kind: unknown): kind is MeasureKind {
   return typeof kind === "string" && Object.hasOwn(kinds, kind);
 }

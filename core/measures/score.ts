@@ -22,6 +22,7 @@ export function scoredShare(numerator: number, denominator: number, more: Partia
   return scored((100 * numerator) / denominator, "percent", { numerator, denominator, ...more });
 }
 
+/** A refusal for one reason, at one field. */
 export function refused(field: string, message: string): { ok: false; problems: Problem[] } {
   return { ok: false, problems: [{ field, message }] };
 }

@@ -12,6 +12,7 @@ export interface SheetLine<M> {
   read: (measure: M, text: string) => Record<string, unknown> | string | null;
 }
 
+/** A whole number of at most seven digits; null for anything else. */
 export const whole = (text: string | undefined): number | null =>
   /^\d{1,7}$/.test(text ?? "") ? Number(text) : null;
 

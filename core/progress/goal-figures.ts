@@ -149,6 +149,11 @@ function lastFigure(points: readonly GoalPoint[]): GoalSummary["last"] {
   return { entryId, date, value: last.value, numerator, denominator, purpose };
 }
 
+/**
+ * What is kept of a goal so that the caseload reads no entries: counts, the last and the most recent points, standing and trend.
+ *
+ * @param entries every kept entry of the goal, in the order of their dates
+ */
 export function goalSummary(setup: GoalSetup, entries: readonly EntryFigure[]): GoalSummary {
   const points = goalPoints(setup, entries);
   const figures = goalProgress(setup, points);

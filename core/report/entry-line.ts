@@ -46,6 +46,7 @@ export function recordedFacts({ measure, entry, score }: Recorded): Fact[] {
   return kindOf(measure).facts(measure, entry, score);
 }
 
+/** An entry as a line of the report: its sentence, and the note as it was written. */
 export function entryLine(goalTitle: string, recorded: Recorded, note: string | null): EntryLine {
   return { sentence: `${goalTitle}: ${recordedWords(recorded)}.`, note: note?.trim() || null };
 }

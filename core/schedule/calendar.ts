@@ -11,6 +11,7 @@ export interface SchoolCalendar {
   reportingPeriods: readonly DateSpan[];
 }
 
+/** The school year of a date; null between two, or before there are any. */
 export function schoolYearOn<Span extends DateSpan>(
   { years }: { years: readonly Span[] },
   date: string,
@@ -31,6 +32,7 @@ export function whyNoSchool(calendar: SchoolCalendar, date: string): string | nu
   return spanOn(calendar.closures, date)?.name ?? null;
 }
 
+/** Is there school on this date? A weekend, a closed day and a day outside every school year are not in session. */
 export function isInSession(calendar: SchoolCalendar, date: string): boolean {
   return whyNoSchool(calendar, date) === null;
 }

@@ -6,10 +6,12 @@ export function countWord(count: number): string {
   return words[count] ?? String(count);
 }
 
+/** The text with its first letter large. */
 export function capitalise(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
+/** The word for so many: `plural(2, "goal")` is "goals". */
 export function plural(count: number, one: string, many = `${one}s`): string {
   return count === 1 ? one : many;
 }
@@ -33,6 +35,7 @@ export function countsWithPercent(
   return `${counts(numerator, denominator)} ${what} (${percent(value)})`;
 }
 
+/** "7 of 10", with spaces that do not break. */
 export function counts(numerator: number, denominator: number): string {
   return `${numerator} of ${denominator}`.replaceAll(" ", noBreak);
 }

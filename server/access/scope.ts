@@ -29,6 +29,7 @@ export type PersonScope = Scope<PersonActor>;
 
 const idPattern = /^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/;
 
+/** Is this an id of ours, a UUID? */
 export function isId(text: unknown): text is string {
   return typeof text === "string" && idPattern.test(text);
 }

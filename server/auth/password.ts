@@ -3,6 +3,7 @@ import { hash, verify } from "@node-rs/argon2";
 /** argon2id with the memory and time the OWASP password storage cheat sheet asks for (19 MiB, 2 passes; from memory). */
 const options = { memoryCost: 19_456, timeCost: 2, parallelism: 1 };
 
+/** The Argon2id hash of a password, with its salt, as it is stored. */
 export function hashPassword(password: string): Promise<string> {
   return hash(password, options);
 }

@@ -37,6 +37,7 @@ const rules = [
   { prefix: "email", points: 30, key: (email: string) => email },
 ];
 
+/** May this address try to sign in for this e-mail now? Counts the try. "slow-down" after too many. */
 export async function signInAllowed(database: Database, email: string, address: string): Promise<Verdict> {
   for (const { prefix, points, key } of rules) {
     const asked = key(email.trim().toLowerCase(), address);

@@ -12,11 +12,13 @@ function hashToken(token: string): Buffer {
   return createHash("sha256").update(token).digest();
 }
 
+/** The session's token from the cookie of a request; null where there is none of our shape. */
 export function readToken(request: Request, secure: boolean): string | null {
   const token = parse(request.headers.get("Cookie") ?? "")[cookieName(secure)];
   return token && /^[\w-]{43}$/.test(token) ? token : null;
 }
 
+/** The `Set-Cookie` header of a session; an empty token deletes it. Behind TLS it has the host prefix and `Secure`. */
 export function sessionCookie(token: string, secure: boolean): string {
   return serialize(cookieName(secure), token, {
     path: "/",
@@ -27,6 +29,11 @@ export function sessionCookie(token: string, secure: boolean): string {
   });
 }
 
+/**
+ * Whose session this is; null where it has ended or never was.
+ *
+ * @param options `touch: false` does not keep the session alive
+ */
 export async function personOf(
   database: Database,
   token: string | null,
@@ -66,6 +73,7 @@ export async function signIn(
   return { ok: true, token };
 }
 
+/** Ends a session; one that has ended stays so. */
 export async function signOut(database: Database, token: string): Promise<void> {
   await endSession(database, hashToken(token));
 }

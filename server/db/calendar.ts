@@ -119,6 +119,7 @@ export async function saveYear(
   return "saved";
 }
 
+/** The periods of the school's week, by their start; times are `HH:MM`. */
 export async function readTimetable({ trx, schoolId }: Scope): Promise<TimetableSlot[]> {
   const { rows } = await trx.raw<{
     rows: { weekday: number; name: string; starts_at: string; ends_at: string }[];

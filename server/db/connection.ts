@@ -37,6 +37,7 @@ const silent = {
   debug: () => undefined,
 };
 
+/** Opens a pool of connections to a database. Nothing is connected before the first statement. */
 export function connect(url: string, { max = 10 }: { max?: number } = {}): Database {
   return knex({
     client: "pg",

@@ -97,6 +97,11 @@ interface DecisionIds {
   decisionId: string;
 }
 
+/**
+ * One decision about a goal of a student.
+ *
+ * @throws NotFound
+ */
 export async function findDecision(
   scope: PersonScope,
   { studentId, decisionId }: DecisionIds,

@@ -60,6 +60,7 @@ export async function countEverRecorded({ trx, schoolId }: Scope, goalId: string
   return rows[0]?.count ?? 0;
 }
 
+/** One entry of a student, a removed one too; null where there is none. */
 export async function findEntry(
   scope: PersonScope,
   studentId: string,

@@ -255,6 +255,11 @@ export async function savePhase(scope: PersonScope, ids: Ids, phase: PhaseConten
   });
 }
 
+/**
+ * Deletes a phase of a goal; its entries stay and belong to the phase before.
+ *
+ * @throws NotFound, Refused
+ */
 export async function removePhase(scope: PersonScope, ids: Ids, phaseId: string): Promise<void> {
   requirePermission(scope, "goal.edit");
   const { trx, schoolId } = scope;

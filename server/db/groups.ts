@@ -13,6 +13,7 @@ export interface Group {
   others: number;
 }
 
+/** The groups of the school that are not retired, with the students in them who have not left. */
 export async function listGroups(scope: PersonScope): Promise<Group[]> {
   const { trx, schoolId } = scope;
   const { rows } = await trx.raw<{

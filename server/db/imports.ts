@@ -118,6 +118,7 @@ export async function bringInRoster(
   return { people, students };
 }
 
+/** Our ids of what an earlier import brought in, by the id it had there. */
 export async function sourceIds(
   trx: Transaction,
   table: "people" | "students",

@@ -200,6 +200,11 @@ export async function listOngoing({
   }));
 }
 
+/**
+ * One incident of a student, a removed one too.
+ *
+ * @throws NotFound
+ */
 export async function findIncident(
   scope: PersonScope,
   studentId: string,

@@ -28,6 +28,7 @@ export async function readIncidentSettings(scope: PersonScope): Promise<Incident
   return { bands, strengths, off, whyAsked, harmAsked };
 }
 
+/** The choices that a student without lists of their own begins with: the school's, or ours where it has none. */
 export async function readStarters(scope: PersonScope): Promise<Starters> {
   const { starters } = await readStored(scope);
   const settings = await listItems(scope, "setting");

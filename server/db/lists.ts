@@ -75,6 +75,7 @@ export async function saveLadder({ trx, schoolId }: Scope, ladder: SchoolLadder)
   );
 }
 
+/** Takes a ladder out of the list from this day on; goals that use it keep it. */
 export async function retireLadder({ trx, schoolId }: Scope, ladderId: string, today: string): Promise<void> {
   await trx.raw("update ladders set retired_on = ? where school_id = ? and ladder_id = ?", [
     today,

@@ -90,6 +90,7 @@ export interface FoundNotMeasured extends NotMeasured {
   removed: { by: string; when: string; reason: string | null } | null;
 }
 
+/** One note that nothing was measured, a removed one too; null where there is none. */
 export async function findNotMeasured(
   { trx, schoolId, timeZone }: Scope,
   studentId: string,

@@ -74,6 +74,11 @@ export async function listPatternNotes(
   return rows.map(toNote);
 }
 
+/**
+ * One pattern written into a student's report.
+ *
+ * @throws NotFound
+ */
 export async function findPatternNote(
   { trx, schoolId, timeZone }: Scope,
   studentId: string,

@@ -28,6 +28,7 @@ export async function makeDatabase(
   });
 }
 
+/** Deletes a database and ends every connection to it. */
 export async function dropDatabase(adminUrl: string, database: string): Promise<void> {
   await withClient(adminUrl, (client) =>
     client.query(`drop database if exists ${pg.escapeIdentifier(database)} with (force)`),

@@ -36,6 +36,7 @@ function unnamed<Texts extends Record<string, string>>(student: Student, texts: 
   return mapTexts(texts, (text) => withoutNames(text, names, `{${studentBlank}}`));
 }
 
+/** Everything that a person's device needs to record without a network: their students and goals, in which names are blanks. */
 export async function readRecordingPack(scope: PersonScope): Promise<RecordingPack> {
   const { actor, timeZone } = scope;
   const students = await listStudentsFor(scope, "entry.record");

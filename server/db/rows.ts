@@ -54,6 +54,7 @@ export const goalTables = `
   join goal_measures m on m.school_id = g.school_id and m.goal_id = g.goal_id and m.version = g.measure_version
   join goal_summaries s on s.school_id = g.school_id and s.goal_id = g.goal_id`;
 
+/** A goal from its row. */
 export function toGoal(row: GoalRow): SummarisedGoal {
   return {
     goalId: row.goal_id,
@@ -110,6 +111,7 @@ export interface StudentRow extends Pick<
 export const studentColumns =
   "st.student_id, st.given_name, st.family_name, st.preferred_name, st.alias, st.initials, st.grade, st.iep_from, st.iep_to, st.left_on";
 
+/** A student from their row; initials are made from the names where none are given. */
 export function toStudent(row: StudentRow): Student {
   const initials = row.initials ?? initialsOf(row.given_name, row.family_name);
   return {
@@ -171,6 +173,7 @@ export const entryTables = `
   left join people o on o.school_id = e.school_id and o.person_id = e.observer_id
   join goal_measures m on m.school_id = e.school_id and m.goal_id = e.goal_id and m.version = e.measure_version`;
 
+/** An entry from its row; the observer is the author where nobody else is named. */
 export function toEntry(row: EntryRow): Entry {
   const author = shortName(row.given_name, row.family_name);
   const observer =

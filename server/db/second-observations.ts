@@ -95,6 +95,7 @@ export function listObservedTwice(scope: PersonScope, goalId: string): Promise<O
   return readObservedTwice(scope, "s.goal_id = :id", goalId);
 }
 
+/** One entry that a second person observed too, with how far the two agree; null where there is none. */
 export async function findObservedTwice(
   scope: PersonScope,
   studentId: string,

@@ -45,6 +45,7 @@ export interface Credentials {
   person_id: string;
 }
 
+/** The account of an e-mail, with the hash of its password; null where there is none. */
 export async function findCredentials(database: Database, email: string): Promise<Credentials | null> {
   const { rows } = await database.raw<{ rows: Credentials[] }>("select * from gate.credentials_of(?)", [
     email,
@@ -52,6 +53,7 @@ export async function findCredentials(database: Database, email: string): Promis
   return rows[0] ?? null;
 }
 
+/** Opens a session; the one it replaces is ended in the same statement. */
 export async function insertSession(
   database: Database,
   tokenHash: Buffer,
@@ -67,10 +69,12 @@ export async function insertSession(
   ]);
 }
 
+/** Ends the session of a token's hash. */
 export async function endSession(database: Database, tokenHash: Buffer): Promise<void> {
   await database.raw("select gate.close_session(?)", [tokenHash]);
 }
 
+/** Is there a school in this database yet? */
 export async function anySchool(database: Database): Promise<boolean> {
   const { rows } = await database.raw<{ rows: { any_school: boolean }[] }>("select gate.any_school()");
   return rows[0]?.any_school ?? false;

@@ -42,6 +42,11 @@ export async function listCaseloadGoals({ trx, schoolId, actor }: PersonScope): 
   return rows.map(toGoal);
 }
 
+/**
+ * One student of the school. Whether the actor may see them was asked before.
+ *
+ * @throws NotFound
+ */
 export async function findStudent({ trx, schoolId }: Scope, studentId: string): Promise<Student> {
   const { rows } = await trx.raw<{ rows: StudentRow[] }>(
     `select ${studentColumns} from students st where st.school_id = ? and st.student_id = ?`,
@@ -50,6 +55,7 @@ export async function findStudent({ trx, schoolId }: Scope, studentId: string): 
   return toStudent(rows[0] ?? notFound());
 }
 
+/** All goals of a student in their order, ended ones too. */
 export async function listGoals({ trx, schoolId }: Scope, studentId: string): Promise<SummarisedGoal[]> {
   const { rows } = await trx.raw<{ rows: GoalRow[] }>(
     `select ${goalColumns} from ${goalTables} where g.school_id = ? and g.student_id = ? order by g.position`,
@@ -58,6 +64,11 @@ export async function listGoals({ trx, schoolId }: Scope, studentId: string): Pr
   return rows.map(toGoal);
 }
 
+/**
+ * One goal of a student.
+ *
+ * @throws NotFound
+ */
 export async function findGoal(
   scope: PersonScope,
   studentId: string,
@@ -149,6 +160,11 @@ export async function addStudent(
   return "saved";
 }
 
+/**
+ * Writes what was changed of a student.
+ *
+ * @throws Refused
+ */
 export async function changeStudent(
   scope: PersonScope,
   studentId: string,

@@ -62,6 +62,11 @@ export async function listTemplates({ trx, schoolId }: Scope): Promise<Template[
   return rows.map(toTemplate);
 }
 
+/**
+ * One template of the school's library, one taken out too.
+ *
+ * @throws NotFound
+ */
 export async function findTemplate({ trx, schoolId }: Scope, templateId: string): Promise<Template> {
   const { rows } = await trx.raw<{ rows: TemplateRow[] }>(`${select} and t.template_id = :templateId`, {
     schoolId,

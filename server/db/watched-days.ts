@@ -33,6 +33,7 @@ export async function markWatched(
   });
 }
 
+/** What was said of a student's days and periods from a date on: nothing happened, not observed, absent. */
 export async function listWatched(
   { trx, schoolId }: Scope,
   studentId: string,

@@ -13,6 +13,11 @@ export function clientAddress(request: IncomingMessage, hops: number): string {
   return forwarded.at(-hops) ?? socket;
 }
 
+/**
+ * Did the request reach the last proxy by TLS?
+ *
+ * @param hops how many proxies stand before this server; 0 trusts no header
+ */
 export function isSecure(request: IncomingMessage, hops: number): boolean {
   return (
     hops > 0 &&

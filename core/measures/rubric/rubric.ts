@@ -8,6 +8,7 @@ export type { RubricMeasure, RubricEntry } from "./schema.ts";
 
 type RubricCriterion = RubricMeasure["criteria"][number];
 
+/** What a criterion is called: its label, or its id where it never had another name. */
 export function criterionName({ id, label }: RubricCriterion): string {
   return label ?? id;
 }
