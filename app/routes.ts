@@ -58,7 +58,7 @@ export default [
 
   route("students/:studentId/goals/:goalId/record", "routes/recording/record.tsx"),
 
-  // Works without a network: no loader, no parameter in its path, nothing personal in its document.
+  // Works without a network: it has no loader, no parameter in its path and no personal data in its document.
   route("record", "routes/recording/sitting.tsx"),
   route("recording/pack", "routes/recording/pack.ts"),
   route("recording/keep", "routes/recording/submit-queued.ts"),

@@ -20,7 +20,7 @@ export function usePreviewChart(question: PreviewQuestion): PreviewChart | null 
         setAnswer(data);
         worker?.terminate();
       });
-      // Where no worker can be started it is worked out here after all: slow is better than nothing.
+      // Where no worker can be started it is computed here, which is slow and works.
       worker.addEventListener("error", () => setAnswer(previewChart(JSON.parse(asked) as PreviewQuestion)));
       worker.postMessage(JSON.parse(asked));
     }, typing);

@@ -80,7 +80,7 @@ export const defineAction = <Params extends object, Schema extends z.ZodMiniType
     return read.ok ? run(scope, read.values, submitted) : submitted.wrong(read.problems);
   });
 
-/** One thing that a form of several buttons can be sent for. What it must be allowed to is the page's permission, or its own. */
+/** One intent of a form with several buttons. It needs the page's permission, or its own where it has one. */
 export interface Intent<Params, Answer> {
   permission?: Permission;
   run: (scope: PersonScope, submitted: Submitted<Params>) => Promise<Answer>;

@@ -1,7 +1,7 @@
 import { data } from "react-router";
 import type { Problems } from "#app/ui/form-data.ts";
 
-/** In the browser: where an answer never came, the form stays as it is and says so. Everything the server said passes. */
+/** Runs a form's action in the browser. Where no answer comes, the form keeps what was typed and says so; answers of the server pass. */
 export async function keepTypedOffline<T>(serverAction: () => Promise<T>) {
   try {
     return await serverAction();
@@ -10,7 +10,7 @@ export async function keepTypedOffline<T>(serverAction: () => Promise<T>) {
     const problems: Problems = {
       form: "Not saved yet: there is no connection. What you entered is still here; please save again in a moment.",
     };
-    // A failure's status: nothing else on the page is read again meanwhile.
+    // The status of a failure, so that the router does not read the rest of the page again.
     return data({ problems, typed: undefined }, { status: 503 });
   }
 }

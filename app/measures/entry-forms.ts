@@ -65,7 +65,7 @@ export function valuesWith(
   const before = rawEntry(measure, typed);
   const form = formOf(measure);
   const counted = observed as unknown as ObservedEntry;
-  // What is typed wrong stays for its reader to see: nothing is added to it.
+  // Where what is typed cannot be read, nothing is added: its message must stay true.
   if (!before.ok || !form.add) return valuesOf(measure, counted);
   if (Object.values(before.raw).some(Number.isNaN)) return null;
   return valuesOf(measure, form.add(before.raw as unknown as ObservedEntry, counted));

@@ -4,7 +4,7 @@ import { valueAt, withMark } from "#app/recording/sitting/sheet.ts";
 import { type RowMeasure, RowsOf } from "./rows-of.tsx";
 import type { PadProps } from "./pad.ts";
 
-/** What the rows of a form call their fields, and what the marks of a sitting call the same thing. */
+/** Translates the name of a form's field to the name of the mark in a sitting. */
 const thingOf = (name: string) =>
   name === "outcome"
     ? "row.0"

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 
-/** The same sheet was saved with something else on it: nothing was changed, and both ways on are here. */
+/** Says that the same sheet was saved with other content: nothing was changed. Offers to save it as a new entry or to leave it. */
 export function ConflictNotice({
   conflict,
   onKeepAsNew,

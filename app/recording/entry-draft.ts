@@ -4,7 +4,7 @@ import type { Values } from "#app/measures/entry-form.ts";
 import { hasMarks } from "#app/measures/entry-forms.ts";
 import type { FieldsProps } from "#app/measures/rows.tsx";
 
-/** A sheet not yet saved, kept for this tab so that a reload or a wrong turn loses nothing. */
+/** A sheet that is not saved yet. It is stored for this tab, so that a reload or a wrong turn loses nothing. */
 export interface EntryDraft {
   entryId: string;
   values: Values;
@@ -22,7 +22,7 @@ function leftOf(goalId: string): EntryDraft | null {
     : null;
 }
 
-/** Runs the action of a goal's form; once it is saved there is nothing to continue. */
+/** Runs the action of a goal's form and deletes its draft once it is saved. */
 export const savingEntry = <T>(goalId: string, action: () => Promise<T>): Promise<T> =>
   forgettingDraft(nameOf(goalId), action);
 

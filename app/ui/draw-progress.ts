@@ -99,7 +99,7 @@ function annotations(chart: ProgressChart, colors: Colors): Plugin<"scatter"> {
         ctx.stroke();
       });
       ctx.setLineDash([]);
-      // On paper of its own: a line behind a word does not strike it out.
+      // Has a background of its own, so that a line behind the word does not cross it.
       const write = (text: string, left: number, baseline: number) => {
         ctx.lineWidth = 3;
         ctx.lineJoin = "round";

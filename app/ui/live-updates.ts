@@ -86,7 +86,7 @@ function followChanges(onChange: () => void): () => void {
   };
 }
 
-/** Reads the page's data again whenever something on it may have changed, never twice at once. */
+/** Reads the page's data again after a live notification, one reading at a time. */
 export function useLiveUpdates(): void {
   const { revalidate, state } = useRevalidator();
   useEffect(() => {

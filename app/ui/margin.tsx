@@ -33,7 +33,7 @@ function LineWords({ line }: { line: ReportLine }) {
   );
 }
 
-/** The right-hand column: what the student's report now says, newest first. On a narrow screen it is a drawer with a count. */
+/** The right-hand column with the latest lines of the student's report, newest first. On a narrow screen it is a drawer with a count. */
 export function Margin({ calledName, studentId, lines, savedId }: MarginProps) {
   const arrived = useArrivals(
     lines.map((line) => line.entryId),

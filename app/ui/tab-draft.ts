@@ -1,7 +1,7 @@
-/** What was typed and not saved, kept for this tab so that a reload or a wrong turn loses nothing; sign-out clears it. */
+/** Stores what was typed and not saved for this tab, so that a reload or a wrong turn loses nothing. Signing out deletes it. */
 const keyOf = (name: string) => `gentle-margin draft ${name}`;
 
-/** What this tab had left, whatever it is: the reader looks at it before it uses it. */
+/** The stored draft of this tab, unchecked: the reader checks its shape. */
 export function readDraft(name: string): unknown {
   try {
     return JSON.parse(sessionStorage.getItem(keyOf(name)) ?? "null");
@@ -26,7 +26,7 @@ export function forgetDraft(name: string): void {
   }
 }
 
-/** Runs a form's action and forgets its draft once the server said that it is saved; on the way to the sign-in it stays. */
+/** Runs a form's action and deletes its draft once it is saved. A redirect to the sign-in page keeps the draft. */
 export async function forgettingDraft<T>(name: string, action: () => Promise<T>): Promise<T> {
   try {
     return await action();

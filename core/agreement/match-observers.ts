@@ -13,7 +13,7 @@ export type MatchedUnits =
   | { kind: "count"; pairs: [number, number][]; windowSeconds: number | null }
   | { kind: "duration"; pairs: [number, number][] };
 
-/** Stands where one of the two has no mark: it agrees with nothing but itself. */
+/** Stands for a missing mark of one observer; it agrees only with another missing mark. */
 export const missing = "not marked";
 
 const longest = <T>(first: readonly T[], second: readonly T[]) =>

@@ -101,7 +101,7 @@ export function phasesFrom(phases: ProgressChart["phases"], fromDay: number): Pr
   ];
 }
 
-/** The same chart over a part of its time: what lies outside is cut off where it is drawn. */
+/** The same chart for a part of its time axis; what lies outside is clipped. */
 export function zoomed(chart: ProgressChart, fromDay: number, toDay: number): ProgressChart {
   return {
     ...chart,

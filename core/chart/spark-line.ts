@@ -8,7 +8,7 @@ export interface SparkShape {
   path: string;
   /** Where the last point stands. */
   last: [x: number, y: number] | null;
-  /** How low the criterion runs; null where there is none, or nothing was measured. */
+  /** The lowest place of the criterion line in the chart; null without a criterion or points. */
   criterion: number | null;
 }
 

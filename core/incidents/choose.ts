@@ -72,7 +72,7 @@ interface Address {
   getAll: (name: string) => string[];
 }
 
-/** What an address chooses; whatever it says that does not fit is as if it were not there. */
+/** Reads the choices from the address; values that do not fit are ignored. */
 export function readChoice(search: Address, material: PatternMaterial): PatternChoice {
   const { incidents, plans, earliest, yearFrom, today } = material;
   const asked = search.get("span") ?? "";

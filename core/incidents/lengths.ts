@@ -1,6 +1,6 @@
 import { mean, median } from "simple-statistics";
 
-/** A stretch of lengths as the school says them: from so many minutes to under so many; no end where it is open. */
+/** A band of lengths in minutes, from `from` to under `to`; without `to` it is open. */
 export interface LengthBand {
   name: string;
   from: number;

@@ -19,7 +19,7 @@ export interface NamelessCount {
   count: number | null;
 }
 
-/** What the incidents of a group or a school have in common, with nobody to be recognised in it. */
+/** Counts the incidents of a group or a school together. No student can be recognised. */
 export interface SchoolPatterns {
   n: number;
   /** How many students had an incident. */
@@ -37,11 +37,11 @@ export interface SchoolPatterns {
   pairs: { a: string; b: string; both: number; of: number; phi: number }[];
   /** Before, did and after as they followed in the incidents of three students or more. */
   chains: (Chain & { students: number })[];
-  /** At most five sentences, each with its counts; nothing in them was tested. */
+  /** Returns at most five sentences, each with its counts. They are counts, not tests. */
   findings: string[];
 }
 
-/** With fewer students nothing is counted together: who it was could be told. */
+/** The least number of students for counts without names. With fewer, one of them could be recognised. */
 export const fewestStudents = 5;
 const fewestBehind = 3;
 
@@ -108,7 +108,7 @@ function behind(incidents: readonly SchoolIncident[]) {
   return { students: byStudent.length, most: Math.max(0, ...byStudent.map((ones) => ones.length)) };
 }
 
-/** A sentence of many students is not that of one: nobody has more than half of its incidents. */
+/** A sentence about many students is left out where one student has more than half of its incidents. */
 const isOfMany = (incidents: readonly SchoolIncident[]): boolean => {
   const { students, most } = behind(incidents);
   return incidents.length >= fewestSaid && students >= fewestBehind && most * 2 <= incidents.length;

@@ -11,7 +11,7 @@ export interface Mark {
   value: string;
 }
 
-/** What now stands at each thing that holds one choice: the last mark on it counts. */
+/** The last mark on each thing that holds one choice. */
 export function standingMarks(marks: readonly Mark[]): ReadonlyMap<string, string> {
   return new Map(marks.map(({ on, value }) => [on, value]));
 }

@@ -58,7 +58,7 @@ export interface Kind<M, E> {
 /** The shapes of one way of measuring, for whatever comes from outside. */
 export interface KindSchemas<M, E> {
   measure: z.ZodMiniType<M>;
-  /** What a score needs of an entry; whatever more the entry carries is left aside. */
+  /** The fields of an entry that its score needs; others are ignored. */
   observed: z.ZodMiniType;
   /** The whole entry as it is stored. */
   entry: z.ZodMiniType<E>;

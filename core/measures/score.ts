@@ -1,7 +1,7 @@
 import type * as z from "zod/mini";
 import type { Score } from "./score-schema.ts";
 
-/** One thing wrong with an entry, said so that the person who typed it knows what to change. */
+/** One problem of an entry: the field, and a sentence that says what to change. */
 export interface Problem {
   field: string;
   message: string;
@@ -9,7 +9,7 @@ export interface Problem {
 
 export type Scored = { ok: true; score: Score } | { ok: false; problems: Problem[] };
 
-/** A score from its figure and whatever more there is; what is left out is not there. */
+/** Makes a score from its figure; parts that are left out are absent. */
 export function scored(value: number | null, unit: string, more: Partial<Score> = {}): Scored {
   return {
     ok: true,

@@ -18,7 +18,7 @@ export const entryRecordSchema = z.object({
   goalId: z.uuid(),
   studentId: z.uuid(),
   authorId: z.uuid(),
-  /** Whoever watched; the author, unless somebody else was named. */
+  /** The observer; the author where nobody else was named. */
   observerId: z.uuid(),
   observer: z.string(),
   /** In words, for those who read: "I. Okafor", or "I. Okafor, written by N. Halloran". */

@@ -23,7 +23,7 @@ export const goalSetupSchema = z.object({
   dueOn: z.nullable(day),
   metOn: z.nullable(day),
   enteredBaseline: z.nullable(z.object({ date: day, value: z.number() })),
-  /** How many of the first counted entries are the baseline, where it is taken from them. */
+  /** The number of first entries that make the baseline; null where it was entered. */
   baselineEntries: z.optional(z.nullable(z.int())),
   phases: z.readonly(z.array(goalPhaseSchema)),
 });

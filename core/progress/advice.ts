@@ -8,7 +8,7 @@ import type { StandingKey } from "./standing.ts";
 export interface Advice {
   kind: "change" | "raise" | "wait";
   words: string;
-  /** Before anything is changed it is asked whether it was taught as planned. */
+  /** The advice asks whether the goal was taught as planned before it says to change anything. */
   asksTaught: boolean;
 }
 

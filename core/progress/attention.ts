@@ -49,6 +49,6 @@ export function attentionOf({
   return key === "too-few" ? "too few points" : null;
 }
 
-/** The place of a reason among all: the smallest is the most pressing; without one it is last. */
+/** The rank of a reason: smaller is more pressing; no reason ranks last. */
 export const attentionRank = (reason: AttentionReason | null): number =>
   reason === null ? attentionReasons.length : attentionReasons.indexOf(reason);

@@ -37,7 +37,7 @@ function sideFigure(detail: EntryFigure["detail"], name: string): number | null 
   return typeof found === "number" ? found : null;
 }
 
-/** A running total is shown as what has come together so far, from nothing again where its period starts again. */
+/** A running total is shown as the sum so far; it starts at 0 again with each period. */
 function runningTotals(measure: Measure, points: GoalPoint[]): GoalPoint[] {
   if (measure.kind !== "running-total") return points;
   const { startsAgain } = measure;
@@ -124,7 +124,7 @@ function goalTarget(setup: GoalSetup, points: readonly GoalPoint[]): Target {
   };
 }
 
-/** The facts of a goal kept beside it for the caseload; nothing here depends on today. */
+/** The summary of a goal that is stored for the caseload. It does not depend on today's date. */
 export interface GoalSummary extends StandingFacts {
   /** Entries kept, measured or not. */
   entries: number;

@@ -6,7 +6,7 @@ import { percent } from "../words/numbers.ts";
 import { dayNumber } from "../dates/day-number.ts";
 import type { FullFigures } from "./full-figures.ts";
 
-/** Where one session on the due date would fall, or why nothing is said of it. For the team only. */
+/** Projects one session on the due date, or says why it cannot. For the team only. */
 export type Outlook = { words: string } | { hidden: string };
 
 /** What a measure can be: a percentage ends at 100, nothing falls below 0. */

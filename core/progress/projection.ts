@@ -20,7 +20,7 @@ export interface Projection {
 
 const fewestToProject = { points: 6, days: 3 };
 const twoYears = 730;
-/** A line that is on the criterion meets it, whatever floating point makes of it. */
+/** Allows for rounding of floating point: a value on the criterion line meets it. */
 const onTheLine = 1e-9;
 
 /**

@@ -110,7 +110,7 @@ export function composeLog(
   };
 }
 
-/** The report of one student as data. It reads no clock and asks nobody: the same material gives the same document. */
+/** Composes the report of one student as data. It reads no clock and no database: the same input gives the same document. */
 export function composeReport(material: ReportMaterial, choice: Partial<ReportChoice> = {}): ReportDocument {
   const { student, schoolName, goals, today } = material;
   return {

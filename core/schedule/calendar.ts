@@ -2,7 +2,7 @@ import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
 import { type DateSpan, spanOn } from "../dates/date-span.ts";
 import { weekdayName } from "../dates/week.ts";
 
-/** When a school is in session. Without a year, every school day of the week counts: better than nothing ever being due. */
+/** The calendar of a school. Without a school year every school day of the week is in session, so that data still fall due. */
 export interface SchoolCalendar {
   /** Weekdays with school, Monday = 1 … Sunday = 7. */
   schoolDays: readonly number[];

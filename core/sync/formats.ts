@@ -8,7 +8,7 @@ export type KeptKind = keyof typeof formats;
 /** One step from a format to the next, by the number of the earlier one. */
 export type Upgrades = Readonly<Record<number, (content: unknown) => unknown>>;
 
-/** The server reads, and a device keeps, every format of the last 60 days; a step may go once the format before it is older. */
+/** The server reads, and a device keeps, every format of the last 60 days. An upgrade step may be deleted once its format is older. */
 const upgrades: Readonly<Record<KeptKind, Upgrades>> = {
   item: {},
   sitting: {},
@@ -29,6 +29,6 @@ export function upgraded(content: unknown, from: number, to: number, steps: Upgr
   return from > to || !step ? undefined : upgraded(step(content), from + 1, to, steps);
 }
 
-/** What was kept or sent as one kind of thing, in the shape of today; undefined where this program cannot read its format. */
+/** Upgrades stored content of one kind to today's shape; undefined where this program cannot read its format. */
 export const upgradedKind = (kind: KeptKind, format: number, content: unknown): unknown =>
   upgraded(content, format, formats[kind], upgrades[kind]);

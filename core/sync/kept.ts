@@ -13,7 +13,7 @@ export const sittingSchema = z.object({
   startedAt: moment,
   students: z.array(z.object({ studentId: id, screenName: z.string(), goalIds: z.array(id) })),
   setting: z.string(),
-  /** Beside another person's sitting: compared with it, never counted. Without a network that sitting is not known. */
+  /** A second observation of another person's sitting: it is compared and not counted. It needs the network. */
   second: z.optional(z.nullable(z.object({ withSittingId: z.nullable(id), name: z.nullable(z.string()) }))),
 });
 export interface Sitting extends z.infer<typeof sittingSchema> {}
@@ -41,7 +41,7 @@ export const sheetSchema = z.object({
   purpose: purposeSchema,
   /** A chain with open steps that was not broken off. */
   chainEnded: z.boolean(),
-  /** Null for the signed-in person. Not there before the first mark, which is of whoever has the device in hand then. */
+  /** Null for the signed-in person. Absent before the first mark, which sets it to whoever holds the device. */
   observer: z.optional(z.nullable(observerSchema)),
 });
 export interface Sheet extends z.infer<typeof sheetSchema> {}

@@ -11,7 +11,7 @@ const day = z.iso.date();
 const time = z.string().check(z.regex(/^\d{2}:\d{2}$/));
 const meeting = { weekday: z.int(), startsAt: time, endsAt: time };
 
-/** What a recording screen needs of a goal, and nothing more. Its texts say `{student}` where the student is named. */
+/** The part of a goal that a recording screen needs. In its texts `{student}` stands for the student's name. */
 export const packedGoalSchema = z.object({
   goalId: id,
   number: text,
@@ -107,7 +107,7 @@ export interface RecordingPack extends z.infer<typeof recordingPackSchema> {}
 export const holderSchema = z.object({
   personId: id,
   name: text,
-  /** Given where they showed by their PIN that it is them; without, the signed-in person writes for them. */
+  /** Set where the person gave their PIN. Without it the signed-in person recorded for them. */
   handoverId: z.nullable(id),
   /** Milliseconds since 1970. */
   since: z.number(),

@@ -40,7 +40,7 @@ const localTime = z.string().check(z.regex(/^\d{4}-\d{2}-\d{2}T([01]\d|2[0-3]):[
 
 export const queuedSchema = z.discriminatedUnion("kind", [
   z.object({ ...observation, kind: z.literal("entry") }),
-  /** Beside another person's sitting: compared with theirs, never counted. */
+  /** A second observation of another person's sitting: it is compared and not counted. */
   z.object({ ...observation, kind: z.literal("second"), withSittingId: z.nullable(id) }),
   z.object({ ...ofSitting, kind: z.literal("not measured"), reason: z.enum(["refused", "interrupted"]) }),
   z.object({ ...ofSitting, kind: z.literal("absent") }),
@@ -66,7 +66,7 @@ export const queuedSchema = z.discriminatedUnion("kind", [
     ongoing: z.boolean(),
     note,
   }),
-  /** Two adults wrote down an incident at nearly the same time: it is the same one, or it is not. */
+  /** Asks whether two accounts of nearly the same time are one incident. */
   z.object({
     ...ofStudent,
     kind: z.literal("same incident"),
@@ -86,12 +86,12 @@ export const queuedSchema = z.discriminatedUnion("kind", [
 ]);
 export type Queued = z.output<typeof queuedSchema>;
 
-/** What the server says of an item: it is there, or why it is not and what to do. */
+/** The server's answer for an item: saved, or why not and what to do. */
 export type KeepAnswer = { outcome: "saved" | "already" } | { outcome: "refused"; why: string };
 
 const anyFormat = z.looseObject({ format: z.int().check(z.gte(1)) });
 
-/** Reads what a device sent, of any format that is still read. Null where it is none: the device keeps it and its person is told. */
+/** Reads an item that a device sent, in any format that is still supported. Null where it cannot be read: the device keeps it and says so. */
 export function readQueued(raw: unknown): Queued | null {
   const sent = anyFormat.safeParse(raw);
   if (!sent.success) return null;

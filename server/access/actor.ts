@@ -22,7 +22,7 @@ export interface JobActor {
   name: string;
 }
 
-/** Whoever opens a link that was shared: it shows one student's report and nothing else. */
+/** The holder of a shared link, who sees the report of one student and nothing else. */
 export interface LinkActor {
   kind: "link";
   schoolId: string;

@@ -14,7 +14,7 @@ export function isDataAnswer<Body>(
   );
 }
 
-/** The answer to the browser for what was thrown. Anything that is not meant for it is logged and becomes a failure with an id. */
+/** Turns what was thrown into an HTTP answer. Unexpected errors are logged and answered with an id. */
 function answerOf(thrown: unknown): unknown {
   if (thrown instanceof NotFound) return data({ kind: "not-found" }, { status: 404 });
   if (thrown instanceof Refused) return data({ kind: "not-allowed" }, { status: 403 });

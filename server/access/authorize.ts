@@ -18,7 +18,7 @@ export interface ServerContext {
   address: string;
 }
 
-/** `touch: false` where a page asks by itself, time and again: that is no use of the session and keeps nobody signed in. */
+/** `touch: false` for requests that a page makes by itself: they do not keep the session alive. */
 interface Asking {
   touch?: boolean;
 }
@@ -51,7 +51,7 @@ export async function requirePerson(
   throw redirect(`/sign-in${back}`);
 }
 
-/** What is asked first where an author may too: who wrote it is known once it is read. */
+/** The permission that is asked first where authors may too; the author is checked once the thing is read. */
 const beforeAuthor: Partial<Record<Permission, Permission>> = {
   "entry.correct": "entry.read",
   "entry.remove": "entry.read",

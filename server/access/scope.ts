@@ -13,7 +13,7 @@ export interface Scope<A extends Actor = Actor> {
   timeZone: string;
   /** The student it is about, if it is about one. */
   studentId: string | null;
-  /** The actor's role in the circle of the student it is about; null outside it, and where it is about no student. */
+  /** The actor's role in the student's circle; null outside it, and where no student is concerned. */
   circleRole: CircleRole | null;
   trx: Transaction;
   /** The moment the transaction began, by the database's clock: the only "now" of the application. */

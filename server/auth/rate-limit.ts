@@ -46,7 +46,7 @@ export async function signInAllowed(database: Database, email: string, address: 
   return "allowed";
 }
 
-/** Five tries of a person's PIN in a quarter of an hour, whoever types it. */
+/** Allows five tries of a person's PIN in 15 minutes, from all devices together. */
 export function pinAllowed(database: Database, personId: string): Promise<Verdict> {
   return tryAllowed(database, "pin", 5, personId);
 }

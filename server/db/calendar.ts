@@ -49,7 +49,7 @@ export async function readCalendar({ trx, schoolId }: Scope): Promise<KeptCalend
   };
 }
 
-/** What tells whether a page still shows what stands: the same for the same content. */
+/** A tag of the content: it tells whether a page still shows what is stored. */
 export function contentTag(content: unknown): string {
   return createHash("sha256").update(JSON.stringify(content)).digest("base64url").slice(0, 22);
 }
@@ -72,7 +72,7 @@ export function yearContent(calendar: KeptCalendar, year: SchoolYear): YearConte
 }
 
 /**
- * Puts a school year as it is to stand, with its closures and reporting periods.
+ * Saves a school year with its closures and reporting periods.
  *
  * @param seen the tag of what the person saw when they began; null for a year that was not there
  */
@@ -131,7 +131,7 @@ export async function readTimetable({ trx, schoolId }: Scope): Promise<Timetable
   return rows.map(({ starts_at, ends_at, ...row }) => ({ ...row, startsAt: starts_at, endsAt: ends_at }));
 }
 
-/** Puts the whole timetable as it is to stand; `seen` is the tag of the slots the person began with. */
+/** Saves the whole timetable; `seen` is the tag of the slots the person began with. */
 export async function replaceTimetable(
   scope: PersonScope,
   slots: readonly TimetableSlot[],

@@ -161,7 +161,7 @@ export interface ChoiceEdit {
 }
 
 /**
- * Puts one list of a student as it is to stand, in this order: rows changed keep their history, rows no longer there are retired
+ * Saves one list of a student in this order: changed rows keep their history, rows no longer there are retired
  * and stay in what was recorded.
  */
 export async function replaceList(
@@ -200,7 +200,7 @@ export async function replaceList(
     ...{ choice_id: idOf(row), name: row.name, definition: row.definition, position },
   }));
   const gone = own.filter(({ choiceId }) => !standing.some(({ choice_id }) => choice_id === choiceId));
-  // Names may change places: all step aside first, since no two may be the same even for a moment.
+  // Names may be swapped: all get temporary names first, since the index allows no duplicate even within the statement.
   await trx.raw(
     `update choices set name = left(choice_id::text || name, 100) where school_id = ? and student_id = ? and list = ? and choice_id = any(?)`,
     [schoolId, studentId, list, own.map(({ choiceId }) => choiceId)],

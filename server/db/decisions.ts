@@ -17,7 +17,7 @@ export interface NewDecision {
   phase: { phaseId: string; name: string } | null;
 }
 
-/** Keeps a decision, and begins the phase that it brings. Sent twice, it is one. */
+/** Inserts a decision and the phase that it begins. The same id sent twice is one decision. */
 export async function addDecision(
   scope: PersonScope,
   ids: { studentId: string; goalId: string },

@@ -3,7 +3,7 @@ import { recordEvent } from "./events.ts";
 import type { PersonScope } from "../access/scope.ts";
 
 /**
- * The key with which a device seals what it keeps of this person; made when the device is first seen. Null once it is
+ * Returns the key with which a device seals what it keeps of this person; made when the device is first seen. Null once it is
  * forgotten: what the device still holds can then be read by nobody.
  */
 export async function registerDevice(
@@ -42,7 +42,7 @@ export async function listDevices({ trx, schoolId, actor, timeZone }: PersonScop
   return rows.map(({ device_id, name, used_on }) => ({ deviceId: device_id, name, usedOn: used_on }));
 }
 
-/** Throws the key away: what a lost device still holds of this person stays sealed for good. */
+/** Deletes the key of a device, so that nobody can read what it still holds. */
 export async function forgetDevice(scope: PersonScope, deviceId: string): Promise<void> {
   const { trx, schoolId, actor } = scope;
   await trx.raw(

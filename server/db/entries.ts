@@ -319,7 +319,7 @@ async function writeCorrection(
 }
 
 /**
- * Brings an entry up to what has become known since it was made, where it still stands as `revision`: what a person has
+ * Updates an entry with what became known after it was made, where it still has `revision`: what a person has
  * corrected or removed meanwhile is left alone. Answers the revision that stands now, or null where nothing was changed.
  */
 export async function amendEntry(

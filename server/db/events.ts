@@ -59,7 +59,7 @@ export const liveChannel = "gentle_margin";
 
 /** Work that follows an event, by the event's thing and act. */
 const jobsAfter: Partial<Record<string, (event: Event, schoolId: string) => Job>> = {
-  // What was mended is looked at once more: a second difference means that something writes summaries wrongly.
+  // A mended summary is checked once more: a second difference means that some code writes summaries wrongly.
   "summaries mended": (_, schoolId) => ({
     queue: "check-summaries",
     data: { schoolId, again: true },

@@ -174,7 +174,7 @@ export async function changeGoal(
 /** As a database gives it back: without what is undefined. */
 const asStored = (value: object): unknown => JSON.parse(JSON.stringify(value));
 
-/** The case manager's word on a goal: met, not met after all, discontinued, continued, taken up again. */
+/** Sets the state of a goal: met, not met, discontinued, continued, taken up again. */
 export async function decideGoal(
   scope: PersonScope,
   ids: Ids,
@@ -209,7 +209,7 @@ export async function decideGoal(
   return "saved";
 }
 
-/** Takes a goal away that was set up by mistake: only where nothing was ever recorded for it, and nothing stands under it. */
+/** Deletes a goal that was set up by mistake: only where nothing was recorded for it and no other goal stands under it. */
 export async function removeUnusedGoal(scope: PersonScope, ids: Ids): Promise<"removed" | "in use"> {
   requirePermission(scope, "goal.edit");
   const { trx, schoolId } = scope;

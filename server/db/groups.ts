@@ -9,7 +9,7 @@ export interface Group {
   name: string;
   meets: Meeting[];
   studentIds: string[];
-  /** How many more students it has, of whom this person may not know. */
+  /** The number of other students in it, whom this person may not see. */
   others: number;
 }
 
@@ -34,7 +34,7 @@ export async function listGroups(scope: PersonScope): Promise<Group[]> {
   });
 }
 
-/** Keeps a group, new or changed. Of its students only those in the person's circles are touched. */
+/** Saves a group, new or changed. It changes only students in the person's circles. */
 export async function saveGroup(scope: PersonScope, group: Omit<Group, "others">): Promise<void> {
   requirePermission(scope, "school.edit");
   const { trx, schoolId } = scope;

@@ -6,7 +6,7 @@ import type { Roster } from "../imports/roster.ts";
 import type { Database, Transaction } from "./connection.ts";
 import { contentHash } from "./entries.ts";
 
-/** What was brought in gets ids made from where it came from, so that the same thing brought in twice is one thing. */
+/** Makes ids of imported rows from their source, so that a row imported twice is one row. */
 const fromOutside = "9d0c1f0e-6f5b-5f0a-9c53-0e4a4c9d2b11";
 const idOf = (...parts: string[]) => v5(parts.join("\u001f"), fromOutside);
 

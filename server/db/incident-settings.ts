@@ -21,7 +21,7 @@ async function readStored({ trx, schoolId }: Scope): Promise<Partial<Stored>> {
   return rows[0]?.settings ?? {};
 }
 
-/** How this school records incidents; what it has not said itself is as the program begins. */
+/** How this school records incidents, with our defaults for what it has not set. */
 export async function readIncidentSettings(scope: PersonScope): Promise<IncidentSettings> {
   const stored = await readStored(scope);
   const { bands, strengths, off, whyAsked, harmAsked } = { ...starterSettings, ...stored };
@@ -40,7 +40,7 @@ export async function readStarters(scope: PersonScope): Promise<Starters> {
   ) as unknown as Starters;
 }
 
-/** Keeps how this school records incidents. What was recorded keeps the bands and questions of its time. */
+/** Saves how this school records incidents. Recorded incidents keep the bands and questions of their time. */
 export async function saveIncidentSettings(
   scope: PersonScope,
   settings: IncidentSettings,

@@ -208,7 +208,7 @@ export async function changeIncidentState(
       hash: stands.content_hash,
     },
   );
-  // Other accounts of one that is removed stand for themselves again: what they tell was seen.
+  // Other accounts of a removed incident count for themselves again.
   if (state === "removed")
     await trx("incidents").where({ school_id: schoolId, same_as: ids.incidentId }).update({ same_as: null });
   await note(scope, act, ids.studentId, ids.incidentId);
@@ -226,7 +226,7 @@ export async function tellApart(
 ): Promise<SaveOutcome> {
   requirePermission(scope, "incident.record");
   const { trx, schoolId } = scope;
-  // Both held, in one order everywhere, so that two who answer at once cannot join each way round.
+  // Locks both in one order everywhere, so that two people who answer at once cannot join them both ways.
   const { rows } = await trx.raw<{ rows: { incident_id: string; same_as: string | null }[] }>(
     `select incident_id, same_as from incidents
      where school_id = ? and student_id = ? and incident_id = any(?) order by incident_id for update`,

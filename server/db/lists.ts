@@ -13,7 +13,7 @@ export async function listItems({ trx, schoolId }: Scope, list: ListName): Promi
   return rows.map(({ name }) => name);
 }
 
-/** Puts a list as it is to stand. What entries and goals already say is not touched. */
+/** Saves a list in this order. Entries and goals keep the words they have. */
 export async function replaceItems(
   { trx, schoolId }: Scope,
   list: ListName,
@@ -57,7 +57,7 @@ export async function listLadders({ trx, schoolId }: Scope): Promise<SchoolLadde
   return rows.map(({ ladder_id, ...row }) => ({ ladderId: ladder_id, ...row }));
 }
 
-/** Keeps a ladder, new or changed. Goals that use it keep the levels they were set up with. */
+/** Saves a ladder, new or changed. Goals that use it keep the levels they were set up with. */
 export async function saveLadder({ trx, schoolId }: Scope, ladder: SchoolLadder): Promise<void> {
   await trx.raw(
     `insert into ladders (school_id, ladder_id, name, levels, misses, position)

@@ -17,7 +17,7 @@ export interface NewNotMeasured {
   note: string | null;
 }
 
-/** Keeps that a goal was to be measured and was not. The same id sent twice is one. */
+/** Inserts a note that a goal was not measured. The same id sent twice is one. */
 export async function saveNotMeasured(
   scope: PersonScope,
   made: NewNotMeasured,
@@ -125,7 +125,7 @@ export type NotMeasuredChange = {
   why: string | null;
 } & ({ act: "corrected"; reason: NotMeasuredReason; note: string | null } | { act: "removed" | "restored" });
 
-/** Corrects a line, removes it or puts it back; nothing is lost by any. One that no longer stands as it was seen is a conflict. */
+/** Corrects a note, removes it or puts it back; the earlier version stays in its history. A conflict where it was changed since it was seen. */
 export async function changeNotMeasured(
   scope: PersonScope,
   ids: { studentId: string; noteId: string },

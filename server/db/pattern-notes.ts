@@ -6,7 +6,7 @@ import { shortName } from "#core/model/student-names.ts";
 import type { Wanted } from "./wanted.ts";
 import type { Tables } from "./tables.ts";
 
-/** Puts a sentence into the report. One that stands there already is not put there again. */
+/** Inserts a pattern sentence into the report. A sentence that is there already is not inserted again. */
 export async function addPatternNote(
   scope: PersonScope,
   ids: { studentId: string; noteId: string },

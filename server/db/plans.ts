@@ -20,7 +20,7 @@ const columns = (plan: PlanContent) => ({
   ends_on: plan.endsOn,
 });
 
-/** Keeps a new plan. The id was made by the form: sent twice, it is one. */
+/** Inserts a plan. The form made its id: sent twice, it is one. */
 export async function addPlan(
   scope: PersonScope,
   { studentId, planId }: { studentId: string; planId: string },
@@ -41,7 +41,7 @@ export async function addPlan(
   return "saved";
 }
 
-/** Changes a plan, removes it or puts it back; what stood before stays in its history. */
+/** Changes a plan, removes it or puts it back. The earlier version stays in its history. */
 export async function changePlan(
   scope: PersonScope,
   { studentId, planId }: { studentId: string; planId: string },

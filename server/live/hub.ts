@@ -10,7 +10,7 @@ export interface Notice {
 
 interface Subscriber {
   onNotice(notice: Notice): void;
-  /** Notices may have been missed: whoever looks has to read again. */
+  /** Notifications may have been missed: every viewer reads again. */
   onGap(): void;
   onClose(): void;
 }
@@ -32,7 +32,7 @@ function readNotice(payload: string | undefined): Notice | null {
   }
 }
 
-/** The one LISTEN connection of this process. Lost, it is made again; after any gap every subscriber is told. */
+/** The LISTEN connection of this process. It reconnects by itself; after a gap every subscriber is told to read again. */
 export function openHub(url: string, { retryAfter = 500 }: { retryAfter?: number } = {}): Hub {
   const subscribers = new Set<Subscriber>();
   let client: pg.Client | null = null;

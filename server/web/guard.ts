@@ -45,7 +45,7 @@ export interface Refusal {
   text: string;
 }
 
-/** Says no to what no page of ours would send, before anything of it is read. */
+/** Refuses requests that no page of ours sends, before their body is read. */
 export function refusal(request: IncomingMessage, secure: boolean): Refusal | null {
   if (request.method === "GET" || request.method === "HEAD") return null;
   if (!isSameOrigin(request, secure))

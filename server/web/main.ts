@@ -146,7 +146,7 @@ server.requestTimeout = 30_000;
 server.headersTimeout = 15_000;
 
 let ending = false;
-/** Streams end, answers and jobs under way are finished, then pool and LISTEN close; after 4.5 s whatever is left is cut. */
+/** Shuts down: ends streams, finishes answers and jobs under way, closes pool and LISTEN. After 4.5 s it cuts what is left. */
 async function end(): Promise<void> {
   if (ending) return;
   ending = true;

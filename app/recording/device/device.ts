@@ -95,7 +95,7 @@ export function rememberChosen(device: Device, chosen: Record<string, string[]>)
   return keepPack(device);
 }
 
-/** How long a device stays in the hands of whoever took it; the server asks no more of a PIN either. */
+/** How long a hand-over by PIN lasts, ms; the server uses the same. */
 const holdFor = 12 * 3_600_000;
 
 /** Who records on this device now; null for the signed-in person. */
@@ -124,7 +124,7 @@ export function handOverTo(device: Device, holder: Holder | null): Promise<void>
   return keepPack(device);
 }
 
-/** Asks the server for the key and the pack of whoever is signed in; keeps what it answers. */
+/** Fetches the key and the pack of the signed-in person from the server and stores them. */
 async function openFresh(disk: OpenDisk, here: Device | null, again = true): Promise<Device | Reach> {
   const sentAt = Date.now();
   const device = await deviceId(disk, newId);

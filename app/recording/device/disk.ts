@@ -47,7 +47,7 @@ export function openDisk(): Promise<OpenDisk> {
   return openDB<Disk>("gentle-margin", 2, {
     upgrade(disk, from, _, trx) {
       if (from < 1) makeStores(disk);
-      // Where it fails nothing is changed, and the disk stays as the earlier version left it.
+      // On an error the upgrade is rolled back and the disk stays in the earlier version.
       if (from === 1) numberFormats(trx).catch(() => trx.abort());
     },
     blocking: (_now, _next, event) => (event.target as IDBDatabase).close(),

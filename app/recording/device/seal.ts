@@ -9,7 +9,7 @@ export interface Sealed {
   bytes: ArrayBuffer;
 }
 
-/** The key as a thing the browser uses and never shows again. */
+/** Imports the key so that it can be used and not read out. */
 export function importKey(base64: string): Promise<CryptoKey> {
   const raw = Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0));
   return crypto.subtle.importKey("raw", raw, "AES-GCM", false, ["encrypt", "decrypt"]);

@@ -87,7 +87,7 @@ export function ChoiceColumn({
 }) {
   const [defined, setDefined] = useState(false);
   const taken = new Set(chosen.map(({ choiceId }) => choiceId));
-  // Words thought of just now stand at the end; what is offered stays where it is.
+  // New words are added at the end, so that the offered choices keep their places.
   const more = chosen
     .filter(({ choiceId }) => !offered.some((one) => one.choiceId === choiceId))
     .map(({ choiceId, name }) => ({ choiceId, name, definition: null }));

@@ -38,7 +38,7 @@ export async function readIncidentDraft({ disk, key, personId }: Device): Promis
   return kept ? unsealAs("incident", key, kept) : null;
 }
 
-/** Keeps what is being written on the disk; a draft that says nothing is not kept. */
+/** Writes the draft to the device's disk; an empty draft is deleted from it. */
 export async function keepIncidentDraft(
   { disk, key, personId }: Device,
   draft: IncidentDraft | null,

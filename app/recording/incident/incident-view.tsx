@@ -46,7 +46,7 @@ export function IncidentView({
   const [writing] = useState(writingInTurn);
   const begun = useRef(false);
   useEffect(() => {
-    // Once: what was half written comes back; a fresher pack of the same person changes nothing of it.
+    // Runs once: restores the draft. A fresher pack of the same person does not replace it.
     if (begun.current) return;
     begun.current = true;
     void readIncidentDraft(device).then((kept) => {

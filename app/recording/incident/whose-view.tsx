@@ -29,7 +29,7 @@ function lastSaid(
   return known.find((one) => one.on === on && one.period === period)?.state ?? null;
 }
 
-/** At the end of a day or a period: it was watched and nothing happened, nobody watched, or the student was not there. */
+/** Records of a day or a period that nothing happened, that nobody watched, or that the student was absent. */
 function DayMarks({
   name,
   period,
@@ -66,7 +66,7 @@ function DayMarks({
   );
 }
 
-/** Whose incident it is: everyone this person records for, and what can be said of a day or a period in which nothing happened. */
+/** Chooses the student of an incident, and records days and periods without incidents. */
 export function WhoseView({
   device,
   on,

@@ -3,7 +3,7 @@ import type { Device } from "../device/device.ts";
 import type { SittingStore } from "./store.ts";
 import { useSitting } from "./use-sitting.ts";
 
-/** Takes another goal, or another student, into a sitting that goes on. What is in it is shown and stays. */
+/** Adds goals or students to an open sitting. What is in it already stays. */
 export function AddGoals({
   device,
   store,

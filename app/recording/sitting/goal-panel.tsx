@@ -141,7 +141,7 @@ function setState(store: SittingStore, goalId: string, next: SheetState): void {
   for (const one of goals) store.change(one, (before) => ({ ...before, state: next }));
 }
 
-/** Undo, the note and what was not as planned: most marks change nothing of it. */
+/** Undo, the note and what was not as planned. Memoised, since most marks do not change it. */
 const PanelFoot = memo(function PanelFoot({
   store,
   goalId,
@@ -196,7 +196,7 @@ const PanelFoot = memo(function PanelFoot({
   );
 });
 
-/** One goal's place in a sitting: whose it is and what it says, its panel, undo, and what else may be said. */
+/** Draws one goal in a sitting: student, title, panel, undo, note and what was not as planned. */
 const PanelContent = memo(function PanelContent({ store, goalId, device }: PanelOfGoal) {
   const sheet = useSheet(store, goalId);
   const [open, setOpen] = useState(false);

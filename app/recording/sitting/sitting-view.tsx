@@ -36,7 +36,7 @@ function ClockOfSitting({ timeZone }: { timeZone: string }) {
   return <span>{localTime(timeZone, useNow(true, 10_000))}</span>;
 }
 
-/** What a sitting of one goal would be saved as: it needs no review of its own where nothing is open. */
+/** The entry that a sitting of one goal would be saved as. Where nothing is open it is saved without a review. */
 function SaveOne({
   store,
   goalId,

@@ -209,7 +209,7 @@ export function StillOpen({ device }: { device: Device }) {
   );
 }
 
-/** The sittings of others that a second observer can join; what the others mark is never shown. */
+/** Lists the sittings of others that a second observer can join. Their marks are not shown. */
 export function GoingOn({
   pack,
   sittings,

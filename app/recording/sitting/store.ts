@@ -7,7 +7,7 @@ import { sealAs, unsealAs } from "../device/seal.ts";
 import { isTouched, newSheet } from "./sheet.ts";
 import type { Sheet, Sitting } from "#core/sync/kept.ts";
 
-/** One sitting while it is open: what stands on each sheet, who is told of a change, and what is on the disk. */
+/** An open sitting: its sheets, its listeners, and what is written to the disk. */
 export interface SittingStore {
   sitting: () => Sitting;
   sheet: (goalId: string) => Sheet;
@@ -123,7 +123,7 @@ function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): Sitt
   const bySheet = new Map(sheets.map((sheet) => [sheet.goal.goalId, sheet]));
   const listeners = new Map<string, Set<() => void>>();
   const tell = (thing: string) => listeners.get(thing)?.forEach((call) => call());
-  /** What is not on the disk yet. A sheet marked again while it is written is written again. */
+  /** The sheets that are not on the disk yet. A sheet marked again while it is being written is written again. */
   const dirty = new Set<string>();
   let writing: Promise<void> | null = null;
   let failed = false;
@@ -179,7 +179,7 @@ function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): Sitt
     change(goalId, make) {
       const before = sheet(goalId);
       const after = make(before);
-      // Whoever has the device in hand when something first stands on a sheet has watched it, unless somebody else was said.
+      // The observer of a sheet is whoever holds the device at its first mark, unless another was chosen.
       const { observer, ...bare } = after;
       const fresh = isTouched(before) && !isTouched(after) ? undefined : observer;
       const stamped = fresh === undefined && isTouched(after) ? holderOf(device) : fresh;

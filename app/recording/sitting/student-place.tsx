@@ -41,7 +41,7 @@ const GoalTab = memo(function GoalTab({
 interface Turn {
   now: () => string;
   give: (studentId: string) => void;
-  /** Gives it once the touch that asks for it is seen, or when a key is pressed meanwhile. */
+  /** Calls back after the next paint, or at once when a key is pressed before it. */
   giveSoon: (studentId: string) => void;
   subscribe: (call: () => void) => () => void;
 }
@@ -93,7 +93,7 @@ export function StudentTile({ turn, student }: { turn: Turn; student: SittingStu
   );
 }
 
-/** The place that has the keys is marked; which one it is changes nothing in it. */
+/** Marks the panel that has the keys, without drawing the panel again. */
 export function StudentPlace({ turn, ...column }: { turn: Turn } & ColumnProps) {
   const active = useIsTurn(turn, column.student.studentId);
   return (

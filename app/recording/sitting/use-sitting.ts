@@ -17,7 +17,7 @@ export function useSitting(store: SittingStore): Sitting {
   return useSyncExternalStore((call) => store.subscribe("sitting", call), store.sitting);
 }
 
-/** Who has this device in hand: the signed-in person where it is null. */
+/** Who holds this device; null is the signed-in person. */
 export function useHolder(device: Device): Holder | null {
   return useSyncExternalStore(onHolderChange, () => holderOf(device));
 }

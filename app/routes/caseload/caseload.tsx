@@ -145,7 +145,7 @@ function overview(goals: CaseloadGoal[], students: number): string {
   ].join(" · ");
 }
 
-/** Which goals, in which order: it stands in the address, and the list answers as it is chosen. */
+/** The filters and the order of the caseload. They stand in the address, and the list follows each choice. */
 function Choose({ chosen, offered }: Pick<LoaderData, "chosen" | "offered">) {
   const submit = useSubmit();
   const { pathname } = useLocation();

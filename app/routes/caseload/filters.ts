@@ -26,7 +26,7 @@ export interface CaseloadFilters {
   group: string;
 }
 
-/** What an address chooses; whatever does not fit is as if it were not there. */
+/** Reads the choices from the address; values that do not fit are ignored. */
 export function readFilters(search: URLSearchParams): CaseloadFilters {
   const text = (name: string) => (search.get(name) ?? "").slice(0, 200);
   return {

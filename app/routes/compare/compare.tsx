@@ -26,7 +26,7 @@ const days = [
   ["28", "the last 4 weeks"],
 ] as const;
 
-/** What an address chooses of one side; whatever does not fit is as if it were not there. */
+/** Reads one side of the comparison from the address; values that do not fit are ignored. */
 async function readSide(scope: PersonScope, search: URLSearchParams, side: string, goals: readonly Goal[]) {
   const goal = goals.find(({ goalId }) => goalId === search.get(side)) ?? null;
   if (!goal) return null;

@@ -14,7 +14,7 @@ const steps = 100;
 
 const tell = (message: FromWorker) => postMessage(message);
 
-/** Computes every figure of every series of a file, away from the page; ended from outside where it is not wanted any more. */
+/** Computes every figure of every series of a file in a worker. The page ends the worker to cancel. */
 addEventListener("message", ({ data }: MessageEvent<File>) => {
   void (async () => {
     try {

@@ -16,7 +16,7 @@ type State =
 
 const digits = (value: number | null) => (value === null ? "–" : value.toFixed(3));
 
-/** The figures of a file, computed on this device: for whoever doubts a number. */
+/** Computes the figures of a file on this device, so that a number can be checked. */
 export default function Figures() {
   const [state, setState] = useState<State>({ is: "empty" });
   const worker = useRef<Worker | null>(null);

@@ -325,7 +325,7 @@ export default function Choices({ loaderData, actionData, params }: Route.Compon
         const mine = typed?.["list"] === list;
         return (
           <ListEditor
-            // Made anew once it is kept, and when it comes back with a problem.
+            // Keyed so that it is rebuilt after a save and after an error.
             key={`${list} ${rows.map((row) => `${row.choiceId}${row.name}${row.definition ?? ""}`).join()} ${mine ? JSON.stringify(typed) : ""}`}
             {...{ list, rows, isStarter, retired, busy }}
             typed={mine ? typed : undefined}

@@ -370,7 +370,7 @@ export default function IncidentPage({ loaderData, actionData, params }: Route.C
         </Removed>
       ) : null}
       {mayChange && !removed ? (
-        // Begins anew with each scope and each answer; what others change meanwhile takes nothing that is being typed.
+        // Keyed by scope and answer, so that changes of others do not reset what is being typed.
         <Correction
           key={place}
           {...{ revision: stands, student, school, typed, problems, busy }}

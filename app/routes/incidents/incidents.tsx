@@ -18,7 +18,7 @@ import type { Route } from "./+types/incidents";
 const listLength = 300;
 /** How many of the latest are looked through. */
 const searched = 2000;
-/** How far back it is asked whether two adults wrote down the same incident. */
+/** The number of days back for which possible duplicates are asked about. */
 const askedDays = 60;
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -103,7 +103,7 @@ const listTitles: Record<ChoiceList, string> = {
   "setting event": "That day",
 };
 
-/** What is looked for: it stands in the address, and the list answers as it is chosen. */
+/** The search fields. They stand in the address, and the list follows each choice. */
 function Narrow({ loaderData }: { loaderData: Route.ComponentProps["loaderData"] }) {
   const { wanted, authors, choices } = loaderData;
   const submit = useSubmit();

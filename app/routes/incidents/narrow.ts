@@ -24,7 +24,7 @@ export interface Narrowing {
   kind: Kind;
 }
 
-/** What an address looks for; whatever does not fit is as if it were not there. */
+/** Reads the search from the address; values that do not fit are ignored. */
 export function readNarrowing(search: URLSearchParams): Narrowing {
   const text = (name: string) => (search.get(name) ?? "").trim().slice(0, 100);
   const date = (name: string) => (isDate(text(name)) ? text(name) : "");
@@ -46,7 +46,7 @@ const kinds: Record<Kind, (incident: Incident) => boolean> = {
   account: ({ sameAs }) => sameAs !== null,
 };
 
-/** Is this one of the incidents that are looked for? Every word must stand somewhere in what is told of it. */
+/** Does the incident match the search? Each word must occur in its sentence, its note or its names. */
 export function isLookedFor(incident: Incident, wanted: Narrowing): boolean {
   const { on, at, period, author, choices, names, details } = incident;
   if ((wanted.from !== "" && on < wanted.from) || (wanted.to !== "" && on > wanted.to)) return false;

@@ -51,7 +51,7 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
 }
 
-/** A sentence of the patterns that somebody put into the report: taken out, put back. */
+/** A pattern sentence that somebody put into the report can be taken out and put back. */
 export default function NotedPage({
   loaderData: { author, when, said, removed, mayChange },
   params: { studentId },

@@ -24,7 +24,7 @@ export function Incidents({ ids, behind }: { ids: readonly string[]; behind: Beh
   );
 }
 
-/** What stands in a fold only while it is open: a page of counts would otherwise carry each incident a dozen times. */
+/** Renders the content of a fold only while it is open, since a page of counts would carry each incident a dozen times. */
 export function Opening({
   summary,
   children,

@@ -57,7 +57,7 @@ const changeForm = z.object({ revision: z.coerce.number() });
 
 type Sent = Submitted<{ studentId: string; planId: string }>;
 
-/** Changes a plan that is there, as far as nobody else has meanwhile. */
+/** Changes a plan; a conflict where somebody else changed it meanwhile. */
 async function change(
   scope: PersonScope,
   { params: { studentId, planId }, form, typed }: Sent,
@@ -103,7 +103,7 @@ const planWords = ({ name, beginsOn, endsOn, thinking, trying }: PlanContent) =>
   note: null,
 });
 
-/** What somebody thinks is happening, and what is tried from a day on. */
+/** A plan: the assumed reason of a behavior, and what is tried from a day on. */
 export default function PlanPage({ loaderData, actionData, params: { studentId } }: Route.ComponentProps) {
   const { plan, planId, today, mayChange } = loaderData;
   const { busy, problems, typed, field } = useForm(actionData);

@@ -1,2 +1,2 @@
-/** The time of observations of a day whose hour nobody wrote down. */
+/** The time given to observations of which only the day is known. */
 export const noon = "12:00";

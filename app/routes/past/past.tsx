@@ -117,7 +117,7 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
   const [rows, setRows] = useState<readonly TypedRow[]>(loaderData.rows);
   if (shownFor.typed !== typed || shownFor.rows !== loaderData.rows) {
     const cameBack = shownFor.typed !== typed && typed !== undefined;
-    // A fresh table after a save; what was typed where it came back. A read in between changes nothing typed.
+    // Makes a fresh table after a save and keeps what was typed after an error. Reading again changes nothing typed.
     if (cameBack) setRows(rowsIn(typed, "row").map(({ row }) => row));
     else if (saved !== null && typed === undefined) setRows(loaderData.rows);
     setShownFor({ typed, rows: loaderData.rows });

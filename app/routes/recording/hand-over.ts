@@ -7,7 +7,7 @@ import { keepHandover, pinHashOf } from "#server/db/handovers.ts";
 import { id } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/hand-over";
 
-/** There is nothing to look at here. */
+/** Redirects: this address has no page. */
 export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
 }

@@ -8,7 +8,7 @@ import { deviceName } from "#core/words/device-name.ts";
 import { id } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/pack";
 
-/** There is nothing to look at here. */
+/** Redirects: this address has no page. */
 export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
 }

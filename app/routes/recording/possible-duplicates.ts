@@ -4,7 +4,7 @@ import { authorize } from "#server/access/authorize.ts";
 import { listNear, type NearIncident } from "#server/db/incident-lists.ts";
 import type { Route } from "./+types/possible-duplicates";
 
-/** There is nothing to look at here. */
+/** Redirects: this address has no page. */
 export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
 }

@@ -7,7 +7,7 @@ import type { OpenTally } from "#core/sync/kept.ts";
 import { id } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/recording-status";
 
-/** There is nothing to look at here. */
+/** Redirects: this address has no page. */
 export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
 }

@@ -223,7 +223,7 @@ function Opened({
     </>
   );
 
-  /** What waits is known first: nothing is said to be in the report that is not there. */
+  /** Reads the queue first, so that the screen does not say "in the report" of something that still waits. */
   async function showSaved(done: SavedSitting): Promise<void> {
     await look();
     setSaved(done);
@@ -244,7 +244,7 @@ function Opened({
   }
 }
 
-/** Recording, with or without a network: this page asks the server for nothing before it can be used. */
+/** The recording page. It needs no answer of the server before it can be used, so that it works without a network. */
 export default function SittingPage() {
   const { opened, ...rest } = useDevice();
   useAskBeforeClosing(isWriting);

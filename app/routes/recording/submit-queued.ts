@@ -18,7 +18,7 @@ import { type KeepAnswer, type Queued, readQueued } from "#core/sync/queued.ts";
 import { rightTime } from "#app/recording/right-time.ts";
 import type { Route } from "./+types/submit-queued";
 
-/** There is nothing to look at here. */
+/** Redirects: this address has no page. */
 export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
 }
@@ -185,7 +185,7 @@ async function keepAsObserved(scope: PersonScope, item: Queued): Promise<KeepAns
   return keep(theirs, item, at, null);
 }
 
-/** Keeps one thing that a device recorded: once, however often it is sent. */
+/** Saves one item that a device recorded. The same item sent twice is saved once. */
 export async function action({ request, context }: Route.ActionArgs): Promise<KeepAnswer> {
   const item = readQueued(await request.json().catch(() => null));
   if (!item)

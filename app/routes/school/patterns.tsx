@@ -48,7 +48,7 @@ function Counts({ title, name, table }: { title: string; name: string; table: Pa
   );
 }
 
-/** The incidents of the school or of one of its groups together, with nobody to be recognised in it. */
+/** The incidents of the school or of a group together. No student can be recognised. */
 export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps) {
   const { patterns, groups, groupId, bins, span, from, to, compare, day, change } = loaderData;
   const submit = useSubmit();

@@ -62,7 +62,7 @@ export async function readSchoolPatterns(scope: PersonScope, search: URLSearchPa
   return {
     ...{ patterns, groups, groupId: groupId ?? "", bins, span: length, from, to: today, strengths },
     ...{ behavior, setting, behaviors: offered("behavior"), settings: offered("setting"), compare, day },
-    // A part of the span with few students is told no more than a span of its own would be.
+    // A part of the span with too few students is left out, as a span of its own would be.
     change:
       compare !== "" && patterns && count(before, beforeFrom, beforeTo) && count(after, since, today)
         ? rateChange(

@@ -33,7 +33,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     if (personId !== undefined && personId !== "new" && !open) notFound();
     return {
       mayEdit,
-      // Whoever may not edit sees who works here, and nothing that only an administrator needs.
+      // Those who may not edit see names and roles, and nothing that only an administrator needs.
       staff: staff
         .filter(({ leftOn }) => mayEdit || leftOn === null)
         .map((one) => ({

@@ -4,7 +4,7 @@ import { requirePerson } from "#server/access/authorize.ts";
 import { readToken, sessionCookie, signOut } from "#server/auth/session.ts";
 import type { Route } from "./+types/sign-out";
 
-/** Signing out is a deed, not an address: whoever comes by link is sent on. */
+/** Signing out is a POST. A GET redirects to the caseload. */
 export function loader({ request, context }: Route.LoaderArgs) {
   return guarded(async () => {
     await requirePerson(request, context);

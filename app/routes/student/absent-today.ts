@@ -6,7 +6,7 @@ import { markAbsence } from "#server/db/students.ts";
 import { readForm } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/absent-today";
 
-/** There is nothing to look at here: the student's page says who is absent. */
+/** Redirects: the student's page shows absences. */
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return authorize(request, context, "student.read", params.studentId, () =>
     Promise.resolve(redirect(`/students/${params.studentId}`)),

@@ -101,7 +101,7 @@ export async function copyGoals(
   const goals = await listGoals(scope, studentId);
   const { picked, problems } = readPicked(typed, goals, {
     startOn,
-    // Where two students share a name, it names the one it is for.
+    // Adds the student's initials where two students share a name.
     notNamed: sameStudent ? [] : namesOf(student).filter((name) => !namesOf(other).includes(name)),
   });
   if (Object.keys(problems).length > 0) throw new Invalid(problems);

@@ -54,7 +54,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         today: scope.today,
         absences: [],
         groups: [],
-        // A case manager adds to her own caseload; an administrator says whose it is.
+        // A case manager adds students to her own caseload; an administrator chooses the case manager.
         managers: scope.actor.caseManager ? [] : managers,
       };
     });

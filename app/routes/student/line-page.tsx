@@ -3,7 +3,7 @@ import type { ReactNode } from "react";
 import { Form } from "react-router";
 import { Field, TextArea } from "#app/ui/field.tsx";
 
-/** Says that a line of the report was removed, and lets whoever may put it back. */
+/** Says that a line was removed, with a button to put it back for those who may. */
 export function Removed({
   children,
   mayChange,
@@ -31,7 +31,7 @@ export function Removed({
   );
 }
 
-/** The end of every correction: the note as the report has it, why it is changed, and the two ways to do so. */
+/** The end of every correction form: the note, the reason, save and remove. */
 export function CorrectionEnd({
   note,
   reasonName,
@@ -96,7 +96,7 @@ export interface HistoryStep {
   note: string | null;
 }
 
-/** Everything that happened to a thing, the first step first: what stood from then on, who did it, when and why. */
+/** Shows the history of a thing, the first step first: content, person, time and reason. */
 export function History({ steps }: { steps: readonly HistoryStep[] }) {
   return (
     <>

@@ -202,7 +202,7 @@ const decide = intent({
   },
 });
 
-/** The set-up as it was filled in, if everything in it is right. */
+/** Reads the set-up from its form, or returns its problems. */
 async function readContent(scope: PersonScope, { params, typed }: Sent) {
   const read = readSetUp(typed);
   if (!read.ok) throw new Invalid(problemsOf(read.problems));

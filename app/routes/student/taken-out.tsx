@@ -4,7 +4,7 @@ import type { EntryLine } from "#core/report/entry-line.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { Removed } from "./line-page.tsx";
 
-/** A line of the report: it is taken out, and put back; what can be corrected in it has a form of its own for both. */
+/** Takes a line out of the report and puts it back. Lines that can be corrected have a form of their own. */
 export function TakenOut({
   said,
   removed,

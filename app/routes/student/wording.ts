@@ -6,12 +6,12 @@ import { propose } from "#core/goal-wording/propose.ts";
 import { readForm } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/wording";
 
-/** There is nothing to look at here. */
+/** Redirects: this address has no page. */
 export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "wording.read", null, () => Promise.resolve(notFound()));
 }
 
-/** What a goal's wording says of its set-up. Asked while it is typed; nothing is kept and nothing logged. */
+/** Proposes a set-up from a goal's wording while it is typed. Nothing is stored or logged. */
 export function action({ request, context }: Route.ActionArgs) {
   return request.formData().then((form) =>
     authorize(request, context, "wording.read", null, () => {
