@@ -55,6 +55,38 @@ test("a goal is set up from its wording alone, confirmed, and recorded", async (
   ).toBeVisible();
 });
 
+test("what is typed of a goal is there again after a reload, until it is saved or begun anew", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  const path = `/students/${site.demo.student("Wren")}/goals/new`;
+  const again = page.getByText("What you typed here before is not saved yet.");
+  await page.goto(path);
+  await awake(page);
+  await expect(again).toHaveCount(0);
+  await page.getByLabel("Short name").fill("Reads a passage");
+  await page.getByLabel("Wording", { exact: true }).fill(wording);
+  await expect(page.getByLabel("Kind")).toHaveValue("fluency");
+  await page.reload();
+  await expect(again).toBeVisible();
+  await expect(page.getByLabel("Short name")).toHaveValue("Reads a passage");
+  await expect(page.getByLabel("Wording", { exact: true })).toHaveValue(wording);
+  await expect(page.getByLabel("Kind")).toHaveValue("fluency");
+  await page.getByRole("button", { name: "Start over" }).click();
+  await expect(page.getByLabel("Short name")).toHaveValue("");
+
+  await page.getByLabel("Short name").fill("Reads a passage");
+  await page.getByLabel("Wording", { exact: true }).fill(wording);
+  await expect(page.getByLabel("Kind")).toHaveValue("fluency");
+  await page.getByRole("button", { name: "Save the goal" }).click();
+  await expect(page).not.toHaveURL(/goals\/new/);
+  await page.goto(path);
+  await awake(page);
+  await expect(page.getByLabel("Short name")).toHaveValue("");
+  await expect(again).toHaveCount(0);
+});
+
 test("what the wording does not say is asked for, and a mistake loses nothing that was typed", async ({
   page,
   site,

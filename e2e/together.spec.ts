@@ -236,7 +236,7 @@ test("rows of past observations are there again after a wrong turn, and say who 
   await page.getByLabel("Observed, row 1").fill("7/10");
   await page.goto("/caseload");
   await page.goto(path);
-  await expect(page.getByText("These rows were typed before and are not saved yet.")).toBeVisible();
+  await expect(page.getByText("What you typed here before is not saved yet.")).toBeVisible();
   await expect(page.getByLabel("Observed, row 1")).toHaveValue("7/10");
   await page.getByLabel("Observed by").selectOption("I. Okafor");
   await page.getByRole("button", { name: "Save all rows" }).click();

@@ -1,7 +1,9 @@
 import { useEffect, useMemo, useRef, useState } from "react";
-import { useFetcher } from "react-router";
+import { useFetcher, useLocation } from "react-router";
 import type { Span } from "#core/goal-wording/working-text.ts";
 import type { action as readWording } from "#app/routes/student/wording.ts";
+import { forgettingDraft } from "#app/kit/tab-draft.ts";
+import { readTexts, useDraft } from "#app/kit/use-draft.ts";
 import type { SetUpFields } from "./fields.tsx";
 import { proposedValues } from "./proposed-values.ts";
 import { filledWording } from "./read-set-up.ts";
@@ -20,6 +22,23 @@ function firstLadder([ladder]: readonly { levels: string[]; misses: string[] }[]
     : {};
 }
 
+const draftName = ({ pathname, search }: { pathname: string; search: string }) =>
+  `set-up ${pathname}${search}`;
+const draftKind = {
+  reads: readTexts,
+  isTyped: (typed: SetUpValues) => Object.keys(typed).length > 0,
+};
+
+/** Runs the action of a set-up page and deletes what was typed once it leads to another page. */
+export const savingSetUp = <T>(request: Request, action: () => Promise<T>): Promise<T> => {
+  const page = new URL(request.url);
+  return forgettingDraft(
+    draftName(page),
+    action,
+    (location) => !location.startsWith("/sign-in") && new URL(location, page).pathname !== page.pathname,
+  );
+};
+
 /** Where a form begins. */
 export interface SetUpStart {
   values: SetUpValues;
@@ -30,7 +49,7 @@ export interface SetUpStart {
 
 /**
  * What stands in the fields of a set-up: where it began, what the wording proposes while it is typed, and above both what
- * a person typed.
+ * a person typed. What is typed is stored for this tab.
  *
  * @param fills does the wording fill fields? It does not in a goal that is there already.
  */
@@ -47,8 +66,15 @@ export function useSetUpForm({
   problems: Readonly<Record<string, string>>;
   ladders: readonly { levels: string[]; misses: string[] }[];
 }) {
-  const [typed, setTyped] = useState<SetUpValues>(() => typedBefore ?? {});
-  const { submit, data: read } = useFetcher<typeof readWording>();
+  const {
+    content: typed,
+    setContent: setTyped,
+    ...draft
+  } = useDraft<SetUpValues>(draftName(useLocation()), typedBefore ?? {}, draftKind);
+  const { submit, data: lastRead } = useFetcher<typeof readWording>();
+  /** What was read of a wording that its person has begun anew. */
+  const [dropped, setDropped] = useState<typeof lastRead>();
+  const read = lastRead === dropped ? undefined : lastRead;
   const proposal = read?.proposal ?? null;
   const proposed = useMemo(() => (proposal ? proposedValues(proposal, ladders) : null), [proposal, ladders]);
   const values = useMemo<SetUpValues>(() => {
@@ -82,6 +108,12 @@ export function useSetUpForm({
   return {
     form,
     values,
+    continued: draft.continued,
+    startOver: () => {
+      asked.current = begun;
+      setDropped(lastRead);
+      draft.startOver({});
+    },
     /** The wording as it will stand, and the places in it that were read. */
     wording,
     spans: read?.wording === wording ? (proposal?.spans ?? []) : wording === begun ? start.spans : [],

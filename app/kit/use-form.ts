@@ -7,15 +7,15 @@ interface Sent {
 }
 
 /**
- * How a form stands that was sent to this page's action: is it on its way, what was wrong with it, and what was typed. `field` gives a
+ * How a form stands that was sent to this page's action: is it on its way, what was wrong with it, what was typed, and what it conflicts with. `field` gives a
  * field its value and its problem.
  *
  * Ours: `@conform-to/react` is 9.2 kB on every page with a form (measured, gzipped), and its checks in the browser would need the schemas
  * there too. The server checks, and its answer stands beside the field.
  */
-export function useForm(sent: Sent | undefined) {
+export function useForm<Conflict = never>(sent: (Sent & { conflict?: Conflict }) | undefined) {
   const busy = useNavigation().state !== "idle";
   const problems: Readonly<Record<string, string>> = sent?.problems ?? {};
   const typed = sent?.typed;
-  return { busy, problems, typed, field: fieldProps(typed, problems) };
+  return { busy, problems, typed, conflict: sent?.conflict, field: fieldProps(typed, problems) };
 }

@@ -1,5 +1,6 @@
-import { useCallback, useEffect, useState } from "react";
-import { forgetDraft, forgettingDraft, keepDraft, readDraft } from "#app/ui/tab-draft.ts";
+import { useCallback } from "react";
+import { forgettingDraft } from "#app/kit/tab-draft.ts";
+import { readTexts, useDraft } from "#app/kit/use-draft.ts";
 import type { Values } from "#app/measures/entry-form.ts";
 import { hasMarks } from "#app/measures/entry-forms.ts";
 import type { FieldsProps } from "#app/measures/rows.tsx";
@@ -12,57 +13,32 @@ export interface EntryDraft {
 
 const nameOf = (goalId: string) => `sheet ${goalId}`;
 
-function leftOf(goalId: string): EntryDraft | null {
-  const parsed = readDraft(nameOf(goalId));
-  if (typeof parsed !== "object" || parsed === null) return null;
-  const { entryId, values } = parsed as Record<string, unknown>;
-  if (typeof entryId !== "string" || typeof values !== "object" || values === null) return null;
-  return Object.values(values).every((value) => typeof value === "string")
-    ? { entryId, values: values as Values }
-    : null;
-}
+const draftKind = {
+  reads(left: unknown): EntryDraft | null {
+    const { entryId, values } = (left ?? {}) as Record<string, unknown>;
+    const texts = readTexts(values);
+    return typeof entryId === "string" && texts ? { entryId, values: texts } : null;
+  },
+  isTyped: ({ values }: EntryDraft) => hasMarks(values),
+};
 
 /** Runs the action of a goal's form and deletes its draft once it is saved. */
 export const savingEntry = <T>(goalId: string, action: () => Promise<T>): Promise<T> =>
   forgettingDraft(nameOf(goalId), action);
 
-/** The draft of a goal: starts as `fresh`, continues what this tab had left, and is kept at each change. */
+/** The draft of a goal: starts as `fresh`, continues what this tab had left, and is stored at each change. */
 export function useEntryDraft(goalId: string, fresh: EntryDraft) {
-  const [draft, setDraft] = useState(fresh);
-  const [continued, setContinued] = useState(false);
-  const [hydrated, setHydrated] = useState(false);
-  useEffect(() => {
-    const left = leftOf(goalId);
-    if (left && hasMarks(left.values)) {
-      setDraft(left);
-      setContinued(true);
-    }
-    setHydrated(true);
-  }, [goalId]);
-  useEffect(() => {
-    if (hydrated && hasMarks(draft.values)) keepDraft(nameOf(goalId), draft);
-  }, [goalId, draft, hydrated]);
+  const { content, setContent, ...draft } = useDraft(nameOf(goalId), fresh, draftKind);
   /** A change is made of what stands at that moment: two marks between two paints are two marks. */
   const change = useCallback(
     (make: (before: Values) => Values) =>
-      setDraft(({ entryId, values }) => ({ entryId, values: { ...values, ...make(values) } })),
-    [],
+      setContent(({ entryId, values }) => ({ entryId, values: { ...values, ...make(values) } })),
+    [setContent],
   );
   const set = useCallback<FieldsProps["set"]>(
     (name, value) =>
       change((before) => ({ [name]: typeof value === "function" ? value(before[name] ?? "") : value })),
     [change],
   );
-  return {
-    draft,
-    continued,
-    hydrated,
-    change,
-    set,
-    startOver: () => {
-      forgetDraft(nameOf(goalId));
-      setDraft(fresh);
-      setContinued(false);
-    },
-  };
+  return { draft: content, change, set, ...draft };
 }

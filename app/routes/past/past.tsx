@@ -1,7 +1,7 @@
 import { defineAction } from "#app/kit/define-action.server.ts";
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { v7 as newId } from "uuid";
-import { Form, Link, redirect, useNavigation, useSearchParams } from "react-router";
+import { Form, Link, redirect, useSearchParams } from "react-router";
 import { sheetCodes, typedLineHint } from "#core/measures/sheet-lines.ts";
 import { plural } from "#core/words/numbers.ts";
 import { alsoAuthorizeEach, authorize } from "#server/access/authorize.ts";
@@ -12,7 +12,10 @@ import { listItems } from "#server/db/lists.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { purposeOptions } from "#app/recording/purpose.ts";
 import { FormProblem, Select } from "#app/ui/field.tsx";
-import { forgetDraft, forgettingDraft, keepDraft, readDraft } from "#app/ui/tab-draft.ts";
+import { Continued } from "#app/kit/continued.tsx";
+import { forgettingDraft } from "#app/kit/tab-draft.ts";
+import { readTexts, useDraft } from "#app/kit/use-draft.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import { rowName, rowsIn, type TypedRow } from "#app/ui/typed-rows.ts";
 import { noon } from "./noon.ts";
 import { PastRow } from "./past-row.tsx";
@@ -98,23 +101,26 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
 const isWritten = (rows: readonly TypedRow[]) =>
   rows.some((row) => row["line"]?.trim() || row["note"]?.trim());
 
-/** The rows this tab had left unsaved; null where there are none. */
-function rowsLeft(name: string): TypedRow[] | null {
-  const left = readDraft(name);
-  const isRow = (row: unknown): row is TypedRow =>
-    typeof row === "object" && row !== null && Object.values(row).every((text) => typeof text === "string");
-  return Array.isArray(left) && left.every(isRow) && isWritten(left) ? left : null;
-}
+const draftKind = {
+  reads(left: unknown): readonly TypedRow[] | null {
+    const rows = Array.isArray(left) ? left.map(readTexts) : [null];
+    return rows.every((row) => row !== null) ? rows : null;
+  },
+  isTyped: isWritten,
+};
 
 /** What has been written down elsewhere, many observations in one go, in the codes of the data sheet that lies beside. */
 export default function Past({ loaderData, actionData }: Route.ComponentProps) {
   const { students, today, settings, saved, me, colleagues } = loaderData;
-  const busy = useNavigation().state !== "idle";
+  const { busy, typed, problems } = useForm(actionData);
   const [search] = useSearchParams();
-  const typed = actionData?.typed;
-  const problems: Record<string, string> = actionData?.problems ?? {};
+  const {
+    content: rows,
+    setContent: setRows,
+    continued,
+    startOver,
+  } = useDraft<readonly TypedRow[]>(draftName(search.toString()), loaderData.rows, draftKind);
   const [shownFor, setShownFor] = useState({ typed, rows: loaderData.rows });
-  const [rows, setRows] = useState<readonly TypedRow[]>(loaderData.rows);
   if (shownFor.typed !== typed || shownFor.rows !== loaderData.rows) {
     const cameBack = shownFor.typed !== typed && typed !== undefined;
     // Makes a fresh table after a save and keeps what was typed after an error. Reading again changes nothing typed.
@@ -122,20 +128,6 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
     else if (saved !== null && typed === undefined) setRows(loaderData.rows);
     setShownFor({ typed, rows: loaderData.rows });
   }
-  const draft = draftName(search.toString());
-  const [continued, setContinued] = useState(false);
-  const [hydrated, setHydrated] = useState(false);
-  useEffect(() => {
-    const left = rowsLeft(draft);
-    if (left) {
-      setRows(left);
-      setContinued(true);
-    }
-    setHydrated(true);
-  }, [draft]);
-  useEffect(() => {
-    if (hydrated && isWritten(rows)) keepDraft(draft, rows);
-  }, [draft, rows, hydrated]);
   const [at, setAt] = useState(0);
   const table = useRef<HTMLTableElement>(null);
   const goals = students.flatMap((student) => student.goals);
@@ -186,22 +178,7 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
           reports now.
         </p>
       ) : null}
-      {continued && isWritten(rows) ? (
-        <p role="status" className="mb-3 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-1">
-          These rows were typed before and are not saved yet.
-          <button
-            type="button"
-            className="link min-h-11 font-bold"
-            onClick={() => {
-              forgetDraft(draft);
-              setRows(loaderData.rows);
-              setContinued(false);
-            }}
-          >
-            Start over
-          </button>
-        </p>
-      ) : null}
+      {continued && isWritten(rows) ? <Continued startOver={() => startOver(loaderData.rows)} /> : null}
       <FormProblem>{problems["form"]}</FormProblem>
       <Form
         method="post"

@@ -2,7 +2,7 @@ import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
 import { useEffect, useRef, useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useNavigation } from "react-router";
+import { data, Form, Link, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
@@ -22,11 +22,12 @@ import { LivePanel } from "#app/measures/live-panel.tsx";
 import { hasMarks, isCounted, startValues } from "#app/measures/entry-forms.ts";
 import { isInRows } from "#app/measures/rows-of.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
-import { ConflictNotice } from "#app/recording/conflict.tsx";
+import { ConflictNotice, type EntryConflict } from "#app/recording/conflict.tsx";
 import { usualPurpose } from "#core/criteria/purposes.ts";
 import { purposeOptions } from "#app/recording/purpose.ts";
 import { TrialPad, TrialTally } from "#app/measures/trials/trial-pad.tsx";
 import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
+import { useForm } from "#app/kit/use-form.ts";
 import { id } from "#app/ui/form-data.ts";
 import { useKeys } from "#app/ui/keys.ts";
 import type { Route } from "./+types/record";
@@ -77,8 +78,9 @@ export const action = defineAction({
     );
     if (outcome === "conflict") {
       const there = await findEntry(scope, params.studentId, entryId);
-      const conflict = there ? { figure: recordedWords(there), entryId } : { figure: null, entryId: null };
-      return data({ problems: {}, typed, conflict, freshId: newId() }, { status: 409 });
+      const saved = there ? { figure: recordedWords(there), entryId } : { figure: null, entryId: null };
+      const conflict: EntryConflict = { ...saved, freshId: newId() };
+      return data({ problems: {}, typed, conflict }, { status: 409 });
     }
     return redirect(`/students/${ids.studentId}/goals/${ids.goalId}?saved=${entryId}`);
   },
@@ -90,13 +92,20 @@ export async function clientAction({ serverAction, params }: Route.ClientActionA
 
 export default function Record({ loaderData, actionData, params }: Route.ComponentProps) {
   const { screenName, number, title, wording, criterion, measure, settings, now } = loaderData;
-  const busy = useNavigation().state !== "idle";
-  const { draft, continued, hydrated, change, set, startOver } = useEntryDraft(params.goalId, {
+  const { busy, problems, typed, conflict } = useForm<EntryConflict>(actionData);
+  const {
+    draft,
+    continued,
+    awake: hydrated,
+    change,
+    set,
+    startOver,
+  } = useEntryDraft(params.goalId, {
     entryId: loaderData.entryId,
     values: {
       ...startValues(measure, now),
       purpose: usualPurpose(loaderData.purposes),
-      ...actionData?.typed,
+      ...typed,
     },
   });
   const { values } = draft;
@@ -122,9 +131,6 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
     n: () => setNoteOpen(true),
   });
 
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const conflict = actionData && "conflict" in actionData ? actionData.conflict : undefined;
-  const freshId = actionData && "freshId" in actionData ? actionData.freshId : undefined;
   const goalPath = `/students/${params.studentId}/goals/${params.goalId}`;
   const mayBeUnfinished = (measure.kind === "skills" || measure.kind === "steps") && problems["marks"];
   const correct = marks.replaceAll("0", "").length;
@@ -186,7 +192,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
             role="status"
           >
             Continued from what you had marked at {(values["observedAt"] ?? "").slice(11)}.
-            <button type="button" className="link min-h-8 font-bold" onClick={startOver}>
+            <button type="button" className="link min-h-8 font-bold" onClick={() => startOver()}>
               Start over
             </button>
           </p>
@@ -203,9 +209,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
             </Link>
           </p>
         ) : null}
-        {conflict ? (
-          <ConflictNotice conflict={conflict} onKeepAsNew={freshId} studentId={params.studentId} />
-        ) : null}
+        {conflict ? <ConflictNotice conflict={conflict} studentId={params.studentId} /> : null}
 
         {measure.kind === "trials" ? (
           <div className={padded ? "with-scripts mt-3" : "hidden"}>

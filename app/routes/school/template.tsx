@@ -1,3 +1,4 @@
+import { Continued } from "#app/kit/continued.tsx";
 import { useForm } from "#app/kit/use-form.ts";
 import { defineForm, type Submitted } from "#app/kit/define-action.server.ts";
 import { useMemo, useState } from "react";
@@ -28,7 +29,7 @@ import { Preview } from "#app/goal-set-up/preview.tsx";
 import { proposedValues } from "#app/goal-set-up/proposed-values.ts";
 import { readTemplate } from "#app/goal-set-up/read-set-up.ts";
 import { type SetUpValues, templateValues } from "#app/goal-set-up/set-up-values.ts";
-import { useSetUpForm } from "#app/goal-set-up/use-set-up-form.ts";
+import { savingSetUp, useSetUpForm } from "#app/goal-set-up/use-set-up-form.ts";
 import { openFields, ScheduleFields, StrategyField } from "#app/goal-set-up/work-fields.tsx";
 import { TitleFields, WordingFields } from "#app/goal-set-up/wording-fields.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
@@ -133,8 +134,8 @@ function withId(form: FormData, templateId: string): FormData {
   return form;
 }
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => savingSetUp(request, () => serverAction()));
 }
 
 /** Another template is another form. */
@@ -178,6 +179,7 @@ function TemplateForm({ loaderData, actionData }: Route.ComponentProps) {
             Leave
           </Link>
         </header>
+        {read.continued ? <Continued startOver={read.startOver} /> : null}
         <FormProblem>
           {problems["form"] ??
             (Object.keys(problems).length > 0

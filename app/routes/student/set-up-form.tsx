@@ -10,6 +10,7 @@ import { readSetUp } from "#app/goal-set-up/read-set-up.ts";
 import { useSetUpForm } from "#app/goal-set-up/use-set-up-form.ts";
 import { openFields, ScheduleFields, StrategyField } from "#app/goal-set-up/work-fields.tsx";
 import { BlankFields, TitleFields, WordingFields } from "#app/goal-set-up/wording-fields.tsx";
+import { Continued } from "#app/kit/continued.tsx";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import type { Route } from "./+types/set-up";
 import { useAwake } from "#app/ui/use-awake.ts";
@@ -67,6 +68,7 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
             Leave
           </Link>
         </header>
+        {read.continued ? <Continued startOver={read.startOver} /> : null}
         <FormProblem>
           {own
             ? (problems["form"] ??

@@ -6,6 +6,7 @@ import * as z from "zod/mini";
 import { data, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { Invalid, notFound } from "#server/errors.ts";
+import { savingSetUp } from "#app/goal-set-up/use-set-up-form.ts";
 import { isId } from "#server/access/scope.ts";
 import { countEverRecorded, figuresOf, listGoalEntries } from "#server/db/entry-lists.ts";
 import {
@@ -264,8 +265,8 @@ export const action = defineIntents({
   otherwise: "save",
 });
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => savingSetUp(request, () => serverAction()));
 }
 
 /** Another goal, or another template, is another form. */

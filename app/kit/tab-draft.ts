@@ -26,13 +26,22 @@ export function forgetDraft(name: string): void {
   }
 }
 
-/** Runs a form's action and deletes its draft once it is saved. A redirect to the sign-in page keeps the draft. */
-export async function forgettingDraft<T>(name: string, action: () => Promise<T>): Promise<T> {
+const saysSaved = (location: string) => /[?&]saved=/.test(location);
+
+/**
+ * Runs a form's action and deletes its draft once it is saved. A redirect to the sign-in page keeps the draft.
+ *
+ * @param isSaved does a redirect to this address mean that it was saved?
+ */
+export async function forgettingDraft<T>(
+  name: string,
+  action: () => Promise<T>,
+  isSaved: (location: string) => boolean = saysSaved,
+): Promise<T> {
   try {
     return await action();
   } catch (thrown) {
-    if (thrown instanceof Response && /[?&]saved=/.test(thrown.headers.get("Location") ?? ""))
-      forgetDraft(name);
+    if (thrown instanceof Response && isSaved(thrown.headers.get("Location") ?? "")) forgetDraft(name);
     throw thrown;
   }
 }
