@@ -92,7 +92,7 @@ async function checkStatically() {
   if (parts.has("types") || parts.has("lint"))
     counts.push(await check("Types of the routes", "@react-router/dev/bin.js", ["typegen"]));
   if (parts.has("types"))
-    for (const project of ["core", "server", "app", "cli", "e2e"]) {
+    for (const project of ["core", "server", "app", "cli"]) {
       const memory = ["--incremental", "--tsBuildInfoFile", join(cache, `types-${project}.json`)];
       counts.push(await check(`Types of ${project}`, "typescript/bin/tsc", ["-p", project, ...memory]));
     }
