@@ -121,10 +121,12 @@ test("what a device of the first version kept is all there: what waited is sent,
   const sent = () =>
     site.owner("entries").where({ entry_id: waiting?.id }).select("numerator", "denominator");
   await expect.poll(sent).toEqual([{ numerator: 3, denominator: 4 }]);
-  await expect.poll(() => numbersOf(page)).toEqual({
-    version: 2,
-    formats: { packs: [1, 1, 1], sittings: [1], sheets: [1, 1], queue: [] },
-  });
+  await expect
+    .poll(() => numbersOf(page))
+    .toEqual({
+      version: 2,
+      formats: { packs: [1, 1, 1], sittings: [1], sheets: [1, 1], queue: [] },
+    });
 
   await page.getByRole("link", { name: "Go on" }).click();
   await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
