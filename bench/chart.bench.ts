@@ -70,6 +70,7 @@ try {
     const canvas = page.locator("canvas[role=img]");
     await canvas.waitFor();
     const ready = Math.round(performance.now() - started);
+    // Only what comes after counts: the page's own loading is over by then.
     await page.waitForTimeout(1000);
     const box = await canvas.boundingBox();
     if (!box) throw new Error("no chart");
@@ -89,6 +90,7 @@ try {
         await during(page, async () => {
           for (let step = 0; step < steps; step += 1) {
             await page.mouse.move(box.x + 60 + (step * (box.width - 160)) / steps, box.y + box.height / 2);
+            // The pace of a hand: a new place with about each frame.
             await page.waitForTimeout(20);
           }
         }),
@@ -100,6 +102,7 @@ try {
         await during(page, async () => {
           for (const name of ["so far", "this phase", "8 weeks", "to the due date"]) {
             await page.getByRole("button", { name, exact: true }).click();
+            // The frames after the click are what is measured.
             await page.waitForTimeout(400);
           }
         }),

@@ -47,9 +47,11 @@ async function measure(
   await session.send("Emulation.setCPUThrottlingRate", { rate: slowdown });
   for (let count = 0; count < touches; count += 1) {
     await touch(count);
+    // The pace of a fast hand; together with the touch about five marks a second.
     await page.waitForTimeout(120);
   }
   await session.send("Emulation.setCPUThrottlingRate", { rate: 1 });
+  // The last frames are noted after they are drawn.
   await page.waitForTimeout(300);
   return page.evaluate(() => (window as unknown as { noted: Measured }).noted);
 }
@@ -72,6 +74,7 @@ const touchAt = (page: Page, places: { x: number; y: number }[]) => async (count
   const place = places[count % places.length];
   if (!place) return;
   await page.mouse.move(place.x, place.y);
+  // A finger rests on its place before and between down and up.
   await page.waitForTimeout(60);
   await page.mouse.down();
   await page.waitForTimeout(60);

@@ -7,8 +7,8 @@ interface Sent {
 }
 
 /**
- * How a form stands that was sent to this page's action: is it on its way, what was wrong with it, what was typed, and what it conflicts with. `field` gives a
- * field its value and its problem.
+ * How a form stands that was sent to this page's action: is it on its way, what was wrong with it, what was typed, and what it conflicts
+ * with. `field` gives a field its value and its problem.
  *
  * Ours: `@conform-to/react` is 9.2 kB on every page with a form (measured, gzipped), and its checks in the browser would need the schemas
  * there too. The server checks, and its answer stands beside the field.

@@ -269,8 +269,13 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
   return keepTypedOffline(() => savingSetUp(request, () => serverAction()));
 }
 
-/** Another goal, or another template, is another form. */
+/** Another student, goal or template is another form: what is typed of one student never stands in the form of another. */
 export default function SetUpPage(props: Route.ComponentProps) {
   const { goal, template } = props.loaderData;
-  return <SetUpForm key={goal?.goalId ?? template?.templateId ?? "new"} {...props} />;
+  return (
+    <SetUpForm
+      key={`${props.params.studentId} ${goal?.goalId ?? template?.templateId ?? "new"}`}
+      {...props}
+    />
+  );
 }
