@@ -29,15 +29,19 @@ const draftKind = {
   isTyped: (typed: SetUpValues) => Object.keys(typed).length > 0,
 };
 
-/** Runs the action of a set-up page and deletes what was typed once it leads to another page. */
-export const savingSetUp = <T>(request: Request, action: () => Promise<T>): Promise<T> => {
+/** Runs the action of a set-up page and deletes what was typed once it is saved, or what it was typed for is removed. */
+export async function savingSetUp<T>(request: Request, action: () => Promise<T>): Promise<T> {
   const page = new URL(request.url);
+  const intent = (await request.clone().formData()).get("intent");
+  // A word on the goal, or a phase, leads elsewhere too and saves nothing of what is typed.
+  const ends = [null, "", "save", "remove"].some((one) => one === intent);
   return forgettingDraft(
     draftName(page),
     action,
-    (location) => !location.startsWith("/sign-in") && new URL(location, page).pathname !== page.pathname,
+    (location) =>
+      ends && !location.startsWith("/sign-in") && new URL(location, page).pathname !== page.pathname,
   );
-};
+}
 
 /** Where a form begins. */
 export interface SetUpStart {
