@@ -7,7 +7,7 @@ export default defineConfig({
   testMatch: process.env["GENTLE_MARGIN_PICTURES"] ? "pictures.ts" : "*.spec.ts",
   fullyParallel: true,
   ...(process.env["GENTLE_MARGIN_ALL"] ? {} : { grepInvert: /@slow/ }),
-  workers: 2,
+  workers: 3,
   retries: 0,
   timeout: 180_000,
   expect: { timeout: 30_000 },

@@ -33,7 +33,6 @@ test("a goal is set up from its wording alone, confirmed, and recorded", async (
   await preview.getByLabel("Words attempted").fill("80");
   await preview.getByLabel("Errors").fill("2");
   await expect(preview.getByText(/Reads a passage: 78 words correct a minute/)).toBeVisible();
-  await expectAccessible(page, "goal set-up");
 
   await page.getByRole("button", { name: "Save the goal" }).click();
   await expect(

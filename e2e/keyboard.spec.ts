@@ -3,6 +3,7 @@ import { awake, expect, margin, readOnly, recording, signIn, test } from "./site
 
 readOnly("a student, a goal or an action is found by any part of its words", async ({ page, site }) => {
   await signIn(page, "noor");
+  await page.goto("/caseload");
   await awake(page);
   await page.keyboard.press("Control+k");
   await page.getByRole("dialog").getByRole("combobox").fill("record nobody");
@@ -17,6 +18,7 @@ readOnly("a student, a goal or an action is found by any part of its words", asy
 
 test("a probe is recorded from the caseload without a mouse", async ({ page }) => {
   await signIn(page, "noor");
+  await page.goto("/caseload");
   await awake(page);
   await page.keyboard.press("Control+k");
   await page.getByRole("dialog").getByRole("combobox").fill("elowen");
@@ -61,6 +63,7 @@ readOnly(
   "a dialog gives the focus back, and a key pressed in it does nothing behind it",
   async ({ page }) => {
     await signIn(page, "noor");
+    await page.goto("/caseload");
     await awake(page);
     await page.getByRole("button", { name: "Keys" }).click();
     await page.keyboard.press("g");
@@ -74,6 +77,7 @@ readOnly(
 
 test("a goal is set up, put in order and taken along without a mouse", async ({ page, site }) => {
   await signIn(page, "noor");
+  await page.goto("/caseload");
   await page.keyboard.press("Control+k");
   await expect(page.getByRole("dialog").getByRole("combobox")).toBeFocused();
   await page.keyboard.type("wren new goal");

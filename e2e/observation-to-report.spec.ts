@@ -6,6 +6,7 @@ test("a goal observation becomes a percentage, a trend and a line in a shared re
   site,
 }) => {
   await signIn(page, "noor");
+  await page.goto("/caseload");
   await page.getByRole("navigation", { name: "Students" }).getByRole("link", { name: "Wren Abara" }).click();
   await expect(page.getByText("given ten two-digit subtraction problems with regrouping")).toBeVisible();
   await expect(page.getByText(/Criterion 80\s% in 3 of 4 sessions · due \d+ \w+ 20\d\d/)).toBeVisible();
@@ -85,6 +86,7 @@ test("a colleague outside the circle gets not found from the page and the data, 
   request,
 }) => {
   await signIn(page, "gus");
+  await page.goto("/caseload");
   const wren = `/students/${site.demo.student("Wren")}`;
   await expect(page.getByRole("link", { name: "Wren Abara" })).toHaveCount(0);
   for (const path of [wren, `${wren}/report`, `${wren}/goals/${site.demo.goal("Wren", "2b")}/record`]) {

@@ -153,6 +153,7 @@ withFolder(
     await page.getByLabel("Password").waitFor();
 
     await signIn(page, "noor");
+    await page.goto("/caseload");
     await expect.poll(async () => (await site.owner("entries").whereNotNull("sitting_id")).length).toBe(1);
     await context.close();
   },

@@ -37,6 +37,7 @@ async function writeIncident(page: Page, studentId: string, chosen: readonly str
 test("the pictures of the guide", async ({ page, site }) => {
   await page.emulateMedia({ reducedMotion: "reduce" });
   await signIn(page, "noor");
+  await page.goto("/caseload");
   await take(page, "caseload");
 
   const wren = `/students/${site.demo.student("Wren")}`;

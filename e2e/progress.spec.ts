@@ -184,6 +184,7 @@ test("the caseload has the most pressing first, is narrowed, walked through by a
   page,
 }) => {
   await signIn(page, "noor");
+  await page.goto("/caseload");
   await awake(page);
   const goals = page.locator("[data-goal]");
   const all = await goals.count();

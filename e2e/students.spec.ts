@@ -2,6 +2,7 @@ import { awake, expect, recording, signIn, test } from "./site.ts";
 
 test("a student added takes effect everywhere at once, and a name twice is asked about", async ({ page }) => {
   await signIn(page, "noor");
+  await page.goto("/caseload");
   await page.getByRole("link", { name: "New student" }).click();
   await awake(page);
   await page.getByLabel("Given name").fill("نور");
@@ -66,6 +67,7 @@ test("a paraeducator notes an absence on the recording screen and adds no studen
   site,
 }) => {
   await signIn(page, "teo");
+  await page.goto("/caseload");
   await expect(page.getByRole("link", { name: "New student" })).toHaveCount(0);
   expect((await page.goto("/students/new"))?.status()).toBe(404);
   const wren = `/students/${site.demo.student("Wren")}`;

@@ -23,6 +23,7 @@ export async function tablet(folder: string, url: string): Promise<BrowserContex
 /** Signs in and waits until everything is on the device that recording without a network needs. */
 export async function madeReady(page: Page, who: "noor" | "ines" = "noor"): Promise<void> {
   await signIn(page, who);
+  await page.goto("/caseload");
   await page.evaluate(() => navigator.serviceWorker.ready.then(() => undefined));
   await page.goto("/record");
   await recording(page);

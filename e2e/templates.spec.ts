@@ -42,7 +42,6 @@ test("a goal is kept as a template that names nobody, found again, and used for 
   // What the wording says now is read again, and what the template knew stays.
   await expect(page.getByLabel("What was read")).toHaveText(/Toby will solve five problems/);
   await expect(page.getByLabel("Kind")).toHaveValue("trials");
-  await expectAccessible(page, "a goal from a template");
   await page.getByRole("button", { name: "Save the goal" }).click();
   await expect(
     page.getByText("By 14 May 2027, Toby will solve five problems with 80% accuracy in 3 of 4 sessions."),

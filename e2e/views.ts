@@ -9,7 +9,10 @@ type Views = Record<string, () => Promise<void>>;
 export function generalViews(page: Page, site: Site): Views {
   const wren = `/students/${site.demo.student("Wren")}`;
   return {
-    caseload: () => awake(page),
+    caseload: async () => {
+      await page.goto("/caseload");
+      await awake(page);
+    },
     "two goals compared": async () => {
       const [a, b] = [site.demo.goal("Wren", "2b"), site.demo.goal("Priya", "1")];
       await page.goto(`/compare?a=${a}&b=${b}&a-span=28`);
