@@ -86,6 +86,23 @@ test("what is typed of a goal is there again after a reload, until it is saved o
   await expect(again).toHaveCount(0);
 });
 
+test("what is typed of one student's goal never stands in another student's form", async ({ page, site }) => {
+  await signIn(page, "noor");
+  const path = (given: string) => `/students/${site.demo.student(given)}/goals/new`;
+  await page.goto(path("Wren"));
+  await awake(page);
+  await page.getByLabel("Short name").fill("Reads a passage");
+  await page.keyboard.press("Control+k");
+  const palette = page.getByRole("dialog");
+  await palette.getByRole("combobox").fill("caspian new goal");
+  await expect(palette.getByRole("option").first()).toContainText("Caspian");
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(path("Caspian"));
+  await expect(page.getByLabel("Short name")).toHaveValue("");
+  await page.goBack();
+  await expect(page.getByLabel("Short name")).toHaveValue("Reads a passage");
+});
+
 test("what the wording does not say is asked for, and a mistake loses nothing that was typed", async ({
   page,
   site,
