@@ -2,7 +2,7 @@ import { connect } from "#server/db/connection.ts";
 import { school } from "./school.ts";
 import { seedDemo } from "./seed.ts";
 
-const owner = connect(process.argv[2] ?? "", { max: 2 });
+const owner = connect(process.env["OWNER_DATABASE_URL"] ?? "", { max: 2 });
 try {
   const { rows } = await owner.raw<{ rows: { there: boolean; today: string }[] }>(
     "select exists (select 1 from schools) as there, (clock_now() at time zone ?)::date as today",

@@ -16,7 +16,7 @@ export function databasePlan(env, { demo, fresh }) {
 
 async function prepare(ask) {
   try {
-    return (await runTypeScript("cli/prepare.ts", [JSON.stringify(ask)])).trim();
+    return (await runTypeScript("cli/prepare.ts", [], { input: JSON.stringify(ask) })).trim();
   } catch (error) {
     const [, ...said] = error.message.split("\n");
     throw new SetupError(`The database could not be prepared.\n\n${said.join("\n")}`);

@@ -118,7 +118,7 @@ function serverUrls(port, secrets) {
   return {
     admin: url("gentle_margin_admin", secrets.admin, "postgres"),
     owner: (database) => url("gentle_margin_owner", secrets.owner, database),
-    app: (database) => url("gentle_margin_app", secrets.app, database),
+    app: (database, of = database) => url(`${of.slice(0, 58)}_web`, secrets.app, database),
   };
 }
 

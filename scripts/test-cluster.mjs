@@ -8,8 +8,8 @@ import { runTypeScript } from "./setup.mjs";
 
 async function prepareTemplates({ urls, secrets }) {
   const prepare = (database) =>
-    runTypeScript("cli/prepare.ts", [
-      JSON.stringify({
+    runTypeScript("cli/prepare.ts", [], {
+      input: JSON.stringify({
         own: {
           admin: urls.admin,
           database,
@@ -20,10 +20,12 @@ async function prepareTemplates({ urls, secrets }) {
         ownerUrl: urls.owner(database),
         appUrl: urls.app(database),
       }),
-    ]);
+    });
   await prepare("gentle_margin_template_empty");
   await prepare("gentle_margin_template_demo");
-  await runTypeScript("demo/seed-command.ts", [urls.owner("gentle_margin_template_demo")]);
+  await runTypeScript("demo/seed-command.ts", [], {
+    env: { ...process.env, OWNER_DATABASE_URL: urls.owner("gentle_margin_template_demo") },
+  });
 }
 
 /**
@@ -62,7 +64,8 @@ export async function withTestCluster(settings, work) {
       GENTLE_MARGIN_TEST_CLUSTER: JSON.stringify({
         admin: urls.admin,
         owner: urls.owner("postgres"),
-        app: urls.app("postgres"),
+        // Every copy of a template has the role of that template.
+        app: urls.app("postgres", "gentle_margin_template_demo"),
         bin,
       }),
     });

@@ -99,7 +99,9 @@ async function main() {
     database = await openDatabase(options);
     if (options.demo)
       await step("Looking after the demo data", () =>
-        runTypeScript("demo/seed-command.ts", [database.ownerUrl]),
+        runTypeScript("demo/seed-command.ts", [], {
+          env: { ...process.env, OWNER_DATABASE_URL: database.ownerUrl },
+        }),
       );
     await ensureBuild();
     const port = await webPort();

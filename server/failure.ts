@@ -52,7 +52,14 @@ const unavailableCodes = new Set([
   "08003",
   "08006",
   "53300",
+  // Locked, or too slow, for longer than the limits of a transaction.
+  "55P03",
+  "57014",
+  "25P03",
 ]);
+
+/** The database has stopped answering while something is asked of it. */
+export class DatabaseAway extends Error {}
 
 /** Is the database away for now (restarting, full, cut off), so that trying again helps? */
 export function isUnavailable(error: unknown): boolean {
@@ -60,7 +67,8 @@ export function isUnavailable(error: unknown): boolean {
   return (
     unavailableCodes.has(String(code)) ||
     name === "KnexTimeoutError" ||
-    /Connection terminated|timeout exceeded when trying to connect/.test(String(message))
+    error instanceof DatabaseAway ||
+    /Connection terminated|timeout exceeded when trying to connect|Query read timeout/.test(String(message))
   );
 }
 

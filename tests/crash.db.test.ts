@@ -150,7 +150,7 @@ describe("SIGTERM", () => {
         async () =>
           (
             await owner.raw<{ rows: { n: string }[] }>(
-              "select count(*) as n from pg_stat_activity where usename = 'gentle_margin_app'",
+              "select count(*) as n from pg_stat_activity where usename = 'crash_web'",
             )
           ).rows[0]?.n,
       )

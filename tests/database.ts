@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import pg from "pg";
-import { connect, type Database } from "#server/db/connection.ts";
+import { connect, connectApplication, type Database } from "#server/db/connection.ts";
 import { clockAhead } from "./clock.ts";
 
 /** The test run's own cluster, as its start script describes it. */
@@ -61,6 +61,8 @@ export async function throwawayDatabase(
 ): Promise<TestDatabase> {
   const { owner, app } = testCluster();
   await asAdmin(`create database ${name} template ${templateName(template)} owner gentle_margin_owner`);
+  // Who may come in and make temporary tables is no part of a copy.
+  await asAdmin(`revoke temporary on database ${name} from public`);
   const ahead = at === undefined ? clockAhead : Date.parse(at) - Date.now();
   if (at !== undefined)
     await asAdmin(`alter database ${name} set "app.clock_ahead" = '${ahead} milliseconds'`);
@@ -74,7 +76,7 @@ export async function throwawayDatabase(
       );
       if (!reachable)
         await asAdmin(
-          `select pg_terminate_backend(pid) from pg_stat_activity where datname = '${name}' and usename = 'gentle_margin_app'`,
+          `select pg_terminate_backend(pid) from pg_stat_activity where datname = '${name}' and usename = '${new URL(app).username}'`,
         );
     },
     drop: () => asAdmin(`drop database if exists ${name} with (force)`),
@@ -94,7 +96,7 @@ export async function openThrowaway(
 ): Promise<OpenDatabase> {
   const database = await throwawayDatabase(template, options);
   const owner = connect(database.ownerUrl, { max: 4 });
-  const app = connect(database.appUrl, { max: 10 });
+  const app = connectApplication(database.appUrl);
   return {
     ...database,
     owner,

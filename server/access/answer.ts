@@ -1,6 +1,6 @@
 import { data, isRouteErrorResponse } from "react-router";
 import { Conflict, Invalid, NotFound, Refused } from "../errors.ts";
-import { failure } from "../failure.ts";
+import { DatabaseAway, failure } from "../failure.ts";
 
 /** Is this what React Router's `data()` makes: an answer meant for the browser? */
 export function isDataAnswer<Body>(
@@ -29,10 +29,26 @@ function answerOf(thrown: unknown): unknown {
   return data(body, { status });
 }
 
-/** Runs the work of a loader or action; the one place where a domain error becomes HTTP. `Invalid` goes on to the form's action. */
-export async function guarded<T>(work: () => Promise<T>): Promise<T> {
+/** What is asked of a database that has stopped answering fails after 2.5 s and one look, instead of when its time is up. */
+function whileAnswering<T>(asked: Promise<T>, answers: () => Promise<boolean>): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const look = async () => {
+      if (await answers()) timer = setTimeout(() => void look(), 2500);
+      else reject(new DatabaseAway());
+    };
+    let timer = setTimeout(() => void look(), 2500);
+    asked.then(resolve, reject).finally(() => clearTimeout(timer));
+  });
+}
+
+/**
+ * Runs the work of a loader or action; the one place where a domain error becomes HTTP. `Invalid` goes on to the form's action.
+ *
+ * @param answers does the database answer? Asked where the work takes long
+ */
+export async function guarded<T>(work: () => Promise<T>, answers?: () => Promise<boolean>): Promise<T> {
   try {
-    return await work();
+    return await (answers ? whileAnswering(work(), answers) : work());
   } catch (error) {
     throw answerOf(error);
   }

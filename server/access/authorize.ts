@@ -16,6 +16,8 @@ export interface ServerContext {
   secure: boolean;
   /** The person's network address, for rate limits only. */
   address: string;
+  /** Does the database answer? Absent where nothing watches it. */
+  databaseAnswers?: () => Promise<boolean>;
 }
 
 /** `touch: false` for requests that a page makes by itself: they do not keep the session alive. */
@@ -80,7 +82,7 @@ export async function authorize<T>(
       requirePermission(scope, beforeAuthor[permission] ?? permission);
       return work(scope);
     });
-  });
+  }, context.databaseAnswers);
 }
 
 /**

@@ -37,13 +37,35 @@ const silent = {
   debug: () => undefined,
 };
 
-/** Opens a pool of connections to a database. Nothing is connected before the first statement. */
-export function connect(url: string, { max = 10 }: { max?: number } = {}): Database {
+/** How long a connection is waited for, and an answer on it; without `answer`, as long as it takes. */
+interface Patience {
+  connect: number;
+  answer?: number;
+}
+
+/** Opens a pool of connections to a database. Nothing is connected before the first statement. Times are in milliseconds. */
+export function connect(
+  url: string,
+  { max = 10, patience = { connect: 5000 } }: { max?: number; patience?: Patience } = {},
+): Database {
   return knex({
     client: "pg",
-    connection: { connectionString: url, keepAlive: true, connectionTimeoutMillis: 5000 },
-    pool: { min: 0, max, acquireTimeoutMillis: 15_000 },
+    connection: {
+      connectionString: url,
+      keepAlive: true,
+      connectionTimeoutMillis: patience.connect,
+      ...(patience.answer === undefined ? {} : { query_timeout: patience.answer }),
+    },
+    pool: { min: 0, max, acquireTimeoutMillis: Math.max(15_000, patience.connect) },
     migrations: { migrationSource },
     log: silent,
   });
+}
+
+/**
+ * The pool of the application. A statement that the database has not answered after 15 s is given up; before that the database itself
+ * ends it (`enter_school` sets its limits).
+ */
+export function connectApplication(url: string, { max = 10 }: { max?: number } = {}): Database {
+  return connect(url, { max, patience: { connect: 4000, answer: 15_000 } });
 }

@@ -1,8 +1,10 @@
 import { execFile } from "node:child_process";
-import { chmod, rm } from "node:fs/promises";
+import { chmod, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { promisify } from "node:util";
+import { withClient } from "./client.ts";
 import { connect } from "./connection.ts";
+import { lockOwner } from "./second-lock.ts";
 
 const runProgram = promisify(execFile);
 
@@ -23,7 +25,11 @@ function clientEnvironment(url: string): { args: string[]; env: NodeJS.ProcessEn
 /** Writes everything in the database to one file that only its maker can read. */
 export async function backUp(ownerUrl: string, file: string, bin: string): Promise<void> {
   const { args, env } = clientEnvironment(ownerUrl);
-  await runProgram(join(bin, "pg_dump"), [...args, "--format=custom", `--file=${file}`], { env });
+  await runProgram(
+    join(bin, "pg_dump"),
+    [...args, "--format=custom", "--enable-row-security", `--file=${file}`],
+    { env },
+  );
   await chmod(file, 0o600);
 }
 
@@ -47,9 +53,14 @@ export async function restore(
     await owner.destroy();
   }
   const { args, env } = clientEnvironment(ownerUrl);
-  const script = `${file}.${process.pid}.sql`;
+  const [script, list] = [`${file}.${process.pid}.sql`, `${file}.${process.pid}.list`];
   try {
-    await runProgram(join(bin, "pg_restore"), ["--no-owner", `--file=${script}`, file], { env });
+    // The owner's own lock names the owner of the database that was backed up: it is made anew for this one.
+    const { stdout } = await runProgram(join(bin, "pg_restore"), ["--list", file], { env });
+    const wanted = stdout.split("\n").filter((line) => !/ POLICY .* owner_lock /.test(line));
+    await writeFile(list, wanted.join("\n"), { mode: 0o600 });
+    const content = ["--no-owner", `--use-list=${list}`, `--file=${script}`, file];
+    await runProgram(join(bin, "pg_restore"), content, { env });
     // A backup of an earlier release knows nothing of later tables: everything there is makes room first.
     const emptied =
       "drop schema if exists gate, jobs cascade; drop schema public cascade; create schema public";
@@ -65,7 +76,8 @@ export async function restore(
       ],
       { env },
     );
+    await withClient(ownerUrl, lockOwner);
   } finally {
-    await rm(script, { force: true });
+    await Promise.all([script, list].map((one) => rm(one, { force: true })));
   }
 }

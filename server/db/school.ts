@@ -1,3 +1,4 @@
+import pRetry from "p-retry";
 import type { Actor, CircleRole } from "../access/actor.ts";
 import type { Scope } from "../access/scope.ts";
 import type { Database } from "./connection.ts";
@@ -9,39 +10,60 @@ interface Entered {
   time_zone: string | null;
 }
 
+/** Locked by another, deadlocked with another, overtaken by another: the same again may well succeed. */
+const inTheWay = new Set(["55P03", "40P01", "40001"]);
+const isInTheWay = (error: unknown): error is Error =>
+  error instanceof Error && "code" in error && inTheWay.has(String(error.code));
+
 /**
  * One short transaction of one actor inside their school: the only way school data are reached. Row-level security shows nothing
- * outside it. Nothing from outside is awaited in it and nothing is streamed from it.
+ * outside it. Nothing from outside is awaited in it and nothing is streamed from it. Where it meets a locked row it is taken back, lets
+ * its connection go, and is done again, for about three seconds: so `work` must bear being done twice.
  *
  * @param studentId the student it is about, if any: `circleRole` is then the person's role in that student's circle
  */
-export function withScope<A extends Actor, T>(
+export async function withScope<A extends Actor, T>(
   database: Database,
   actor: A,
   studentId: string | null,
   work: (scope: Scope<A>) => Promise<T>,
 ): Promise<T> {
-  return database.transaction(async (trx) => {
-    const personId = actor.kind === "person" ? actor.personId : null;
-    const { rows } = await trx.raw<{ rows: Entered[] }>("select * from enter_school(?, ?, ?)", [
-      actor.schoolId,
-      personId,
-      studentId,
-    ]);
-    const row = rows[0];
-    if (!row) throw new Error("enter_school answered nothing");
-    // A school that is not there has no time of its own, and no rows to show.
-    const local = row.local_time ?? "";
-    return work({
-      actor,
-      schoolId: actor.schoolId,
-      timeZone: row.time_zone ?? "UTC",
-      studentId,
-      circleRole: row.circle_role,
-      trx,
-      now: row.moment,
-      localNow: local.slice(0, 16),
-      today: local.slice(0, 10),
+  const once = () =>
+    database.transaction(async (trx) => {
+      const personId = actor.kind === "person" ? actor.personId : null;
+      const { rows } = await trx.raw<{ rows: Entered[] }>("select * from enter_school(?, ?, ?)", [
+        actor.schoolId,
+        personId,
+        studentId,
+      ]);
+      const row = rows[0];
+      if (!row) throw new Error("enter_school answered nothing");
+      // A school that is not there has no time of its own, and no rows to show.
+      const local = row.local_time ?? "";
+      return work({
+        actor,
+        schoolId: actor.schoolId,
+        timeZone: row.time_zone ?? "UTC",
+        studentId,
+        circleRole: row.circle_role,
+        trx,
+        now: row.moment,
+        localNow: local.slice(0, 16),
+        today: local.slice(0, 10),
+      });
     });
-  });
+  // What else is thrown, as a redirect, passes as it is.
+  const outcome = await pRetry(
+    () =>
+      once().then(
+        (done) => ({ done }),
+        (thrown: unknown) => {
+          if (isInTheWay(thrown)) throw thrown;
+          return { thrown };
+        },
+      ),
+    { retries: 8, minTimeout: 40, factor: 1.4, maxTimeout: 300, randomize: true },
+  );
+  if ("thrown" in outcome) throw outcome.thrown;
+  return outcome.done;
 }

@@ -306,6 +306,10 @@ export interface Tables {
     points: number;
     expire: string | null;
   };
+  ready_check: {
+    only_row: boolean;
+    at: Date;
+  };
   reporting_periods: {
     school_id: string;
     period_id: string;

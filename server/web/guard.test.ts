@@ -1,6 +1,6 @@
 import type { IncomingMessage } from "node:http";
 import { describe, expect, it } from "vitest";
-import { bodyLimit, clientAddress, isSecure, refusal } from "./guard.ts";
+import { bodyLimit, clientAddress, isSecure, knownHosts, malformed, refusal } from "./guard.ts";
 
 function request(headers: Record<string, string>, method = "POST"): IncomingMessage {
   return {
@@ -52,5 +52,53 @@ describe("behind a proxy", () => {
       isSecure(request(forwarded), 1),
       isSecure(request({}), 1),
     ]).toEqual([false, true, false]);
+  });
+});
+
+describe("a request that no browser sends", () => {
+  const hosts = knownHosts("margin.example.org, Second.example.org", "127.0.0.1");
+  const statusOf = (url: string, host = "margin.example.org", method = "GET") =>
+    malformed({ ...request({ host }, method), url } as IncomingMessage, hosts)?.status ?? null;
+
+  it("is told from one that does, by its host", () => {
+    for (const host of ["margin.example.org", "MARGIN.example.org:4717", "second.example.org", "localhost:1"])
+      expect([host, statusOf("/", host)]).toEqual([host, null]);
+    for (const host of ["evil.example", "margin.example.org.evil.example", "10.0.0.1"])
+      expect([host, statusOf("/", host)]).toEqual([host, 421]);
+    for (const host of [
+      "",
+      "a b",
+      "margin.example.org:99999",
+      "x@margin.example.org",
+      "margin.example.org/x",
+      "[::1",
+    ])
+      expect([host, statusOf("/", host)]).toEqual([host, 400]);
+  });
+
+  it("listens to its machine's own names where it listens everywhere", () => {
+    expect(knownHosts(undefined, "0.0.0.0").size).toBeGreaterThan(knownHosts(undefined, "127.0.0.1").size);
+    expect(knownHosts(undefined, "192.0.2.7").has("192.0.2.7")).toBe(true);
+  });
+
+  it("is told by its address and its method", () => {
+    for (const url of ["/", "/students/1?find=a%0Ab&x=%25", "/caf%C3%A9", "/a?to=//b"])
+      expect([url, statusOf(url)]).toEqual([url, null]);
+    for (const url of [
+      "//",
+      "/a//b",
+      "/a%2F%2Fb",
+      "/%00",
+      "/a%0d%0ab",
+      "/%",
+      "/%ff",
+      "/\\a",
+      "/%5ca",
+      "/?a=%00",
+      "*",
+    ])
+      expect([url, statusOf(url)]).toEqual([url, 400]);
+    for (const method of ["PUT", "DELETE", "OPTIONS", "TRACE", "PROPFIND"])
+      expect([method, statusOf("/", undefined, method)]).toEqual([method, 405]);
   });
 });

@@ -1,4 +1,5 @@
 import type { IncomingMessage } from "node:http";
+import { hostname, networkInterfaces } from "node:os";
 
 export const bodyLimit = 256 * 1024;
 
@@ -40,9 +41,58 @@ export function isSameOrigin(request: IncomingMessage, secure: boolean): boolean
   return origin === `${secure ? "https" : "http"}://${host}`;
 }
 
+const loopback = ["localhost", "127.0.0.1", "[::1]"];
+const everywhere = ["0.0.0.0", "::", "[::]"];
+
+/**
+ * The names under which this server is asked: those the operator names, this machine's own, and nothing else. A name that somebody
+ * else points here (DNS rebinding) is not one of them.
+ *
+ * @param named the operator's, separated by commas
+ * @param listening the address that is listened on
+ */
+export function knownHosts(named: string | undefined, listening: string): ReadonlySet<string> {
+  const asked = (named ?? "").split(",").map((one) => one.trim().toLowerCase());
+  const addresses = Object.values(networkInterfaces()).flatMap((all) => all ?? []);
+  const own = everywhere.includes(listening)
+    ? [
+        hostname().toLowerCase(),
+        ...addresses.map(({ address, family }) => (family === "IPv6" ? `[${address}]` : address)),
+      ]
+    : [listening];
+  return new Set([...loopback, ...own, ...asked].filter(Boolean));
+}
+
 export interface Refusal {
   status: number;
   text: string;
+}
+
+const methods = ["GET", "HEAD", "POST"];
+
+/** Can this address be read: a path that decodes, and neither a control character nor a NUL in what it asks? */
+function isReadable(target: string): boolean {
+  const [path = "", ...query] = target.split("?");
+  try {
+    const decoded = decodeURIComponent(path);
+    return decoded.startsWith("/") && !/[\p{Cc}\\]|\/\//u.test(decoded) && !query.join("?").includes("%00");
+  } catch {
+    return false;
+  }
+}
+
+/** Refuses what no browser sends: a host that is none or not ours, an address that cannot be read, a method without a use here. */
+export function malformed(request: IncomingMessage, hosts: ReadonlySet<string>): Refusal | null {
+  const host = /^(\[[\da-f:.]+\]|[\w.-]+)(?::\d{1,5})?$/i.exec(request.headers.host ?? "")?.[1];
+  if (!host || !URL.canParse(`http://${request.headers.host}`))
+    return { status: 400, text: "The request names no host that could be one." };
+  if (!hosts.has(host.toLowerCase()))
+    return { status: 421, text: "This server is not known by that name. Its operator names it in HOSTS." };
+  if (!methods.includes(request.method ?? ""))
+    return { status: 405, text: "This server is asked with GET, HEAD and POST." };
+  if (!isReadable(request.url ?? ""))
+    return { status: 400, text: "This address cannot be read. Please check it, or start from the caseload." };
+  return null;
 }
 
 /** Refuses requests that no page of ours sends, before their body is read. */

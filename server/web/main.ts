@@ -1,37 +1,53 @@
 import { randomBytes } from "node:crypto";
 import { createServer, type IncomingMessage, type ServerResponse } from "node:http";
 import { fileURLToPath } from "node:url";
-import { createRequestListener } from "@react-router/node";
+import { createRequestListener } from "@remix-run/node-fetch-server";
 import compression from "compression";
-import helmet from "helmet";
+import { createRequestHandler } from "react-router";
 import sirv from "sirv";
 import * as build from "virtual:react-router/server-build";
 import { warmPasswords } from "../auth/password.ts";
-import { connect } from "../db/connection.ts";
+import { connectApplication } from "../db/connection.ts";
 import { failure, log, loggableError, loggedPath } from "../failure.ts";
 import { keepJobsRunning } from "../jobs/run.ts";
 import { openHub } from "../live/hub.ts";
 import { requestFacts } from "./context.ts";
-import { clientAddress, isSecure, refusal } from "./guard.ts";
+import { clientAddress, isSecure, knownHosts, malformed, refusal } from "./guard.ts";
+import { listen } from "./listen.ts";
+import { openReadiness } from "./readiness.ts";
+import { readBody } from "./read-body.ts";
+import { withSecurityHeaders } from "./security-headers.ts";
 
 const url = process.env["APP_DATABASE_URL"];
 if (!url) throw new Error("APP_DATABASE_URL is not set");
-const port = Number(process.env["PORT"] ?? 4717);
 const host = process.env["HOST"] ?? "127.0.0.1";
 const hops = Number(process.env["TRUST_PROXY"] ?? 0);
-const database = connect(url, { max: Number(process.env["POOL"] ?? 10) });
+const hosts = knownHosts(process.env["HOSTS"], host);
+const database = connectApplication(url, { max: Number(process.env["POOL"] ?? 10) });
 const hub = openHub(url);
 const jobs = keepJobsRunning(url, database);
+const readiness = openReadiness(url, hub);
 
-const listener = createRequestListener({
-  build,
-  mode: "production",
-  getLoadContext() {
-    const facts = requestFacts.getStore();
-    if (!facts) throw new Error("outside a request");
-    return { database, hub, ...facts };
-  },
-});
+const answerRequest = createRequestHandler(build, "production");
+
+async function handlePage(request: Request): Promise<Response> {
+  const facts = requestFacts.getStore();
+  if (!facts) throw new Error("outside a request");
+  const read = await readBody(request);
+  if (!(read instanceof Request)) return new Response(`${read.text}\n`, { status: read.status });
+  return answerRequest(read, { database, hub, databaseAnswers: readiness.answers, ...facts });
+}
+
+function onError(error: unknown): Response {
+  const { body, status } = failure(error);
+  return new Response(`Something went wrong. Reference ${body.id}.\n`, { status });
+}
+
+/** The framework compares where a form comes from with the address of the request, so that it has to know how it is really reached. */
+const listeners = {
+  https: createRequestListener(handlePage, { protocol: "https:", onError }),
+  http: createRequestListener(handlePage, { protocol: "http:", onError }),
+};
 
 const assets = sirv(fileURLToPath(new URL("../client", import.meta.url)), {
   etag: true,
@@ -54,31 +70,6 @@ const compress = compression({
     compression.filter(request, response),
 });
 
-const nonceOf = () => `'nonce-${requestFacts.getStore()?.nonce ?? ""}'`;
-const headers = (secure: boolean) =>
-  helmet({
-    contentSecurityPolicy: {
-      useDefaults: false,
-      directives: {
-        defaultSrc: ["'none'"],
-        scriptSrc: ["'self'", nonceOf],
-        styleSrc: ["'self'"],
-        fontSrc: ["'self'"],
-        imgSrc: ["'self'", "data:"],
-        connectSrc: ["'self'"],
-        workerSrc: ["'self'"],
-        manifestSrc: ["'self'"],
-        formAction: ["'self'"],
-        frameAncestors: ["'none'"],
-        baseUri: ["'none'"],
-      },
-    },
-    referrerPolicy: { policy: "same-origin" },
-    strictTransportSecurity: secure,
-  });
-const secureHeaders = headers(true);
-const plainHeaders = headers(false);
-
 function answer(response: ServerResponse, status: number, text: string): void {
   response
     .writeHead(status, { "Content-Type": "text/plain; charset=utf-8", "Cache-Control": "no-store" })
@@ -86,28 +77,21 @@ function answer(response: ServerResponse, status: number, text: string): void {
 }
 
 async function ready(response: ServerResponse): Promise<void> {
-  try {
-    await database.raw("select 1");
-    if (!hub.isListening()) return answer(response, 503, "not listening yet");
-    answer(response, 200, "ready");
-  } catch (error) {
-    log.warn({ error: loggableError(error) }, "not ready");
-    answer(response, 503, "the database does not answer");
-  }
+  const why = await readiness.whyNot();
+  if (why === null) return answer(response, 200, "ready");
+  log.warn({ why }, "not ready");
+  answer(response, 503, why);
 }
 
 function handle(request: IncomingMessage, response: ServerResponse, secure: boolean): void {
   const path = request.url ?? "/";
   if (path === "/health") return answer(response, 200, "ok");
   if (path === "/ready") return void ready(response);
-  const refused = refusal(request, secure);
+  const refused = malformed(request, hosts) ?? refusal(request, secure);
   if (refused) return answer(response, refused.status, refused.text);
   const run = () => {
     response.setHeader("Cache-Control", "no-store");
-    void Promise.resolve(listener(request, response)).catch((error: unknown) => {
-      const { body, status } = failure(error);
-      if (!response.headersSent) answer(response, status, `Something went wrong. Reference ${body.id}.`);
-    });
+    void listeners[secure ? "https" : "http"](request, response);
   };
   compress(request as never, response as never, () => {
     if (request.method === "GET" || request.method === "HEAD") assets(request, response, run);
@@ -139,24 +123,32 @@ const server = createServer((request, response) => {
     ),
   );
   requestFacts.run(facts, () =>
-    (secure ? secureHeaders : plainHeaders)(request, response, () => handle(request, response, secure)),
+    withSecurityHeaders(request, response, secure, () => handle(request, response, secure)),
   );
 });
 server.requestTimeout = 30_000;
 server.headersTimeout = 15_000;
 
+/** How long /ready says no before anything closes, so that whoever sends requests here sends them elsewhere. */
+const drain = Number(process.env["DRAIN"] ?? (hops > 0 ? 2 : 0)) * 1000;
+
 let ending = false;
-/** Shuts down: ends streams, finishes answers and jobs under way, closes pool and LISTEN. After 4.5 s it cuts what is left. */
+/**
+ * Shuts down: says so in /ready, then ends streams, finishes answers and jobs under way, closes pool and LISTEN. After 4.5 s it cuts
+ * what is left.
+ */
 async function end(): Promise<void> {
   if (ending) return;
   ending = true;
-  setTimeout(() => process.exit(0), 4500).unref();
+  readiness.end();
+  setTimeout(() => process.exit(0), drain + 4500).unref();
+  await new Promise((resolve) => setTimeout(resolve, drain));
   const closed = new Promise<void>((resolve) => server.close(() => resolve()));
   const jobsEnded = jobs.stop();
   await hub.close();
   server.closeIdleConnections();
   await Promise.all([closed, jobsEnded]);
-  await database.destroy();
+  await Promise.all([database.destroy(), readiness.close()]);
   process.exit(0);
 }
 process.on("SIGTERM", () => void end());
@@ -166,11 +158,14 @@ process.on("unhandledRejection", (error) =>
 );
 
 await warmPasswords();
-server.on("error", (error) => {
+const port = await listen(server, {
+  port: Number(process.env["PORT"] ?? 4717),
+  tries: Number(process.env["PORT_TRIES"] ?? 1),
+  host,
+}).catch((error: unknown) => {
   log.fatal({ error: loggableError(error) }, "cannot listen");
   process.exit(1);
 });
-server.listen(port, host, () => {
-  const address = server.address();
-  log.info({ port: typeof address === "object" ? address?.port : port }, "listening");
-});
+log.info({ port }, "listening");
+// The start command learns the port that was bound, and asks /ready of nobody else.
+process.send?.({ listening: port });

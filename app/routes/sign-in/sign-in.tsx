@@ -6,6 +6,7 @@ import { guarded } from "#server/access/answer.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, readForm, text, typedValues } from "#app/ui/form-data.ts";
 import { TitlePage } from "#app/ui/title-page.tsx";
+import { ownPath } from "./own-path.ts";
 import type { Route } from "./+types/sign-in";
 
 const signInForm = z.object({
@@ -16,18 +17,13 @@ const signInForm = z.object({
   to: z.optional(text(500, "")),
 });
 
-/** Only a path of our own may follow a sign-in. */
-function ownPath(to: string | undefined | null): string {
-  return to && /^\/(?![/\\])/.test(to) && !to.startsWith("/sign-") ? to : "/caseload";
-}
-
 export function loader({ request, context }: Route.LoaderArgs) {
   return guarded(async () => {
     if (!(await anySchool(context.database))) throw redirect("/first-run");
     const to = new URL(request.url).searchParams.get("to");
     if (await personOf(context.database, readToken(request, context.secure))) throw redirect(ownPath(to));
     return { to: to ? ownPath(to) : null };
-  });
+  }, context.databaseAnswers);
 }
 
 const answers = {
@@ -54,7 +50,7 @@ export function action({ request, context }: Route.ActionArgs) {
       return data({ problems, typed }, { status: signedIn.verdict === "wrong" ? 401 : 429 });
     }
     throw redirect(ownPath(to), { headers: { "Set-Cookie": sessionCookie(signedIn.token, context.secure) } });
-  });
+  }, context.databaseAnswers);
 }
 
 export default function SignIn({ loaderData, actionData }: Route.ComponentProps) {

@@ -9,5 +9,5 @@ export function loader({ request, context }: Route.LoaderArgs) {
     if (!(await anySchool(context.database))) throw redirect("/first-run");
     await requirePerson(request, context);
     throw redirect("/caseload");
-  });
+  }, context.databaseAnswers);
 }

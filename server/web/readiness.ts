@@ -1,0 +1,59 @@
+import { connect } from "../db/connection.ts";
+import { listMissingMigrations, noteReady } from "../db/readiness.ts";
+import type { Hub } from "../live/hub.ts";
+
+export interface Readiness {
+  /** Why nothing should be sent here now; null where it may. Answers within two seconds, whatever the database does. */
+  whyNot: () => Promise<string | null>;
+  /** Does the database answer within two seconds? */
+  answers: () => Promise<boolean>;
+  /** From now on the answer is that this process is ending. */
+  end: () => void;
+  close: () => Promise<void>;
+}
+
+const patience = 2000;
+
+/**
+ * Watches whether this process can serve: it reaches its database by a connection of its own (so that a busy pool says nothing), can
+ * write there, the tables are at least as new as the program, and it hears what other processes change.
+ */
+export function openReadiness(url: string, hub: Pick<Hub, "isListening">): Readiness {
+  const database = connect(url, { max: 1, patience: { connect: patience, answer: patience } });
+  let ending = false;
+
+  /** All who ask at once share one look. */
+  const shared = <T>(look: () => Promise<T>, otherwise: T) => {
+    let asked: Promise<T> | null = null;
+    return () => (asked ??= inTime(look, otherwise).finally(() => (asked = null)));
+  };
+  const answers = shared(async () => {
+    await database.raw("select 1");
+    return true;
+  }, false);
+  const whyNot = shared(async () => {
+    const missing = await listMissingMigrations(database);
+    if (missing.length > 0)
+      return `the tables are older than the program (${missing[0]}): bring them up to date with npm start`;
+    await noteReady(database);
+    return hub.isListening() ? null : "not listening yet";
+  }, "the database does not answer");
+
+  return {
+    answers,
+    whyNot: () => (ending ? Promise.resolve("ending") : whyNot()),
+    end: () => void (ending = true),
+    close: () => database.destroy(),
+  };
+}
+
+/** What a look comes to within two seconds, or otherwise. */
+function inTime<T>(look: () => Promise<T>, otherwise: T): Promise<T> {
+  return new Promise((resolve) => {
+    const timer = setTimeout(() => resolve(otherwise), patience);
+    void look()
+      .catch(() => otherwise)
+      .then(resolve)
+      .finally(() => clearTimeout(timer));
+  });
+}
