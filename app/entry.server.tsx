@@ -2,7 +2,13 @@ import { PassThrough } from "node:stream";
 import { createReadableStreamFromReadable } from "@react-router/node";
 import { isbot } from "isbot";
 import { renderToPipeableStream } from "react-dom/server";
-import { type AppLoadContext, type EntryContext, type HandleErrorFunction, ServerRouter } from "react-router";
+import {
+  type AppLoadContext,
+  type EntryContext,
+  type HandleErrorFunction,
+  isRouteErrorResponse,
+  ServerRouter,
+} from "react-router";
 import { failure } from "#server/failure.ts";
 import { NonceContext } from "./ui/nonce.ts";
 
@@ -42,5 +48,7 @@ export default function handleRequest(
 }
 
 export const handleError: HandleErrorFunction = (error, { request }) => {
-  if (!request.signal.aborted) failure(error);
+  // A page that is not there, or is sent something it does not take, is no failure of ours.
+  const refused = isRouteErrorResponse(error) && error.status < 500;
+  if (!request.signal.aborted && !refused) failure(error);
 };

@@ -268,6 +268,17 @@ describe("answers", () => {
     expect(nonces.size).toBe(2);
   });
 
+  it("of what somebody should see stand in the log, and say nothing of anybody", async () => {
+    const nobody = visitor(web.url);
+    await nobody.post("/sign-in", { email: "someone@larkspurbay.example", password: "a guess" });
+    await nobody.get("/caseload", { method: "POST", body: new URLSearchParams(), headers: {} });
+    await outsider.get(fill("/students/:studentId"));
+    const noted = web.log.filter((line) => line.includes('"security"'));
+    for (const event of ["sign-in failed", "foreign origin", "not permitted"])
+      expect(noted.some((line) => line.includes(`"security":"${event}"`))).toBe(true);
+    expect(noted.filter((line) => /[0-9a-f]{8}-[0-9a-f]{4}|@|guess|Wren|127\.0/.test(line))).toEqual([]);
+  });
+
   it("log neither ids nor names nor what was asked", () => {
     const lines = web.log.filter((line) => line.includes('"path"'));
     expect(lines.length).toBeGreaterThan(50);

@@ -7,6 +7,15 @@ export const log = pino({
   timestamp: pino.stdTimeFunctions.isoTime,
 });
 
+/** What happens that whoever looks after the server should see, in words of this list and without personal data. */
+type SecurityEvent =
+  "sign-in failed" | "PIN failed" | "limit reached" | "not permitted" | "foreign origin" | "unknown host";
+
+/** Logs such an event, at `warn`. */
+export function noteSecurity(event: SecurityEvent, details: Record<string, string> = {}): void {
+  log.warn({ security: event, ...details }, "security");
+}
+
 /** Ids and what stands in queries never reach the log: `/students/:id/report`. */
 export function loggedPath(url: string): string {
   const path = url.split("?", 1)[0] ?? "";

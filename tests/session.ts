@@ -13,6 +13,7 @@ export function visitor(baseUrl: string): Visitor {
   async function send(path: string, init: RequestInit): Promise<Response> {
     const answer = await fetch(baseUrl + path, {
       redirect: "manual",
+      signal: AbortSignal.timeout(30_000),
       ...init,
       headers: {
         ...(cookie ? { Cookie: cookie } : {}),

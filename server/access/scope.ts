@@ -1,4 +1,5 @@
 import type { Transaction } from "../db/connection.ts";
+import { noteSecurity } from "../failure.ts";
 import { NotFound, Refused } from "../errors.ts";
 import type { Actor, CircleRole, PersonActor } from "./actor.ts";
 import { may, type Permission } from "./table.ts";
@@ -38,5 +39,6 @@ export function isId(text: unknown): text is string {
 export function requirePermission(scope: Scope, permission: Permission, authorId?: string): void {
   const { circleRole, studentId } = scope;
   if (may(scope.actor, permission, { circleRole, authorId, studentId })) return;
+  noteSecurity("not permitted", { permission, actor: scope.actor.kind });
   throw circleRole === null ? new NotFound() : new Refused();
 }

@@ -65,6 +65,13 @@ describe("signing in", () => {
     expect(await attempt()).toEqual({ ok: false, verdict: "slow-down" });
     expect(await attempt({ address: "10.0.0.2" })).toMatchObject({ ok: true });
   });
+
+  it("counts what fails and nothing else, and many tries at once are no way around it", async () => {
+    for (let count = 0; count < 40; count += 1) expect(await attempt()).toMatchObject({ ok: true });
+    const guesses = Array.from({ length: 25 }, () => attempt({ password: "guess" }));
+    const verdicts = (await Promise.all(guesses)).map((done) => !done.ok && done.verdict);
+    expect(verdicts.filter((verdict) => verdict === "wrong")).toHaveLength(10);
+  });
 });
 
 describe("a session", () => {

@@ -4,7 +4,8 @@ import type { Database } from "../db/connection.ts";
 import { endSession, findCredentials, findSession, insertSession } from "../db/sessions.ts";
 import type { PersonActor } from "../access/actor.ts";
 import { passwordMatches } from "./password.ts";
-import { signInAllowed, type Verdict } from "./rate-limit.ts";
+import { noteSecurity } from "../failure.ts";
+import { limitedSignIn } from "./rate-limit.ts";
 
 const cookieName = (secure: boolean) => (secure ? "__Host-gentle-margin" : "gentle-margin");
 
@@ -42,8 +43,7 @@ export async function personOf(
   return token === null ? null : findSession(database, hashToken(token), touch);
 }
 
-export type SignIn =
-  { ok: true; token: string } | { ok: false; verdict: Exclude<Verdict, "allowed"> | "wrong" };
+export type SignIn = { ok: true; token: string } | { ok: false; verdict: "slow-down" | "wrong" };
 
 /**
  * Signs a person in. Unknown e-mail and wrong password take the same path, the same time and give the same answer.
@@ -58,18 +58,17 @@ export async function signIn(
     oldToken,
   }: { email: string; password: string; address: string; oldToken: string | null },
 ): Promise<SignIn> {
-  const verdict = await signInAllowed(database, email, address);
-  if (verdict !== "allowed") return { ok: false, verdict };
-  const credentials = await findCredentials(database, email);
-  if (!(await passwordMatches(password, credentials?.password_hash ?? null)) || !credentials)
-    return { ok: false, verdict: "wrong" };
+  const found = await limitedSignIn(database, { email, address }, async () => {
+    const credentials = await findCredentials(database, email);
+    const matches = await passwordMatches(password, credentials?.password_hash ?? null);
+    return matches ? credentials : null;
+  });
+  if (found === "wrong" || found === "slow-down") {
+    noteSecurity("sign-in failed", { why: found });
+    return { ok: false, verdict: found };
+  }
   const token = randomBytes(32).toString("base64url");
-  await insertSession(
-    database,
-    hashToken(token),
-    credentials,
-    oldToken === null ? null : hashToken(oldToken),
-  );
+  await insertSession(database, hashToken(token), found, oldToken === null ? null : hashToken(oldToken));
   return { ok: true, token };
 }
 

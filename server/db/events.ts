@@ -29,7 +29,8 @@ interface Acts {
   choices: "changed";
   summaries: "mended";
   device: "forgotten" | "handed over";
-  pin: "set" | "given up";
+  /** `refused`: somebody tried this person's PIN, and it was another. */
+  pin: "set" | "given up" | "refused";
   person: "saved";
   group: "saved" | "meets no longer";
   template: "made" | "changed" | "removed" | "put back";

@@ -8,7 +8,7 @@ import sirv from "sirv";
 import * as build from "virtual:react-router/server-build";
 import { warmPasswords } from "../auth/password.ts";
 import { connectApplication } from "../db/connection.ts";
-import { failure, log, loggableError, loggedPath } from "../failure.ts";
+import { failure, log, loggableError, loggedPath, noteSecurity } from "../failure.ts";
 import { keepJobsRunning } from "../jobs/run.ts";
 import { openHub } from "../live/hub.ts";
 import { requestFacts } from "./context.ts";
@@ -88,7 +88,11 @@ function handle(request: IncomingMessage, response: ServerResponse, secure: bool
   if (path === "/health") return answer(response, 200, "ok");
   if (path === "/ready") return void ready(response);
   const refused = malformed(request, hosts) ?? refusal(request, secure);
-  if (refused) return answer(response, refused.status, refused.text);
+  if (refused) {
+    if (refused.status === 403) noteSecurity("foreign origin", { path: loggedPath(path) });
+    if (refused.status === 421) noteSecurity("unknown host");
+    return answer(response, refused.status, refused.text);
+  }
   const run = () => {
     response.setHeader("Cache-Control", "no-store");
     void listeners[secure ? "https" : "http"](request, response);

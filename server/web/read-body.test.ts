@@ -1,9 +1,13 @@
 import { describe, expect, it } from "vitest";
 import { readBody } from "./read-body.ts";
 
-const send = (type: string | null, body: BodyInit | null) =>
+const send = (
+  type: string | null,
+  body: BodyInit | null,
+  path = type === "application/json" ? "/recording/keep" : "/a",
+) =>
   readBody(
-    new Request("http://x/a", {
+    new Request(`http://x${path}`, {
       method: "POST",
       body,
       headers: type === null ? {} : { "Content-Type": type },
@@ -55,5 +59,8 @@ describe("what is sent", () => {
     expect(await statusOf("multipart/form-data; boundary=x", "--y\r\nbroken")).toBe(400);
     for (const type of ["text/plain", "application/xml", "image/png", "constructor", "application/jsonp"])
       expect([type, await statusOf(type, "a=1")]).toEqual([type, 415]);
+    // A form where a device sends JSON, and the other way round.
+    expect(await send("application/json", "{}", "/a")).toMatchObject({ status: 415 });
+    expect(await send(urlencoded, "a=1", "/recording/keep")).toMatchObject({ status: 415 });
   });
 });

@@ -5,7 +5,13 @@ const unreadable: Refusal = {
   status: 400,
   text: "What was sent could not be read. Please go back, reload the page and send it again.",
 };
-const otherKind: Refusal = { status: 415, text: "This address takes forms and JSON." };
+const otherKind: Refusal = {
+  status: 415,
+  text: "This address takes forms, or JSON where a device sends it.",
+};
+
+/** What devices send is JSON, and comes to these addresses; everything else is a form. */
+const takesJson = (url: string): boolean => new URL(url).pathname.startsWith("/recording/");
 
 /** A form's fields with clean texts. Files pass as they are. */
 function cleanForm(form: FormData): FormData {
@@ -46,7 +52,7 @@ export async function readBody(request: Request): Promise<Request | Refusal> {
       headers: withType(request.headers, "application/x-www-form-urlencoded;charset=UTF-8"),
     });
   const read = Object.hasOwn(reads, kind) ? reads[kind] : undefined;
-  if (!read) return otherKind;
+  if (!read || (kind === "application/json") !== takesJson(request.url)) return otherKind;
   try {
     const { body, type } = await read(request);
     const headers = withType(request.headers, type);

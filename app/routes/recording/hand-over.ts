@@ -1,8 +1,10 @@
 import * as z from "zod/mini";
 import { redirect } from "react-router";
-import { pinAllowed } from "#server/auth/rate-limit.ts";
+import { limitedPin } from "#server/auth/rate-limit.ts";
 import { passwordMatches } from "#server/auth/password.ts";
 import { authorize } from "#server/access/authorize.ts";
+import { recordEvent } from "#server/db/events.ts";
+import { noteSecurity } from "#server/failure.ts";
 import { keepHandover, pinHashOf } from "#server/db/handovers.ts";
 import { id } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/hand-over";
@@ -26,11 +28,19 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ha
   if (!read.success || found === null) return { why: "A PIN has 4 to 8 digits." };
   const { personId, pin } = read.data;
   // Counted and compared outside of any transaction: both take their time.
-  if ((await pinAllowed(context.database, personId)) === "slow-down")
-    return { why: "Too many tries. Wait a quarter of an hour, or go on without a PIN." };
-  if (!(await passwordMatches(pin, found.hash)))
-    return { why: "This is not their PIN. PINs are set under My devices." };
-  return authorize(request, context, "sitting.open", null, async (scope) => ({
-    handoverId: await keepHandover(scope, personId),
-  }));
+  const tried = await limitedPin(context.database, personId, async () =>
+    (await passwordMatches(pin, found.hash)) ? true : null,
+  );
+  return authorize(request, context, "sitting.open", null, async (scope) => {
+    if (tried === true) return { handoverId: await keepHandover(scope, personId) };
+    // Kept, so that whoever tries a colleague's PIN is seen.
+    noteSecurity("PIN failed", { why: tried });
+    await recordEvent(scope, { thing: "pin", act: "refused", thingId: personId, studentId: null });
+    return {
+      why:
+        tried === "wrong"
+          ? "This is not their PIN. PINs are set under My devices."
+          : "Too many tries. Wait a quarter of an hour, or go on without a PIN.",
+    };
+  });
 }

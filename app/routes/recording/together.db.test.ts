@@ -188,6 +188,8 @@ describe("a tablet handed over", () => {
     expect((await pins("7319")).status).toBe(302);
     const { personId } = demo.person("teo");
     expect(await handOver(noor, personId, "7318")).toMatchObject({ why: /not their PIN/ });
+    const refused = await db.owner("audit").where({ thing: "pin", act: "refused" });
+    expect(refused).toMatchObject([{ thing_id: personId, person_id: demo.person("noor").personId }]);
     const { handoverId = "" } = await handOver(noor, personId, "7319");
     const theirs = made(observer("teo", handoverId));
     expect(await keep(noor, theirs)).toEqual(saved);
