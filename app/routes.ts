@@ -2,7 +2,7 @@ import { index, layout, type RouteConfig, route } from "@react-router/dev/routes
 
 /** The whole site. Every loader and action behind these paths asks server/access first. */
 export default [
-  index("routes/sign-in/start.ts"),
+  index("routes/sign-in/start.tsx"),
   route("sign-in", "routes/sign-in/sign-in.tsx"),
   route("sign-out", "routes/sign-in/sign-out.ts"),
   route("first-run", "routes/sign-in/first-run.tsx"),

@@ -3,12 +3,22 @@
  * PostgreSQL refuses to run as root, so for root it runs as an unprivileged user with its data where that user can reach it.
  */
 import { createHash, randomBytes } from "node:crypto";
-import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from "node:fs";
 import { createServer } from "node:net";
 import { join } from "node:path";
 import { SetupError } from "./console.mjs";
 import { isAlive, run } from "./process.mjs";
 import { dataFolder, findPostgresBin, projectFolder } from "./setup.mjs";
+import { readState, writeState } from "./state.mjs";
 
 export const preferredPort = 54717;
 const isRoot = () => process.getuid?.() === 0;
@@ -78,15 +88,18 @@ function readCommandLine(pid) {
 /** Passwords of the cluster's roles: made once, readable by this user only. */
 export function readSecrets(folder = dataFolder) {
   const file = join(folder, "secrets.json");
-  if (existsSync(file)) return JSON.parse(readFileSync(file, "utf8"));
+  const found = readState(file);
+  if (found?.admin && found.owner && found.app) return found;
   const secret = () => randomBytes(24).toString("base64url");
   const secrets = { admin: secret(), owner: secret(), app: secret() };
-  mkdirSync(folder, { recursive: true, mode: 0o700 });
-  writeFileSync(file, JSON.stringify(secrets), { mode: 0o600 });
+  writeState(file, secrets);
   return secrets;
 }
 
-async function makeCluster(bin, folder, password) {
+/** Makes a cluster under another name and gives it its own when it is whole: one that was broken off is begun anew. */
+async function makeCluster(bin, wanted, password) {
+  const folder = `${wanted}.new`;
+  rmSync(folder, { recursive: true, force: true });
   mkdirSync(folder, { recursive: true, mode: 0o700 });
   const passwordFile = `${folder}.password`;
   writeFileSync(passwordFile, password, { mode: 0o600 });
@@ -104,7 +117,11 @@ async function makeCluster(bin, folder, password) {
       "--auth=scram-sha-256",
       "--encoding=UTF8",
       "--locale=C.UTF-8",
+      "--data-checksums",
     ]);
+    // What is there without a version in it was broken off by an earlier release.
+    rmSync(wanted, { recursive: true, force: true });
+    renameSync(folder, wanted);
   } catch (error) {
     rmSync(folder, { recursive: true, force: true });
     throw error;
@@ -122,6 +139,35 @@ function serverUrls(port, secrets) {
   };
 }
 
+/** The programs of the version with which a cluster was made: a newer one does not read it. */
+function binOf(folder) {
+  const file = join(folder, "PG_VERSION");
+  const version = existsSync(file) ? readFileSync(file, "utf8").trim() : null;
+  const bin = findPostgresBin(undefined, version);
+  if (bin) return bin;
+  throw new SetupError(
+    version
+      ? `The database in ${folder} was made with PostgreSQL ${version}, which is not installed. Install it: apt-get install postgresql-${version}`
+      : "PostgreSQL is not installed.",
+  );
+}
+
+/**
+ * Gives the roles of a stopped cluster the passwords that are in our file now: those before were lost, as with a deleted `.data`. Whoever
+ * may read the cluster's files may do this.
+ */
+async function renewPasswords(bin, folder, secrets) {
+  const statement = (role, password) =>
+    `do $$ begin if exists (select 1 from pg_roles where rolname = '${role}') then alter role ${role} password '${password}'; end if; end $$;`;
+  const statements = [
+    statement("gentle_margin_admin", secrets.admin),
+    statement("gentle_margin_owner", secrets.owner),
+  ];
+  await asServerUser(join(bin, "postgres"), ["--single", "-D", folder, "postgres"], {
+    input: `${statements.join("\n")}\n`,
+  });
+}
+
 /**
  * Makes the cluster if there is none, starts it if it is not running, adopts it if a crashed run left it running.
  * Answers with its addresses and with `stop`, which leaves an adopted cluster as it was found unless `own` is set.
@@ -132,10 +178,10 @@ export async function startCluster({
   settings = {},
   wishedPort = preferredPort,
 } = {}) {
-  const bin = findPostgresBin();
-  if (!bin) throw new SetupError("PostgreSQL is not installed.");
-  const secrets = readSecrets(base);
   const folder = clusterFolder({ root: isRoot(), base, name });
+  const bin = binOf(folder);
+  const secretsWereThere = readState(join(base, "secrets.json"))?.admin !== undefined;
+  const secrets = readSecrets(base);
   const lockPath = join(folder, "postmaster.pid");
   if (!existsSync(join(folder, "PG_VERSION"))) await makeCluster(bin, folder, secrets.admin);
 
@@ -145,8 +191,13 @@ export async function startCluster({
     commandLine: lock ? readCommandLine(lock.pid) : "",
   });
   let port = lock?.port;
+  if (!stale && !secretsWereThere)
+    throw new SetupError(
+      `The passwords of the database are lost (${join(base, "secrets.json")}), and it is running. Stop it first; the next start gives it new ones:\n\n  kill ${lock.pid}`,
+    );
   if (stale) {
     rmSync(lockPath, { force: true });
+    if (!secretsWereThere) await renewPasswords(bin, folder, secrets);
     port = await launch(bin, folder, settings, wishedPort);
   }
   return {

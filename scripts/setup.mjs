@@ -27,10 +27,15 @@ export function newestPostgresFolder(versions) {
   return versions.filter((name) => /^\d+$/.test(name)).sort((a, b) => Number(b) - Number(a))[0] ?? null;
 }
 
-export function findPostgresBin(base = "/usr/lib/postgresql") {
+/** The programs of PostgreSQL: of the newest version, or of the one that is asked for; null where it is not installed. */
+export function findPostgresBin(base = "/usr/lib/postgresql", wanted = null) {
   if (existsSync(base)) {
-    const usable = readdirSync(base).filter((version) => existsSync(join(base, version, "bin", "initdb")));
+    const usable = readdirSync(base).filter(
+      (version) =>
+        existsSync(join(base, version, "bin", "initdb")) && (wanted === null || version === wanted),
+    );
     const newest = newestPostgresFolder(usable);
+    if (wanted !== null && !newest) return null;
     if (newest) return join(base, newest, "bin");
   }
   const onPath = findProgram("initdb");

@@ -1,37 +1,61 @@
 /** `npm run demo` and `npm start`: everything from a bare machine to a served page, and Ctrl-C back again. */
 import { spawn } from "node:child_process";
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, readFileSync, rmSync } from "node:fs";
 import { join } from "node:path";
 import { parseArgs } from "node:util";
 import { ensureBuild } from "./build.mjs";
 import { exitOnSetupError, SetupError, step } from "./console.mjs";
 import { openDatabase } from "./database.mjs";
-import { choosePort, isPortFree } from "./postgres.mjs";
+import { readState, writeState } from "./state.mjs";
 import { endChild, endRunning, isAlive } from "./process.mjs";
 import { checkNode, dataFolder, projectFolder, runTypeScript } from "./setup.mjs";
 
-const { values: options } = parseArgs({
-  options: {
-    demo: { type: "boolean", default: false },
-    fresh: { type: "boolean", default: false },
-    port: { type: "string" },
-  },
-});
+const options = readOptions();
 
-async function webPort() {
+function readOptions() {
+  try {
+    const { values } = parseArgs({
+      options: {
+        demo: { type: "boolean", default: false },
+        fresh: { type: "boolean", default: false },
+        port: { type: "string" },
+      },
+    });
+    return values;
+  } catch (error) {
+    console.error(`\n${error.message}\n\nThe options are --port NUMBER and --fresh (with npm run demo).\n`);
+    process.exit(2);
+  }
+}
+
+const portsFile = join(dataFolder, "ports.json");
+const site = options.demo ? "demo" : "school";
+
+/**
+ * The port to listen on, and how many after it may be tried. Once chosen it stays: at another address the tablets of this school would not
+ * find what waits on them.
+ */
+function wishedPort() {
   const wished = options.port ?? process.env.PORT;
-  if (wished === undefined) return choosePort(4717);
-  if (await isPortFree(Number(wished))) return Number(wished);
-  throw new SetupError(
-    `Port ${wished} is taken. Choose another with --port, or leave it out to take a free one.`,
-  );
+  if (wished !== undefined) return { port: readPort(wished), tries: 1, from: `Port ${wished} is taken.` };
+  const kept = readState(portsFile)?.[site];
+  return kept
+    ? { port: kept, tries: 1, from: `Port ${kept}, where this site has been so far, is taken.` }
+    : { port: 4717, tries: 200, from: "No port from 4717 to 4916 is free." };
+}
+
+function readPort(text) {
+  const port = Number(text);
+  if (Number.isInteger(port) && port > 0 && port < 65_536) return port;
+  throw new SetupError(`"${text}" is no port. A port is a number from 1 to 65535.`);
 }
 
 /** One start at a time for this folder: two would stop the database under each other. */
 function claimFolder() {
   const file = join(dataFolder, "running.json");
-  if (existsSync(file)) {
-    const { pid, address } = JSON.parse(readFileSync(file, "utf8"));
+  const noted = readState(file);
+  if (noted) {
+    const { pid, address } = noted;
     let ours = false;
     try {
       ours = isAlive(pid) && readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("up.mjs");
@@ -44,9 +68,22 @@ function claimFolder() {
       );
   }
   mkdirSync(dataFolder, { recursive: true, mode: 0o700 });
-  const note = (address) => writeFileSync(file, JSON.stringify({ pid: process.pid, address }));
+  const note = (address) => writeState(file, { pid: process.pid, address });
   note(null);
   return { note, release: () => rmSync(file, { force: true }) };
+}
+
+/** The port that our own process has bound, once it has. */
+function untilListening(child, { from }) {
+  return new Promise((resolve, reject) => {
+    child.once("message", ({ listening }) => resolve(listening));
+    child.once("exit", () =>
+      reject(
+        new SetupError(`The web server ended before it was ready; its last lines are above. ${from}
+If another program has the port, end it, or choose another port with --port.`),
+      ),
+    );
+  });
 }
 
 async function untilReady(url, child) {
@@ -104,26 +141,34 @@ async function main() {
         }),
       );
     await ensureBuild();
-    const port = await webPort();
     const host = process.env.HOST ?? "127.0.0.1";
-    const url = `http://${host === "127.0.0.1" ? "localhost" : host}:${port}`;
+    const wished = wishedPort();
     if (ending) return;
     web = spawn(process.execPath, ["build/server/index.js"], {
       cwd: projectFolder,
-      stdio: ["ignore", "inherit", "inherit"],
+      stdio: ["ignore", "inherit", "inherit", "ipc"],
       detached: true,
       env: {
         ...process.env,
         NODE_ENV: "production",
         LOG_LEVEL: process.env.LOG_LEVEL ?? "warn",
-        PORT: String(port),
+        PORT: String(wished.port),
+        PORT_TRIES: String(wished.tries),
         HOST: host,
         APP_DATABASE_URL: database.appUrl,
         DATABASE_URL: "",
       },
     });
     web.once("exit", () => void end(1));
-    await step("Starting the web server", () => untilReady(`http://${host}:${port}`, web));
+    const url = await step("Starting the web server", async () => {
+      const port = await untilListening(web, wished);
+      // Asked of the port that our own process has bound, and so of nobody else.
+      const asked = ["0.0.0.0", "::"].includes(host) ? "127.0.0.1" : host;
+      await untilReady(`http://${asked}:${port}`, web);
+      if (options.port === undefined && !process.env.PORT)
+        writeState(portsFile, { ...readState(portsFile), [site]: port });
+      return `http://${["127.0.0.1", "0.0.0.0", "::"].includes(host) ? "localhost" : host}:${port}`;
+    });
     claim.note(url);
     say(url);
   }

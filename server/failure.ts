@@ -70,6 +70,14 @@ const unavailableCodes = new Set([
 /** The database has stopped answering while something is asked of it. */
 export class DatabaseAway extends Error {}
 
+/** Whether the database answers, apart from all that is asked of it. */
+export interface Pulse {
+  /** Does it answer within two seconds? */
+  answers: () => Promise<boolean>;
+  /** Did it not, a moment ago? */
+  isAway: () => boolean;
+}
+
 /** Is the database away for now (restarting, full, cut off), so that trying again helps? */
 export function isUnavailable(error: unknown): boolean {
   const { name, code, message }: Detail = typeof error === "object" && error !== null ? error : {};
@@ -77,7 +85,9 @@ export function isUnavailable(error: unknown): boolean {
     unavailableCodes.has(String(code)) ||
     name === "KnexTimeoutError" ||
     error instanceof DatabaseAway ||
-    /Connection terminated|timeout exceeded when trying to connect|Query read timeout/.test(String(message))
+    /Connection terminated|timeout exceeded when trying to connect|Query read timeout|^timeout expired/.test(
+      String(message),
+    )
   );
 }
 

@@ -8,7 +8,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return guarded(async () => {
     await requirePerson(request, context);
     notFound();
-  }, context.databaseAnswers);
+  }, context.pulse);
 }
 
 export default function NotFound() {

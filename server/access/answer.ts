@@ -1,6 +1,6 @@
 import { data, isRouteErrorResponse } from "react-router";
 import { Conflict, Invalid, NotFound, Refused } from "../errors.ts";
-import { DatabaseAway, failure } from "../failure.ts";
+import { DatabaseAway, failure, type Pulse } from "../failure.ts";
 
 /** Is this what React Router's `data()` makes: an answer meant for the browser? */
 export function isDataAnswer<Body>(
@@ -30,25 +30,28 @@ function answerOf(thrown: unknown): unknown {
 }
 
 /** What is asked of a database that has stopped answering fails after 2.5 s and one look, instead of when its time is up. */
-function whileAnswering<T>(asked: Promise<T>, answers: () => Promise<boolean>): Promise<T> {
+function whileAnswering<T>(work: () => Promise<T>, { answers, isAway }: Pulse): Promise<T> {
+  if (isAway()) return Promise.reject(new DatabaseAway());
   return new Promise((resolve, reject) => {
     const look = async () => {
       if (await answers()) timer = setTimeout(() => void look(), 2500);
       else reject(new DatabaseAway());
     };
     let timer = setTimeout(() => void look(), 2500);
-    asked.then(resolve, reject).finally(() => clearTimeout(timer));
+    work()
+      .then(resolve, reject)
+      .finally(() => clearTimeout(timer));
   });
 }
 
 /**
  * Runs the work of a loader or action; the one place where a domain error becomes HTTP. `Invalid` goes on to the form's action.
  *
- * @param answers does the database answer? Asked where the work takes long
+ * @param pulse whether the database answers: asked where the work takes long
  */
-export async function guarded<T>(work: () => Promise<T>, answers?: () => Promise<boolean>): Promise<T> {
+export async function guarded<T>(work: () => Promise<T>, pulse?: Pulse): Promise<T> {
   try {
-    return await (answers ? whileAnswering(work(), answers) : work());
+    return await (pulse ? whileAnswering(work, pulse) : work());
   } catch (error) {
     throw answerOf(error);
   }

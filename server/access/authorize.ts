@@ -5,6 +5,7 @@ import { notFound } from "../errors.ts";
 import { withScope } from "../db/school.ts";
 import { listCircleRoles } from "../db/students.ts";
 import type { PersonActor } from "./actor.ts";
+import type { Pulse } from "../failure.ts";
 import { guarded } from "./answer.ts";
 import { isId, type PersonScope, requirePermission } from "./scope.ts";
 import { may, type Permission } from "./table.ts";
@@ -16,8 +17,8 @@ export interface ServerContext {
   secure: boolean;
   /** The person's network address, for rate limits only. */
   address: string;
-  /** Does the database answer? Absent where nothing watches it. */
-  databaseAnswers?: () => Promise<boolean>;
+  /** Whether the database answers. Absent where nothing watches it. */
+  pulse?: Pulse;
 }
 
 /** `touch: false` for requests that a page makes by itself: they do not keep the session alive. */
@@ -82,7 +83,7 @@ export async function authorize<T>(
       requirePermission(scope, beforeAuthor[permission] ?? permission);
       return work(scope);
     });
-  }, context.databaseAnswers);
+  }, context.pulse);
 }
 
 /**

@@ -35,7 +35,7 @@ async function handlePage(request: Request): Promise<Response> {
   if (!facts) throw new Error("outside a request");
   const read = await readBody(request);
   if (!(read instanceof Request)) return new Response(`${read.text}\n`, { status: read.status });
-  return answerRequest(read, { database, hub, databaseAnswers: readiness.answers, ...facts });
+  return answerRequest(read, { database, hub, pulse: readiness, ...facts });
 }
 
 function onError(error: unknown): Response {

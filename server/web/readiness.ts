@@ -1,12 +1,11 @@
 import { connect } from "../db/connection.ts";
 import { listMissingMigrations, noteReady } from "../db/readiness.ts";
+import type { Pulse } from "../failure.ts";
 import type { Hub } from "../live/hub.ts";
 
-export interface Readiness {
+export interface Readiness extends Pulse {
   /** Why nothing should be sent here now; null where it may. Answers within two seconds, whatever the database does. */
   whyNot: () => Promise<string | null>;
-  /** Does the database answer within two seconds? */
-  answers: () => Promise<boolean>;
   /** From now on the answer is that this process is ending. */
   end: () => void;
   close: () => Promise<void>;
@@ -27,7 +26,8 @@ export function openReadiness(url: string, hub: Pick<Hub, "isListening">): Readi
     let asked: Promise<T> | null = null;
     return () => (asked ??= inTime(look, otherwise).finally(() => (asked = null)));
   };
-  const answers = shared(async () => {
+  let awaySince = -Infinity;
+  const ask = shared(async () => {
     await database.raw("select 1");
     return true;
   }, false);
@@ -40,7 +40,12 @@ export function openReadiness(url: string, hub: Pick<Hub, "isListening">): Readi
   }, "the database does not answer");
 
   return {
-    answers,
+    async answers() {
+      const answered = await ask();
+      if (!answered) awaySince = performance.now();
+      return answered;
+    },
+    isAway: () => performance.now() - awaySince < patience,
     whyNot: () => (ending ? Promise.resolve("ending") : whyNot()),
     end: () => void (ending = true),
     close: () => database.destroy(),

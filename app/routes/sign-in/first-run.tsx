@@ -36,7 +36,7 @@ export function loader({ context }: Route.LoaderArgs) {
       timeZones: Intl.supportedValuesOf("timeZone"),
       here: Intl.DateTimeFormat().resolvedOptions().timeZone,
     };
-  }, context.databaseAnswers);
+  }, context.pulse);
 }
 
 export function action({ request, context }: Route.ActionArgs) {
@@ -58,7 +58,7 @@ export function action({ request, context }: Route.ActionArgs) {
       passwordHash: await hashPassword(password),
     });
     throw redirect("/sign-in");
-  }, context.databaseAnswers);
+  }, context.pulse);
 }
 
 export default function FirstRun({ loaderData, actionData }: Route.ComponentProps) {

@@ -23,7 +23,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const to = new URL(request.url).searchParams.get("to");
     if (await personOf(context.database, readToken(request, context.secure))) throw redirect(ownPath(to));
     return { to: to ? ownPath(to) : null };
-  }, context.databaseAnswers);
+  }, context.pulse);
 }
 
 const answers = {
@@ -50,7 +50,7 @@ export function action({ request, context }: Route.ActionArgs) {
       return data({ problems, typed }, { status: signedIn.verdict === "wrong" ? 401 : 429 });
     }
     throw redirect(ownPath(to), { headers: { "Set-Cookie": sessionCookie(signedIn.token, context.secure) } });
-  }, context.databaseAnswers);
+  }, context.pulse);
 }
 
 export default function SignIn({ loaderData, actionData }: Route.ComponentProps) {

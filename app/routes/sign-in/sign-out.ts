@@ -9,7 +9,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return guarded(async () => {
     await requirePerson(request, context);
     throw redirect("/caseload");
-  }, context.databaseAnswers);
+  }, context.pulse);
 }
 
 export function action({ request, context }: Route.ActionArgs) {
@@ -22,5 +22,5 @@ export function action({ request, context }: Route.ActionArgs) {
         "Clear-Site-Data": '"cache"',
       },
     });
-  }, context.databaseAnswers);
+  }, context.pulse);
 }

@@ -9,5 +9,10 @@ export function loader({ request, context }: Route.LoaderArgs) {
     if (!(await anySchool(context.database))) throw redirect("/first-run");
     await requirePerson(request, context);
     throw redirect("/caseload");
-  }, context.databaseAnswers);
+  }, context.pulse);
+}
+
+/** Never drawn: the loader leads on. With a page of its own the address can say what is wrong, as every page does. */
+export default function Start() {
+  return null;
 }
