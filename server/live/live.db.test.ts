@@ -60,6 +60,7 @@ describe("a stream", () => {
     const stub = stubHub();
     const stop = new AbortController();
     const answer = liveStream({
+      session: crypto.randomUUID(),
       hub: stub.hub,
       schoolId: "s",
       readable,
@@ -109,6 +110,7 @@ describe("a stream", () => {
   it("lets go at once of a viewer who had left before it began", async () => {
     const { hub, subscribers } = stubHub();
     const answer = liveStream({
+      session: crypto.randomUUID(),
       hub,
       schoolId: "s",
       readable: (students) => Promise.resolve(students),
@@ -125,5 +127,27 @@ describe("a stream", () => {
     tell("a");
     expect(await next()).toBe("event: resync\ndata: {}\n\n");
     stop.abort();
+  });
+
+  it("is one of ten of its session at most: the eldest ends, and other sessions keep theirs", async () => {
+    const stub = stubHub();
+    const open = (session: string) =>
+      liveStream({
+        ...{ hub: stub.hub, schoolId: "s", session, signal: new AbortController().signal },
+        readable: (students) => Promise.resolve(students),
+        pace: { refresh: 5, heartbeat: 60_000 },
+      });
+    const other = open("other").body?.getReader();
+    const mine = Array.from({ length: 12 }, () => open("mine").body?.getReader());
+    expect(stub.subscribers.size).toBe(11);
+    // After its welcome one that was ended has nothing more, and another goes on.
+    const ended = async (reader: typeof other) => {
+      await reader?.read();
+      const more = reader?.read().then(({ done }) => done) ?? Promise.resolve(true);
+      return Promise.race([more, new Promise((resolve) => setTimeout(resolve, 20, "open"))]);
+    };
+    expect(await Promise.all(mine.slice(0, 3).map(ended))).toEqual([true, true, "open"]);
+    for (const reader of [other, ...mine]) await reader?.cancel();
+    expect(stub.subscribers.size).toBe(0);
   });
 });

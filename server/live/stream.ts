@@ -1,9 +1,12 @@
 import { failure } from "../failure.ts";
+import { noteStream } from "./streams-of-session.ts";
 import type { Hub } from "./hub.ts";
 
 export interface StreamOptions {
   hub: Hub;
   schoolId: string;
+  /** What tells the viewer's session from others: it has ten streams at most, and the eldest makes room. */
+  session: string;
   /** Of these students, those the viewer may read of now; null when the viewer's session is over. */
   readable: (studentIds: string[]) => Promise<string[] | null>;
   signal: AbortSignal;
@@ -18,12 +21,13 @@ export interface StreamOptions {
 export function liveStream({
   hub,
   schoolId,
+  session,
   readable,
   signal,
   pace = { refresh: 1000, heartbeat: 20_000 },
 }: StreamOptions): Response {
   const encoder = new TextEncoder();
-  let end: () => void = () => undefined;
+  let end: (cancelled?: boolean) => void = () => undefined;
   const body = new ReadableStream<Uint8Array>({
     start(controller) {
       const pending = new Set<string>();
@@ -63,20 +67,23 @@ export function liveStream({
         onGap: () => send("event: resync\ndata: {}\n\n"),
         onClose: () => end(),
       });
-      end = () => {
+      end = (cancelled = false) => {
         if (!open) return;
         open = false;
         clearInterval(heartbeat);
         clearTimeout(timer);
         unsubscribe();
-        controller.close();
+        leave();
+        // Whoever cancelled has closed it.
+        if (!cancelled) controller.close();
       };
+      const leave = noteStream(session, () => end());
       send("retry: 2000\n: welcome\n\n");
       signal.addEventListener("abort", () => end());
       // Whoever left before the stream began is not waited for: their signal was given already.
       if (signal.aborted) end();
     },
-    cancel: () => end(),
+    cancel: () => end(true),
   });
   return new Response(body, {
     headers: { "Content-Type": "text/event-stream", "Cache-Control": "no-store", "X-Accel-Buffering": "no" },

@@ -1,3 +1,4 @@
+import { readToken } from "#server/auth/session.ts";
 import { authorize, readableNow } from "#server/access/authorize.ts";
 import { liveStream } from "#server/live/stream.ts";
 import type { Route } from "./+types/live";
@@ -15,6 +16,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   return liveStream({
     hub: context.hub,
     schoolId,
+    session: readToken(request, context.secure) ?? "",
     signal: context.gone,
     readable: (students) =>
       readableNow(
