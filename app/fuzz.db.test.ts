@@ -128,7 +128,7 @@ function spoiled(value: unknown, chance: () => number, other: () => unknown): un
     key,
     index === at ? spoiled(inner, chance, other) : inner,
   ]);
-  if (Array.isArray(value)) return changed.map(([, inner]) => inner as unknown);
+  if (Array.isArray(value)) return changed.map((pair): unknown => pair[1]);
   return chance() < 0.1
     ? Object.fromEntries(entries.filter((_, index) => index !== at))
     : Object.fromEntries(changed);
@@ -288,7 +288,7 @@ function requests(demo: DemoIds, forms: readonly Form[], chance: () => number) {
     }
     if (kind < 0.7) {
       const [path, fields] = [address(), form()];
-      const body = new URLSearchParams(fields as [string, string][]);
+      const body = new URLSearchParams(fields);
       return {
         what: `POST ${path} ${body.toString().slice(0, 300)}`,
         send: () => who.post(path, {}, { body }),

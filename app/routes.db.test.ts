@@ -4,7 +4,7 @@ import { v7 as newId } from "uuid";
 import { hashPassword } from "#server/auth/password.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { demoIds } from "#tests/demo-school.ts";
-import { keep, recordedItem } from "#tests/recorded.ts";
+import { keep, recordedItem, send } from "#tests/recorded.ts";
 import { signedIn, visitor, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
 import routes from "./routes.ts";
@@ -162,9 +162,10 @@ describe("every route", () => {
       "%s sends a signed-out person to the sign-in",
       async (path) => {
         const answer = await ask(visitor(web.url), fill(path));
+        // 415: what devices send is no form.
         const refused = name.includes("data")
-          ? answer.status === 202 || [404, 405].includes(answer.status)
-          : [302, 404, 405].includes(answer.status);
+          ? [202, 404, 405, 415].includes(answer.status)
+          : [302, 404, 405, 415].includes(answer.status);
         expect({ path, status: answer.status, refused, revealed: await revealed(answer) }).toMatchObject({
           refused: true,
           revealed: false,
@@ -211,6 +212,16 @@ describe("every route", () => {
   });
 });
 
+describe("what a device sends", () => {
+  it.each(all.filter((path) => path.startsWith("/recording/")))(
+    "to %s is told that nobody is signed in, in words of ours and not by a redirect",
+    async (path) => {
+      const answer = await send(visitor(web.url), path, {});
+      expect([answer.status, await answer.json()]).toEqual([401, { kind: "signed-out" }]);
+    },
+  );
+});
+
 describe("the live stream", () => {
   const path = () => `/live?student=${fill(":studentId")}`;
   it("of a student is not found outside the circle, and asks for a sign-in first", async () => {
@@ -228,15 +239,15 @@ describe("mutations", () => {
   const record = () => fill("/students/:studentId/goals/:goalId/record");
   it("come from our own pages or not at all", async () => {
     const body = new URLSearchParams(fields);
-    const send = (headers: Record<string, string>, path = record()) =>
+    const sendForm = (headers: Record<string, string>, path = record()) =>
       insider.get(path, { method: "POST", body, headers });
-    expect((await send({})).status).toBe(403);
-    expect((await send({ Origin: "https://elsewhere.example" })).status).toBe(403);
-    expect((await send({ Origin: web.url, "Sec-Fetch-Site": "cross-site" })).status).toBe(403);
-    expect((await send({ Origin: "null" })).status).toBe(403);
-    expect((await send({}, "/sign-out")).status).toBe(403);
-    expect((await send({}, "/live")).status).toBe(403);
-    expect((await send({ "Sec-Fetch-Site": "same-origin" })).status).toBe(302);
+    expect((await sendForm({})).status).toBe(403);
+    expect((await sendForm({ Origin: "https://elsewhere.example" })).status).toBe(403);
+    expect((await sendForm({ Origin: web.url, "Sec-Fetch-Site": "cross-site" })).status).toBe(403);
+    expect((await sendForm({ Origin: "null" })).status).toBe(403);
+    expect((await sendForm({}, "/sign-out")).status).toBe(403);
+    expect((await sendForm({}, "/live")).status).toBe(403);
+    expect((await sendForm({ "Sec-Fetch-Site": "same-origin" })).status).toBe(302);
   });
 
   it("are refused before they are read when they are too large", async () => {

@@ -86,9 +86,6 @@ export const queuedSchema = z.discriminatedUnion("kind", [
 ]);
 export type Queued = z.output<typeof queuedSchema>;
 
-/** The server's answer for an item: saved, or why not and what to do. */
-export type KeepAnswer = { outcome: "saved" | "already" } | { outcome: "refused"; why: string };
-
 const anyFormat = z.looseObject({ format: z.int().check(z.gte(1)) });
 
 /** Reads an item that a device sent, in any format that is still supported. Null where it cannot be read: the device keeps it and says so. */

@@ -1,4 +1,4 @@
-import { redirect } from "react-router";
+import { data, redirect } from "react-router";
 import { personOf, readToken } from "../auth/session.ts";
 import type { Database } from "../db/connection.ts";
 import { notFound } from "../errors.ts";
@@ -48,6 +48,9 @@ export async function requirePerson(
 ): Promise<PersonActor> {
   const person = await personBehind(request, context, asking);
   if (person) return person;
+  // A device is told so in words of ours: a redirect could be anybody's who stands between, as in a hotel's network.
+  if (request.method === "POST" && new URL(request.url).pathname.startsWith("/recording/"))
+    throw data({ kind: "signed-out" }, { status: 401 });
   // After a form that came too late, the way leads back to its page, where what was marked is waiting.
   const { pathname, search } = new URL(request.url);
   const back = pathname === "/" ? "" : `?to=${encodeURIComponent(pathname + search)}`;

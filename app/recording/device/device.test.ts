@@ -101,7 +101,7 @@ describe("the queue", () => {
     await enqueue(here, [item("one"), item("two")]);
     answer = goesAway;
     expect(await sendWaiting(here)).toBe("offline");
-    answer = () => Object.defineProperty(new Response(), "type", { value: "opaqueredirect" });
+    answer = () => new Response(JSON.stringify({ kind: "signed-out" }), { status: 401 });
     expect(await sendWaiting(here)).toBe("signed out");
     answer = () => new Response("", { status: 500 });
     expect(await sendWaiting(here)).toBe("offline");
@@ -117,6 +117,47 @@ describe("the queue", () => {
     // Not even where the id is theirs: without the key it cannot be read.
     expect(await listWaiting({ ...other, personId })).toEqual([]);
     expect(await listWaiting(here)).toHaveLength(1);
+  });
+});
+
+describe("what stands between a device and its server", () => {
+  const html = (status: number) => new Response("<html>Welcome to our network</html>", { status });
+  const json = (body: unknown, status: number) => new Response(JSON.stringify(body), { status });
+  const redirected = () => Object.defineProperty(new Response(null), "type", { value: "opaqueredirect" });
+
+  test.each<[string, () => Response]>([
+    ["a page with status 200", () => html(200)],
+    ["JSON that is not ours", () => said({ ok: true })],
+    ["an outcome that we do not know", () => said({ outcome: "queued" })],
+    ["nothing at all", () => new Response("")],
+    ["a redirect", redirected],
+    ["a refusal of a proxy", () => html(403)],
+    ["a page that is not there", () => json({ error: "not found" }, 404)],
+    ["an error", () => json({ kind: "failed", id: "1" }, 500)],
+    ["a proxy without its server", () => html(502)],
+    ["a sign-in of the network", () => html(401)],
+    ["a refusal without a reason", () => said({ outcome: "refused" })],
+  ])("takes no item out of the queue: %s", async (_, what) => {
+    const here = await device();
+    await enqueue(here, [item("one")]);
+    answer = what;
+    expect(await sendWaiting(here)).toBe("offline");
+    expect(await listWaiting(here)).toMatchObject([{ refused: null }]);
+    answer = () => said({ outcome: "already" });
+    expect(await sendWaiting(here)).toBe("online");
+    expect(await listWaiting(here)).toEqual([]);
+  });
+
+  test("is told from the server itself: a session that is over, and one who may not", async () => {
+    const here = await device();
+    await enqueue(here, [item("one")]);
+    answer = () => json({ kind: "signed-out" }, 401);
+    expect(await sendWaiting(here)).toBe("signed out");
+    answer = () => json({ outcome: "not allowed" }, 404);
+    expect(await sendWaiting(here)).toBe("online");
+    expect(await listWaiting(here)).toMatchObject([
+      { refused: expect.stringMatching(/may not record/) as string },
+    ]);
   });
 });
 

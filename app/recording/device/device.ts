@@ -4,7 +4,7 @@ import { observerWords } from "#core/words/observer-words.ts";
 import { fillBlanks, studentBlank } from "#core/goal-wording/blanks.ts";
 import type { PackAnswer } from "#app/routes/recording/pack.ts";
 import type { RecordingPack } from "#core/sync/pack.ts";
-import { post } from "./post.ts";
+import { post, withField } from "./post.ts";
 import { deviceId, type OpenDisk, openDisk, renewDeviceId, write } from "./disk.ts";
 import { importKey, sealAs, unsealAs } from "./seal.ts";
 import { incidentPlace, talliesPlace } from "./places.ts";
@@ -128,7 +128,11 @@ export function handOverTo(device: Device, holder: Holder | null): Promise<void>
 async function openFresh(disk: OpenDisk, here: Device | null, again = true): Promise<Device | Reach> {
   const sentAt = Date.now();
   const device = await deviceId(disk, newId);
-  const answer = await post<PackAnswer>("/recording/pack", { deviceId: device });
+  const answer = await post(
+    "/recording/pack",
+    { deviceId: device },
+    withField<PackAnswer>("pack", "forgotten"),
+  );
   if (answer.kind !== "said") return answer.kind === "signed out" ? "signed out" : "offline";
   if ("forgotten" in answer.body) {
     // Told off from another device: all of it goes, and this browser starts as a new device.

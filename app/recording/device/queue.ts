@@ -1,4 +1,5 @@
-import type { KeepAnswer, Queued } from "#core/sync/queued.ts";
+import { readKeepAnswer } from "#core/sync/keep-answer.ts";
+import type { Queued } from "#core/sync/queued.ts";
 import type { Device, Reach } from "./device.ts";
 import { write } from "./disk.ts";
 import { post } from "./post.ts";
@@ -88,8 +89,9 @@ const notAllowed =
   "The server does not know this goal of this student any more, or you may not record for them now. Ask the case manager; what you recorded is still here.";
 
 /**
- * Sends what waits, one after the other in order; one tab at a time. An item that is refused stays, with its reason, and
- * does not keep back the others. It ends where the server cannot be reached or the session is over.
+ * Sends what waits, one after the other in order; one tab at a time. An item leaves the queue only by the server's own word that it has
+ * it. One that is refused stays, with its reason, and does not keep back the others. It ends where the server cannot be reached or the
+ * session is over.
  */
 export function sendWaiting(device: Device): Promise<Reach | "busy"> {
   return navigator.locks.request("gentle-margin queue", { ifAvailable: true }, async (lock) => {
@@ -97,15 +99,11 @@ export function sendWaiting(device: Device): Promise<Reach | "busy"> {
     const { disk, key } = device;
     for (const { place, item, refused } of await listWaiting(device)) {
       if (refused !== null) continue;
-      const answer = await post<KeepAnswer>("/recording/keep", item);
+      const answer = await post("/recording/keep", item, readKeepAnswer);
       if (answer.kind === "no answer") return "offline" as const;
       if (answer.kind === "signed out") return "signed out" as const;
-      const why =
-        answer.kind === "not allowed"
-          ? notAllowed
-          : answer.body.outcome === "refused"
-            ? answer.body.why
-            : null;
+      const { body } = answer;
+      const why = body.outcome === "not allowed" ? notAllowed : body.outcome === "refused" ? body.why : null;
       if (why === null) await dropItem(device, place);
       else {
         const row = await disk.get("queue", place);

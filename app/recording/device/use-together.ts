@@ -8,7 +8,7 @@ import { type TallyItem, withAnswer, withItem, withKept } from "../tallies-here.
 import { type Device, holderWords, type Reach } from "./device.ts";
 import { deviceId, write } from "./disk.ts";
 import { writingInTurn } from "./in-turn.ts";
-import { post } from "./post.ts";
+import { post, withField } from "./post.ts";
 import { talliesPlace } from "./places.ts";
 import { enqueue, listWaiting } from "./queue.ts";
 import { sealAs, unsealAs } from "./seal.ts";
@@ -54,18 +54,22 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
         await writing.done();
         const waiting = (await listWaiting(open)).map(({ item }) => item);
         const here = (await listOpenSittings(open)).filter(({ second }) => !second);
-        const answer = await post<RecordingStatus>("/recording/now", {
-          deviceId: await deviceId(disk, newId),
-          open: here.map(({ sittingId, startedAt, students }) => ({
-            sittingId,
-            startedAt: new Date(startedAt).toISOString(),
-            goals: students.flatMap(({ studentId, goalIds }) =>
-              goalIds.map((goalId) => ({ studentId, goalId })),
-            ),
-          })),
-        });
+        const answer = await post(
+          "/recording/now",
+          {
+            deviceId: await deviceId(disk, newId),
+            open: here.map(({ sittingId, startedAt, students }) => ({
+              sittingId,
+              startedAt: new Date(startedAt).toISOString(),
+              goals: students.flatMap(({ studentId, goalIds }) =>
+                goalIds.map((goalId) => ({ studentId, goalId })),
+              ),
+            })),
+          },
+          withField<RecordingStatus | { kind: string }>("tallies", "kind"),
+        );
         if (!current) return;
-        if (answer.kind === "said") {
+        if (answer.kind === "said" && "tallies" in answer.body) {
           const { sittings: heard } = answer.body;
           setSittings((known) => (isSame(known, heard) ? known : heard));
           const next = withAnswer(latest.current, answer.body.tallies, [
@@ -82,10 +86,9 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
             });
           }
         }
-        if (answer.kind !== "not allowed")
-          said.current.onReach(
-            answer.kind === "said" ? "online" : answer.kind === "signed out" ? "signed out" : "offline",
-          );
+        said.current.onReach(
+          answer.kind === "said" ? "online" : answer.kind === "signed out" ? "signed out" : "offline",
+        );
       }
       timer = setTimeout(() => void ask(), askEvery);
     }

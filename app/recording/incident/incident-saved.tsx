@@ -6,7 +6,7 @@ import { incidentLine } from "#core/report/incident-line.ts";
 import type { PossibleDuplicates } from "#app/routes/recording/possible-duplicates.ts";
 import type { NearIncident } from "#server/db/incident-lists.ts";
 import type { Device } from "../device/device.ts";
-import { post } from "../device/post.ts";
+import { post, withField } from "../device/post.ts";
 import { enqueue, type WaitingItem } from "../device/queue.ts";
 import type { IncidentItem } from "./draft.ts";
 
@@ -23,7 +23,11 @@ function SameOne({ device, item, onSend }: { device: Device; item: IncidentItem;
   const [near, setNear] = useState<readonly NearIncident[]>([]);
   useEffect(() => {
     let current = true;
-    post<PossibleDuplicates>("/recording/near", { studentId: item.studentId, incidentId: item.id }).then(
+    post(
+      "/recording/near",
+      { studentId: item.studentId, incidentId: item.id },
+      withField<PossibleDuplicates>("near"),
+    ).then(
       (answer) => {
         if (current && answer.kind === "said") setNear(answer.body.near);
       },

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { HandOverAnswer } from "#app/routes/recording/hand-over.ts";
 import { SheetDialog } from "#app/ui/sheet.tsx";
 import { type Device, handOverTo } from "../device/device.ts";
-import { post } from "../device/post.ts";
+import { post, withField } from "../device/post.ts";
 import { useHolder } from "./use-sitting.ts";
 
 type Colleague = Device["pack"]["colleagues"][number];
@@ -24,7 +24,11 @@ function TakeOver({
   const [busy, setBusy] = useState(false);
   async function give(): Promise<void> {
     setBusy(true);
-    const answer = await post<HandOverAnswer>("/recording/hand-over", { personId: colleague.personId, pin });
+    const answer = await post(
+      "/recording/hand-over",
+      { personId: colleague.personId, pin },
+      withField<HandOverAnswer>("handoverId", "why"),
+    );
     setBusy(false);
     if (answer.kind === "said" && "handoverId" in answer.body) return onTaken(answer.body.handoverId);
     setPin("");

@@ -142,10 +142,7 @@ describe("what a device recorded", () => {
       body: JSON.stringify(item()),
       headers: { "Content-Type": "application/json", Origin: web.url },
     });
-    expect([nobody.status, nobody.headers.get("Location")]).toEqual([
-      302,
-      expect.stringMatching(/^\/sign-in/),
-    ]);
+    expect(nobody.status).toBe(401);
   });
 });
 

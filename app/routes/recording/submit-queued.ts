@@ -1,4 +1,5 @@
-import { redirect } from "react-router";
+import { data, redirect } from "react-router";
+import { isDataAnswer } from "#server/access/answer.ts";
 import { authorize, authorizeColleague } from "#server/access/authorize.ts";
 import { Invalid } from "#server/errors.ts";
 import type { PersonScope } from "#server/access/scope.ts";
@@ -14,7 +15,8 @@ import { markAbsence } from "#server/db/students.ts";
 import { markWatched } from "#server/db/watched-days.ts";
 import { closeTally, openTally, pressTally, takeBackPress } from "#server/db/tallies.ts";
 import { type Measure, readEntry } from "#core/measures/measure.ts";
-import { type KeepAnswer, type Queued, readQueued } from "#core/sync/queued.ts";
+import type { KeepAnswer } from "#core/sync/keep-answer.ts";
+import { type Queued, readQueued } from "#core/sync/queued.ts";
 import { rightTime } from "#app/recording/right-time.ts";
 import type { Route } from "./+types/submit-queued";
 
@@ -186,7 +188,7 @@ async function keepAsObserved(scope: PersonScope, item: Queued): Promise<KeepAns
 }
 
 /** Saves one item that a device recorded. The same item sent twice is saved once. */
-export async function action({ request, context }: Route.ActionArgs): Promise<KeepAnswer> {
+export async function action({ request, context }: Route.ActionArgs) {
   const item = readQueued(await request.json().catch(() => null));
   if (!item)
     return authorize(request, context, "sitting.open", null, () =>
@@ -198,6 +200,9 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ke
     );
   } catch (error) {
     if (error instanceof Invalid) return refused(Object.values(error.problems).join(" "));
+    const status = isDataAnswer(error) ? error.init?.status : undefined;
+    // Said by us, so that the device tells it from what somebody between answers with the same status.
+    if (status === 403 || status === 404) return data<KeepAnswer>({ outcome: "not allowed" }, { status });
     throw error;
   }
 }
