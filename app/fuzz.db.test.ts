@@ -122,9 +122,9 @@ const all = [...new Set(paths(routes))].filter((path) => !["/sign-out", "/live"]
 /** One change somewhere in a value, by a hostile one. */
 function spoiled(value: unknown, chance: () => number, other: () => unknown): unknown {
   if (typeof value !== "object" || value === null || chance() < 0.1) return other();
-  const entries = Object.entries(value);
+  const entries: [string, unknown][] = Object.entries(value);
   const at = Math.floor(chance() * entries.length);
-  const changed = entries.map(([key, inner], index) => [
+  const changed = entries.map(([key, inner], index): [string, unknown] => [
     key,
     index === at ? spoiled(inner, chance, other) : inner,
   ]);
