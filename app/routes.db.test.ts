@@ -269,6 +269,7 @@ describe("answers", () => {
       expect(policy).toMatch(/default-src 'none'/);
       expect(policy).not.toMatch(/unsafe/);
       expect(answer.headers.get("X-Content-Type-Options")).toBe("nosniff");
+      expect(answer.headers.get("Permissions-Policy")).toMatch(/camera=\(\).*microphone=\(\)/);
       expect(answer.headers.get("Cache-Control")).toBe("no-store");
       const html = await answer.text();
       expect(html).not.toMatch(/<[^>]+\s(style|on[a-z]+)=/);

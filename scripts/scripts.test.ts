@@ -1,4 +1,4 @@
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
@@ -13,7 +13,15 @@ import {
   readLockFile,
   readSecrets,
 } from "./postgres.mjs";
-import { checkNode, installPlan, missingPackages, newestPostgresFolder, packagesStamp } from "./setup.mjs";
+import {
+  checkNode,
+  findPostgresBin,
+  installPlan,
+  missingPackages,
+  newestPostgresFolder,
+  packagesStamp,
+} from "./setup.mjs";
+import { readState, writeState } from "./state.mjs";
 import { partsOf, playwrightCounts, vitestCounts } from "./test-counts.mjs";
 
 describe("what a machine lacks", () => {
@@ -48,6 +56,21 @@ describe("what a machine lacks", () => {
   it("takes the newest PostgreSQL that Debian installed side by side", () => {
     expect(newestPostgresFolder(["9", "15", "common", "13"])).toBe("15");
     expect(newestPostgresFolder([])).toBeNull();
+  });
+
+  it("is the PostgreSQL with which a cluster was made, and no newer one", () => {
+    const base = mkdtempSync(join(tmpdir(), "gentle-margin-versions-"));
+    for (const version of ["15", "17"]) {
+      mkdirSync(join(base, version, "bin"), { recursive: true });
+      writeFileSync(join(base, version, "bin", "initdb"), "");
+    }
+    const bin = (wanted: string | null) => findPostgresBin(base, wanted);
+    expect([bin(null), bin("15"), bin("16")]).toEqual([
+      join(base, "17", "bin"),
+      join(base, "15", "bin"),
+      null,
+    ]);
+    rmSync(base, { recursive: true });
   });
 
   it("includes Node.js 20.19 or later", () => {
@@ -111,6 +134,26 @@ describe("the cluster", () => {
     expect(new Set(Object.values(secrets)).size).toBe(3);
     expect(readSecrets(folder)).toEqual(secrets);
     expect(readFileSync(join(folder, "secrets.json"), "utf8")).toContain(secrets["app"]);
+    rmSync(folder, { recursive: true });
+  });
+});
+
+describe("what a command notes for the next", () => {
+  it("is whole or not there, and a broken file is none", () => {
+    const folder = mkdtempSync(join(tmpdir(), "gentle-margin-state-"));
+    const file = join(folder, "inner", "state.json");
+    const read = () => readState(file) as unknown;
+    expect(read()).toBeNull();
+    writeState(file, { demo: 4717 });
+    expect(read()).toEqual({ demo: 4717 });
+    expect(readdirSync(join(folder, "inner"))).toEqual(["state.json"]);
+    for (const broken of ["", "{", "7"]) {
+      writeFileSync(file, broken);
+      expect(read()).toBeNull();
+    }
+    // Lost passwords are made anew, whole.
+    writeFileSync(join(folder, "secrets.json"), '{"admin":"only one"}');
+    expect(Object.keys(readSecrets(folder) as object)).toEqual(["admin", "owner", "app"]);
     rmSync(folder, { recursive: true });
   });
 });

@@ -27,7 +27,13 @@ export function newestPostgresFolder(versions) {
   return versions.filter((name) => /^\d+$/.test(name)).sort((a, b) => Number(b) - Number(a))[0] ?? null;
 }
 
-/** The programs of PostgreSQL: of the newest version, or of the one that is asked for; null where it is not installed. */
+/**
+ * The programs of PostgreSQL: of the newest version, or of the one that is asked for; null where it is not installed.
+ *
+ * @param {string} [base]
+ * @param {string | null} [wanted]
+ * @returns {string | null}
+ */
 export function findPostgresBin(base = "/usr/lib/postgresql", wanted = null) {
   if (existsSync(base)) {
     const usable = readdirSync(base).filter(
