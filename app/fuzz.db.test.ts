@@ -2,16 +2,15 @@ import { readdirSync, readFileSync } from "node:fs";
 import { request } from "node:http";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
-import type { RouteConfigEntry } from "@react-router/dev/routes";
 import { v7 as newId } from "uuid";
 import { describe, expect, it } from "vitest";
 import { openThrowaway } from "#tests/database.ts";
 import { demoIds, type DemoIds } from "#tests/demo-school.ts";
 import { withSlowTests } from "#tests/eight-days.ts";
 import { recordedItem } from "#tests/recorded.ts";
+import { routePaths } from "#tests/route-paths.ts";
 import { signedIn, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
-import routes from "./routes.ts";
 
 /** The same requests in every run: a generator that begins with this number. */
 const seed = 20_261_128;
@@ -108,16 +107,7 @@ const intents = [
 ];
 const queries = named(/(?:searchParams|search|query)\.get(?:All)?\("([\w-]+)"\)/g);
 
-function paths(entries: readonly RouteConfigEntry[], above = ""): string[] {
-  return entries.flatMap((entry) => {
-    const path = entry.path === undefined ? above : `${above}/${entry.path}`;
-    return [
-      ...(entry.path !== undefined || entry.index ? [path || "/"] : []),
-      ...paths(entry.children ?? [], path),
-    ];
-  });
-}
-const all = [...new Set(paths(routes))].filter((path) => !["/sign-out", "/live"].includes(path));
+const all = routePaths.filter((path) => !["/sign-out", "/live"].includes(path));
 
 /** One change somewhere in a value, by a hostile one. */
 function spoiled(value: unknown, chance: () => number, other: () => unknown): unknown {

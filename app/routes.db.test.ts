@@ -1,13 +1,12 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import type { RouteConfigEntry } from "@react-router/dev/routes";
 import { v7 as newId } from "uuid";
 import { hashPassword } from "#server/auth/password.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { demoIds } from "#tests/demo-school.ts";
 import { keep, recordedItem, send } from "#tests/recorded.ts";
+import { routePaths } from "#tests/route-paths.ts";
 import { signedIn, visitor, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
-import routes from "./routes.ts";
 
 /** What these do is for people who are not signed in, or tells nothing: `/record` has no loader and nothing personal. */
 const open = new Set(["/", "/sign-in", "/first-run", "/record"]);
@@ -43,17 +42,8 @@ const own = new Set([
   "/*",
 ]);
 
-function paths(entries: readonly RouteConfigEntry[], above = ""): string[] {
-  return entries.flatMap((entry) => {
-    // A parameter that may be left out is left out: what it names is asked for under the same door.
-    const path = entry.path === undefined ? above : `${above}/${entry.path.replace(/\/:\w+\?$/, "")}`;
-    return [
-      ...(entry.path !== undefined || entry.index ? [path || "/"] : []),
-      ...paths(entry.children ?? [], path),
-    ];
-  });
-}
-const all = [...new Set(paths(routes))];
+// A parameter that may be left out is left out: what it names is asked for under the same door.
+const all = [...new Set(routePaths.map((path) => path.replace(/\/:\w+\?$/, "")))];
 const aboutStudents = all.filter((path) => path.includes(":studentId"));
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;

@@ -1,6 +1,12 @@
 import type { Database } from "./connection.ts";
 import { migrationNames } from "./migrations/index.ts";
 
+/** True once the database has answered; throws where it cannot be reached. */
+export async function isAnswering(database: Database): Promise<true> {
+  await database.raw("select 1");
+  return true;
+}
+
 /** The migrations of this program that the database has not had yet; one that the program does not know is a newer program's. */
 export async function listMissingMigrations(database: Database): Promise<string[]> {
   const { rows } = await database.raw<{ rows: { name: string }[] }>("select name from knex_migrations");

@@ -79,6 +79,7 @@ describe("a request that no browser sends", () => {
   it("listens to its machine's own names where it listens everywhere", () => {
     expect(knownHosts(undefined, "0.0.0.0").size).toBeGreaterThan(knownHosts(undefined, "127.0.0.1").size);
     expect(knownHosts(undefined, "192.0.2.7").has("192.0.2.7")).toBe(true);
+    expect(knownHosts(undefined, "2001:db8::7").has("[2001:db8::7]")).toBe(true);
   });
 
   it("is told by its address and its method", () => {

@@ -42,7 +42,9 @@ export function isSameOrigin(request: IncomingMessage, secure: boolean): boolean
 }
 
 const loopback = ["localhost", "127.0.0.1", "[::1]"];
-const everywhere = ["0.0.0.0", "::", "[::]"];
+const everywhere = ["0.0.0.0", "::"];
+/** An address as it stands in a Host header: IPv6 in brackets. */
+const asHost = (address: string) => (address.includes(":") ? `[${address}]` : address);
 
 /**
  * The names under which this server is asked: those the operator names, this machine's own, and nothing else. A name that somebody
@@ -55,11 +57,8 @@ export function knownHosts(named: string | undefined, listening: string): Readon
   const asked = (named ?? "").split(",").map((one) => one.trim().toLowerCase());
   const addresses = Object.values(networkInterfaces()).flatMap((all) => all ?? []);
   const own = everywhere.includes(listening)
-    ? [
-        hostname().toLowerCase(),
-        ...addresses.map(({ address, family }) => (family === "IPv6" ? `[${address}]` : address)),
-      ]
-    : [listening];
+    ? [hostname().toLowerCase(), ...addresses.map(({ address }) => asHost(address))]
+    : [asHost(listening)];
   return new Set([...loopback, ...own, ...asked].filter(Boolean));
 }
 

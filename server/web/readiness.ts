@@ -1,5 +1,5 @@
 import { connect } from "../db/connection.ts";
-import { listMissingMigrations, noteReady } from "../db/readiness.ts";
+import { isAnswering, listMissingMigrations, noteReady } from "../db/readiness.ts";
 import type { Pulse } from "../failure.ts";
 import type { Hub } from "../live/hub.ts";
 
@@ -27,10 +27,7 @@ export function openReadiness(url: string, hub: Pick<Hub, "isListening">): Readi
     return () => (asked ??= inTime(look, otherwise).finally(() => (asked = null)));
   };
   let awaySince = -Infinity;
-  const ask = shared(async () => {
-    await database.raw("select 1");
-    return true;
-  }, false);
+  const ask = shared(() => isAnswering(database), false);
   const whyNot = shared(async () => {
     const missing = await listMissingMigrations(database);
     if (missing.length > 0)

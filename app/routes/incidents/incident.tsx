@@ -8,6 +8,7 @@ import { beganSchema, chosenSchema, detailsSchema } from "#core/model/incident-c
 import { incidentLine, lengthWords } from "#core/report/incident-line.ts";
 import { listed } from "#core/words/lists.ts";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
+import { cleanJson } from "#server/web/clean.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
@@ -135,9 +136,10 @@ const stateForm = z.object({ revision, reason: optionalText(500) });
 const correctForm = z.extend(stateForm, { written: z.string() });
 const joinForm = z.object({ otherId: id, back: z.optional(z.literal("list")) });
 
-function readWritten(text: string) {
+/** @param cleaned what is done to the value before it is read: the server takes out what no database keeps */
+function readWritten(text: string, cleaned = (value: unknown) => value) {
   try {
-    return writtenSchema.safeParse(JSON.parse(text));
+    return writtenSchema.safeParse(cleaned(JSON.parse(text)));
   } catch {
     return writtenSchema.safeParse(null);
   }
@@ -182,7 +184,7 @@ const correct = intent({
   schema: correctForm,
   async run(scope, { revision, reason, written: text }, { params, wrong }: Sent) {
     const ids = idsOf(params);
-    const written = readWritten(text);
+    const written = readWritten(text, cleanJson);
     if (!written.success)
       return wrong({ form: written.error.issues[0]?.message ?? "This cannot be read. Please look again." });
     const { began, chosen, details, ongoing, note } = written.data;
