@@ -12,6 +12,7 @@ test("five hundred goals on one student's page are found, ordered and recorded l
   await page.goto(wren);
   const goals = page.getByRole("list", { name: "Other goals" });
   await expect(goals.getByRole("listitem")).toHaveCount(502);
+  await awake(page);
   await page.keyboard.press("Control+k");
   await page.getByRole("dialog").getByRole("combobox").fill("Wren x437");
   await expect(page.getByRole("dialog").getByRole("option")).toHaveCount(2);

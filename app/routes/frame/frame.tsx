@@ -51,6 +51,8 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
       ?.scrollIntoView({ block: "nearest", inline: "center" });
   }, [studentId]);
   useLiveUpdates();
+  // A dialog says that it is closed a moment after it is: the next one may be open by then, and stays open.
+  const closes = (closed: typeof sheet) => () => setSheet((now) => (now === closed ? null : now));
   useKeys({
     "mod+k": () => setSheet("palette"),
     "?": () => setSheet("keys"),
@@ -123,9 +125,9 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
       </nav>
       <Outlet />
       <Suspense>
-        {sheet === "palette" ? <Palette onClose={() => setSheet(null)} /> : null}
-        {sheet === "sign out" ? <SignOut onClose={() => setSheet(null)} /> : null}
-        {sheet === "keys" ? <KeyHelp onClose={() => setSheet(null)} /> : null}
+        {sheet === "palette" ? <Palette onClose={closes("palette")} /> : null}
+        {sheet === "sign out" ? <SignOut onClose={closes("sign out")} /> : null}
+        {sheet === "keys" ? <KeyHelp onClose={closes("keys")} /> : null}
       </Suspense>
     </div>
   );
