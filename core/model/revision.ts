@@ -29,6 +29,8 @@ export interface RevisedContent {
       observerId: string | null;
     };
     note: string | null;
+    /** The incident of which it is another account; not kept in the first versions. */
+    sameAs?: string | null;
   };
   "not measured": { reason: NotMeasuredReason; note: string | null };
   decision: { on: string; reason: string };
@@ -52,7 +54,8 @@ export type RevisedThing = keyof RevisedContent;
 type UsualActs = "made" | "corrected" | "removed" | "restored";
 
 /** What can happen to each kind of thing. */
-export interface RevisedActs extends Record<Exclude<RevisedThing, "goal">, UsualActs> {
+export interface RevisedActs extends Record<Exclude<RevisedThing, "goal" | "incident">, UsualActs> {
+  incident: UsualActs | "joined" | "told apart";
   goal: "made" | "changed" | "met" | "not met" | "discontinued" | "continued" | "taken up again";
 }
 

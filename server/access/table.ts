@@ -44,6 +44,7 @@ export const permissions = {
   "incident.read": ["lead", "record", "read"],
   "incident.record": ["lead", "record"],
   "incident.correct": ["lead", "author"],
+  "incident.join": ["lead", "author"],
   "plan.write": ["lead", "record"],
   "plan.correct": ["lead", "author"],
   "school.patterns": ["administrator", "case manager"],

@@ -8,13 +8,11 @@ import type { PatternIncident } from "#core/incidents/patterns.ts";
 import { observerWords } from "#core/words/observer-words.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import type { StoredContent } from "./incidents.ts";
+import { minutesApart, type StoredContent } from "./incidents.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { inCircle } from "./students.ts";
 import type { Wanted } from "./wanted.ts";
 import type { Tables } from "./tables.ts";
-
-const minutesApart = 10;
 
 interface IncidentRow extends Pick<
   Tables["incidents"],
@@ -259,7 +257,8 @@ export interface NearPair extends NearIncident {
 }
 
 /**
- * Pairs within ten minutes by two people, of which nobody has said yet whether they are the same.
+ * Pairs within ten minutes by two people, of which nobody has said yet whether they are the same and this person may: a lead, or who
+ * wrote one of them down.
  *
  * @param which those of one incident, or those from a day on
  */
@@ -294,9 +293,13 @@ async function nearPairs(
      join people q on q.school_id = o.school_id and q.person_id = coalesce(o.observer_id, o.author_id)
      where i.school_id = :schoolId and i.student_id = :studentId and ${wanted}
        and i.state = 'kept' and i.same_as is null
+       and (:leads or :personId in (i.author_id, o.author_id))
        and not o.incident_id = any(i.apart_from) and not i.incident_id = any(o.apart_from)
      order by o.occurred_at, o.incident_id`,
-    { ...asked(scope, studentId), minutes: minutesApart, ...values },
+    {
+      ...{ ...asked(scope, studentId), ...values, minutes: minutesApart },
+      ...{ leads: scope.circleRole === "lead", personId: scope.actor.personId },
+    },
   );
   return rows.map((row) => ({
     ...{ on: row.on, incidentId: row.id, at: row.at, by: shortName(row.given, row.family) },

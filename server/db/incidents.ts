@@ -2,7 +2,7 @@ import type { RevisedContent } from "#core/model/revision.ts";
 import { createHash } from "node:crypto";
 import type { ChosenChoices, IncidentDetails } from "#core/model/incident-content.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
-import { notFound } from "../errors.ts";
+import { Invalid, notFound } from "../errors.ts";
 import { incidentRevision, revisionColumns, revisionHash } from "./revisions.ts";
 import { type ActOf, recordEvent } from "./events.ts";
 import { ensureChoices } from "./choices.ts";
@@ -209,41 +209,98 @@ export async function changeIncidentState(
     },
   );
   // Other accounts of a removed incident count for themselves again.
-  if (state === "removed")
-    await trx("incidents").where({ school_id: schoolId, same_as: ids.incidentId }).update({ same_as: null });
+  if (state === "removed") await tellOfOne(scope, { accounts: ids.incidentId }, null);
   await note(scope, act, ids.studentId, ids.incidentId);
   return "saved";
 }
 
+/** Two adults told of the same incident if they began it no further apart than this. */
+export const minutesApart = 10;
+
+interface Told {
+  incident_id: string;
+  author_id: string;
+  told_by: string;
+  state: "kept" | "removed";
+  occurred_at: Date | null;
+  same_as: string | null;
+}
+
+const areNear = (one: Told, other: Told): boolean =>
+  one.told_by !== other.told_by &&
+  one.occurred_at !== null &&
+  other.occurred_at !== null &&
+  Math.abs(one.occurred_at.getTime() - other.occurred_at.getTime()) <= minutesApart * 60_000;
+
+/** Makes incidents accounts of another one, or of none any more: a step in the history of each. */
+async function tellOfOne(
+  { trx, schoolId, actor }: PersonScope,
+  which: { accounts: string } | { account: string } | { withAccounts: string },
+  sameAs: string | null,
+): Promise<void> {
+  const [wanted, id] =
+    "accounts" in which
+      ? ["same_as = :id", which.accounts]
+      : "account" in which
+        ? ["incident_id = :id", which.account]
+        : ["(incident_id = :id or same_as = :id)", which.withAccounts];
+  await trx.raw(
+    `with changed as (
+       update incidents set same_as = :sameAs, apart_from = array_remove(apart_from, :sameAs::uuid), revision = revision + 1
+       where school_id = :schoolId and ${wanted} returning *)
+     insert into revisions (${revisionColumns})
+     select changed.school_id, 'incident', incident_id, changed.revision, :act, :personId, null, ${incidentRevision("changed")},
+       before.content_hash
+     from changed left join revisions before on before.school_id = changed.school_id and before.thing = 'incident'
+       and before.thing_id = changed.incident_id and before.revision = changed.revision - 1`,
+    { schoolId, personId: actor.personId, id, sameAs, act: sameAs === null ? "told apart" : "joined" },
+  );
+}
+
 /**
- * Says of two incidents that they are one, told by two adults, or that they are two. Joined, this one is an account of the other:
- * counted there, read here. It can be said otherwise later.
+ * Says of two incidents that they are one, told by two adults, or that they are two. Joined, the first is an account of the other:
+ * counted there, read here. Only a lead or who wrote one of the two down may say it. It can be said otherwise later.
+ *
+ * @throws Invalid where the two cannot be the same: too far apart, by the same adult, or one of them removed
  */
 export async function tellApart(
   scope: PersonScope,
   ids: { studentId: string; incidentId: string; otherId: string },
   same: boolean,
 ): Promise<SaveOutcome> {
-  requirePermission(scope, "incident.record");
-  const { trx, schoolId } = scope;
+  const { trx, schoolId, actor } = scope;
   // Locks both in one order everywhere, so that two people who answer at once cannot join them both ways.
-  const { rows } = await trx.raw<{ rows: { incident_id: string; same_as: string | null }[] }>(
-    `select incident_id, same_as from incidents
+  const { rows } = await trx.raw<{ rows: Told[] }>(
+    `select incident_id, author_id, coalesce(observer_id, author_id) as told_by, state, occurred_at, same_as from incidents
      where school_id = ? and student_id = ? and incident_id = any(?) order by incident_id for update`,
     [schoolId, ids.studentId, [ids.incidentId, ids.otherId]],
   );
-  const mine = rows.find(({ incident_id }) => incident_id === ids.incidentId) ?? notFound();
-  const other = rows.find(({ incident_id }) => incident_id === ids.otherId) ?? notFound();
-  if (same && other.same_as !== null) return other.same_as === ids.incidentId ? "already" : "conflict";
-  if (mine.same_as === (same ? ids.otherId : null) && same) return "already";
-  await trx.raw(
-    same
-      ? `update incidents set same_as = :otherId, apart_from = array_remove(apart_from, :otherId::uuid)
-         where school_id = :schoolId and (incident_id = :incidentId or same_as = :incidentId)`
-      : `update incidents set same_as = null, apart_from = array_append(array_remove(apart_from, :otherId::uuid), :otherId::uuid)
-         where school_id = :schoolId and incident_id = :incidentId`,
-    { schoolId, incidentId: ids.incidentId, otherId: ids.otherId },
-  );
+  const of = (id: string) => rows.find(({ incident_id }) => incident_id === id) ?? notFound();
+  const [mine, other] = [of(ids.incidentId), of(ids.otherId)];
+  const wroteOne = mine.author_id === actor.personId || other.author_id === actor.personId;
+  requirePermission(scope, "incident.join", wroteOne ? actor.personId : mine.author_id);
+  const account = [
+    [mine, other],
+    [other, mine],
+  ].find(([one, counted]) => one?.same_as === counted?.incident_id)?.[0];
+  if (same) {
+    if (account) return "already";
+    if (other.same_as !== null) return "conflict";
+    if (mine.state === "removed" || other.state === "removed")
+      throw new Invalid({ form: "One of the two is removed: only incidents that count can be joined." });
+    if (!areNear(mine, other))
+      throw new Invalid({
+        form: `Only what two adults wrote down within ${minutesApart} minutes can be the same incident.`,
+      });
+    await tellOfOne(scope, { withAccounts: ids.incidentId }, ids.otherId);
+  } else {
+    if (account) await tellOfOne(scope, { account: account.incident_id }, null);
+    await trx.raw(
+      `update incidents set apart_from = array_append(array_remove(apart_from, :otherId::uuid), :otherId::uuid)
+       where school_id = :schoolId and incident_id = :incidentId`,
+      { schoolId, incidentId: ids.incidentId, otherId: ids.otherId },
+    );
+  }
   await note(scope, same ? "joined" : "told apart", ids.studentId, ids.incidentId);
   return "saved";
 }

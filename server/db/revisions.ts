@@ -14,7 +14,7 @@ export const entryRevision = (
 export const incidentRevision = (
   alias: string,
 ) => `jsonb_build_object('on', ${alias}.occurred_on, 'at', ${alias}.occurred_at,
-  'period', ${alias}.period, 'content', ${alias}.content, 'note', ${alias}.note)`;
+  'period', ${alias}.period, 'content', ${alias}.content, 'note', ${alias}.note, 'sameAs', ${alias}.same_as)`;
 
 /** The columns that a step is written to, in the order of the statements that write one. */
 export const revisionColumns =

@@ -104,7 +104,16 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         ({ told, ...step }) => ({ ...step, ...incidentLine(told) }),
       ),
       near: mayRecord ? await listNear(scope, studentId, incident.incidentId) : [],
-      mayRecord,
+      mayTellApart:
+        incident.sameAs !== null &&
+        may(scope.actor, "incident.join", {
+          circleRole: scope.circleRole,
+          authorId: [incident, await findIncident(scope, studentId, incident.sameAs)].some(
+            ({ authorId }) => authorId === scope.actor.personId,
+          )
+            ? scope.actor.personId
+            : incident.authorId,
+        }),
       mayChange: may(scope.actor, "incident.correct", {
         circleRole: scope.circleRole,
         authorId: incident.authorId,
@@ -162,9 +171,10 @@ const tell = (same: boolean) =>
   intent({
     schema: joinForm,
     permission: "incident.record",
-    async run(scope, { otherId, back }, { params }: Sent) {
+    async run(scope, { otherId, back }, { params, wrong }: Sent) {
       const ids = idsOf(params);
-      await tellApart(scope, { ...ids, otherId }, same);
+      const outcome = await tellApart(scope, { ...ids, otherId }, same);
+      if (outcome === "conflict") return wrong({ form: otherIsAnAccount }, 409);
       return redirect(back === "list" ? `/students/${ids.studentId}/incidents` : pageOf(ids));
     },
   });
@@ -203,6 +213,9 @@ const correct = intent({
     return redirect(`${pageOf(ids)}?saved=${ids.incidentId}`);
   },
 });
+
+const otherIsAnAccount =
+  "The other incident was joined with a third meanwhile. Please look at that one, and join this with it.";
 
 export const action = defineIntents({
   permission: "incident.correct",
@@ -302,7 +315,7 @@ function Correction({
 
 /** One incident: its sentence, its facts, other accounts of it, its correction and its history. */
 export default function IncidentPage({ loaderData, actionData, params }: Route.ComponentProps) {
-  const { line, told, when, author, sameAs, state, near, history, mayChange, mayRecord } = loaderData;
+  const { line, told, when, author, sameAs, state, near, history, mayChange, mayTellApart } = loaderData;
   const { revision: stands, student, school } = loaderData;
   const { key: place } = useLocation();
   const { busy, problems, typed } = useForm(actionData);
@@ -342,7 +355,7 @@ export default function IncidentPage({ loaderData, actionData, params }: Route.C
             : counted there, read here.
           </p>
           <input type="hidden" name="otherId" value={sameAs} />
-          {mayRecord ? (
+          {mayTellApart ? (
             <button className="btn btn-plain btn-sm" name="intent" value="apart" disabled={busy}>
               They are two
             </button>

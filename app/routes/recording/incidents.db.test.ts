@@ -2,7 +2,8 @@ import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { emptyDetails } from "#core/incidents/blank.ts";
 import { listOffered } from "#server/db/choices.ts";
-import { listIncidents, listNear } from "#server/db/incident-lists.ts";
+import { listIncidentRevisions, listIncidents, listNear } from "#server/db/incident-lists.ts";
+import { changeIncidentState } from "#server/db/incidents.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
 import { choice, incidentItem, keep, send } from "#tests/recorded.ts";
@@ -16,14 +17,16 @@ let demo: DemoIds;
 let noor: Visitor;
 let teo: Visitor;
 let gus: Visitor;
+let ines: Visitor;
 beforeAll(async () => {
   db = await openThrowaway("demo");
   demo = await demoIds(db.owner);
   web = await startWebServer(db.appUrl);
-  [noor, teo, gus] = await Promise.all([
+  [noor, teo, gus, ines] = await Promise.all([
     signedIn(web.url, "noor"),
     signedIn(web.url, "teo"),
     signedIn(web.url, "gus"),
+    signedIn(web.url, "ines"),
   ]);
 });
 afterAll(async () => {
@@ -165,11 +168,72 @@ describe("an incident from a device", () => {
     expect(await near(mine.id)).toEqual([]);
     expect(await near(theirs.id)).toEqual([]);
     expect([await keep(noor, say(true)), await keep(noor, say(true))]).toEqual([saved, already]);
-    expect(await row(mine.id)).toMatchObject({ same_as: theirs.id });
+    expect(await row(mine.id)).toMatchObject({ same_as: theirs.id, revision: 2 });
     // The other way round, one of them would tell of itself.
     const back = { ...say(true), incidentId: theirs.id, otherId: mine.id };
     expect(await keep(teo, back)).toEqual(already);
-    expect(await row(theirs.id)).toMatchObject({ same_as: null });
+    expect(await row(theirs.id)).toMatchObject({ same_as: null, revision: 1 });
+    // Taken apart from either side; each step stands in the history, and the same content sent again is known.
+    expect(await keep(teo, { ...say(false), incidentId: theirs.id, otherId: mine.id })).toEqual(saved);
+    expect(await row(mine.id)).toMatchObject({ same_as: null, revision: 3 });
+    const steps = await asNoor((scope) => listIncidentRevisions(scope, demo.student("Wren"), mine.id));
+    expect(steps.map(({ act, by }) => [act, by])).toEqual([
+      ["made", "N. Halloran"],
+      ["joined", "N. Halloran"],
+      ["told apart", "T. Brandvold"],
+    ]);
+    expect(await keep(noor, mine)).toEqual(already);
+  });
+
+  it("is joined only with a near one that counts, and only by a lead or who wrote one of them down", async () => {
+    const at = (time: string) => ({ began: { as: "time" as const, local: `2026-11-11T${time}` } });
+    const [mine, theirs, far, own] = [
+      incidentItem(demo, at("10:30")),
+      incidentItem(demo, at("10:38")),
+      incidentItem(demo, at("10:41")),
+      incidentItem(demo, at("10:31")),
+    ];
+    for (const [who, item] of [
+      [noor, mine],
+      [teo, theirs],
+      [teo, far],
+      [noor, own],
+    ] as const)
+      expect(await keep(who, item)).toEqual(saved);
+    const studentId = demo.student("Wren");
+    const join = (who: Visitor, incidentId: string, otherId: string) =>
+      keep(who, {
+        ...{ format: 1, kind: "same incident", id: newId(), studentId, incidentId, otherId, same: true },
+        ...{ observedAt: new Date(testNow()).toISOString(), clockAhead: 0 },
+      });
+    const within = { outcome: "refused", why: expect.stringContaining("within 10 minutes") as unknown };
+    expect(await join(noor, mine.id, far.id)).toEqual(within);
+    expect(await join(noor, mine.id, own.id)).toEqual(within);
+    const removed = await asNoor((scope) =>
+      changeIncidentState(
+        scope,
+        { studentId, incidentId: theirs.id },
+        { expectedRevision: 1, reason: null },
+        "removed",
+      ),
+    );
+    expect(removed).toBe("saved");
+    const gone = { outcome: "refused", why: expect.stringContaining("removed") as unknown };
+    expect([await join(noor, mine.id, theirs.id), await join(noor, theirs.id, mine.id)]).toEqual([
+      gone,
+      gone,
+    ]);
+    // Somebody of the circle who wrote neither down is not asked, and may not answer.
+    const near = await inScope(db.app, demo.person("ines"), studentId, (scope) =>
+      listNear(scope, studentId, far.id),
+    );
+    expect(near).toEqual([]);
+    expect(await join(ines, mine.id, far.id)).toEqual({ outcome: "not allowed" });
+    const all = await db.owner<{ same_as: string | null }>("incidents").whereIn(
+      "incident_id",
+      [mine, theirs, far, own].map(({ id }) => id),
+    );
+    expect(all.map(({ same_as }) => same_as)).toEqual([null, null, null, null]);
   });
 
   it("leaves days and periods marked: none, nobody watched, or absent", async () => {

@@ -82,7 +82,14 @@ export function CorrectionEnd({
   );
 }
 
-const acts = { made: "Recorded", corrected: "Corrected", removed: "Removed", restored: "Put back" };
+const acts = {
+  made: "Recorded",
+  corrected: "Corrected",
+  removed: "Removed",
+  restored: "Put back",
+  joined: "Joined: from here another account of the same incident, counted there",
+  "told apart": "Told apart: from here an incident of its own",
+};
 
 /** One step in the history of a thing, with what stood from then on in words. */
 export interface HistoryStep {
