@@ -5,7 +5,8 @@ import { choosePatterns, type PatternMaterial, readChoice } from "./choose.ts";
 import { starterBands, totalLength } from "./lengths.ts";
 import { binSizes, type PatternIncident, patternsOf, timeBins } from "./patterns.ts";
 import { incidentRate, rateChange } from "./rate.ts";
-import { fewestStudents, type SchoolIncident, schoolPatternsOf } from "./school-patterns.ts";
+import { fewestStudents } from "./fewest-students.ts";
+import { type SchoolIncident, schoolPatternsOf } from "./school-patterns.ts";
 
 const first = dayNumber("2026-08-31");
 const daysOf = 60;
@@ -180,7 +181,7 @@ describe("whatever was counted", () => {
 describe("whatever a school wrote down", () => {
   const counted = (all: readonly SchoolIncident[]) =>
     schoolPatternsOf({
-      ...{ incidents: all, days: schoolDays, from, to, periods, bands: starterBands, bins: "week" },
+      ...{ incidents: all, days: schoolDays, from, to, periods, bands: starterBands },
     });
 
   it("no number stands there behind which fewer than three students are", () => {

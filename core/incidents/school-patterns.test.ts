@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { starterBands } from "./lengths.ts";
 import { type SchoolIncident, schoolPatternsOf } from "./school-patterns.ts";
 
-const span = { from: "2026-11-09", to: "2026-11-20", bins: "week" as const };
+const span = { from: "2026-11-09", to: "2026-11-20" };
 const days = [9, 10, 11, 12, 13, 16, 17, 18, 19, 20].map((day) => `2026-11-${String(day).padStart(2, "0")}`);
 const periods = [1, 4].map((weekday) => ({ weekday, name: "Math", startsAt: "10:15", endsAt: "11:00" }));
 let made = 0;

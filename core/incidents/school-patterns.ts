@@ -3,8 +3,9 @@ import { weekdayOf } from "../dates/day-number.ts";
 import { weekdayName } from "../dates/week.ts";
 import { aspectsOfPair, type Association, associations, type Chain, chains } from "./associations.ts";
 import { type Aspect, hasLabel, labelsOf } from "./labelled-incident.ts";
+import { fewestStudents } from "./fewest-students.ts";
 import type { LengthBand } from "./lengths.ts";
-import { type BinSize, dailyCounts, lengthsOf, type PatternIncident, timeBins } from "./patterns.ts";
+import { dailyCounts, lengthsOf, type PatternIncident, timeBins } from "./patterns.ts";
 import { incidentRate, type Rate } from "./rate.ts";
 import { during, hourSlots, minutesOf, ofWords, type Watched } from "./findings.ts";
 
@@ -19,7 +20,7 @@ export interface NamelessCount {
   count: number | null;
 }
 
-/** Counts the incidents of a group or a school together. No student can be recognised. */
+/** Counts the incidents of a school together. No student can be recognised. */
 export interface SchoolPatterns {
   n: number;
   /** How many students had an incident. */
@@ -41,8 +42,6 @@ export interface SchoolPatterns {
   findings: string[];
 }
 
-/** The least number of students for counts without names. With fewer, one of them could be recognised. */
-export const fewestStudents = 5;
 const fewestBehind = 3;
 
 /**
@@ -194,7 +193,6 @@ export function schoolPatternsOf({
   to,
   periods,
   bands,
-  bins,
 }: {
   incidents: readonly SchoolIncident[];
   days: readonly string[];
@@ -202,7 +200,6 @@ export function schoolPatternsOf({
   to: string;
   periods: Watched["periods"];
   bands: readonly LengthBand[];
-  bins: BinSize;
 }): SchoolPatterns | null {
   const { students } = behind(told);
   if (students < fewestStudents) return null;
@@ -252,7 +249,7 @@ export function schoolPatternsOf({
   const tied = pairs
     .filter(({ phi, together }) => phi >= tiedFrom && isOfMany(together))
     .map(({ words }) => words);
-  const inBins = timeBins(incidents, days, { from, to }, bins);
+  const inBins = timeBins(incidents, days, { from, to }, "week");
   const binCounts = withoutSmall(
     inBins.map(({ from: label, incidentIds }) => ({ label, incidents: ofIds(incidentIds) })),
   );

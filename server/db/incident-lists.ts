@@ -145,27 +145,37 @@ export async function listPatternIncidents(
   return inWords(rows, choices.rows);
 }
 
-/** The same of every student of the school or of one of its groups. Nobody may see it but through what keeps names out. */
+/** The same of every student of the school. Nobody may see it but through what keeps names out. */
 export async function listSchoolIncidents(
   scope: PersonScope,
   span: { from: string; to: string },
-  groupId: string | null,
 ): Promise<(PatternIncident & { studentId: string })[]> {
   requirePermission(scope, "school.patterns");
   const { trx, schoolId, timeZone } = scope;
   const { rows } = await trx.raw<{ rows: PatternRow[] }>(
     `select ${patternColumns} from incidents i
      where i.school_id = :schoolId and i.state = 'kept' and i.same_as is null and i.occurred_on between :from and :to
-       and (:groupId::uuid is null or exists (select 1 from group_members m
-         where m.school_id = i.school_id and m.group_id = :groupId and m.student_id = i.student_id))
      order by i.occurred_on, i.occurred_at nulls last, i.incident_id`,
-    { schoolId, timeZone, groupId, ...span },
+    { schoolId, timeZone, ...span },
   );
   const choices = await trx.raw<{ rows: { choice_id: string; name: string }[] }>(
     "select choice_id, name from choices where school_id = ?",
     [schoolId],
   );
   return inWords(rows, choices.rows);
+}
+
+/** On which day which student of the school had an incident: for the spans over which they are counted without names. */
+export async function listSchoolIncidentDays(
+  scope: PersonScope,
+): Promise<{ on: string; studentId: string }[]> {
+  requirePermission(scope, "school.patterns");
+  const { rows } = await scope.trx.raw<{ rows: { on: string; student_id: string }[] }>(
+    `select distinct occurred_on as on, student_id from incidents
+     where school_id = :schoolId and state = 'kept' and same_as is null`,
+    { schoolId: scope.schoolId },
+  );
+  return rows.map(({ on, student_id }) => ({ on, studentId: student_id }));
 }
 
 /** Incidents that were still going on when they were written down, of the students in the person's circles. */

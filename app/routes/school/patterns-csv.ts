@@ -11,8 +11,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "school.patterns", null, async (scope) => {
     const read = await readSchoolPatterns(scope, search);
     const name = search.get("table") ?? "time";
-    const tables = read.patterns ? schoolTables(read.patterns, read) : {};
+    const tables = read.patterns ? schoolTables(read.patterns, read.strengths) : {};
     const table = (Object.hasOwn(tables, name) ? tables[name] : undefined) ?? notFound();
-    return csvOf(table, `school-patterns-${name}-${read.from}-to-${read.to}`);
+    return csvOf(table, `school-patterns-${name}-${read.span?.from}-to-${read.span?.to}`);
   });
 }

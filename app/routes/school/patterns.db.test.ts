@@ -27,6 +27,12 @@ beforeAll(async () => {
 });
 afterAll(() => db.close());
 
+/** "2026-10": the month so many before this one. */
+const monthsAgo = (months: number): string => {
+  const [year = 0, month = 0] = daysAgo(0).split("-").map(Number);
+  return new Date(Date.UTC(year, month - 1 - months, 15)).toISOString().slice(0, 7);
+};
+
 const notThere = { init: { status: 404 } };
 
 describe("the patterns of the school", () => {
@@ -41,47 +47,43 @@ describe("the patterns of the school", () => {
     expect(file).toContain("fewer than three students");
   });
 
-  it("are narrowed to what may be seen, and compared where both spans may", async () => {
+  it("are of whole months that are over, compared with the span before, whatever else an address asks for", async () => {
     const read = (search: string) => desmond.load(patterns.loader, {}, search);
-    const whole = await read("");
-    const [where] = whole.patterns?.labels.setting.counts ?? [];
-    const narrowed = await read(`?setting=${encodeURIComponent(where?.label ?? "")}`);
-    // Fewer than five of them had an incident there: nothing at all, or just those that are counted.
-    expect([null, where?.count]).toContain(narrowed.patterns && narrowed.patterns.n);
-    // A label of one student cannot be asked for by its words.
-    const own = await read("?behavior=hitting+or+kicking");
-    expect([own.behavior, own.patterns?.n]).toEqual(["", whole.patterns?.n]);
-    // One more incident of each of five students in both spans: enough to be compared.
+    // One more incident of each of five students in both months before this one.
     for (const given of ["Wren", "Caspian", "Malik", "Lumi", "Hollis"])
-      for (const day of [10, 40])
+      for (const day of [monthsAgo(1), monthsAgo(2)])
         await inScope(db.app, demo.person("noor"), demo.student(given), (scope) =>
           saveIncident(scope, demo.student(given), {
             ...{ incidentId: newId(), ongoing: false, note: null, observerId: null },
-            time: { on: daysAgo(day), period: null },
+            time: { on: `${day}-15`, period: null },
             chosen: { ...emptyChosen(), behavior: [{ choiceId: newId(), name: "shouting" }] },
             details: emptyDetails,
           }),
         );
-    const { change, patterns: now } = await read("?span=28&compare=before");
-    expect(change?.after.incidents).toBe(now?.n);
-    expect(change?.before.incidents).toBeGreaterThanOrEqual(5);
-    expect(change?.ratio).toBeGreaterThan(0);
-    // Before the school year nothing was written down.
-    expect((await read("?compare=before")).change).toBeNull();
-    // Around a day: both sides together are the span, and a day that does not lie in it is its middle.
-    const day = daysAgo(20);
-    const around = await read(`?span=56&compare=around&day=${day}`);
-    expect([around.compare, around.day]).toEqual(["around", day]);
-    expect((around.change?.before.incidents ?? 0) + (around.change?.after.incidents ?? 0)).toBe(
-      around.patterns?.n,
-    );
-    const middle = await read("?span=56&compare=around&day=1999-01-01");
-    expect(middle.from < middle.day && middle.day < middle.to).toBe(true);
+    const newest = await read("");
+    expect(newest.span?.from).toBe(`${monthsAgo(1)}-01`);
+    expect(newest.before?.to.slice(0, 7)).toBe(monthsAgo(2));
+    expect(newest.change?.after.incidents).toBe(newest.patterns?.n);
+    expect(newest.change?.before.incidents).toBe((await read(`?span=${newest.before?.from}`)).patterns?.n);
+    const today = daysAgo(0);
+    expect(newest.spans.every(({ to }) => to < `${today.slice(0, 7)}-01`)).toBe(true);
+    // The oldest has none before it.
+    const oldest = await read(`?span=${newest.spans.at(-1)?.from}`);
+    expect([oldest.before, oldest.change]).toEqual([null, null]);
+    // Neither a day nor a label nor a group makes another count of it.
+    for (const asked of ["day=2026-10-20&compare=around", "behavior=shouting", "setting=hall", "by=day"])
+      expect(await read(`?${asked}`)).toEqual(newest);
+    const [group] = await db.owner<{ group_id: string }>("groups").limit(1);
+    expect(await read(`?group=${group?.group_id}`)).toEqual(newest);
   });
 
-  it("of a group with few are not shown", async () => {
-    const [group] = await db.owner<{ group_id: string }>("groups").limit(1);
-    const { patterns: found, groupId } = await desmond.load(patterns.loader, {}, `?group=${group?.group_id}`);
-    expect([groupId, found]).toEqual([group?.group_id, null]);
+  it("are not shown where no month is over by which five students had an incident", async () => {
+    await db.owner.raw(
+      "update incidents set state = 'removed' where occurred_on < date_trunc('month', ?::date)",
+      [daysAgo(0)],
+    );
+    const { spans, patterns: found, change } = await desmond.load(patterns.loader);
+    expect([spans, found, change]).toEqual([[], null, null]);
+    await expect(desmond.load(patternsCsv.loader, {}, "?table=time")).rejects.toMatchObject(notThere);
   });
 });

@@ -1,8 +1,7 @@
 import { Form, useSubmit } from "react-router";
-import { binSizes } from "#core/incidents/patterns.ts";
+import { fewestStudents } from "#core/incidents/fewest-students.ts";
 import { changeWords, rateWords } from "#core/incidents/rate-words.ts";
-import { fewestStudents } from "#core/incidents/school-patterns.ts";
-import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
+import type { SchoolSpan } from "#core/incidents/school-spans.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { capitalise, plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -10,10 +9,10 @@ import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { Bar } from "#app/ui/bar.tsx";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { CsvLink, TableFold } from "../incidents/pictures.tsx";
-import { aspectTitles, binNames, type PatternTable } from "../incidents/tables.ts";
+import { aspectTitles, type PatternTable } from "../incidents/tables.ts";
 import { WeekGrid } from "../incidents/week-picture.tsx";
 import { readSchoolPatterns } from "./school-patterns.server.ts";
-import { comparisons, schoolSpans, schoolTables } from "./school-tables.ts";
+import { schoolTables } from "./school-tables.ts";
 import type { Route } from "./+types/patterns";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -48,21 +47,21 @@ function Counts({ title, name, table }: { title: string; name: string; table: Pa
   );
 }
 
-/** The incidents of the school or of a group together. No student can be recognised. */
+const spanWords = ({ from, to }: SchoolSpan) => `${dateWithYear(from)} to ${dateWithYear(to)}`;
+
+/** The incidents of the school together. No student can be recognised. */
 export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps) {
-  const { patterns, groups, groupId, bins, span, from, to, compare, day, change } = loaderData;
+  const { patterns, spans, span, before, change } = loaderData;
   const submit = useSubmit();
-  const tables = patterns ? schoolTables(patterns, loaderData) : {};
+  const choicesKey = useChoicesKey();
+  const tables = patterns ? schoolTables(patterns, loaderData.strengths) : {};
   const table = (name: string): PatternTable => tables[name] ?? { head: [], rows: [] };
   return (
     <>
       <title>Patterns of the school · Gentle Margin</title>
-      <div className="grid gap-2">
-        <p className="text-fine text-soft">
-          {dateWithYear(from)} to {dateWithYear(to)}
-        </p>
+      {span ? (
         <Form
-          key={useChoicesKey()}
+          key={choicesKey}
           className="no-print flex flex-wrap gap-2"
           role="search"
           aria-label="Which incidents"
@@ -70,62 +69,10 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
             void submit(event.currentTarget, { preventScrollReset: true, state: chosenHere })
           }
         >
-          <select className="select w-52" name="group" defaultValue={groupId} aria-label="Of whom">
-            <option value="">the whole school</option>
-            {groups.map((group) => (
-              <option key={group.groupId} value={group.groupId}>
-                {group.name}
-              </option>
-            ))}
-          </select>
-          <select className="select w-48" name="span" defaultValue={span} aria-label="Span">
-            {schoolSpans.map(([value, words]) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </select>
-          {(
-            [
-              ["behavior", "every behavior", loaderData.behaviors, loaderData.behavior],
-              ["setting", "every setting", loaderData.settings, loaderData.setting],
-            ] as const
-          ).map(([name, every, labels, chosen]) => (
-            <select
-              key={name}
-              className="select w-44"
-              name={name}
-              defaultValue={chosen}
-              aria-label={capitalise(name)}
-            >
-              <option value="">{every}</option>
-              {labels.map((label) => (
-                <option key={label}>{label}</option>
-              ))}
-            </select>
-          ))}
-          <select className="select w-52" name="compare" defaultValue={compare} aria-label="Compare with">
-            {comparisons.map(([value, words]) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </select>
-          {compare === "around" ? (
-            <input
-              className="input w-40"
-              type="date"
-              name="day"
-              min={dateOfDay(dayNumber(from) + 1)}
-              max={to}
-              defaultValue={day}
-              aria-label="The day on which something changed"
-            />
-          ) : null}
-          <select className="select w-28" name="by" defaultValue={bins} aria-label="Time axis">
-            {binSizes.map((size) => (
-              <option key={size} value={size}>
-                by {binNames[size]}
+          <select className="select w-80" name="span" defaultValue={span.from} aria-label="Span">
+            {spans.map((one) => (
+              <option key={one.from} value={one.from}>
+                {spanWords(one)}
               </option>
             ))}
           </select>
@@ -133,12 +80,12 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
             <button className="btn btn-plain">Show</button>
           </noscript>
         </Form>
-      </div>
+      ) : null}
       {patterns === null ? (
         <EmptyState title="Too few to count together">
           <p>
-            Fewer than {fewestStudents} students had an incident in this span. Counted together it could be
-            told who they were, so nothing is shown.
+            The school’s incidents are shown when a month is over by whose end at least {fewestStudents}{" "}
+            students had one. With fewer it could be told who they were.
           </p>
         </EmptyState>
       ) : (
@@ -180,19 +127,16 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
               {patterns.n} {plural(patterns.n, "incident")} of {patterns.students} students
               {patterns.rate ? ` in ${patterns.rate.days} school days: ${rateWords(patterns.rate)}` : ""}.
             </p>
-            {compare === "around" ? (
-              <p className="mt-1 font-bold">Before and since {dateWithYear(day)}</p>
-            ) : null}
-            {compare !== "" ? (
-              <p className="mt-1" role="status">
-                {change
-                  ? changeWords(change)
-                  : `On one of the two sides, fewer than ${fewestStudents} students had an incident that counts here: nothing is said of the change.`}
+            {before ? (
+              <p className="mt-1">
+                <b>Compared with {spanWords(before)}:</b> {changeWords(change)}
               </p>
             ) : null}
             <p className="mt-1 text-fine text-soft">
               Only what was written down: a busy place may be one where more is written. A number behind which
-              fewer than three students stand is not shown, nor one that could be reckoned from it.
+              fewer than three students stand is not shown, nor one that could be reckoned from it. Spans are
+              whole months that are over and never overlap: from two that do, the difference would tell of one
+              student.
             </p>
           </section>
           <section aria-labelledby="when" className="mt-5 border-t border-base-300 pt-4">
@@ -213,7 +157,7 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
             <TableFold name="week" title="Incidents by period and weekday" table={() => table("week")} />
           </section>
           <div className="mt-6 grid max-w-5xl gap-x-10 gap-y-6 border-t border-base-300 pt-4 sm:grid-cols-2">
-            <Counts title={`By ${binNames[bins]}`} name="time" table={table("time")} />
+            <Counts title="By week" name="time" table={table("time")} />
             {aspectTitles.map(([aspect, title]) => (
               <Counts key={aspect} title={title} name={aspect} table={table(aspect)} />
             ))}

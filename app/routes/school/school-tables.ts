@@ -1,20 +1,6 @@
-import type { BinSize } from "#core/incidents/patterns.ts";
 import type { NamelessCount, SchoolPatterns } from "#core/incidents/school-patterns.ts";
 import { weekdayName } from "#core/dates/week.ts";
-import { aspectTitles, binNames, binWords, type PatternTable } from "../incidents/tables.ts";
-
-export const schoolSpans = [
-  ["", "this school year"],
-  ["28", "the last 4 weeks"],
-  ["56", "the last 8 weeks"],
-] as const;
-
-/** What a span is compared with: nothing, the one before, or itself before and since a day on which something changed. */
-export const comparisons = [
-  ["", "compared with nothing"],
-  ["before", "the same span before"],
-  ["around", "before and since a day"],
-] as const;
+import { aspectTitles, binWords, type PatternTable } from "../incidents/tables.ts";
 
 const few = "fewer than three students";
 const shown = (count: number | null) => count ?? few;
@@ -22,7 +8,7 @@ const shown = (count: number | null) => count ?? few;
 /** Every table of the page by its name in an address. */
 export function schoolTables(
   { bins, grid, weekdays, labels, strengths, lengths, pairs, chains, findings }: SchoolPatterns,
-  { bins: size, strengths: strengthWords }: { bins: BinSize; strengths: readonly string[] },
+  strengthWords: readonly string[],
 ): Record<string, PatternTable> {
   const ranked = (title: string, counts: readonly NamelessCount[], hidden = 0): PatternTable => ({
     head: [title, "incidents"],
@@ -33,9 +19,9 @@ export function schoolTables(
   });
   return {
     time: {
-      head: [binNames[size], "incidents"],
+      head: ["week", "incidents"],
       rows: bins.map(({ from, to, count }) => ({
-        cells: [binWords({ from, to, days: 0, incidentIds: [] }, size), shown(count)],
+        cells: [binWords({ from, to, days: 0, incidentIds: [] }, "week"), shown(count)],
       })),
     },
     week: {
