@@ -106,7 +106,7 @@ await compare(`The patterns page of a student with ${ofStudent} incidents`, [
       }),
   },
 ]);
-const schoolStatements = await statementsOf((scope) => listSchoolIncidents(scope, span, null));
+const schoolStatements = await statementsOf((scope) => listSchoolIncidents(scope, span));
 await compare(
   "The patterns of the whole school",
   [

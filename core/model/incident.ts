@@ -21,9 +21,13 @@ export const incidentSchema = z.object({
   details: detailsSchema,
   observerId: z.nullable(z.uuid()),
   ongoing: z.boolean(),
+  /** What the school asks for where somebody came to harm, and has not been told yet. */
+  factsMissing: z.array(z.string()),
   note: z.nullable(z.string()),
   state: z.enum(["kept", "removed"]),
   revision: z.int(),
+  /** Was what is told of it changed since it was written? */
+  corrected: z.boolean(),
   /** The incident of which this is another adult's account. */
   sameAs: z.nullable(z.uuid()),
 });

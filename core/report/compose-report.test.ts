@@ -26,7 +26,7 @@ const entry = (entryId: string, goalId: string, on: string) => ({
 const nobody = { injury: false, restraint: false, seclusion: false, facts: [] };
 const incident = {
   ...{ incidentId: "i", on: "2026-11-23", at: "09:10", period: null, author: "T. Brandvold" },
-  ...{ revision: 1, ongoing: false, note: null },
+  ...{ revision: 1, corrected: false, ongoing: false, note: null },
   names: {
     ...{ setting: [], antecedent: [], behavior: ["shouting"], consequence: [] },
     "setting event": [],

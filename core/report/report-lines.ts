@@ -37,7 +37,13 @@ export interface ReportRecord {
     revision: number;
   })[];
   incidents: readonly (Told &
-    ToldIncident & { incidentId: string; at: string | null; period: string | null; revision: number })[];
+    ToldIncident & {
+      incidentId: string;
+      at: string | null;
+      period: string | null;
+      revision: number;
+      corrected: boolean;
+    })[];
   patterns: readonly (Told & Parameters<typeof patternLine>[0] & { noteId: string; time: string })[];
   decisions: readonly (Told & {
     decisionId: string;
@@ -75,7 +81,8 @@ export function reportLines(
     ...incidents.map((incident) => ({
       ...{ entryId: incident.incidentId, goalId: null, on: incident.on, author: incident.author },
       time: incident.at ?? incident.period ?? "",
-      revision: incident.revision,
+      // Joined with another account or told apart, what is told of it stays as it was.
+      revision: incident.corrected ? incident.revision : 1,
       page: `incidents/${incident.incidentId}`,
       ...incidentLine(incident),
     })),

@@ -41,6 +41,7 @@ export const permissions = {
   "entry.record": ["lead", "record"],
   "entry.correct": ["lead", "author"],
   "entry.remove": ["lead", "author"],
+  "tally.settle": ["lead"],
   "incident.read": ["lead", "record", "read"],
   "incident.record": ["lead", "record"],
   "incident.correct": ["lead", "author"],

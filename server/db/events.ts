@@ -7,7 +7,7 @@ interface Acts {
   entry: "made" | "corrected" | "removed" | "restored";
   "second observation": "made" | "removed";
   "not measured": "made" | "corrected" | "removed" | "restored";
-  tally: "opened";
+  tally: "opened" | "asked" | "late counted" | "late left out" | "settled" | "opened again";
   incident: "made" | "corrected" | "removed" | "restored" | "joined" | "told apart";
   "watched day": "none" | "not observed" | "taken back";
   plan: "made" | "corrected" | "removed" | "restored";

@@ -22,6 +22,7 @@ interface IncidentRow extends Pick<
   | "period"
   | "note"
   | "ongoing"
+  | "facts_missing"
   | "state"
   | "revision"
   | "same_as"
@@ -29,6 +30,7 @@ interface IncidentRow extends Pick<
   on: string;
   at: string | null;
   content: StoredContent;
+  corrected: boolean;
   labels: Record<string, string> | null;
   given_name: string;
   family_name: string;
@@ -39,8 +41,10 @@ interface IncidentRow extends Pick<
 const labels = `(select jsonb_object_agg(c.choice_id, c.name) from choices c
   where c.school_id = i.school_id and c.student_id = i.student_id and c.choice_id = any(
     select jsonb_array_elements_text(l.value)::uuid from jsonb_each(i.content -> 'choices') l)) as labels`;
-const columns = `i.incident_id, i.student_id, i.author_id, i.occurred_on as on, i.period, i.content, i.note, i.ongoing, i.state,
-  i.revision, i.same_as, to_char(i.occurred_at at time zone :timeZone, 'HH24:MI') as at, ${labels},
+const corrected = `i.revision > 1 and exists (select 1 from revisions r where r.school_id = i.school_id and r.thing = 'incident'
+  and r.thing_id = i.incident_id and r.act = 'corrected') as corrected`;
+const columns = `i.incident_id, i.student_id, i.author_id, i.occurred_on as on, i.period, i.content, i.note, i.ongoing, i.facts_missing, i.state,
+  i.revision, ${corrected}, i.same_as, to_char(i.occurred_at at time zone :timeZone, 'HH24:MI') as at, ${labels},
   p.given_name, p.family_name, w.given_name as writer_given, w.family_name as writer_family`;
 const tables = `incidents i
   join people p on p.school_id = i.school_id and p.person_id = coalesce(i.observer_id, i.author_id)
@@ -69,9 +73,11 @@ const toIncident = (row: IncidentRow): Incident => ({
   details: row.content.details,
   observerId: row.content.observerId,
   ongoing: row.ongoing,
+  factsMissing: row.facts_missing,
   note: row.note,
   state: row.state,
   revision: row.revision,
+  corrected: row.corrected,
   sameAs: row.same_as,
 });
 
@@ -178,33 +184,47 @@ export async function listSchoolIncidentDays(
   return rows.map(({ on, student_id }) => ({ on, studentId: student_id }));
 }
 
-/** Incidents that were still going on when they were written down, of the students in the person's circles. */
-export async function listOngoing({
-  trx,
-  schoolId,
-  timeZone,
-  actor,
-}: PersonScope): Promise<
-  { incidentId: string; studentId: string; on: string; at: string | null; authorId: string; author: string }[]
-> {
+/** An incident that somebody has to finish: it was still going on when it was written down, or facts of it are missing. */
+export interface Unfinished {
+  incidentId: string;
+  studentId: string;
+  on: string;
+  at: string | null;
+  authorId: string;
+  author: string;
+  ongoing: boolean;
+  factsMissing: string[];
+}
+
+/** Those of the students in the person's circles, the newest first. */
+export async function listUnfinished({ trx, schoolId, timeZone, actor }: PersonScope): Promise<Unfinished[]> {
   const { rows } = await trx.raw<{
     rows: Pick<
       IncidentRow,
-      "incident_id" | "student_id" | "author_id" | "on" | "at" | "given_name" | "family_name"
+      | "incident_id"
+      | "student_id"
+      | "author_id"
+      | "on"
+      | "at"
+      | "given_name"
+      | "family_name"
+      | "ongoing"
+      | "facts_missing"
     >[];
   }>(
-    `select i.incident_id, i.student_id, i.author_id, i.occurred_on as on,
+    `select i.incident_id, i.student_id, i.author_id, i.occurred_on as on, i.ongoing, i.facts_missing,
        to_char(i.occurred_at at time zone :timeZone, 'HH24:MI') as at, p.given_name, p.family_name
      from incidents i
      join students st on st.school_id = i.school_id and st.student_id = i.student_id
      join people p on p.school_id = i.school_id and p.person_id = i.author_id
-     where i.school_id = :schoolId and i.ongoing and i.state = 'kept' and st.left_on is null and ${inCircle}
+     where i.school_id = :schoolId and (i.ongoing or i.facts_missing <> '{}') and i.state = 'kept' and st.left_on is null and ${inCircle}
      order by i.occurred_on desc, i.occurred_at desc nulls last, i.incident_id`,
     { schoolId, timeZone, personId: actor.personId },
   );
   return rows.map((row) => ({
     ...{ incidentId: row.incident_id, studentId: row.student_id, on: row.on, at: row.at },
     ...{ authorId: row.author_id, author: shortName(row.given_name, row.family_name) },
+    ...{ ongoing: row.ongoing, factsMissing: row.facts_missing },
   }));
 }
 

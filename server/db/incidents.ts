@@ -7,6 +7,8 @@ import { incidentRevision, revisionColumns, revisionHash } from "./revisions.ts"
 import { type ActOf, recordEvent } from "./events.ts";
 import { ensureChoices } from "./choices.ts";
 import type { RevisionChange, SaveOutcome } from "./entries.ts";
+import { readIncidentSettings } from "./incident-settings.ts";
+import { missingFacts } from "#core/incidents/missing-facts.ts";
 
 /** When an incident began, in the school's own time: `local` is `YYYY-MM-DDTHH:MM[:SS]`; else the day, with its period where known. */
 export type IncidentTime = { local: string } | { on: string; period: string | null };
@@ -47,7 +49,13 @@ export function incidentHash(
     .digest("base64url");
 }
 
-async function readContent(scope: PersonScope, studentId: string, content: IncidentContent) {
+/** @param before what stood before a correction, and what was missing of it then */
+async function readContent(
+  scope: PersonScope,
+  studentId: string,
+  content: IncidentContent,
+  before: Pick<Locked, "content" | "facts_missing"> | null = null,
+) {
   const stored: StoredContent = {
     choices: await ensureChoices(scope, studentId, content.chosen),
     details: content.details,
@@ -55,6 +63,8 @@ async function readContent(scope: PersonScope, studentId: string, content: Incid
     observerId: content.observerId,
   };
   const { schoolId, actor, timeZone } = scope;
+  const { harmAsked } = await readIncidentSettings(scope);
+  const asked = before && { harm: before.content.details.harm, missing: before.facts_missing };
   return {
     stored,
     hash: incidentHash(content.time, stored, content.note),
@@ -67,6 +77,7 @@ async function readContent(scope: PersonScope, studentId: string, content: Incid
       ongoing: content.ongoing,
       note: content.note,
       observerId: content.observerId,
+      factsMissing: missingFacts(content.details.harm, harmAsked, asked),
     },
   };
 }
@@ -104,9 +115,9 @@ export async function saveIncident(
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `with made as (
        insert into incidents (school_id, incident_id, student_id, author_id, observer_id, occurred_on, occurred_at, period,
-         content, note, ongoing, made_hash, device_at, clock_ahead)
+         content, note, ongoing, facts_missing, made_hash, device_at, clock_ahead)
        values (:schoolId, :incidentId, :studentId, :personId, :observerId, :on, ${occurredAt}, :period,
-         :content, :note, :ongoing, :hash, :deviceAt, :clockAhead)
+         :content, :note, :ongoing, :factsMissing, :hash, :deviceAt, :clockAhead)
        on conflict do nothing returning *)
      insert into revisions (${revisionColumns})
      select school_id, 'incident', incident_id, 1, 'made', author_id, null, ${incidentRevision("made")}, made_hash from made
@@ -139,13 +150,16 @@ interface Locked {
   author_id: string;
   state: "kept" | "removed";
   revision: number;
+  content: StoredContent;
+  facts_missing: string[];
   content_hash: string;
 }
 
 async function lockIncident(scope: Scope, studentId: string, incidentId: string): Promise<Locked> {
   const { trx, schoolId } = scope;
   const { rows } = await trx.raw<{ rows: Omit<Locked, "content_hash">[] }>(
-    "select author_id, state, revision from incidents where school_id = ? and incident_id = ? and student_id = ? for update",
+    `select author_id, state, revision, content, facts_missing from incidents
+     where school_id = ? and incident_id = ? and student_id = ? for update`,
     [schoolId, incidentId, studentId],
   );
   const row = rows[0] ?? notFound();
@@ -162,13 +176,13 @@ export async function correctIncident(
   const { trx } = scope;
   const stands = await lockIncident(scope, ids.studentId, ids.incidentId);
   requirePermission(scope, "incident.correct", stands.author_id);
-  const { stored, hash, bindings } = await readContent(scope, ids.studentId, content);
+  const { stored, hash, bindings } = await readContent(scope, ids.studentId, content, stands);
   if (stands.state === "removed" || stands.revision !== change.expectedRevision)
     return stands.state === "kept" && stands.content_hash === hash ? "already" : "conflict";
   await trx.raw(
     `with changed as (
        update incidents set occurred_on = :on, occurred_at = ${occurredAt}, period = :period, content = :content, note = :note,
-         ongoing = :ongoing, observer_id = :observerId, revision = revision + 1
+         ongoing = :ongoing, facts_missing = :factsMissing, observer_id = :observerId, revision = revision + 1
        where school_id = :schoolId and incident_id = :incidentId returning *)
      insert into revisions (${revisionColumns})
      select school_id, 'incident', incident_id, revision, 'corrected', :personId, :reason, ${incidentRevision("changed")}, :hash from changed`,

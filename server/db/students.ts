@@ -19,6 +19,9 @@ import type { Student } from "#core/model/student.ts";
 export const inCircle = `exists (select 1 from circle c where c.school_id = st.school_id and c.student_id = st.student_id
   and c.person_id = :personId and in_circle_now(c.from_on, c.to_on))`;
 
+/** The same for those whose circle they lead. */
+export const leads = inCircle.replace("where", "where c.part = 'lead' and");
+
 /** The students in whose circle the person is, by first name, as on the spine. */
 export async function listStudents({ trx, schoolId, actor }: PersonScope): Promise<Student[]> {
   const { rows } = await trx.raw<{ rows: StudentRow[] }>(

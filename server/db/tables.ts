@@ -220,6 +220,7 @@ export interface Tables {
     device_at: Date | null;
     clock_ahead: number | null;
     saved_at: Date;
+    facts_missing: string[];
   };
   ladders: {
     school_id: string;
@@ -349,6 +350,7 @@ export interface Tables {
     time_zone: string;
     made_at: Date;
     school_days: number[];
+    late_press_days: number;
   };
   second_observations: {
     school_id: string;
@@ -401,6 +403,8 @@ export interface Tables {
     seen_to: Date | null;
     entry_id: string | null;
     entry_revision: number | null;
+    settled_by: string | null;
+    settled_at: Date | null;
   };
   tally_presses: {
     school_id: string;
@@ -413,6 +417,7 @@ export interface Tables {
     device_at: Date;
     back: boolean;
     saved_at: Date;
+    asks: "count it" | "take it back" | null;
   };
   timetable: {
     school_id: string;

@@ -11,10 +11,10 @@ import { Invalid, notFound } from "../errors.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { amendEntry, type EntryContent, saveEntry, type SaveOutcome } from "./entries.ts";
 import { findEntry } from "./entry-lists.ts";
-import { recordEvent } from "./events.ts";
+import { type ActOf, recordEvent } from "./events.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { localMoment } from "#core/dates/school-time.ts";
-import { findGoal, inCircle } from "./students.ts";
+import { findGoal, inCircle, leads } from "./students.ts";
 import type { Tables } from "./tables.ts";
 
 /** Which tally: one goal on one of the school's own days. */
@@ -27,7 +27,13 @@ export interface TallyKey {
 
 interface TallyRow extends Pick<Tables["tallies"], "measure_version" | "seen_from" | "seen_to" | "entry_id"> {
   entry_revision: number | null;
+  /** Does what arrives now wait for the lead's yes? */
+  late: boolean;
 }
+
+/** From when on an entry that a tally became changes by the lead's yes only: closed for good, or later than the school lets presses be. */
+const isLate = `(t.entry_id is not null and (t.settled_at is not null or current_setting('app.today')::date > t.tally_on
+  + (select s.late_press_days from schools s where s.school_id = t.school_id)))`;
 
 const bindings = ({ schoolId, actor, timeZone }: PersonScope, { studentId, goalId, on }: TallyKey) => ({
   schoolId,
@@ -45,8 +51,8 @@ async function holdTally(scope: PersonScope, key: TallyKey, at: Date): Promise<T
   const find = async (): Promise<TallyRow | undefined> =>
     (
       await trx.raw<{ rows: TallyRow[] }>(
-        `select measure_version, seen_from, seen_to, entry_id, entry_revision from tallies
-         where school_id = :schoolId and goal_id = :goalId and tally_on = :on and student_id = :studentId for update`,
+        `select t.measure_version, t.seen_from, t.seen_to, t.entry_id, t.entry_revision, ${isLate} as late from tallies t
+         where t.school_id = :schoolId and t.goal_id = :goalId and t.tally_on = :on and t.student_id = :studentId for update`,
         bindings(scope, key),
       )
     ).rows[0];
@@ -61,11 +67,7 @@ async function holdTally(scope: PersonScope, key: TallyKey, at: Date): Promise<T
      on conflict do nothing returning goal_id`,
     { ...bindings(scope, key), version: goal.measureVersion, at: at.toISOString() },
   );
-  if (rows.length > 0)
-    await recordEvent(scope, {
-      ...{ thing: "tally", act: "opened" },
-      ...{ thingId: key.goalId, studentId: key.studentId, on: key.on },
-    });
+  if (rows.length > 0) await noteTally(scope, "opened", key);
   return (await find()) ?? notFound();
 }
 
@@ -77,7 +79,7 @@ export async function openTally(scope: PersonScope, key: TallyKey, at: Date): Pr
 
 /**
  * Adds a press, with its time and its person. Sent twice it is one; one that arrives after the tally was closed corrects
- * the entry that the tally became.
+ * the entry that the tally became, or waits for the lead's yes where it is too late for that.
  */
 export async function pressTally(
   scope: PersonScope,
@@ -86,8 +88,8 @@ export async function pressTally(
 ): Promise<SaveOutcome> {
   const tally = await holdTally(scope, key, press.at);
   const { rows } = await scope.trx.raw<{ rows: unknown[] }>(
-    `insert into tally_presses (school_id, press_id, goal_id, tally_on, person_id, written_by, at, device_at)
-     values (:schoolId, :pressId, :goalId, :on, :watched, :writtenBy, :at, :deviceAt)
+    `insert into tally_presses (school_id, press_id, goal_id, tally_on, person_id, written_by, at, device_at, asks)
+     values (:schoolId, :pressId, :goalId, :on, :watched, :writtenBy, :at, :deviceAt, :asks)
      on conflict do nothing returning press_id`,
     {
       ...bindings(scope, key),
@@ -96,14 +98,24 @@ export async function pressTally(
       pressId: press.pressId,
       at: press.at.toISOString(),
       deviceAt: press.deviceAt,
+      asks: tally.late ? "count it" : null,
     },
   );
   if (rows.length === 0) return "already";
+  if (tally.late) return askLead(scope, key);
   await bringEntryUp(scope, key, tally, "A press of the all-day tally arrived after it was closed.");
   return "saved";
 }
 
-/** Takes back a press of one’s own; it stays in the tally's history. */
+async function askLead(scope: PersonScope, key: TallyKey): Promise<SaveOutcome> {
+  await noteTally(scope, "asked", key);
+  return "saved";
+}
+
+const noteTally = (scope: PersonScope, act: ActOf<"tally">, { studentId, goalId, on }: TallyKey) =>
+  recordEvent(scope, { thing: "tally", act, thingId: goalId, studentId, on });
+
+/** Takes back a press of one’s own; it stays in the tally's history. Too late for that, it waits for the lead's yes. */
 export async function takeBackPress(
   scope: PersonScope,
   { studentId, goalId }: Omit<TallyKey, "on">,
@@ -111,7 +123,9 @@ export async function takeBackPress(
 ): Promise<SaveOutcome> {
   const press = { school_id: scope.schoolId, press_id: pressId, goal_id: goalId };
   const found = await scope
-    .trx<{ tally_on: string; person_id: string; written_by: string | null }>("tally_presses")
+    .trx<{ tally_on: string; person_id: string; written_by: string | null; asks: string | null }>(
+      "tally_presses",
+    )
     .where(press)
     .first();
   if (!found) throw new Invalid({ form: "The press that was taken back has not arrived." });
@@ -119,11 +133,15 @@ export async function takeBackPress(
     throw new Invalid({ form: "This press is somebody else’s: only who made it can take it back." });
   const key = { studentId, goalId, on: found.tally_on };
   const tally = await holdTally(scope, key, scope.now);
+  if (found.asks === "take it back") return "already";
+  // A press that waits itself counts for nothing yet: it is taken back at once.
+  const waits = tally.late && found.asks === null;
   const changed = await scope
     .trx("tally_presses")
     .where({ ...press, back: false })
-    .update({ back: true });
+    .update(waits ? { asks: "take it back" } : { back: true, asks: null });
   if (changed === 0) return "already";
+  if (tally.late) return askLead(scope, key);
   await bringEntryUp(scope, key, tally, "A press of the all-day tally was taken back after it was closed.");
   return "saved";
 }
@@ -203,9 +221,9 @@ async function bringEntryUp(
   key: TallyKey,
   tally: TallyRow,
   reason: string,
-): Promise<void> {
+): Promise<boolean> {
   const { entry_id, entry_revision, seen_from: from, seen_to: to } = tally;
-  if (entry_id === null || entry_revision === null || !from || !to) return;
+  if (entry_id === null || entry_revision === null || !from || !to) return true;
   const stands = (await findEntry(scope, key.studentId, entry_id)) ?? notFound();
   const made = scoreTally(stands.measure, await listPresses(scope, key), { from, to });
   const content: EntryContent = {
@@ -224,11 +242,121 @@ async function bringEntryUp(
     content,
     reason,
   );
-  if (revision !== null)
-    await scope
-      .trx("tallies")
-      .where({ school_id: scope.schoolId, goal_id: key.goalId, tally_on: key.on })
-      .update({ entry_revision: revision });
+  if (revision === null) return false;
+  await scope
+    .trx("tallies")
+    .where({ school_id: scope.schoolId, goal_id: key.goalId, tally_on: key.on })
+    .update({ entry_revision: revision });
+  return true;
+}
+
+/**
+ * Answers what waits for the lead's yes: late presses count from now on and those taken back late do not, or all of it stays as it was.
+ *
+ * @throws Invalid where a person has corrected the entry since: then it is for them to say what it counts
+ */
+export async function answerLate(scope: PersonScope, key: TallyKey, yes: boolean): Promise<SaveOutcome> {
+  requirePermission(scope, "tally.settle");
+  const tally = await holdTally(scope, key, scope.now);
+  const { rows } = await scope.trx.raw<{ rows: unknown[] }>(
+    `update tally_presses set back = back or (asks = 'take it back') = :yes, asks = null
+     where school_id = :schoolId and goal_id = :goalId and tally_on = :on and asks is not null returning press_id`,
+    { ...bindings(scope, key), yes },
+  );
+  if (rows.length === 0) return "already";
+  const counts =
+    !yes || (await bringEntryUp(scope, key, tally, "The lead let what arrived late of the tally count."));
+  if (!counts)
+    throw new Invalid({
+      form: "Somebody corrected this entry by hand since. Leave the late presses out, and correct its count by hand where it is wrong.",
+    });
+  await noteTally(scope, yes ? "late counted" : "late left out", key);
+  return "saved";
+}
+
+/** Closes the entry of a tally for good, or lets late presses in again. */
+export async function settleTally(
+  scope: PersonScope,
+  { studentId, entryId }: { studentId: string; entryId: string },
+  settled: boolean,
+): Promise<void> {
+  requirePermission(scope, "tally.settle");
+  const { trx, schoolId, actor } = scope;
+  const { rows } = await trx.raw<{ rows: { goal_id: string; tally_on: string }[] }>(
+    `update tallies set settled_by = :by, settled_at = case when :settled then clock_now() end
+     where school_id = :schoolId and student_id = :studentId and entry_id = :entryId returning goal_id, tally_on`,
+    { schoolId, studentId, entryId, settled, by: settled ? actor.personId : null },
+  );
+  const tally = rows[0] ?? notFound();
+  await noteTally(scope, settled ? "settled" : "opened again", {
+    ...{ studentId, goalId: tally.goal_id, on: tally.tally_on },
+  });
+}
+
+/** What waits for the lead's yes at one tally. */
+export interface LatePresses {
+  studentId: string;
+  goalId: string;
+  on: string;
+  entryId: string;
+  /** How many presses wait to count, and how many to be taken back. */
+  more: number;
+  fewer: number;
+  /** Whose they are. */
+  by: string[];
+}
+
+/** What waits for this person's yes, of the students whose circle they lead; the oldest first. */
+export async function listLate({ trx, schoolId, actor }: PersonScope): Promise<LatePresses[]> {
+  const { rows } = await trx.raw<{
+    rows: {
+      student_id: string;
+      goal_id: string;
+      tally_on: string;
+      entry_id: string;
+      more: number;
+      fewer: number;
+      people: { given: string; family: string }[];
+    }[];
+  }>(
+    `select t.student_id, t.goal_id, t.tally_on, t.entry_id, count(*) filter (where w.asks = 'count it')::int as more,
+       count(*) filter (where w.asks = 'take it back')::int as fewer,
+       jsonb_agg(distinct jsonb_build_object('given', p.given_name, 'family', p.family_name)) as people
+     from tally_presses w
+     join tallies t on t.school_id = w.school_id and t.goal_id = w.goal_id and t.tally_on = w.tally_on
+     join students st on st.school_id = t.school_id and st.student_id = t.student_id
+     join people p on p.school_id = w.school_id and p.person_id = w.person_id
+     where w.school_id = :schoolId and w.asks is not null and t.entry_id is not null and st.left_on is null
+       and ${leads}
+     group by t.student_id, t.goal_id, t.tally_on, t.entry_id order by t.tally_on, t.goal_id`,
+    { schoolId, personId: actor.personId },
+  );
+  return rows.map(({ more, fewer, ...row }) => ({
+    ...{
+      studentId: row.student_id,
+      goalId: row.goal_id,
+      on: row.tally_on,
+      entryId: row.entry_id,
+      more,
+      fewer,
+    },
+    by: row.people.map(({ given, family }) => shortName(given, family)),
+  }));
+}
+
+/** For how many days after its own a press of a tally still counts by itself. */
+export async function readLatePressDays({ trx, schoolId }: Scope): Promise<number> {
+  const { rows } = await trx.raw<{ rows: { days: number }[] }>(
+    "select late_press_days as days from schools where school_id = ?",
+    [schoolId],
+  );
+  return rows[0]?.days ?? notFound();
+}
+
+/** Says for how many days (0 to 60). */
+export async function saveLatePressDays(scope: PersonScope, days: number): Promise<void> {
+  requirePermission(scope, "school.edit");
+  await scope.trx("schools").where({ school_id: scope.schoolId }).update({ late_press_days: days });
 }
 
 interface PressRow extends Pick<
@@ -264,6 +392,7 @@ async function listPressesOf(
        w.given_name as writer_given, w.family_name as writer_family
      from unnest(:goalIds::uuid[], :days::date[]) as k (goal_id, tally_on)
      join tally_presses t on t.school_id = :schoolId and t.goal_id = k.goal_id and t.tally_on = k.tally_on
+       and t.asks is distinct from 'count it'
      join people p on p.school_id = t.school_id and p.person_id = t.person_id
      left join people w on w.school_id = t.school_id and w.person_id = t.written_by
      order by t.at, t.press_id`,
@@ -285,6 +414,15 @@ export async function pressesOfEntry(scope: PersonScope, entryId: string): Promi
   );
   const row = rows[0];
   return row ? listPresses(scope, { goalId: row.goal_id, on: row.tally_on }) : null;
+}
+
+/** Whether the entry of a tally is closed for good; null where it came from no tally. */
+export async function isSettled({ trx, schoolId }: PersonScope, entryId: string): Promise<boolean | null> {
+  const { rows } = await trx.raw<{ rows: { settled: boolean }[] }>(
+    "select settled_at is not null as settled from tallies where school_id = ? and entry_id = ?",
+    [schoolId, entryId],
+  );
+  return rows[0]?.settled ?? null;
 }
 
 /** Every tally of the person's students that is not closed, whichever day it is of; the oldest first. */

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { isFlagged } from "#core/incidents/missing-facts.ts";
 import type { ChoiceList } from "#core/model/choice-lists.ts";
 import type { PackedStudent, RecordingPack } from "#core/sync/pack.ts";
 import { ChoiceColumn } from "./choice-column.tsx";
@@ -19,7 +20,7 @@ function saidMore({ details, chosen }: IncidentFacts): number {
     functions.length > 0,
     adults.length > 0,
     peers > 0,
-    harm.injury || harm.restraint || harm.seclusion,
+    isFlagged(harm),
     chosen["setting event"].length > 0,
   ].filter(Boolean).length;
 }

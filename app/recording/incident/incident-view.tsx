@@ -18,6 +18,8 @@ import {
   newDraft,
   readIncidentDraft,
 } from "./draft.ts";
+import { missingFacts } from "#core/incidents/missing-facts.ts";
+import { listed } from "#core/words/lists.ts";
 import { IncidentFields } from "./incident-fields.tsx";
 import { SavedIncidents } from "./incident-saved.tsx";
 import { WhoseView } from "./whose-view.tsx";
@@ -80,6 +82,7 @@ export function IncidentView({
     send();
     scrollTo({ top: 0 });
   }
+  const missing = missingFacts(draft.details.harm, pack.incidents.harmAsked);
   const running = draft.clock !== null && draft.clock.stoppedAt === null;
   return (
     <div className="mx-auto w-full max-w-6xl pb-28">
@@ -176,6 +179,11 @@ export function IncidentView({
             )}
             <p role="alert" className="font-bold text-error empty:hidden">
               {problem}
+            </p>
+            <p className="text-fine empty:hidden" role="status">
+              {missing.length > 0
+                ? `Facts missing: ${listed(missing)}. Saved, it stays on Today until they are written.`
+                : ""}
             </p>
             <p className="text-fine text-soft max-sm:hidden">Ctrl + Enter saves.</p>
           </div>

@@ -1,6 +1,7 @@
 import { guesses } from "#core/model/guesses.ts";
 import type { ChosenChoices, IncidentDetails } from "#core/model/incident-content.ts";
 import type { IncidentSettings, IncidentPart } from "#core/incidents/settings.ts";
+import { isFlagged } from "#core/incidents/missing-facts.ts";
 import { capitalise } from "#core/words/numbers.ts";
 import { ChoiceColumn, type OfferedChoice } from "./choice-column.tsx";
 
@@ -95,7 +96,6 @@ export function More({
   const band = length && "band" in length ? length.band.name : null;
   const toggled = <One,>(list: readonly One[], one: One) =>
     list.includes(one) ? list.filter((other) => other !== one) : [...list, one];
-  const flagged = harm.injury || harm.restraint || harm.seclusion;
   return (
     <div className="grid items-start gap-x-8 gap-y-5 md:grid-cols-2">
       {has("how long") && !clocked ? (
@@ -204,7 +204,7 @@ export function More({
             value={harms.filter((one) => harm[one])}
             onPick={(one) => onDetails({ harm: { ...harm, [one]: !harm[one] } })}
           />
-          {flagged
+          {isFlagged(harm)
             ? settings.harmAsked.map((asked) => (
                 <label key={asked} className="grid gap-1 text-fine font-bold">
                   {capitalise(asked)}

@@ -95,7 +95,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     };
     return {
       ...{ facts, revision: incident.revision, state: incident.state, ongoing: incident.ongoing },
-      ...{ author: incident.author, sameAs: incident.sameAs },
+      ...{ author: incident.author, sameAs: incident.sameAs, factsMissing: incident.factsMissing },
       now: scope.now.getTime(),
       when: `${shortDate(incident.on)}, ${incident.at ?? incident.period ?? "time not known"}`,
       line: incidentLine(incident),
@@ -243,6 +243,7 @@ function Correction({
   revision: stands,
   stands: before,
   wasOngoing,
+  unfinished,
   student,
   school,
   now,
@@ -253,6 +254,7 @@ function Correction({
   revision: number;
   stands: IncidentFacts;
   wasOngoing: boolean;
+  unfinished: boolean;
   student: IncidentStudent;
   school: IncidentSchool;
   now: number;
@@ -267,10 +269,10 @@ function Correction({
   return (
     <details
       className="no-print mt-6 border-t border-base-300 pt-3"
-      open={wasOngoing || Object.keys(problems).length > 0}
+      open={unfinished || Object.keys(problems).length > 0}
     >
       <summary className="min-h-11 cursor-pointer py-2 text-lg font-bold">
-        {wasOngoing ? "Finish it" : "Correct or remove it"}
+        {unfinished ? "Finish it" : "Correct or remove it"}
       </summary>
       <Form method="post" className="mt-2 grid gap-4" noValidate>
         <noscript>
@@ -315,7 +317,8 @@ function Correction({
 
 /** One incident: its sentence, its facts, other accounts of it, its correction and its history. */
 export default function IncidentPage({ loaderData, actionData, params }: Route.ComponentProps) {
-  const { line, told, when, author, sameAs, state, near, history, mayChange, mayTellApart } = loaderData;
+  const { line, told, when, author, sameAs, state, near, history, mayChange, mayTellApart, factsMissing } =
+    loaderData;
   const { revision: stands, student, school } = loaderData;
   const { key: place } = useLocation();
   const { busy, problems, typed } = useForm(actionData);
@@ -342,6 +345,12 @@ export default function IncidentPage({ loaderData, actionData, params }: Route.C
           </div>
         ))}
       </dl>
+      {factsMissing.length > 0 && !removed ? (
+        <p className="mt-3 max-w-3xl rounded-lg bg-arrival px-4 py-2">
+          <b>Facts missing:</b> {listed(factsMissing)}. The incident stays on Today until they are written
+          {mayChange ? " below" : ""}.
+        </p>
+      ) : null}
       {sameAs ? (
         <Form
           method="post"
@@ -391,6 +400,7 @@ export default function IncidentPage({ loaderData, actionData, params }: Route.C
           {...{ revision: stands, student, school, typed, problems, busy }}
           stands={loaderData.facts}
           wasOngoing={loaderData.ongoing}
+          unfinished={loaderData.ongoing || factsMissing.length > 0}
           now={loaderData.now}
         />
       ) : null}

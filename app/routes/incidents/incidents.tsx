@@ -2,6 +2,7 @@ import { Form, Link, useLocation, useSubmit } from "react-router";
 import { type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
 import { groupBy } from "#core/lists/group-by.ts";
 import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
+import { listed } from "#core/words/lists.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
 import { dateWithYear, longDate, shortDate } from "#core/words/dates.ts";
 import { capitalise, countWord, plural } from "#core/words/numbers.ts";
@@ -38,7 +39,8 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         author: incident.author,
         ongoing: incident.ongoing,
         isAccount: incident.sameAs !== null,
-        corrected: incident.revision > 1,
+        corrected: incident.corrected,
+        factsMissing: incident.factsMissing,
         said: incidentLine(incident),
       })),
       any: all.length > 0,
@@ -63,7 +65,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 type Told = Route.ComponentProps["loaderData"]["incidents"][number];
 
 function Line({ incident, studentId }: { incident: Told; studentId: string }) {
-  const { incidentId, when, author, ongoing, isAccount, corrected, said } = incident;
+  const { incidentId, when, author, ongoing, factsMissing, isAccount, corrected, said } = incident;
   return (
     <li className="border-t border-base-300">
       <Link
@@ -78,10 +80,11 @@ function Line({ incident, studentId }: { incident: Told; studentId: string }) {
           <span className="font-serif leading-snug break-words" dir="auto">
             {said.sentence} {said.note}
           </span>
-          {ongoing || isAccount || corrected ? (
+          {ongoing || factsMissing.length > 0 || isAccount || corrected ? (
             <span className="block text-fine text-soft">
               {[
                 ongoing && "still going on when it was written: open it to finish it",
+                factsMissing.length > 0 && `facts missing: ${listed(factsMissing)}`,
                 isAccount && "another account of the same incident, counted once",
                 corrected && "corrected",
               ]

@@ -1,4 +1,5 @@
 import { choiceLists } from "#core/model/choice-lists.ts";
+import { isFlagged } from "#core/incidents/missing-facts.ts";
 import { isDate } from "#core/dates/day-number.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
 import type { Incident } from "#core/model/incident.ts";
@@ -7,6 +8,7 @@ export const incidentKinds = [
   ["", "every kind"],
   ["ongoing", "still going on"],
   ["harm", "injury, restraint or seclusion"],
+  ["facts missing", "facts missing"],
   ["unresolved", "not resolved"],
   ["corrected", "corrected"],
   ["account", "second accounts"],
@@ -40,9 +42,10 @@ const fold = (text: string) => text.normalize("NFKD").replace(/\p{M}/gu, "").toL
 const kinds: Record<Kind, (incident: Incident) => boolean> = {
   "": () => true,
   ongoing: ({ ongoing }) => ongoing,
-  harm: ({ details: { harm } }) => harm.injury || harm.restraint || harm.seclusion,
+  harm: ({ details }) => isFlagged(details.harm),
+  "facts missing": ({ factsMissing }) => factsMissing.length > 0,
   unresolved: ({ details }) => details.resolved === false,
-  corrected: ({ revision }) => revision > 1,
+  corrected: ({ corrected }) => corrected,
   account: ({ sameAs }) => sameAs !== null,
 };
 

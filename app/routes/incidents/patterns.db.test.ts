@@ -5,9 +5,11 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
 import { choosePatterns, readChoice } from "#core/incidents/choose.ts";
 import { starterSettings } from "#core/incidents/settings.ts";
-import { listOngoing } from "#server/db/incident-lists.ts";
-import { saveIncident } from "#server/db/incidents.ts";
+import { readIncidentSettings, saveIncidentSettings } from "#server/db/incident-settings.ts";
+import { listUnfinished } from "#server/db/incident-lists.ts";
+import { correctIncident, saveIncident } from "#server/db/incidents.ts";
 import { readRecordingPack } from "#server/db/recording-pack.ts";
+import type { PersonScope } from "#server/access/scope.ts";
 import type { PersonKey } from "#demo/school.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
@@ -355,11 +357,62 @@ describe("incidents still going on", () => {
       }),
     );
     for (const who of [noor, teo])
-      expect((await who.load(today.loader)).ongoing).toMatchObject([{ incidentId, at: "10:20" }]);
-    expect((await gus.load(today.loader)).ongoing).toEqual([]);
-    const mirela = await inScope(db.app, demo.person("mirela"), null, (scope) => listOngoing(scope));
+      expect((await who.load(today.loader)).unfinished).toMatchObject([{ incidentId, at: "10:20" }]);
+    expect((await gus.load(today.loader)).unfinished).toEqual([]);
+    const mirela = await inScope(db.app, demo.person("mirela"), null, (scope) => listUnfinished(scope));
     expect(mirela.map((one) => one.incidentId)).toEqual([incidentId]);
-    expect((await (await caller(db.app, "mirela")).load(today.loader)).ongoing).toEqual([]);
+    expect((await (await caller(db.app, "mirela")).load(today.loader)).unfinished).toEqual([]);
+  });
+
+  it("and those of a restraint without its facts stand there until every fact is told, by the questions of their time", async () => {
+    const incidentId = newId();
+    const studentId = demo.student("Otis");
+    const content = (facts: { asked: string; said: string }[], restraint = true) => ({
+      ...{ ongoing: false, note: null, observerId: null, time: { local: "2026-11-20T10:20" } },
+      chosen: { ...emptyChosen(), behavior: [{ choiceId: newId(), name: "shouting" }] },
+      details: { ...emptyDetails, harm: { injury: false, restraint, seclusion: false, facts } },
+    });
+    const asNoor = <T>(work: (scope: PersonScope) => Promise<T>) =>
+      inScope(db.app, demo.person("noor"), studentId, work);
+    const correct = (revision: number, facts: { asked: string; said: string }[], restraint = true) =>
+      asNoor((scope) =>
+        correctIncident(
+          scope,
+          { studentId, incidentId },
+          { expectedRevision: revision, reason: null },
+          content(facts, restraint),
+        ),
+      );
+    const missing = async () =>
+      (await noor.load(today.loader)).unfinished.find((one) => one.incidentId === incidentId);
+    const told = { asked: "Began at", said: "10:20" };
+    await asNoor((scope) => saveIncident(scope, studentId, { incidentId, ...content([told]) }));
+    expect(await missing()).toMatchObject({
+      ...{ on: "2026-11-20", author: "N. Halloran", ongoing: false },
+      factsMissing: ["Ended at", "Who was told, and when"],
+    });
+    // A blank answers nothing, and a question that the school adds later is not asked of it.
+    const before = await asNoor((scope) => readIncidentSettings(scope));
+    const asks = (harmAsked: readonly string[]) =>
+      inScope(db.app, { ...demo.person("noor"), caseManager: true }, null, (scope) =>
+        saveIncidentSettings(scope, { ...before, harmAsked }, {}),
+      );
+    await asks([...before.harmAsked, "Nurse"]);
+    expect(await correct(1, [told, { asked: "Ended at", said: " " }])).toBe("saved");
+    expect((await missing())?.factsMissing).toEqual(["Ended at", "Who was told, and when"]);
+    const all = [
+      told,
+      { asked: "Ended at", said: "10:31" },
+      { asked: "Who was told, and when", said: "home" },
+    ];
+    expect(await correct(2, all)).toBe("saved");
+    expect(await missing()).toBeUndefined();
+    // An answer taken out again is missing again; without the flag nothing is.
+    expect(await correct(3, all.slice(0, 2))).toBe("saved");
+    expect((await missing())?.factsMissing).toEqual(["Who was told, and when"]);
+    expect(await correct(4, [], false)).toBe("saved");
+    expect(await missing()).toBeUndefined();
+    await asks(before.harmAsked);
   });
 });
 

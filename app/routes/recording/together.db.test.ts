@@ -1,7 +1,8 @@
 import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openThrowaway } from "#tests/database.ts";
-import { type DemoIds, demoIds } from "#tests/demo-school.ts";
+import { listLate } from "#server/db/tallies.ts";
+import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
 import { keep, recordedItem, send } from "#tests/recorded.ts";
 import { signedIn, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
@@ -135,6 +136,66 @@ describe("an all-day tally", () => {
     expect(await row(close.id)).toMatchObject({ entry: { count: 7 }, revision: 4 });
     expect(await keep(teo, tallied(day, "press", "15:45"))).toEqual(saved);
     expect(await row(close.id)).toMatchObject({ entry: { count: 7 }, revision: 4 });
+  });
+
+  it("closed for good, or later than the school lets presses be, changes by the lead's yes only", async () => {
+    const [day, old] = ["2026-11-20", "2026-10-05"];
+    const studentId = demo.student("Caspian");
+    const [press, close] = [tallied(day, "press", "16:00"), closing(day, "07:00", "15:00")];
+    const [oldPress, oldClose] = [tallied(old, "press", "16:00"), closing(old, "07:00", "15:00")];
+    for (const item of [press, close, oldPress, oldClose]) expect(await keep(noor, item)).toEqual(saved);
+    const path = (entryId: string) => `/students/${studentId}/entries/${entryId}`;
+    const say = async (who: Visitor, entryId: string, intent: string) =>
+      (await who.post(path(entryId), { intent })).status;
+    // Only the lead closes it for good.
+    expect(await say(teo, close.id, "settle")).toBe(403);
+    expect(await say(noor, close.id, "settle")).toBe(302);
+    for (const [entry, on] of [
+      [close, day],
+      [oldClose, old],
+    ] as const) {
+      const late = tallied(on, "press", "16:30");
+      expect([await keep(teo, late), await keep(teo, late)]).toEqual([saved, already]);
+      expect(await row(entry.id)).toMatchObject({ entry: { count: 1 }, revision: 1 });
+    }
+    const waits = (who: "noor" | "teo") =>
+      inScope(db.app, demo.person(who), null, (scope) => listLate(scope));
+    expect(await waits("noor")).toMatchObject([
+      { on: old, entryId: oldClose.id, more: 1, fewer: 0, by: ["T. Brandvold"] },
+      { on: day, entryId: close.id, more: 1, fewer: 0 },
+    ]);
+    expect(await waits("teo")).toEqual([]);
+    expect(await text(noor, "/today")).toContain("Late presses of closed tallies");
+    // Nobody but the lead answers; her yes is a correction, her no leaves the entry as it is.
+    expect(await say(teo, close.id, "late yes")).toBe(403);
+    expect(await say(noor, close.id, "late yes")).toBe(302);
+    expect(await row(close.id)).toMatchObject({ entry: { count: 2 }, revision: 2 });
+    expect(await say(noor, oldClose.id, "late no")).toBe(302);
+    expect(await row(oldClose.id)).toMatchObject({ entry: { count: 1 }, revision: 1 });
+    expect(await waits("noor")).toEqual([]);
+    // A press taken back late still counts until her yes; one that waits itself is gone at once.
+    const back = tallied(day, "back", "16:40", { pressId: press.id });
+    expect([await keep(noor, back), await keep(noor, back)]).toEqual([saved, already]);
+    expect(await row(close.id)).toMatchObject({ entry: { count: 2 }, revision: 2 });
+    const gone = tallied(day, "press", "16:45");
+    for (const item of [gone, tallied(day, "back", "16:46", { pressId: gone.id })])
+      expect(await keep(teo, item)).toEqual(saved);
+    expect(await waits("noor")).toMatchObject([{ more: 0, fewer: 1, by: ["N. Halloran"] }]);
+    expect(await say(noor, close.id, "late yes")).toBe(302);
+    expect(await row(close.id)).toMatchObject({ entry: { count: 1 }, revision: 3 });
+    // Let in again, a press counts by itself; where a person has corrected the entry since, a yes is not taken.
+    expect(await say(noor, close.id, "let in")).toBe(302);
+    expect(await keep(teo, tallied(day, "press", "16:50"))).toEqual(saved);
+    expect(await row(close.id)).toMatchObject({ entry: { count: 2 }, revision: 4 });
+    expect(await say(noor, close.id, "settle")).toBe(302);
+    expect(await keep(teo, tallied(day, "press", "16:55"))).toEqual(saved);
+    await noor.post(path(close.id), {
+      ...{ intent: "correct", revision: "4", observedAt: `${day}T09:00`, purpose: "probe", reason: "" },
+      ...{ count: "9", minutes: "60", seconds: "0" },
+    });
+    expect(await say(noor, close.id, "late yes")).toBe(422);
+    expect(await waits("noor")).toMatchObject([{ more: 1 }]);
+    expect(await row(close.id)).toMatchObject({ entry: { count: 9 }, revision: 5 });
   });
 
   it("is for counts, for the circle, and for presses that are there", async () => {

@@ -7,6 +7,7 @@ import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
 import { listItems, listLadders, replaceItems, retireLadder, saveLadder } from "#server/db/lists.ts";
 import { ladderFields } from "#core/measures/ladder-schema.ts";
+import { readLatePressDays, saveLatePressDays } from "#server/db/tallies.ts";
 import { lines } from "#app/ui/lines.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
@@ -24,12 +25,18 @@ export function loader({ request, context }: Route.LoaderArgs) {
       ladderId: isId(ladder.ladderId) ? ladder.ladderId : newId(),
     })),
     newLadderId: newId(),
+    latePressDays: await readLatePressDays(scope),
   }));
 }
 
 const names = z
   .array(z.string().check(z.maxLength(100, "At most 100 characters a line.")))
   .check(z.maxLength(200, "At most 200 lines."));
+const lateForm = z.object({
+  latePressDays: z.coerce
+    .number("Write a number of days.")
+    .check(z.int("Write a whole number of days."), z.gte(0, "0 at least."), z.lte(60, "At most 60 days.")),
+});
 const ladderForm = z.object({ ladderId: id, name: text(60, "Give the ladder a name.") });
 
 export const action = defineForm({
@@ -40,6 +47,12 @@ export const action = defineForm({
       const read = names.safeParse(lines(typed["names"]));
       if (!read.success) return wrong({ [intent]: read.error.issues[0]?.message ?? "" });
       await replaceItems(scope, intent, read.data);
+      return redirect("/school/lists");
+    }
+    if (intent === "late presses") {
+      const days = readForm(form, lateForm);
+      if (!days.ok) return wrong(days.problems);
+      await saveLatePressDays(scope, days.values.latePressDays);
       return redirect("/school/lists");
     }
     const read = readForm(form, ladderForm);
@@ -77,7 +90,7 @@ type ListedLadder = Pick<
 >;
 
 export default function Lists({ loaderData, actionData }: Route.ComponentProps) {
-  const { areas, settings, ladders, newLadderId } = loaderData;
+  const { areas, settings, ladders, newLadderId, latePressDays } = loaderData;
   const { busy, problems, typed } = useForm(actionData);
   // What was typed for a ladder that is not there yet comes back in the form for a new one.
   const typedId = typed?.["ladderId"];
@@ -163,6 +176,25 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
         {list("area", "Areas of goals", "One a line, in your order.", areas)}
         {list("setting", "Settings", "One a line: where things are observed.", settings)}
       </div>
+      <section aria-label="Late presses" className="mt-8 max-w-4xl">
+        <h2 className="font-serif text-[1.15rem] font-semibold">Late presses of all-day tallies</h2>
+        <Form method="post" key={latePressDays} className="mt-2 grid gap-2" noValidate>
+          <Field
+            label="Days"
+            name="latePressDays"
+            type="number"
+            min={0}
+            max={60}
+            className="max-w-28"
+            defaultValue={typed?.["latePressDays"] ?? latePressDays}
+            problem={problems["latePressDays"]}
+            hint="For so many days after a tally’s own day, a press that a tablet sends late changes its entry by itself. After that, and where the lead closed the entry for good, it waits for the lead’s yes on Today."
+          />
+          <button className="btn btn-plain w-fit" name="intent" value="late presses" disabled={busy}>
+            Save the days
+          </button>
+        </Form>
+      </section>
       <section aria-label="Prompt ladders" className="mt-8 max-w-4xl">
         <h2 className="font-serif text-[1.15rem] font-semibold">Prompt ladders</h2>
         <p className="mb-2 text-[0.9375rem] text-soft">

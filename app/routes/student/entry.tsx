@@ -11,7 +11,7 @@ import { changeEntryState, correctEntry } from "#server/db/entries.ts";
 import { findEntry } from "#server/db/entry-lists.ts";
 import { listRevisions } from "#server/db/revisions.ts";
 import { localMoment } from "#core/dates/school-time.ts";
-import { pressesOfEntry } from "#server/db/tallies.ts";
+import { answerLate, isSettled, listLate, pressesOfEntry, settleTally } from "#server/db/tallies.ts";
 import { readCalendar, readTimetable } from "#server/db/calendar.ts";
 import { listCircle } from "#server/db/goals.ts";
 import { listItems, listLadders } from "#server/db/lists.ts";
@@ -21,6 +21,7 @@ import { countedPurposes } from "#core/criteria/criterion.ts";
 import { entryLine, recordedFacts, recordedWords } from "#core/report/entry-line.ts";
 import { reportingPeriodOn } from "#core/schedule/calendar.ts";
 import { periodAt } from "#core/schedule/timetable.ts";
+import { listed } from "#core/words/lists.ts";
 import { plural } from "#core/words/numbers.ts";
 import { shortDate } from "#core/words/dates.ts";
 import { circumstanceFields, contentOf, entryFields } from "#app/recording/entry-form.server.ts";
@@ -59,6 +60,9 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       supports: [...new Set((await listLadders(scope)).flatMap(({ levels }) => levels))],
       observers: await recordersOf(scope, params.studentId),
       presses: await pressWords(scope, entry),
+      settled: await isSettled(scope, entry.entryId),
+      maySettle: may(scope.actor, "tally.settle", tie),
+      late: (await listLate(scope)).find(({ entryId }) => entryId === entry.entryId) ?? null,
       purposes: countedPurposes(goal.setup.criterion),
       mayChange: may(scope.actor, "entry.correct", tie) && may(scope.actor, "entry.remove", tie),
       history: revisions.map(({ content, ...step }) => ({
@@ -157,9 +161,38 @@ const changeState = intent({
   },
 });
 
+const lateForm = z.object({ back: z.optional(z.literal("today")) });
+
+const answer = (yes: boolean) =>
+  intent({
+    schema: lateForm,
+    permission: "tally.settle",
+    async run(scope, { back }, { params }: Sent) {
+      const ids = idsOf(params);
+      const waits = (await listLate(scope)).find(({ entryId }) => entryId === ids.entryId);
+      if (waits) await answerLate(scope, waits, yes);
+      return redirect(back ? "/today" : `/students/${ids.studentId}/entries/${ids.entryId}`);
+    },
+  });
+
+const settle = (settled: boolean) =>
+  intent({
+    schema: z.object({}),
+    permission: "tally.settle",
+    async run(scope, _, { params }: Sent) {
+      const ids = idsOf(params);
+      await settleTally(scope, ids, settled);
+      return redirect(`/students/${ids.studentId}/entries/${ids.entryId}`);
+    },
+  });
+
 export const action = defineIntents({
   permission: "entry.correct",
-  intents: { correct, remove: changeState, restore: changeState },
+  intents: {
+    ...{ correct, remove: changeState, restore: changeState },
+    ...{ "late yes": answer(true), "late no": answer(false) },
+    ...{ settle: settle(true), "let in": settle(false) },
+  },
   otherwise: "correct",
 });
 
@@ -215,6 +248,9 @@ export default function EntryPage({
     supports,
     observers,
     presses,
+    settled,
+    maySettle,
+    late,
     purposes,
     mayChange,
     history,
@@ -254,6 +290,44 @@ export default function EntryPage({
         </dl>
       ) : null}
       {presses ? <Presses presses={presses} /> : null}
+      {late ? (
+        <Form
+          method="post"
+          className="no-print mt-3 flex flex-wrap items-center gap-2 rounded-lg bg-arrival px-4 py-2"
+        >
+          <p className="flex-1">
+            Arrived late and not counted:{" "}
+            {listed([
+              ...(late.more > 0 ? [`${late.more} more ${plural(late.more, "press", "presses")}`] : []),
+              ...(late.fewer > 0 ? [`${late.fewer} taken back`] : []),
+            ])}{" "}
+            ({listed(late.by)}).
+          </p>
+          <button className="btn btn-plain btn-sm" name="intent" value="late yes" disabled={busy}>
+            Count it
+          </button>
+          <button className="btn btn-plain btn-sm" name="intent" value="late no" disabled={busy}>
+            Leave as it is
+          </button>
+        </Form>
+      ) : null}
+      {settled !== null && maySettle ? (
+        <Form method="post" className="no-print mt-3 flex flex-wrap items-center gap-3">
+          <p className="flex-1 text-soft">
+            {settled
+              ? "Closed for good: a press that arrives now waits for your yes."
+              : "A press that arrives late, from a tablet without a network, still counts by itself for the days that the school says."}
+          </p>
+          <button
+            className="btn btn-plain btn-sm"
+            name="intent"
+            value={settled ? "let in" : "settle"}
+            disabled={busy}
+          >
+            {settled ? "Let late presses in again" : "Close it for good"}
+          </button>
+        </Form>
+      ) : null}
       <FormProblem>{problems["form"] ?? problems["revision"]}</FormProblem>
       {removed ? (
         <Removed

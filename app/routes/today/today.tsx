@@ -1,17 +1,18 @@
 import { useState } from "react";
-import { Form, Link, useNavigate, useSearchParams } from "react-router";
+import { Form, Link, useNavigate, useNavigation, useSearchParams } from "react-router";
 import { groupBy } from "#core/lists/group-by.ts";
 import { isQuiet } from "#core/schedule/due-data.ts";
 import { whyNoSchool } from "#core/schedule/calendar.ts";
 import { daysAgo, longDate, shortDate } from "#core/words/dates.ts";
+import { listed } from "#core/words/lists.ts";
 import { plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { shortName } from "#core/model/student-names.ts";
-import { listOngoing } from "#server/db/incident-lists.ts";
-import { listOpenTallies } from "#server/db/tallies.ts";
+import { listUnfinished } from "#server/db/incident-lists.ts";
+import { listLate, listOpenTallies } from "#server/db/tallies.ts";
 import { listStaff } from "#server/db/staff.ts";
 import { listCaseloadGoals, listCircleRoles, listStudents } from "#server/db/students.ts";
 import { standingPresses } from "#core/sitting/tally.ts";
@@ -37,7 +38,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
         )
       ).map(({ studentId, circleRole }) => [studentId, circleRole]),
     );
-    const ongoing = await listOngoing(scope);
+    const unfinished = await listUnfinished(scope);
+    const late = await listLate(scope);
     const byStudent = groupBy(goals, ({ studentId }) => studentId);
     return {
       today,
@@ -56,12 +58,17 @@ export function loader({ request, context }: Route.LoaderArgs) {
         };
       }),
       // Whoever began one, or leads the circle, can say how it ended.
-      ongoing: ongoing.flatMap(({ incidentId, studentId, on, at, author, authorId }) => {
-        const student = students.find((one) => one.studentId === studentId);
-        const circleRole = roles.get(studentId) ?? null;
+      unfinished: unfinished.flatMap(({ authorId, ...incident }) => {
+        const student = students.find((one) => one.studentId === incident.studentId);
+        const circleRole = roles.get(incident.studentId) ?? null;
         return student && may(scope.actor, "incident.correct", { circleRole, authorId })
-          ? { incidentId, studentId, name: student.name, on, at, author }
+          ? { ...incident, name: student.name }
           : [];
+      }),
+      late: late.flatMap((one) => {
+        const student = students.find(({ studentId }) => studentId === one.studentId);
+        const goal = goals.find(({ goalId }) => goalId === one.goalId);
+        return student ? { ...one, name: student.name, title: goal?.title ?? "a goal that ended" } : [];
       }),
       noSchool: whyNoSchool(calendar, today),
       students: students.map((student) => {
@@ -175,9 +182,50 @@ function Row({
   );
 }
 
+type Late = Awaited<ReturnType<typeof loader>>["late"];
+
+/** What arrived late of all-day tallies that are closed: it changes their entries when their lead says so. */
+function LatePresses({ late }: { late: Late }) {
+  const busy = useNavigation().state !== "idle";
+  return (
+    <section aria-labelledby="late-presses" className="mt-4 rounded-lg bg-arrival px-4 py-2">
+      <h2 id="late-presses" className="font-serif text-lg font-semibold">
+        Late presses of closed tallies
+      </h2>
+      <ul>
+        {late.map(({ studentId, goalId, on, entryId, name, title, more, fewer, by }) => (
+          <li key={`${goalId} ${on}`} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1">
+            <b>{name}</b>
+            <span className="min-w-0 flex-1">
+              <Link className="link" to={`/students/${studentId}/entries/${entryId}`} dir="auto">
+                {title}
+              </Link>
+              , {shortDate(on)}:{" "}
+              {listed([
+                ...(more > 0 ? [`${more} more ${plural(more, "press", "presses")}`] : []),
+                ...(fewer > 0 ? [`${fewer} taken back`] : []),
+              ])}{" "}
+              <span className="text-fine text-soft">({listed(by)})</span>
+            </span>
+            <Form method="post" action={`/students/${studentId}/entries/${entryId}`} className="flex gap-2">
+              <input type="hidden" name="back" value="today" />
+              <button className="btn btn-plain h-11" name="intent" value="late yes" disabled={busy}>
+                Count it
+              </button>
+              <button className="btn btn-plain h-11" name="intent" value="late no" disabled={busy}>
+                Leave as it is
+              </button>
+            </Form>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
 /** What the plan asks for today and this week, for whom and by whom, and what it has missed. */
 export default function Today({
-  loaderData: { today, noSchool, ongoing, tallies, students },
+  loaderData: { today, noSchool, unfinished, late, tallies, students },
 }: Route.ComponentProps) {
   const navigate = useNavigate();
   const [search] = useSearchParams();
@@ -223,23 +271,29 @@ export default function Today({
           You are in no student’s circle yet. A case manager adds you; then what is due stands here.
         </p>
       ) : null}
-      {ongoing.length > 0 ? (
+      {unfinished.length > 0 ? (
         <section aria-labelledby="ongoing" className="mt-4 rounded-lg bg-arrival px-4 py-2">
           <h2 id="ongoing" className="font-serif text-lg font-semibold">
-            Incidents still going on when they were written down
+            Incidents to finish
           </h2>
           <ul>
-            {ongoing.map(({ incidentId, studentId, name, on, at, author }) => (
+            {unfinished.map(({ incidentId, studentId, name, on, at, author, ongoing, factsMissing }) => (
               <li key={incidentId} className="flex flex-wrap items-center gap-x-3 py-1">
                 <b>{name}</b>
                 <span className="flex-1 text-fine">
                   {on === today ? "today" : shortDate(on)}
-                  {at ? `, ${at}` : ""} · {author}
+                  {at ? `, ${at}` : ""} · {author} ·{" "}
+                  {[
+                    ongoing && "still going on when it was written",
+                    factsMissing.length > 0 && `facts missing: ${listed(factsMissing)}`,
+                  ]
+                    .filter(Boolean)
+                    .join(" · ")}
                 </span>
                 <Link
                   className="btn btn-plain h-11"
                   to={`/students/${studentId}/incidents/${incidentId}`}
-                  aria-label={`Say how the incident of ${name} ended`}
+                  aria-label={`Finish the incident of ${name}`}
                 >
                   Finish it
                 </Link>
@@ -248,6 +302,7 @@ export default function Today({
           </ul>
         </section>
       ) : null}
+      {late.length > 0 ? <LatePresses late={late} /> : null}
       {tallies.length > 0 ? (
         <section aria-labelledby="tallies" className="mt-4 rounded-lg bg-arrival px-4 py-2">
           <h2 id="tallies" className="flex flex-wrap items-center gap-3 font-serif text-lg font-semibold">

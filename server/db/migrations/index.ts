@@ -11,6 +11,7 @@ import * as actors from "./009-actors.ts";
 import * as unusedGoal from "./010-unused-goal.ts";
 import * as oneHistory from "./011-one-history.ts";
 import * as secondLock from "./012-second-lock.ts";
+import * as settled from "./013-settled.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -25,6 +26,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "010-unused-goal": unusedGoal,
   "011-one-history": oneHistory,
   "012-second-lock": secondLock,
+  "013-settled": settled,
 };
 
 /** The migrations of this program, in order. */
