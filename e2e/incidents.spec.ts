@@ -101,7 +101,9 @@ withFolder(
     await touch(page, "Save");
     await expect(page.getByText("kept on this device", { exact: true })).toBeVisible();
     await backWithoutSession(context);
-    await expect(page.getByText("Your session is over; recording goes on. 2 kept here")).toBeVisible({
+    await expect(
+      page.getByText("Your session is over; recording goes on: 2 kept on this device"),
+    ).toBeVisible({
       timeout: 90_000,
     });
     await page.getByRole("link", { name: "Sign in" }).click();
@@ -114,7 +116,7 @@ withFolder(
         .whereRaw("saved_at > clock_now() - interval '1 hour'");
     await expect.poll(async () => (await told()).length, { timeout: 60_000 }).toBe(2);
     // Nothing waits any more, and nothing came twice.
-    await expect(page.getByText(/kept here|^Sending/)).toHaveCount(0);
+    await expect(page.getByText(/kept on this device|^Sending/)).toHaveCount(0);
     expect(await told()).toHaveLength(2);
     expect(await site.owner("choices").where({ name: "Rolled under the bench" })).toHaveLength(1);
     await context.close();
@@ -318,10 +320,10 @@ test("an incident still going on waits on Today until somebody says how it ended
   await touch(page, "Save, still going on");
   await expect(page.getByText("in the report")).toBeVisible();
   await page.goto("/today");
-  await page.getByRole("link", { name: "Say how the incident of Wren Abara ended" }).click();
+  await page.getByRole("link", { name: "Finish the incident of Wren Abara" }).click();
   await page.getByText("It was still going on when this was written.").first().waitFor();
   await page.goBack();
-  await expect(page.getByRole("region", { name: /still going on/ })).toBeVisible();
+  await expect(page.getByRole("region", { name: "Incidents to finish" })).toBeVisible();
 });
 
 test("several incidents of one morning are written in rows; a row without what was done is said, and nothing typed is lost", async ({

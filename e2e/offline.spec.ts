@@ -1,5 +1,7 @@
 import { createServer, request as ask } from "node:http";
-import type { Page } from "@playwright/test";
+import type { Page, Route } from "@playwright/test";
+import { school } from "../demo/school.ts";
+import { testNow } from "../tests/clock.ts";
 import { startWebServer } from "../tests/web-server.ts";
 import { choose, expect, recording, settled, signIn } from "./site.ts";
 import { backWithoutSession, crash, madeReady, tablet, typeSignIn, withFolder } from "./tablet.ts";
@@ -51,7 +53,9 @@ withFolder(
     });
 
     await backWithoutSession(context);
-    await expect(page.getByText("Your session is over; recording goes on. 3 kept here")).toBeVisible({
+    await expect(
+      page.getByText("Your session is over; recording goes on: 3 kept on this device"),
+    ).toBeVisible({
       timeout: 90_000,
     });
     await page.getByRole("link", { name: "Sign in" }).click();
@@ -64,7 +68,7 @@ withFolder(
       .select<{ numerator: number; denominator: number }[]>("numerator", "denominator");
     expect(kept.map(({ denominator }) => denominator).sort()).toEqual([12, 14, 14]);
     expect(kept.reduce((sum, { numerator }) => sum + numerator, 0)).toBe(30);
-    await expect(page.getByText(/kept here|Sending/)).toHaveCount(0);
+    await expect(page.getByText(/kept on this device|Sending/)).toHaveCount(0);
     await context.close();
   },
 );
@@ -173,7 +177,9 @@ withFolder(
     await page.keyboard.press("1");
     await page.getByRole("button", { name: "Finish" }).click();
     await page.getByRole("button", { name: /^Save \d line/ }).click();
-    await expect(page.getByText("Your session is over; recording goes on. 1 kept here")).toBeVisible({
+    await expect(
+      page.getByText("Your session is over; recording goes on: 1 kept on this device"),
+    ).toBeVisible({
       timeout: 90_000,
     });
 
@@ -325,5 +331,45 @@ withFolder(
       .toEqual({ waiting: false, installing: false });
     await context.close();
     passing.stop();
+  },
+);
+
+withFolder(
+  "no connection is said only where there is none; what waits goes by itself when the server answers, after a session that was over too",
+  async ({ site, folder }) => {
+    const context = await tablet(folder, site.web.url);
+    const page = context.pages()[0] ?? (await context.newPage());
+    await madeReady(page);
+    let stands: (route: Route) => Promise<void> = (route) => route.continue();
+    await context.route("**/recording/*", (route) => stands(route));
+    await choose(page, "E.K.", /./);
+    await page.getByRole("button", { name: "Start with E.K." }).click();
+    await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
+    await expect(page.locator("header time")).toHaveText(
+      new Intl.DateTimeFormat("en-GB", { timeZone: school.timeZone, timeStyle: "short" }).format(testNow()),
+    );
+    stands = (route) => route.fulfill({ status: 200, body: "<html>Welcome to our network</html>" });
+    for (const key of ["1", "0"]) await page.keyboard.press(key);
+    await page.getByRole("button", { name: "Finish" }).click();
+    await page.getByRole("button", { name: /^Save \d line/ }).click();
+    await expect(page.getByText(/Something else answers .*: 1 kept on this device/)).toBeVisible();
+    stands = (route) => route.fulfill({ status: 503, json: { kind: "unavailable" } });
+    await page.getByRole("button", { name: "Send now" }).click();
+    await expect(page.getByText(/The server can take nothing just now: 1 kept/)).toBeVisible();
+    stands = (route) => route.abort();
+    await page.getByRole("button", { name: "Send now" }).click();
+    await expect(page.getByText(/No connection: 1 kept/)).toBeVisible();
+    await site.owner("gate.sessions").update({ ended_at: new Date() });
+    stands = (route) => route.continue();
+    await expect(page.getByText("Your session is over; recording goes on: 1 kept")).toBeVisible({
+      timeout: 60_000,
+    });
+    // Signed in again in another tab: this one is not touched.
+    const other = await context.newPage();
+    await other.goto("/sign-in");
+    await typeSignIn(other);
+    await expect(other).toHaveURL(/caseload/);
+    await expect.poll(async () => (await site.owner("entries").whereNotNull("sitting_id")).length).toBe(1);
+    await context.close();
   },
 );

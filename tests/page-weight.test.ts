@@ -92,10 +92,13 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     expect(kept).toContain(`/assets/${pads[0]}`);
     const weight = (files: readonly string[]) =>
       files.reduce((sum, file) => sum + gzipSync(readFileSync(join(client, file))).length, 0);
-    // The map of the site is part of an empty page too. An incident is a screen of its own, loaded when it is opened.
+    // The map of the site is part of an empty page too. An incident is a screen of its own, and so is what the server does not take:
+    // both are loaded after the page.
     const ours = kept.filter((file) => !file.includes("/manifest-"));
     const incident = ours.filter((file) => file.includes("/incident-"));
-    const sittings = weight(ours) - weight(incident) - emptyPage;
+    const notTaken = ours.filter((file) => file.includes("/not-taken-"));
+    expect(notTaken).toHaveLength(1);
+    const sittings = weight(ours) - weight(incident) - weight(notTaken) - emptyPage;
     console.log(`sittings in all: ${sittings} bytes of ours; the incident screen ${weight(incident)} more`);
     expect(sittings).toBeLessThanOrEqual(45_000);
     expect(incident.length).toBeGreaterThan(0);

@@ -25,3 +25,19 @@ export const localDay = (timeZone: string, at: number): string => localMoment(ti
 
 /** The school's own time at a moment, `HH:MM`. */
 export const localTime = (timeZone: string, at: number): string => localMoment(timeZone, at).slice(11, 16);
+
+/**
+ * The moment of a date and time of the school; the earlier one of two where the clocks go back, and as many minutes after the gap where
+ * they go ahead.
+ *
+ * @param local `YYYY-MM-DDTHH:MM[:SS]`
+ * @returns milliseconds since 1970
+ */
+export function momentOfLocal(timeZone: string, local: string): number {
+  const asUtc = (text: string) => Date.parse(`${text.length === 16 ? `${text}:00` : text}Z`);
+  const offBy = (at: number) => asUtc(localMoment(timeZone, at)) - at;
+  const wanted = asUtc(local);
+  const tries = [-1, 0, 1].map((days) => wanted - offBy(wanted + days * 86_400_000));
+  const exact = tries.filter((at) => localMoment(timeZone, at) === localMoment("UTC", wanted));
+  return Math.min(...(exact.length > 0 ? exact : tries.slice(0, 1)));
+}

@@ -5,7 +5,11 @@ import { readKeepAnswer } from "./keep-answer.ts";
 
 const schema = z.discriminatedUnion("outcome", [
   z.object({ outcome: z.enum(["saved", "already"]) }),
-  z.object({ outcome: z.literal("refused"), why: z.string() }),
+  z.object({
+    outcome: z.literal("refused"),
+    why: z.string(),
+    asks: z.optional(z.literal("when")).catch(undefined),
+  }),
   z.object({ outcome: z.literal("not allowed") }),
 ]);
 
@@ -23,7 +27,10 @@ it("reads an answer as its schema says, and nothing else", () => {
   );
   const answers = fc.oneof(
     fc.record(
-      { outcome, why: fc.oneof(fc.string(), fc.jsonValue()), more: fc.jsonValue() },
+      {
+        ...{ outcome, why: fc.oneof(fc.string(), fc.jsonValue()), more: fc.jsonValue() },
+        asks: fc.oneof(fc.constant("when"), fc.jsonValue()),
+      },
       { requiredKeys: [] },
     ),
     fc.jsonValue(),

@@ -1,7 +1,8 @@
 /** The server's answer for an item: saved, or why not and what to do. Only by the first an item leaves its device. */
 export type KeepAnswer =
   | { outcome: "saved" | "already" }
-  | { outcome: "refused"; why: string }
+  /** `asks`: the clock of the device was wrong, so its person has to say when it was. */
+  | { outcome: "refused"; why: string; asks?: "when" }
   /** This person may not record for this student now, or the goal is not there any more. */
   | { outcome: "not allowed" };
 
@@ -14,5 +15,10 @@ export function readKeepAnswer(body: unknown): KeepAnswer | null {
   const { outcome } = body;
   if (outcome === "saved" || outcome === "already" || outcome === "not allowed") return { outcome };
   const hasReason = outcome === "refused" && "why" in body && typeof body.why === "string";
-  return hasReason ? { outcome, why: String(body.why) } : null;
+  if (!hasReason) return null;
+  return {
+    outcome,
+    why: String(body.why),
+    ...("asks" in body && body.asks === "when" ? { asks: "when" } : {}),
+  };
 }

@@ -119,6 +119,8 @@ export const keptPackSchema = z.object({
   pack: recordingPackSchema,
   /** By how many milliseconds the server's clock was ahead of this one. */
   clockAhead: z.int(),
+  /** When the server gave the pack, by its own clock; milliseconds since 1970. */
+  packAt: z.optional(z.int()),
   /** The goals chosen for a student in the last sitting. */
   chosen: z.record(z.string(), z.array(z.string())),
   holder: z.optional(z.nullable(holderSchema)),

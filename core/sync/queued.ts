@@ -8,6 +8,8 @@ const moment = z.iso.datetime();
 const note = z.nullable(z.string().check(z.maxLength(2000)));
 const word = z.nullable(z.string().check(z.maxLength(100)));
 
+const mostAhead = 100 * 366 * 86_400_000;
+
 /** What all things have in common that a device keeps until the server has them. */
 const ofStudent = {
   /** The format of this item; the server reads every format of the last 60 days. */
@@ -16,8 +18,13 @@ const ofStudent = {
   studentId: id,
   /** When it was observed, by the clock of the device. */
   observedAt: moment,
-  /** By how many milliseconds the server's clock was ahead when the two last met. */
-  clockAhead: z.int(),
+  /** By how many milliseconds the server's clock was ahead when the two last met: at most a hundred years either way. */
+  clockAhead: z.int().check(z.gte(-mostAhead), z.lte(mostAhead)),
+  /** When the device put it into its queue, and when the server had given the pack: before that it cannot have been. */
+  keptAt: z.optional(moment),
+  packAt: z.optional(moment),
+  /** Did its person say when it was, because the clock was wrong? */
+  timeSaid: z.optional(z.boolean()),
   /** Who observed, where it was not the signed-in person; with the handover where they gave their PIN. */
   observer: z.optional(z.object({ personId: id, handoverId: z.nullable(id) })),
 };

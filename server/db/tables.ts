@@ -90,7 +90,7 @@ export interface Tables {
     circumstances: Circumstances;
     device_at: Date | null;
     observer_id: string | null;
-    clock_ahead: number | null;
+    clock_ahead: string | null;
   };
   goal_decisions: {
     school_id: string;
@@ -218,7 +218,7 @@ export interface Tables {
     revision: number;
     made_hash: string;
     device_at: Date | null;
-    clock_ahead: number | null;
+    clock_ahead: string | null;
     saved_at: Date;
     facts_missing: string[];
   };

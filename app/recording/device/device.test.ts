@@ -7,10 +7,19 @@ import type { Sheet } from "#core/sync/kept.ts";
 import type { Queued } from "#core/sync/queued.ts";
 import { beginSitting, listOpenSittings, openSitting } from "../sitting/store.ts";
 import { undone, withMark } from "../sitting/sheet.ts";
-import { type Device, handOverTo, openDevice } from "./device.ts";
+import { type Device, handOverTo, openDevice, type Reach } from "./device.ts";
 import { openDisk } from "./disk.ts";
 import { isWriting, writingInTurn } from "./in-turn.ts";
-import { askAgain, enqueue, listWaiting, sendWaiting } from "./queue.ts";
+import {
+  askAgain,
+  changeNote,
+  enqueue,
+  hasUnkept,
+  isStuck,
+  listWaiting,
+  sayWhen,
+  sendWaiting,
+} from "./queue.ts";
 import { importKey } from "./seal.ts";
 
 /** What the server says to each request, and what it was asked. */
@@ -103,10 +112,121 @@ describe("the queue", () => {
     expect(await sendWaiting(here)).toBe("offline");
     answer = () => new Response(JSON.stringify({ kind: "signed-out" }), { status: 401 });
     expect(await sendWaiting(here)).toBe("signed out");
-    answer = () => new Response("", { status: 500 });
-    expect(await sendWaiting(here)).toBe("offline");
-    expect(notes()).toEqual(["one", "one", "one"]);
+    answer = () => new Response("", { status: 503 });
+    expect(await sendWaiting(here)).toBe("unwell");
+    answer = () => {
+      throw new DOMException("", "TimeoutError");
+    };
+    expect(await sendWaiting(here)).toBe("unwell");
+    expect(notes()).toEqual(["one", "one", "one", "one"]);
     expect(await listWaiting(here)).toHaveLength(2);
+  });
+
+  test("has one with which the server fails behind the others, tries it again after growing pauses, and shows it after a day", async () => {
+    vi.useFakeTimers({ toFake: ["Date"], now: Date.UTC(2026, 10, 24, 18) });
+    const here = await device();
+    await enqueue(here, [item("one"), item("two"), item("three")]);
+    answer = (_, { note }) =>
+      note === "one" ? new Response("{}", { status: 500 }) : said({ outcome: "saved" });
+    expect(await sendWaiting(here)).toBe("online");
+    expect(notes()).toEqual(["one", "two", "three"]);
+    // Not again at once; what is new goes before it.
+    await enqueue(here, [item("four")]);
+    await sendWaiting(here);
+    expect(notes().slice(3)).toEqual(["four"]);
+    const waits: number[] = [];
+    for (let times = 0; times < 8; times += 1) {
+      const [left] = await listWaiting(here);
+      const again = left?.failed?.again ?? 0;
+      waits.push((again - Date.now()) / 1000);
+      vi.setSystemTime(again);
+      await sendWaiting(here);
+    }
+    expect(waits).toEqual([10, 30, 60, 300, 900, 3600, 3600, 3600]);
+    expect(notes().slice(4)).toEqual(Array(8).fill("one"));
+    const stuck = async () => (await listWaiting(here)).map(isStuck);
+    expect(await stuck()).toEqual([false]);
+    vi.setSystemTime(Date.UTC(2026, 10, 25, 18));
+    expect(await stuck()).toEqual([true]);
+    // Its person corrects it, and it is tried again at once.
+    answer = () => said({ outcome: "saved" });
+    const [left] = await listWaiting(here);
+    if (left) await changeNote(here, left, " one, corrected ");
+    expect(await stuck()).toEqual([false]);
+    await sendWaiting(here);
+    expect(notes().at(-1)).toBe("one, corrected");
+    expect(await listWaiting(here)).toEqual([]);
+    vi.useRealTimers();
+  });
+
+  test("sends a press that is taken back only after the press", async () => {
+    const here = await device();
+    const press = { ...item("press"), kind: "tally press" } as unknown as Queued;
+    const back = { ...item("back"), kind: "tally back", pressId: press.id } as unknown as Queued;
+    await enqueue(here, [press, back, item("other")]);
+    answer = (_, { note }) =>
+      note === "press" ? new Response("{}", { status: 500 }) : said({ outcome: "saved" });
+    await sendWaiting(here);
+    expect(notes()).toEqual(["press", "other"]);
+    answer = () => said({ outcome: "saved" });
+    await askAgain(here);
+    await sendWaiting(here);
+    expect(notes().slice(2)).toEqual(["press", "back"]);
+  });
+
+  test("says whose each is, and asks when it was where the clock was wrong", async () => {
+    const here = await device();
+    const fetched = vi.spyOn(globalThis, "fetch");
+    here.kept.packAt = Date.UTC(2026, 10, 24, 17);
+    await enqueue(here, [{ ...item("one"), observedAt: "2025-10-24T10:00:00.000Z", clockAhead: 0 }]);
+    answer = () => said({ outcome: "refused", why: "The clock was set back.", asks: "when" });
+    await sendWaiting(here);
+    expect(new Headers(fetched.mock.calls[0]?.[1]?.headers).get("Recorded-By")).toBe(personId);
+    expect(asked[0]?.body).toMatchObject({
+      packAt: "2026-11-24T17:00:00.000Z",
+      keptAt: expect.stringMatching(/Z$/) as string,
+    });
+    expect(await listWaiting(here)).toMatchObject([{ asksWhen: true, refused: "The clock was set back." }]);
+    answer = () => said({ outcome: "saved" });
+    await sayWhen(here, Date.UTC(2026, 10, 24, 18));
+    await sendWaiting(here);
+    expect(asked.at(-1)?.body).toMatchObject({
+      ...{ observedAt: "2026-11-24T18:00:00.000Z", clockAhead: 0, timeSaid: true },
+    });
+    fetched.mockRestore();
+  });
+
+  test("keeps in memory what the disk does not take, sends it from there, and brings it to the disk when that takes it", async () => {
+    const here = await device();
+    const full = vi.spyOn(IDBObjectStore.prototype, "add").mockImplementation(() => {
+      throw new DOMException("", "QuotaExceededError");
+    });
+    await enqueue(here, [item("one"), item("two")]);
+    expect(hasUnkept()).toBe(true);
+    expect((await listWaiting(here)).map(({ place }) => place < 0)).toEqual([true, true]);
+    answer = (_, { note }) => (note === "one" ? said({ outcome: "saved" }) : goesAway());
+    expect(await sendWaiting(here)).toBe("offline");
+    expect(await listWaiting(here)).toHaveLength(1);
+    full.mockRestore();
+    expect((await listWaiting(here)).map(({ place }) => place > 0)).toEqual([true]);
+    expect(hasUnkept()).toBe(false);
+    // A disk that is there again, after it was cleared under a page that is open.
+    here.disk.close();
+    vi.stubGlobal("indexedDB", new IDBFactory());
+    await enqueue(here, [item("three")]);
+    expect(hasUnkept()).toBe(false);
+    expect(await here.disk.get("meta", "person")).toBe(personId);
+    answer = () => said({ outcome: "saved" });
+    await sendWaiting(here);
+    expect(notes().slice(2)).toEqual(["three"]);
+    // Another person's by now: nothing of this one is written there.
+    here.disk.close();
+    const theirs = await openDisk();
+    await theirs.put("meta", newId(), "person");
+    await enqueue(here, [item("four")]);
+    expect(hasUnkept()).toBe(true);
+    await sendWaiting(here);
+    expect([notes().at(-1), hasUnkept(), await theirs.getAll("queue")]).toEqual(["four", false, []]);
   });
 
   test("tells a person nothing of what another one left on the device", async () => {
@@ -125,25 +245,26 @@ describe("what stands between a device and its server", () => {
   const json = (body: unknown, status: number) => new Response(JSON.stringify(body), { status });
   const redirected = () => Object.defineProperty(new Response(null), "type", { value: "opaqueredirect" });
 
-  test.each<[string, () => Response]>([
-    ["a page with status 200", () => html(200)],
-    ["JSON that is not ours", () => said({ ok: true })],
-    ["an outcome that we do not know", () => said({ outcome: "queued" })],
-    ["nothing at all", () => new Response("")],
-    ["a redirect", redirected],
-    ["a refusal of a proxy", () => html(403)],
-    ["a page that is not there", () => json({ error: "not found" }, 404)],
-    ["an error", () => json({ kind: "failed", id: "1" }, 500)],
-    ["a proxy without its server", () => html(502)],
-    ["a sign-in of the network", () => html(401)],
-    ["a refusal without a reason", () => said({ outcome: "refused" })],
-  ])("takes no item out of the queue: %s", async (_, what) => {
+  test.each<[string, () => Response, Reach]>([
+    ["a page with status 200", () => html(200), "elsewhere"],
+    ["JSON that is not ours", () => said({ ok: true }), "elsewhere"],
+    ["an outcome that we do not know", () => said({ outcome: "queued" }), "elsewhere"],
+    ["nothing at all", () => new Response(""), "elsewhere"],
+    ["a redirect", redirected, "elsewhere"],
+    ["a refusal of a proxy", () => html(403), "elsewhere"],
+    ["a page that is not there", () => json({ error: "not found" }, 404), "elsewhere"],
+    ["an error", () => json({ kind: "failed", id: "1" }, 500), "online"],
+    ["a proxy without its server", () => html(502), "unwell"],
+    ["a sign-in of the network", () => html(401), "elsewhere"],
+    ["a refusal without a reason", () => said({ outcome: "refused" }), "elsewhere"],
+  ])("takes no item out of the queue: %s", async (_, what, reach) => {
     const here = await device();
     await enqueue(here, [item("one")]);
     answer = what;
-    expect(await sendWaiting(here)).toBe("offline");
+    expect(await sendWaiting(here)).toBe(reach);
     expect(await listWaiting(here)).toMatchObject([{ refused: null }]);
     answer = () => said({ outcome: "already" });
+    await askAgain(here);
     expect(await sendWaiting(here)).toBe("online");
     expect(await listWaiting(here)).toEqual([]);
   });
@@ -188,14 +309,62 @@ describe("a sitting on the disk", () => {
     expect(await here.disk.getAll("sheets")).toEqual([]);
   });
 
-  test("says so where the disk does not take a mark, and keeps it in the tab", async () => {
+  const isFull = () =>
+    vi.spyOn(IDBObjectStore.prototype, "put").mockImplementation(() => {
+      throw new DOMException("", "QuotaExceededError");
+    });
+
+  test("says so where the disk does not take a mark, keeps it in the tab, and writes it when the disk takes it", async () => {
+    vi.useFakeTimers({ toFake: ["setTimeout"], shouldAdvanceTime: true });
     const here = await device();
-    const { store } = await begin(here);
-    here.disk.close();
+    const { store, sittingId } = await begin(here);
+    const full = isFull();
     store.change(goal.goalId, trial("1"));
     expect(await store.settled()).toBe(false);
     expect([store.kept(), store.unwritten()]).toEqual([false, true]);
     expect(store.sheet(goal.goalId).marks).toHaveLength(1);
+    full.mockRestore();
+    await vi.advanceTimersByTimeAsync(11_000);
+    await vi.waitFor(() => expect([store.kept(), store.unwritten()]).toEqual([true, false]));
+    expect((await openSitting(here, sittingId))?.sheet(goal.goalId).marks).toHaveLength(1);
+    vi.useRealTimers();
+  });
+
+  test("is written again as a whole where the disk was cleared in the middle of it", async () => {
+    const here = await device();
+    const { store, sittingId } = await begin(here);
+    store.change(goal.goalId, trial("1"));
+    await store.settled();
+    here.disk.close();
+    vi.stubGlobal("indexedDB", new IDBFactory());
+    store.change(goal.goalId, trial("0"));
+    expect(await store.settled()).toBe(true);
+    const again = await openSitting(here, sittingId);
+    expect(again?.sheet(goal.goalId).marks.map(({ value }) => value)).toEqual(["1", "0"]);
+    expect(again?.sitting()).toEqual(store.sitting());
+  });
+
+  test("begins where the disk takes nothing, is saved from memory, and comes back to no disk after that", async () => {
+    const here = await device();
+    const persist = vi.fn(() => Promise.resolve(false));
+    vi.stubGlobal("navigator", { ...navigator, storage: { persist } });
+    const full = isFull();
+    const add = vi.spyOn(IDBObjectStore.prototype, "add").mockImplementation(() => {
+      throw new DOMException("", "QuotaExceededError");
+    });
+    const { store, sittingId } = await begin(here);
+    expect(persist).toHaveBeenCalledOnce();
+    expect(store.kept()).toBe(false);
+    store.change(goal.goalId, trial("1"));
+    await store.settled();
+    await enqueue(here, [item("its line")], { sittingId });
+    store.close();
+    await sendWaiting(here);
+    expect([notes(), hasUnkept()]).toEqual([["its line"], false]);
+    full.mockRestore();
+    add.mockRestore();
+    expect(await listOpenSittings(here)).toEqual([]);
+    expect(await openSitting(here, sittingId)).toBeNull();
   });
 
   test("is observed by whoever has the device in hand at the first mark", async () => {

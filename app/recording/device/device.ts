@@ -4,16 +4,24 @@ import { observerWords } from "#core/words/observer-words.ts";
 import { fillBlanks, studentBlank } from "#core/goal-wording/blanks.ts";
 import type { PackAnswer } from "#app/routes/recording/pack.ts";
 import type { RecordingPack } from "#core/sync/pack.ts";
-import { post, withField } from "./post.ts";
+import { post, reachOf, withField } from "./post.ts";
 import { deviceId, type OpenDisk, openDisk, renewDeviceId, write } from "./disk.ts";
 import { importKey, sealAs, unsealAs } from "./seal.ts";
 import { incidentPlace, talliesPlace } from "./places.ts";
 
 /** What the last opening found: how far the server can be reached, and whether the person is still signed in there. */
-export type Reach = "online" | "offline" | "signed out";
+export type Reach =
+  | "online"
+  | "offline"
+  | "signed out"
+  /** Something else answers in its place: the sign-in page of a network, or a proxy. */
+  | "elsewhere"
+  /** It is there and can take nothing just now. */
+  | "unwell";
 
 /** This device, opened by one person. */
 export interface Device {
+  /** Another one once the browser has closed it: what is written goes through `onDisk`. */
   disk: OpenDisk;
   key: CryptoKey;
   personId: string;
@@ -84,10 +92,45 @@ export async function openKept(disk: OpenDisk): Promise<Device | null> {
   return key && kept ? { disk, key, personId, kept, pack: shownPack(kept.pack) } : null;
 }
 
-async function keepPack({ disk, key, personId, kept }: Device): Promise<void> {
+async function putPack(disk: OpenDisk, { key, personId, kept }: Device): Promise<void> {
   const row = await sealAs("pack", key, kept);
   await write(disk, ["packs"], (trx) => [trx.objectStore("packs").put(row, personId)]);
 }
+
+async function putPerson(disk: OpenDisk, { key, personId }: Device): Promise<void> {
+  await write(disk, ["keys", "meta"], (trx) => [
+    trx.objectStore("keys").put(key, personId),
+    trx.objectStore("meta").put(personId, "person"),
+  ]);
+}
+
+/** The disk opened anew, with its person's key and pack where it was emptied. It stays closed to a person who is not the last one here. */
+async function reopened(device: Device): Promise<OpenDisk> {
+  const disk = await openDisk();
+  const last = await disk.get("meta", "person");
+  if (last !== undefined && last !== device.personId) {
+    disk.close();
+    throw new Error("another person records on this device now");
+  }
+  await putPerson(disk, device);
+  await putPack(disk, device);
+  device.disk = disk;
+  return disk;
+}
+
+/** Does something on the disk of a device. Where the browser has closed it, or cleared it meanwhile, on one that is opened anew. */
+export async function onDisk<T>(device: Device, work: (disk: OpenDisk) => Promise<T>): Promise<T> {
+  try {
+    return await work(device.disk);
+  } catch (error) {
+    if (!(error instanceof DOMException && error.name === "InvalidStateError")) throw error;
+    return work(await reopened(device));
+  }
+}
+
+/** What only spares a touch the next time is not missed where the disk does not take it. */
+const keepPack = (device: Device): Promise<void> =>
+  onDisk(device, (disk) => putPack(disk, device)).catch(() => undefined);
 
 /** Remembers which goals were chosen for these students, for their next sitting. */
 export function rememberChosen(device: Device, chosen: Record<string, string[]>): Promise<void> {
@@ -133,7 +176,7 @@ async function openFresh(disk: OpenDisk, here: Device | null, again = true): Pro
     { deviceId: device },
     withField<PackAnswer>("pack", "forgotten"),
   );
-  if (answer.kind !== "said") return answer.kind === "signed out" ? "signed out" : "offline";
+  if (answer.kind !== "said") return reachOf(answer);
   if ("forgotten" in answer.body) {
     // Told off from another device: all of it goes, and this browser starts as a new device.
     if (here) await wipe(disk, here.personId, { unsent: true });
@@ -147,12 +190,13 @@ async function openFresh(disk: OpenDisk, here: Device | null, again = true): Pro
     if (other !== personId) await wipe(disk, other, { unsent: false });
   const key = await importKey(raw);
   const before = here?.personId === personId ? here.kept : { chosen: {} };
-  const kept = { ...before, pack, clockAhead: Math.round(serverNow - (sentAt + Date.now()) / 2) };
+  const kept = {
+    ...{ ...before, pack, packAt: serverNow },
+    clockAhead: Math.round(serverNow - (sentAt + Date.now()) / 2),
+  };
   const opened = { disk, key, personId, kept, pack: shownPack(pack) };
-  await write(disk, ["keys", "meta"], (trx) => [
-    trx.objectStore("keys").put(key, personId),
-    trx.objectStore("meta").put(personId, "person"),
-  ]);
+  // A disk that takes nothing more keeps nobody from recording: what is saved goes straight to the server.
+  await putPerson(disk, opened).catch(() => undefined);
   await keepPack(opened);
   return opened;
 }

@@ -5,6 +5,16 @@ interface OfPerson extends Kept {
   personId: string;
 }
 
+/** How a thing in the queue stands. */
+export interface Waits<Reason = string> {
+  /** Why the server did not take it; null while it has not been asked or could not be reached. */
+  refused: Reason | null;
+  /** Was the clock wrong, so that its person has to say when it was? */
+  asksWhen?: boolean;
+  /** The server failed with it: since when, how often, and when it is tried again. Milliseconds since 1970. */
+  failed?: { since: number; times: number; again: number };
+}
+
 /** What one device keeps. Only ids, times and format numbers stand open; everything about a child is sealed. */
 export interface Disk extends DBSchema {
   meta: { key: "device" | "person"; value: string };
@@ -16,7 +26,7 @@ export interface Disk extends DBSchema {
     value: OfPerson & { sittingId: string; goalId: string };
     indexes: { bySitting: string };
   };
-  queue: { key: number; value: OfPerson & { refused: Sealed | null } };
+  queue: { key: number; value: OfPerson & Waits<Sealed> };
 }
 
 export type OpenDisk = IDBPDatabase<Disk>;

@@ -1,8 +1,30 @@
-/**
- * What became of a request: our server's answer, a session that is over, or no answer of our server. What a captive portal or a proxy says
- * in its place, whatever its status, is no answer of ours.
- */
-export type Posted<T> = { kind: "said"; body: T } | { kind: "signed out" } | { kind: "no answer" };
+import type { Reach } from "./device.ts";
+
+/** Why a request has no answer of ours that could be read, and what to say of it. */
+type Unanswered =
+  /** There is no connection. */
+  | { kind: "no answer" }
+  /** A captive portal or a proxy says something in the server's place, whatever its status. */
+  | { kind: "not ours" }
+  /** The server is not there behind its proxy, takes too long, or cannot do anything just now. */
+  | { kind: "unwell" }
+  /** The server failed with this one request. */
+  | { kind: "failed" };
+
+/** What became of a request: our server's answer, a session that is over, or neither. */
+export type Posted<T> = { kind: "said"; body: T } | { kind: "signed out" } | Unanswered;
+
+const reaches: Record<Posted<unknown>["kind"], Reach> = {
+  said: "online",
+  "signed out": "signed out",
+  "no answer": "offline",
+  "not ours": "elsewhere",
+  unwell: "unwell",
+  failed: "unwell",
+};
+
+/** How far the server can be reached, by what became of a request. */
+export const reachOf = ({ kind }: Posted<unknown>): Reach => reaches[kind];
 
 const patience = 20_000;
 
@@ -18,22 +40,29 @@ export const withField =
 const isSignedOut = (body: unknown): boolean =>
   typeof body === "object" && body !== null && "kind" in body && body.kind === "signed-out";
 
-/** Sends JSON to a path of ours. A redirect is none of ours and is not followed. */
-export async function post<T>(path: string, body: unknown, reads: Reads<T>): Promise<Posted<T>> {
+/**
+ * Sends JSON to a path of ours. A redirect is none of ours and is not followed.
+ *
+ * @param by the person whose it is: the server takes it under no other's session
+ */
+export async function post<T>(path: string, body: unknown, reads: Reads<T>, by?: string): Promise<Posted<T>> {
   try {
     const response = await fetch(path, {
       method: "POST",
-      headers: { "Content-Type": "application/json" },
+      headers: { "Content-Type": "application/json", ...(by ? { "Recorded-By": by } : {}) },
       body: JSON.stringify(body),
       redirect: "manual",
       credentials: "same-origin",
       signal: AbortSignal.timeout(patience),
     });
-    const answer = (await response.json()) as unknown;
-    if (response.status === 401 && isSignedOut(answer)) return { kind: "signed out" };
+    const { status } = response;
+    const answer: unknown = await response.json().catch(() => null);
+    if (status === 401 && isSignedOut(answer)) return { kind: "signed out" };
     const read = reads(answer);
-    return read === null ? { kind: "no answer" } : { kind: "said", body: read };
-  } catch {
-    return { kind: "no answer" };
+    if (read !== null) return { kind: "said", body: read };
+    return { kind: status < 500 ? "not ours" : status === 500 ? "failed" : "unwell" };
+  } catch (error) {
+    const isSlow = error instanceof DOMException && error.name === "TimeoutError";
+    return { kind: isSlow ? "unwell" : "no answer" };
   }
 }

@@ -1,16 +1,16 @@
 import { readKeepAnswer } from "#core/sync/keep-answer.ts";
 import type { Queued } from "#core/sync/queued.ts";
-import type { Device, Reach } from "./device.ts";
-import { write } from "./disk.ts";
-import { post } from "./post.ts";
+import { retimed } from "#core/sync/retimed.ts";
+import { type Device, onDisk, type Reach } from "./device.ts";
+import { type Disk, type Waits, write } from "./disk.ts";
+import { post, reachOf } from "./post.ts";
 import { type Kept, seal, sealAs, unseal, unsealAs } from "./seal.ts";
 import { incidentPlace, talliesPlace } from "./places.ts";
 
-export interface WaitingItem {
+export interface WaitingItem extends Waits {
+  /** Its place in the queue; below 0 where it is in this page's memory and not on the disk. */
   place: number;
   item: Queued;
-  /** Why the server did not take it; null while it has not been asked or could not be reached. */
-  refused: string | null;
 }
 
 /** Told in every tab when something joined or left the queue. */
@@ -29,90 +29,229 @@ export function onQueueChange(call: () => void): () => void {
   return () => channel.close();
 }
 
+/** What the disk did not take: it is sent from here, and goes to the disk as soon as that takes it. */
+let inMemory: (WaitingItem & { personId: string; sittingId: string })[] = [];
+let placesGiven = 0;
+
+/** Is something only in this page's memory, and lost if it is closed? */
+export const hasUnkept = (): boolean => inMemory.length > 0;
+
+interface Enqueued {
+  sittingId?: string;
+  tallies?: Kept;
+}
+
+/** An item and how it stands, as it lies on the disk. */
+const rowOf = async (
+  { key, personId }: Device,
+  { item, refused, asksWhen, failed }: Waits & { item: Queued },
+): Promise<Disk["queue"]["value"]> => ({
+  ...{ personId, ...(await sealAs("item", key, item)) },
+  ...{ refused: refused === null ? null : await seal(key, refused) },
+  ...{ ...(asksWhen ? { asksWhen } : {}), ...(failed ? { failed } : {}) },
+});
+
+async function toDisk(
+  device: Device,
+  items: readonly (Waits & { item: Queued })[],
+  { sittingId = "", tallies }: Enqueued,
+): Promise<void> {
+  const { personId } = device;
+  const rows = await Promise.all(items.map((one) => rowOf(device, one)));
+  await onDisk(device, async (disk) => {
+    const goals = (await disk.getAllKeysFromIndex("sheets", "bySitting", sittingId)) as [string, string][];
+    await write(disk, ["queue", "sittings", "sheets", "packs"], (trx) => [
+      ...rows.map((row) => trx.objectStore("queue").add(row)),
+      ...(tallies ? [trx.objectStore("packs").put(tallies, talliesPlace(personId))] : []),
+      ...(items.some(({ item }) => item.kind === "incident")
+        ? [trx.objectStore("packs").delete(incidentPlace(personId))]
+        : []),
+      trx.objectStore("sittings").delete(sittingId),
+      ...goals.map((goal) => trx.objectStore("sheets").delete(goal)),
+    ]);
+  });
+}
+
+/** Brings to the disk what it did not take before, in its order, as far as it takes it now. */
+async function moveToDisk(device: Device): Promise<void> {
+  for (const one of inMemory.filter(({ personId }) => personId === device.personId)) {
+    try {
+      await toDisk(device, [one], one);
+    } catch {
+      return;
+    }
+    inMemory = inMemory.filter((other) => other !== one);
+  }
+}
+
 /** Everything of this person that the server does not have yet, in order. */
-export async function listWaiting({ disk, key, personId }: Device): Promise<WaitingItem[]> {
-  const trx = disk.transaction("queue");
-  const [places, rows] = await Promise.all([trx.store.getAllKeys(), trx.store.getAll()]);
-  const read = await Promise.all(
-    rows.map(async (row, index): Promise<WaitingItem | null> => {
-      if (row.personId !== personId) return null;
-      const item = await unsealAs("item", key, row);
-      const refused = row.refused && (await unseal<string>(key, row.refused));
-      return item && { place: places[index] ?? -1, item, refused };
-    }),
-  );
-  return read.filter((one) => one !== null);
+export async function listWaiting(device: Device): Promise<WaitingItem[]> {
+  const { key, personId } = device;
+  await moveToDisk(device);
+  const mine = () => inMemory.filter((one) => one.personId === personId);
+  try {
+    return await onDisk(device, async (disk) => {
+      const trx = disk.transaction("queue");
+      const [places, rows] = await Promise.all([trx.store.getAllKeys(), trx.store.getAll()]);
+      const read = await Promise.all(
+        rows.map(async ({ refused, ...row }, index): Promise<WaitingItem | null> => {
+          if (row.personId !== personId) return null;
+          const item = await unsealAs("item", key, row);
+          const { asksWhen, failed } = row;
+          return (
+            item && {
+              ...{
+                place: places[index] ?? -1,
+                item,
+                refused: refused && (await unseal<string>(key, refused)),
+              },
+              ...{ ...(asksWhen ? { asksWhen } : {}), ...(failed ? { failed } : {}) },
+            }
+          );
+        }),
+      );
+      return [...read.filter((one) => one !== null), ...mine()];
+    });
+  } catch {
+    return mine();
+  }
 }
 
 /**
  * Puts what was recorded into the queue. In the same step the sheets of its sitting and the incident as it was being written
- * leave the disk, and the tallies that it changed are kept.
+ * leave the disk, and the tallies that it changed are kept. Where the disk takes nothing it waits in this page's memory.
  */
 export async function enqueue(
-  { disk, key, personId }: Device,
+  device: Device,
   items: readonly Queued[],
-  { sittingId = "", tallies }: { sittingId?: string; tallies?: Kept } = {},
+  { sittingId = "", tallies }: Enqueued = {},
 ): Promise<void> {
-  const kept = await Promise.all(items.map((item) => sealAs("item", key, item)));
-  const goals = (await disk.getAllKeysFromIndex("sheets", "bySitting", sittingId)) as [string, string][];
-  await write(disk, ["queue", "sittings", "sheets", "packs"], (trx) => [
-    ...kept.map((one) => trx.objectStore("queue").add({ personId, ...one, refused: null })),
-    ...(tallies ? [trx.objectStore("packs").put(tallies, talliesPlace(personId))] : []),
-    ...(items.some(({ kind }) => kind === "incident")
-      ? [trx.objectStore("packs").delete(incidentPlace(personId))]
-      : []),
-    trx.objectStore("sittings").delete(sittingId),
-    ...goals.map((goal) => trx.objectStore("sheets").delete(goal)),
-  ]);
-  tellChange();
-}
-
-/** Takes a refused item out: its person has written it down elsewhere, or does not want it. */
-export async function dropItem({ disk }: Device, place: number): Promise<void> {
-  await write(disk, ["queue"], (trx) => [trx.objectStore("queue").delete(place)]);
-  tellChange();
-}
-
-/** Lets refused items be tried again. */
-export async function askAgain(device: Device): Promise<void> {
-  const { disk } = device;
-  for (const { place, refused } of await listWaiting(device)) {
-    if (refused === null) continue;
-    const row = await disk.get("queue", place);
-    if (row)
-      await write(disk, ["queue"], (trx) => [trx.objectStore("queue").put({ ...row, refused: null }, place)]);
+  const { packAt } = device.kept;
+  const moments = {
+    keptAt: new Date().toISOString(),
+    ...(packAt === undefined ? {} : { packAt: new Date(packAt).toISOString() }),
+  };
+  const waiting = items.map((item) => ({ item: { ...item, ...moments }, refused: null }));
+  try {
+    await toDisk(device, waiting, { sittingId, ...(tallies ? { tallies } : {}) });
+  } catch {
+    const { personId } = device;
+    inMemory.push(...waiting.map((one) => ({ ...one, place: (placesGiven -= 1), personId, sittingId })));
   }
   tellChange();
+}
+
+/** Changes how an item stands, or what it says; null takes it out. One that is not there any more stays away. */
+async function change(
+  device: Device,
+  { place }: WaitingItem,
+  make: ((before: Waits & { item: Queued }) => Waits & { item: Queued }) | null,
+): Promise<void> {
+  if (place < 0)
+    inMemory = inMemory.flatMap((one) => (one.place !== place ? one : make ? { ...one, ...make(one) } : []));
+  else if (make === null)
+    // One that stays because the disk does not let it go is sent again, and the server has it already.
+    await onDisk(device, (disk) =>
+      write(disk, ["queue"], (trx) => [trx.objectStore("queue").delete(place)]),
+    ).catch(() => undefined);
+  else {
+    const found = (await listWaiting(device)).find((one) => one.place === place);
+    if (!found) return;
+    const row = await rowOf(device, make(found));
+    await onDisk(device, (disk) =>
+      write(disk, ["queue"], (trx) => [trx.objectStore("queue").put(row, place)]),
+    ).catch(() => undefined);
+  }
+  tellChange();
+}
+
+/** Takes an item out: the server has it, or its person has written it down elsewhere or does not want it. */
+export const dropItem = (device: Device, waiting: WaitingItem): Promise<void> =>
+  change(device, waiting, null);
+
+/** Corrects the note of an item that is not taken, and lets it be tried again. */
+export const changeNote = (device: Device, waiting: WaitingItem, note: string): Promise<void> =>
+  change(device, waiting, ({ item }) => ({
+    item: "note" in item ? { ...item, note: note.trim() || null } : item,
+    refused: null,
+  }));
+
+/** Lets refused items, and those with which the server failed, be tried again at once. */
+export async function askAgain(device: Device): Promise<void> {
+  for (const waiting of await listWaiting(device))
+    if (waiting.refused !== null || waiting.failed)
+      await change(device, waiting, ({ item }) => ({ item, refused: null }));
+}
+
+/**
+ * Lets those be tried again of which it has been said when they were.
+ *
+ * @param lastAt when the last of them was observed, milliseconds since 1970
+ */
+export async function sayWhen(device: Device, lastAt: number): Promise<void> {
+  const asking = (await listWaiting(device)).filter(({ asksWhen }) => asksWhen);
+  const put = retimed(
+    asking.map(({ item }) => item),
+    lastAt,
+  );
+  for (const [at, waiting] of asking.entries())
+    await change(device, waiting, ({ item }) => ({ item: put[at] ?? item, refused: null }));
 }
 
 const notAllowed =
   "The server does not know this goal of this student any more, or you may not record for them now. Ask the case manager; what you recorded is still here.";
 
+const minute = 60_000;
+/** After each time that the server failed with an item it waits longer. */
+const pauses = [10_000, 30_000, minute, 5 * minute, 15 * minute, 60 * minute];
+const day = 24 * 60 * minute;
+
+/** Has the server failed with it for so long that its person should look? */
+export const isStuck = ({ failed }: WaitingItem): boolean =>
+  failed !== undefined && Date.now() - failed.since >= day;
+
+/** The item without which the server cannot take this one. */
+const needs = (item: Queued): string | null =>
+  item.kind === "tally back" ? item.pressId : item.kind === "same incident" ? item.incidentId : null;
+
 /**
  * Sends what waits, one after the other in order; one tab at a time. An item leaves the queue only by the server's own word that it has
- * it. One that is refused stays, with its reason, and does not keep back the others. It ends where the server cannot be reached or the
- * session is over.
+ * it. One that is refused stays, with its reason; one with which the server fails waits behind the others, longer each time. Neither
+ * keeps back the others. It ends where the server cannot be reached or the session is over.
  */
 export function sendWaiting(device: Device): Promise<Reach | "busy"> {
   return navigator.locks.request("gentle-margin queue", { ifAvailable: true }, async (lock) => {
     if (!lock) return "busy" as const;
-    const { disk, key } = device;
-    for (const { place, item, refused } of await listWaiting(device)) {
-      if (refused !== null) continue;
-      const answer = await post("/recording/keep", item, readKeepAnswer);
-      if (answer.kind === "no answer") return "offline" as const;
-      if (answer.kind === "signed out") return "signed out" as const;
+    const all = await listWaiting(device);
+    const turns = [...all].sort((a, b) => (a.failed?.again ?? 0) - (b.failed?.again ?? 0));
+    const held = new Set(all.flatMap(({ item, refused, failed }) => (refused || failed ? item.id : [])));
+    for (const waiting of turns) {
+      const { item, refused, failed } = waiting;
+      const first = needs(item);
+      if (refused !== null || (failed && failed.again > Date.now()) || (first !== null && held.has(first)))
+        continue;
+      const answer = await post("/recording/keep", item, readKeepAnswer, device.personId);
+      if (answer.kind === "failed") {
+        const times = (failed?.times ?? 0) + 1;
+        const pause = pauses[Math.min(times, pauses.length) - 1] ?? minute;
+        const now = Date.now();
+        held.add(item.id);
+        await change(device, waiting, ({ item: stays }) => ({
+          ...{ item: stays, refused: null },
+          failed: { since: failed?.since ?? now, times, again: now + pause },
+        }));
+        continue;
+      }
+      if (answer.kind !== "said") return reachOf(answer);
       const { body } = answer;
       const why = body.outcome === "not allowed" ? notAllowed : body.outcome === "refused" ? body.why : null;
-      if (why === null) await dropItem(device, place);
+      if (why === null) await dropItem(device, waiting);
       else {
-        const row = await disk.get("queue", place);
-        const reason = await seal(key, why);
-        if (row)
-          await write(disk, ["queue"], (trx) => [
-            trx.objectStore("queue").put({ ...row, refused: reason }, place),
-          ]);
-        tellChange();
+        held.add(item.id);
+        await change(device, waiting, ({ item: stays }) => ({
+          ...{ item: stays, refused: why },
+          ...("asks" in body && body.asks ? { asksWhen: true } : {}),
+        }));
       }
     }
     return "online" as const;

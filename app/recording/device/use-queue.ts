@@ -3,6 +3,8 @@ import type { Device, Reach } from "./device.ts";
 import { listWaiting, onQueueChange, sendWaiting, type WaitingItem } from "./queue.ts";
 
 const retryAfter = [3000, 10_000, 30_000, 60_000];
+/** How often it is looked whether somebody has signed in again. */
+const lookAgain = 30_000;
 
 export interface Queue {
   waiting: WaitingItem[];
@@ -33,9 +35,10 @@ export function useQueue(device: Device | null, onReach: (reach: Reach) => void)
       const left = await look();
       if (!current) return;
       if (reach !== "busy") sayReach(reach);
-      // A session that is over pauses the queue until someone signs in; anything else is tried again by itself.
-      if (left && reach !== "signed out") {
-        timer = setTimeout(() => void pump(), retryAfter[Math.min(tries.current, retryAfter.length - 1)]);
+      // It goes on by itself as soon as the server takes it again: after a session that was over, in another tab too.
+      if (left) {
+        const pause = retryAfter[Math.min(tries.current, retryAfter.length - 1)];
+        timer = setTimeout(() => void pump(), reach === "signed out" ? lookAgain : pause);
         tries.current += 1;
       }
     }
@@ -45,13 +48,18 @@ export function useQueue(device: Device | null, onReach: (reach: Reach) => void)
     };
     pumpNow.current = now;
     const stop = onQueueChange(() => void pump());
+    const seen = () => {
+      if (document.visibilityState === "visible") now();
+    };
     window.addEventListener("online", now);
+    document.addEventListener("visibilitychange", seen);
     void pump();
     return () => {
       current = false;
       clearTimeout(timer);
       stop();
       window.removeEventListener("online", now);
+      document.removeEventListener("visibilitychange", seen);
     };
   }, [device]);
   return {

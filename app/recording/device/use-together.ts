@@ -5,10 +5,10 @@ import { rightTime } from "../right-time.ts";
 import { localDay } from "#core/dates/school-time.ts";
 import { listOpenSittings } from "../sitting/store.ts";
 import { type TallyItem, withAnswer, withItem, withKept } from "../tallies-here.ts";
-import { type Device, holderWords, type Reach } from "./device.ts";
+import { type Device, holderWords, onDisk, type Reach } from "./device.ts";
 import { deviceId, write } from "./disk.ts";
 import { writingInTurn } from "./in-turn.ts";
-import { post, withField } from "./post.ts";
+import { post, reachOf, withField } from "./post.ts";
 import { talliesPlace } from "./places.ts";
 import { enqueue, listWaiting } from "./queue.ts";
 import { sealAs, unsealAs } from "./seal.ts";
@@ -27,7 +27,7 @@ export interface Together {
 
 /** Tells the server which sittings are open here, hears what else goes on, and keeps the tallies on the disk. */
 export function useTogether(device: Device, onReach: (reach: Reach) => void): Together {
-  const { disk, key, personId } = device;
+  const { key, personId } = device;
   const [tallies, setTallies] = useState<readonly OpenTally[]>([]);
   const [sittings, setSittings] = useState<RecordingStatus["sittings"]>([]);
   const latest = useRef(tallies);
@@ -53,11 +53,11 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
         const before = recorded.current.length;
         await writing.done();
         const waiting = (await listWaiting(open)).map(({ item }) => item);
-        const here = (await listOpenSittings(open)).filter(({ second }) => !second);
+        const here = (await listOpenSittings(open).catch(() => [])).filter(({ second }) => !second);
         const answer = await post(
           "/recording/now",
           {
-            deviceId: await deviceId(disk, newId),
+            deviceId: await onDisk(open, (disk) => deviceId(disk, newId)).catch(() => newId()),
             open: here.map(({ sittingId, startedAt, students }) => ({
               sittingId,
               startedAt: new Date(startedAt).toISOString(),
@@ -80,21 +80,21 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
             show(next);
             writing.write(async () => {
               const kept = await sealAs("tallies", key, latest.current);
-              await write(disk, ["packs"], (trx) => [
-                trx.objectStore("packs").put(kept, talliesPlace(personId)),
-              ]);
+              await onDisk(open, (disk) =>
+                write(disk, ["packs"], (trx) => [trx.objectStore("packs").put(kept, talliesPlace(personId))]),
+              );
             });
           }
         }
-        said.current.onReach(
-          answer.kind === "said" ? "online" : answer.kind === "signed out" ? "signed out" : "offline",
-        );
+        said.current.onReach(reachOf(answer));
       }
       timer = setTimeout(() => void ask(), askEvery);
     }
     const now = () => void ask();
     void (async () => {
-      const row = await disk.get("packs", talliesPlace(personId));
+      const row = await onDisk(said.current.device, (disk) =>
+        disk.get("packs", talliesPlace(personId)),
+      ).catch(() => undefined);
       const kept = row && (await unsealAs("tallies", key, row));
       if (!current) return;
       if (kept) show(withKept(latest.current, kept));
@@ -108,7 +108,7 @@ export function useTogether(device: Device, onReach: (reach: Reach) => void): To
       document.removeEventListener("visibilitychange", now);
       window.removeEventListener("online", now);
     };
-  }, [disk, key, personId, show, writing]);
+  }, [key, personId, show, writing]);
   const record = useCallback(
     (item: TallyItem) => {
       const { device: open } = said.current;

@@ -1,7 +1,7 @@
 import { v7 as newId } from "uuid";
 import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
 import type { IncidentDraft } from "#core/sync/kept.ts";
-import { type Device, holderOf } from "../device/device.ts";
+import { type Device, holderOf, onDisk } from "../device/device.ts";
 import { write } from "../device/disk.ts";
 import { incidentPlace } from "../device/places.ts";
 import { sealAs, unsealAs } from "../device/seal.ts";
@@ -33,22 +33,23 @@ export const likeDraft = (before: IncidentDraft, now: number): IncidentDraft => 
 export const isBlank = ({ chosen, note, clock }: IncidentFacts): boolean =>
   clock === null && note.trim() === "" && Object.values(chosen).every((list) => list.length === 0);
 
-export async function readIncidentDraft({ disk, key, personId }: Device): Promise<IncidentDraft | null> {
-  const kept = await disk.get("packs", incidentPlace(personId));
+export async function readIncidentDraft(device: Device): Promise<IncidentDraft | null> {
+  const { key, personId } = device;
+  const kept = await onDisk(device, (disk) => disk.get("packs", incidentPlace(personId))).catch(() => null);
   return kept ? unsealAs("incident", key, kept) : null;
 }
 
 /** Writes the draft to the device's disk; an empty draft is deleted from it. */
-export async function keepIncidentDraft(
-  { disk, key, personId }: Device,
-  draft: IncidentDraft | null,
-): Promise<void> {
+export async function keepIncidentDraft(device: Device, draft: IncidentDraft | null): Promise<void> {
+  const { key, personId } = device;
   const kept = draft && !isBlank(draft) ? await sealAs("incident", key, draft) : null;
-  await write(disk, ["packs"], (trx) => [
-    kept
-      ? trx.objectStore("packs").put(kept, incidentPlace(personId))
-      : trx.objectStore("packs").delete(incidentPlace(personId)),
-  ]);
+  await onDisk(device, (disk) =>
+    write(disk, ["packs"], (trx) => [
+      kept
+        ? trx.objectStore("packs").put(kept, incidentPlace(personId))
+        : trx.objectStore("packs").delete(incidentPlace(personId)),
+    ]),
+  );
 }
 
 const minute = 60_000;

@@ -1,17 +1,27 @@
-import { useEffect, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { Device, Reach } from "../device/device.ts";
-import { askAgain, dropItem, type WaitingItem } from "../device/queue.ts";
+import { hasUnkept, isStuck, type WaitingItem } from "../device/queue.ts";
 
-const when = (iso: string, timeZone: string) =>
-  new Intl.DateTimeFormat("en-GB", { timeZone, dateStyle: "medium", timeStyle: "short" }).format(
-    new Date(iso),
-  );
+/** Loaded with the page and not before it: it is rarely needed, and then perhaps without a network. */
+export const loadNotTaken = () => import("./not-taken.tsx");
+const NotTaken = lazy(loadNotTaken);
 
 /** What is sent within this time is not spoken of: a note that comes and goes would move the keys away from under a finger. */
 const quickly = 4000;
 
-/** What waits on this device and why; what was refused, and what to do. Nothing where all is sent. */
+/** Why what was saved is still here, and that it goes on by itself. */
+const reachWords: Record<Exclude<Reach, "online">, readonly [why: string, waiting: string]> = {
+  offline: ["No connection", "sent by itself once there is one"],
+  "signed out": ["Your session is over; recording goes on", "sent when you are signed in again"],
+  elsewhere: [
+    "Something else answers in place of the school’s server, perhaps the sign-in page of this network",
+    "sent by itself once the server answers",
+  ],
+  unwell: ["The server can take nothing just now", "sent by itself once it can"],
+};
+
+/** What waits on this device and why; what was not taken, and what to do. Nothing where all is sent. */
 export function QueueNote({
   device,
   waiting,
@@ -23,15 +33,10 @@ export function QueueNote({
   reach: Reach;
   onSend: () => void;
 }) {
-  const { pack } = device;
-  const unsent = waiting.filter(({ refused }) => refused === null).length;
-  const refused = waiting.filter((one) => one.refused !== null);
-  const nameOf = ({ item }: WaitingItem) => {
-    const student = pack.students.find(({ studentId }) => studentId === item.studentId);
-    const goal = student?.goals.find(({ goalId }) => "goalId" in item && goalId === item.goalId);
-    const what = goal ? `, ${goal.number} ${goal.title}` : item.kind === "incident" ? ", incident" : "";
-    return `${student?.screenName ?? "A student you no longer record for"}${what}`;
-  };
+  const notTaken = waiting.filter((one) => one.refused !== null || isStuck(one));
+  const unsent = waiting.length - notTaken.length;
+  const failing = waiting.filter((one) => one.failed && !notTaken.includes(one)).length;
+  const inPage = waiting.filter(({ place }) => place < 0).length;
   const isSending = unsent > 0 && reach === "online";
   const [isSlow, setIsSlow] = useState(false);
   useEffect(() => {
@@ -42,18 +47,25 @@ export function QueueNote({
       setIsSlow(false);
     };
   }, [isSending]);
-  if (refused.length === 0 && reach === "online" && !isSlow) return null;
+  if (notTaken.length === 0 && reach === "online" && !isSlow && inPage === 0) return null;
+  const [why, until] = reach === "online" ? ["", ""] : reachWords[reach];
   return (
     <div className="mx-auto mb-4 w-full max-w-4xl" role="status">
+      {inPage > 0 && hasUnkept() ? (
+        <p className="mb-2 rounded-lg border border-warning px-4 py-2 font-bold text-warning">
+          The storage of this device is full, cleared or switched off: {inPage} only in this page. Leave it
+          open until {inPage === 1 ? "it is" : "they are"} sent.
+        </p>
+      ) : null}
       {isSlow || reach !== "online" ? (
         <p className="flex flex-wrap items-center gap-x-3 rounded-lg bg-arrival px-4 py-1.5">
           <span className="min-h-11 flex-1 content-center">
-            {reach === "signed out"
-              ? `Your session is over; recording goes on.${unsent > 0 ? ` ${unsent} kept here until you sign in.` : ""}`
-              : reach === "offline"
-                ? unsent > 0
-                  ? `No connection: ${unsent} kept on this device, sent by itself once there is one.`
-                  : "No connection. Recording works; what you save is sent once there is one."
+            {reach !== "online"
+              ? unsent > 0
+                ? `${why}: ${unsent} kept on this device, ${until}.`
+                : `${why}. Recording works; what you save is ${until}.`
+              : failing > 0
+                ? `${failing} not taken yet: the server fails with ${failing === 1 ? "it" : "them"}. Tried again by itself.`
                 : `Sending ${unsent} …`}
           </span>
           {reach === "signed out" ? (
@@ -67,41 +79,10 @@ export function QueueNote({
           ) : null}
         </p>
       ) : null}
-      {refused.length > 0 ? (
-        <div className="mt-2 rounded-lg border border-warning px-4 py-2">
-          <p className="flex flex-wrap items-center gap-3 font-bold text-warning">
-            <span className="flex-1">Not taken by the server; still here.</span>
-            <button type="button" className="btn btn-plain h-11" onClick={() => void askAgain(device)}>
-              Try again
-            </button>
-          </p>
-          <ul>
-            {refused.map((one) => (
-              <li key={one.place} className="border-t border-base-300 py-2">
-                <p>
-                  <b>{nameOf(one)}</b>, {when(one.item.observedAt, pack.timeZone)}
-                </p>
-                <p>{one.refused}</p>
-                {one.item.kind === "entry" ? (
-                  <p className="font-mono text-fine break-all text-soft">{JSON.stringify(one.item.entry)}</p>
-                ) : null}
-                <details>
-                  <summary className="min-h-11 cursor-pointer py-2.5 text-soft">
-                    Take it out of the queue …
-                  </summary>
-                  <p className="mb-1">It is gone from this device then. Write it down first.</p>
-                  <button
-                    type="button"
-                    className="btn btn-plain h-11"
-                    onClick={() => void dropItem(device, one.place)}
-                  >
-                    Take it out
-                  </button>
-                </details>
-              </li>
-            ))}
-          </ul>
-        </div>
+      {notTaken.length > 0 ? (
+        <Suspense>
+          <NotTaken device={device} waiting={notTaken} />
+        </Suspense>
       ) : null}
     </div>
   );

@@ -5,6 +5,7 @@ import type { Device } from "../device/device.ts";
 import { AddGoals } from "./add-goals.tsx";
 import { HolderButton } from "./holder.tsx";
 import { NameSelect } from "./name-select.tsx";
+import { rightTime } from "../right-time.ts";
 import { localTime } from "#core/dates/school-time.ts";
 import { isTouched, readingOf } from "./sheet.ts";
 import { StudentPlace, type SittingStudent, StudentTile, turnOf } from "./student-place.tsx";
@@ -32,8 +33,9 @@ function useWakeLock(): void {
   }, []);
 }
 
-function ClockOfSitting({ timeZone }: { timeZone: string }) {
-  return <span>{localTime(timeZone, useNow(true, 10_000))}</span>;
+/** The time at the school, whatever the device's clock and time zone say. */
+function ClockOfSitting({ device: { pack, kept } }: { device: Device }) {
+  return <time>{localTime(pack.timeZone, rightTime(useNow(true, 10_000), kept.clockAhead))}</time>;
 }
 
 /** The entry that a sitting of one goal would be saved as. Where nothing is open it is saved without a review. */
@@ -132,8 +134,8 @@ export function SittingView({
     <>
       <header className="sitting-head">
         <h1 className="font-serif text-lg font-semibold max-sm:sr-only">Sitting</h1>
-        <p className="text-fine text-soft max-sm:hidden">
-          <ClockOfSitting timeZone={pack.timeZone} />
+        <p className="text-fine text-soft">
+          <ClockOfSitting device={device} />
         </p>
         <HolderButton device={device} />
         <label className="ml-auto flex items-center gap-2 text-fine text-soft max-sm:hidden">
@@ -162,8 +164,8 @@ export function SittingView({
       {adding ? <AddGoals device={device} store={store} onClose={() => setAdding(false)} /> : null}
       {kept ? null : (
         <p className="rounded-lg border border-warning px-4 py-2 font-bold text-warning" role="alert">
-          This device does not keep your marks now: its storage is full or switched off. Finish and save
-          before you close the page.
+          This device does not keep your marks now: its storage is full, cleared or switched off. Go on, and
+          save before you close the page: what you save goes straight to the server.
         </p>
       )}
       {students.length > 1 ? (

@@ -1,6 +1,6 @@
 import { v7 as newId } from "uuid";
 import type { PackedStudent } from "#core/sync/pack.ts";
-import { type Device, holderOf } from "../device/device.ts";
+import { type Device, holderOf, onDisk } from "../device/device.ts";
 import { write } from "../device/disk.ts";
 import { shown } from "../shown.ts";
 import { sealAs, unsealAs } from "../device/seal.ts";
@@ -24,7 +24,15 @@ export interface SittingStore {
   kept: () => boolean;
   /** Is something marked that is not on the disk yet? */
   unwritten: () => boolean;
+  /** Writes nothing more: it is in the queue now. */
+  close: () => void;
 }
+
+/** Sittings that the disk did not take when they began. */
+const inMemory = new Map<string, { personId: string; sitting: Sitting; sheets: readonly Sheet[] }>();
+
+/** After so long it is looked whether the disk takes again what it did not take. */
+const writeAgainAfter = 10_000;
 
 /** A sitting of these students and goals, on the disk before its first mark. */
 export async function beginSitting(
@@ -48,12 +56,16 @@ export async function beginSitting(
       .filter(({ goalId }) => goalIds.includes(goalId))
       .map((goal) => newSheet(sitting.sittingId, student.studentId, goal)),
   );
-  await putAll(device, sitting, sheets);
+  // Asks the browser not to clear what is here when it runs short of room.
+  void navigator.storage?.persist?.().catch(() => undefined);
+  await putAll(device, sitting, sheets).catch(() =>
+    inMemory.set(sitting.sittingId, { personId: device.personId, sitting, sheets }),
+  );
   return sitting.sittingId;
 }
 
 async function putAll(device: Device, sitting: Sitting, sheets: readonly Sheet[]): Promise<void> {
-  const { disk, key, personId } = device;
+  const { key, personId } = device;
   const { sittingId } = sitting;
   const keptSitting = await sealAs("sitting", key, sitting);
   const sealed = await Promise.all(
@@ -64,26 +76,33 @@ async function putAll(device: Device, sitting: Sitting, sheets: readonly Sheet[]
       ...(await sealAs("sheet", key, sheet)),
     })),
   );
-  await write(disk, ["sittings", "sheets"], (trx) => [
-    trx.objectStore("sittings").put({ personId, ...keptSitting }, sittingId),
-    ...sealed.map((sheet) => trx.objectStore("sheets").put(sheet)),
-  ]);
+  await onDisk(device, (disk) =>
+    write(disk, ["sittings", "sheets"], (trx) => [
+      trx.objectStore("sittings").put({ personId, ...keptSitting }, sittingId),
+      ...sealed.map((sheet) => trx.objectStore("sheets").put(sheet)),
+    ]),
+  );
 }
 
 /** The sittings this person has open on this device, the latest first. */
-export async function listOpenSittings({ disk, key, personId }: Device): Promise<Sitting[]> {
-  const rows = (await disk.getAll("sittings")).filter((row) => row.personId === personId);
+export async function listOpenSittings(device: Device): Promise<Sitting[]> {
+  const { key, personId } = device;
+  const rows = (await onDisk(device, (disk) => disk.getAll("sittings"))).filter(
+    (row) => row.personId === personId,
+  );
   const read = await Promise.all(rows.map((row) => unsealAs("sitting", key, row)));
   return read.filter((one) => one !== null).sort((a, b) => b.startedAt - a.startedAt);
 }
 
 /** Throws an open sitting away with everything on it. */
-export async function discardSitting({ disk }: Device, sittingId: string): Promise<void> {
-  const goals = await disk.getAllKeysFromIndex("sheets", "bySitting", sittingId);
-  await write(disk, ["sittings", "sheets"], (trx) => [
-    trx.objectStore("sittings").delete(sittingId),
-    ...goals.map((goal) => trx.objectStore("sheets").delete(goal)),
-  ]);
+export async function discardSitting(device: Device, sittingId: string): Promise<void> {
+  await onDisk(device, async (disk) => {
+    const goals = await disk.getAllKeysFromIndex("sheets", "bySitting", sittingId);
+    await write(disk, ["sittings", "sheets"], (trx) => [
+      trx.objectStore("sittings").delete(sittingId),
+      ...goals.map((goal) => trx.objectStore("sheets").delete(goal)),
+    ]);
+  });
 }
 
 /**
@@ -104,11 +123,13 @@ export function takeSitting(sittingId: string, patience = 1500): Promise<(() => 
 
 /** Opens a sitting that is on the disk; null where there is none of this person. */
 export async function openSitting(device: Device, sittingId: string): Promise<SittingStore | null> {
-  const { disk, key, personId } = device;
-  const row = await disk.get("sittings", sittingId);
+  const { key, personId } = device;
+  const held = inMemory.get(sittingId);
+  if (held?.personId === personId) return storeOf(device, held.sitting, held.sheets, { kept: false });
+  const row = await onDisk(device, (disk) => disk.get("sittings", sittingId));
   const sitting = row?.personId === personId ? await unsealAs("sitting", key, row) : null;
   if (!sitting) return null;
-  const rows = await disk.getAllFromIndex("sheets", "bySitting", sittingId);
+  const rows = await onDisk(device, (disk) => disk.getAllFromIndex("sheets", "bySitting", sittingId));
   const sheets = await Promise.all(rows.map((row) => unsealAs("sheet", key, row)));
   return storeOf(
     device,
@@ -117,8 +138,13 @@ export async function openSitting(device: Device, sittingId: string): Promise<Si
   );
 }
 
-function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): SittingStore {
-  const { disk, key, personId } = device;
+function storeOf(
+  device: Device,
+  first: Sitting,
+  sheets: readonly Sheet[],
+  { kept: wasKept } = { kept: true },
+): SittingStore {
+  const { key, personId } = device;
   let sitting = first;
   const bySheet = new Map(sheets.map((sheet) => [sheet.goal.goalId, sheet]));
   const listeners = new Map<string, Set<() => void>>();
@@ -126,40 +152,61 @@ function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): Sitt
   /** The sheets that are not on the disk yet. A sheet marked again while it is being written is written again. */
   const dirty = new Set<string>();
   let writing: Promise<void> | null = null;
-  let failed = false;
+  let failed = !wasKept;
+  let over = false;
+  /** The disk on which the sitting is; on another one nothing of it is yet. */
+  let on = device.disk;
+  const all = () => ["sitting", ...bySheet.keys()];
 
+  async function writeOne(thing: string): Promise<void> {
+    const sheet = bySheet.get(thing);
+    const kept = sheet ? await sealAs("sheet", key, sheet) : await sealAs("sitting", key, sitting);
+    const { sittingId } = sitting;
+    await onDisk(device, (disk) =>
+      write(disk, ["sittings", "sheets"], (trx) => [
+        sheet
+          ? trx.objectStore("sheets").put({ personId, sittingId, goalId: thing, ...kept })
+          : trx.objectStore("sittings").put({ personId, ...kept }, sittingId),
+      ]),
+    );
+  }
   async function writeDirty(): Promise<void> {
     await shown();
     while (dirty.size > 0) {
       const things = [...dirty];
       dirty.clear();
       try {
-        for (const thing of things) {
-          const sheet = bySheet.get(thing);
-          const kept = sheet ? await sealAs("sheet", key, sheet) : await sealAs("sitting", key, sitting);
-          await write(disk, ["sittings", "sheets"], (trx) => [
-            sheet
-              ? trx
-                  .objectStore("sheets")
-                  .put({ personId, sittingId: sitting.sittingId, goalId: thing, ...kept })
-              : trx.objectStore("sittings").put({ personId, ...kept }, sitting.sittingId),
-          ]);
+        for (const thing of things) await writeOne(thing);
+        if (device.disk !== on) {
+          on = device.disk;
+          all().forEach((thing) => dirty.add(thing));
+        } else {
+          failed = false;
+          inMemory.delete(sitting.sittingId);
         }
-        failed = false;
       } catch {
-        // The marks live on in this tab; the screen says that the device does not keep them.
+        // The marks live on in this tab; the screen says that the device does not keep them, and it is tried again.
         failed = true;
         things.forEach((thing) => dirty.add(thing));
+        setTimeout(begin, writeAgainAfter);
         break;
       }
     }
   }
-  function keep(thing: string): void {
-    dirty.add(thing);
+  function begin(): void {
+    if (over || dirty.size === 0) return;
     writing ??= writeDirty().finally(() => {
       writing = null;
       tell("kept");
     });
+  }
+  function keep(thing: string): void {
+    dirty.add(thing);
+    begin();
+  }
+  if (!wasKept) {
+    all().forEach((thing) => dirty.add(thing));
+    setTimeout(begin, writeAgainAfter);
   }
   const sheet = (goalId: string): Sheet => {
     const found = bySheet.get(goalId);
@@ -216,5 +263,10 @@ function storeOf(device: Device, first: Sitting, sheets: readonly Sheet[]): Sitt
     },
     kept: () => !failed,
     unwritten: () => writing !== null || dirty.size > 0,
+    close() {
+      over = true;
+      dirty.clear();
+      inMemory.delete(sitting.sittingId);
+    },
   };
 }

@@ -1,5 +1,7 @@
 import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { retimed } from "#core/sync/retimed.ts";
+import { testNow } from "#tests/clock.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds } from "#tests/demo-school.ts";
 import { keep as keepAs, recordedItem, send } from "#tests/recorded.ts";
@@ -104,6 +106,59 @@ describe("what a device recorded", () => {
     const near = item({ clockAhead: 20_000 });
     await keep(near);
     expect(await row(near.id)).toMatchObject({ observed_at: new Date(near.observedAt) });
+  });
+
+  it("is refused where the clock cannot be right, and taken when its person says when it was", async () => {
+    // Kept to the second, as every time of the application.
+    const now = Math.floor(testNow() / 1000) * 1000;
+    const iso = (at: number) => new Date(at).toISOString();
+    const asked = {
+      outcome: "refused",
+      asks: "when",
+      why: expect.stringMatching(/Say when it was/) as string,
+    };
+    // Three minutes ahead of the server, and one: clocks that agree are never further apart than two.
+    expect(await keep(item({ observedAt: iso(now + 180_000) }))).toEqual(asked);
+    expect(await keep(item({ observedAt: iso(now + 60_000) }))).toEqual({ outcome: "saved" });
+    // Saved before its pack was given: the clock was set back, here by a year.
+    const back = item({
+      ...{ observedAt: "2025-10-24T17:00:00.000Z", startedAt: "2025-10-24T16:50:00.000Z" },
+      ...{ keptAt: "2025-10-24T17:05:00.000Z", packAt: iso(now - 3_600_000) },
+    });
+    expect(await keep(back)).toEqual(asked);
+    expect(await row(back.id)).toBeUndefined();
+    const [said] = retimed([back], now - 60_000);
+    expect(await keep(said ?? back)).toEqual({ outcome: "saved" });
+    expect(await row(back.id)).toMatchObject({ observed_at: new Date(now - 60_000) });
+    // A clock that is years off and known to be is put right without a question.
+    const years = 3 * 365 * 86_400_000;
+    const off = item({
+      ...{ observedAt: iso(now - years - 600_000), clockAhead: years },
+      ...{ keptAt: iso(now - years), packAt: iso(now - 3_600_000) },
+    });
+    expect(await keep(off)).toEqual({ outcome: "saved" });
+    expect(await row(off.id)).toMatchObject({ observed_at: new Date(now - 600_000) });
+    expect(await keep(item({ clockAhead: Number.MAX_SAFE_INTEGER }))).toMatchObject({ outcome: "refused" });
+  });
+
+  it("waits for its own person where another one has signed in on the device meanwhile", async () => {
+    const made = item();
+    const sent = (by: string) =>
+      noor.get("/recording/keep", {
+        method: "POST",
+        body: JSON.stringify(made),
+        headers: { "Content-Type": "application/json", Origin: noor.origin, "Recorded-By": by },
+      });
+    const of = async (answer: Response) => ({
+      status: answer.status,
+      body: (await answer.json()) as unknown,
+    });
+    expect(await of(await sent(demo.person("teo").personId))).toEqual({
+      status: 401,
+      body: { kind: "signed-out" },
+    });
+    expect(await row(made.id)).toBeUndefined();
+    expect(await of(await sent(demo.person("noor").personId))).toMatchObject({ body: { outcome: "saved" } });
   });
 
   it("may say that nothing was measured, and why; twice is once", async () => {

@@ -3,11 +3,11 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import type { Device, Reach } from "#app/recording/device/device.ts";
 import { setShowsNames, showsNames } from "#app/recording/device/device.ts";
 import { isWriting } from "#app/recording/device/in-turn.ts";
-import { enqueue, listWaiting, sendWaiting } from "#app/recording/device/queue.ts";
+import { enqueue, hasUnkept, isStuck, listWaiting, sendWaiting } from "#app/recording/device/queue.ts";
 import { useTogether } from "#app/recording/device/use-together.ts";
 import { loadPads } from "#app/measures/loaded-pads.tsx";
 import { HolderButton } from "#app/recording/sitting/holder.tsx";
-import { QueueNote } from "#app/recording/sitting/queue-note.tsx";
+import { loadNotTaken, QueueNote } from "#app/recording/sitting/queue-note.tsx";
 import { ReviewView } from "#app/recording/sitting/review-view.tsx";
 import { SavedView, type SavedSitting } from "#app/recording/sitting/saved-view.tsx";
 import { queuedFrom } from "#app/recording/sitting/sheet.ts";
@@ -63,6 +63,7 @@ function OpenSitting({
       lines.map(({ item }) => item),
       sitting,
     );
+    store.close();
     onSaved({ sitting, lines });
   }
   return reviewedAt === null ? (
@@ -104,7 +105,7 @@ function Opened({
   );
   const [saved, setSaved] = useState<SavedSitting | null>(null);
   // The sitting belongs to the person: a fresher pack of the same person does not open it again.
-  const { disk, personId } = device;
+  const { personId } = device;
   const openHere = useEffectEvent((id: string) => openSitting(device, id));
   useEffect(() => {
     if (sittingId === null) return;
@@ -121,7 +122,7 @@ function Opened({
       current = false;
       letGo?.();
     };
-  }, [disk, personId, sittingId]);
+  }, [personId, sittingId]);
 
   const note = <QueueNote device={device} waiting={waiting} reach={reach} onSend={send} />;
   if (saved && saved.sitting.sittingId === sittingId)
@@ -203,7 +204,9 @@ function Opened({
     );
   return (
     <>
-      {waiting.some(({ refused }) => refused !== null) || reach === "signed out" ? note : null}
+      {waiting.some((one) => one.refused !== null || one.place < 0 || isStuck(one)) || reach === "signed out"
+        ? note
+        : null}
       <OpenSitting
         device={device}
         store={found.store}
@@ -244,16 +247,19 @@ function Opened({
   }
 }
 
+const isUnkept = () => isWriting() || hasUnkept();
+
 /** The recording page. It needs no answer of the server before it can be used, so that it works without a network. */
 export default function SittingPage() {
   const { opened, ...rest } = useDevice();
-  useAskBeforeClosing(isWriting);
+  useAskBeforeClosing(isUnkept);
   const [hydrated, setHydrated] = useState(false);
   useEffect(() => {
     setHydrated(true);
     // Before they are needed: what a newer version of the program took away could not be loaded later.
     void loadPads();
     void loadIncident();
+    void loadNotTaken();
   }, []);
   return (
     <main
@@ -276,7 +282,7 @@ export default function SittingPage() {
         <Said>
           <h1 className="font-serif text-[1.7rem] font-semibold">Nobody records on this device yet</h1>
           <p>
-            {opened.reach === "offline"
+            {opened.reach !== "signed out" && opened.reach !== "online"
               ? "There is no connection. Sign in here once while there is one; after that this page works without."
               : "Please sign in. After that this page works without a network too."}
           </p>

@@ -25,7 +25,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
 }
 
-const day = 86_400_000;
+/** Clocks that agree are never further apart than this. */
+const apart = 120_000;
 const refused = (why: string): KeepAnswer => ({ outcome: "refused", why });
 
 type Observed = Extract<Queued, { kind: "entry" | "second" }>;
@@ -76,6 +77,8 @@ async function keepOfStudent(
   switch (item.kind) {
     case "incident": {
       const { id, began, chosen, details, ongoing, observedAt, clockAhead } = item;
+      if (began.as === "time" && began.local > localMoment(scope.timeZone, scope.now.getTime() + apart))
+        throw new Invalid({ form: "It cannot have begun after now: correct the time of the incident." });
       return saveIncident(scope, studentId, {
         ...{ incidentId: id, chosen, details, ongoing, observerId, clockAhead },
         deviceAt: observedAt,
@@ -166,11 +169,25 @@ async function keep(
   }
 }
 
+/**
+ * What a device's clock cannot be right about, in words: a time to come, or one before the server gave the pack with which it was
+ * recorded. Null where nothing is wrong.
+ */
+function wrongClock({ keptAt, packAt, clockAhead, timeSaid, ...item }: Queued, at: number, now: number) {
+  const says = "began" in item && item.began.as === "time" ? null : at;
+  if (says !== null && says > now + apart)
+    return "By the clock of this device this lies in the future. Say when it was: the clock may stay as it is.";
+  if (timeSaid || keptAt === undefined || packAt === undefined) return null;
+  return rightTime(Date.parse(keptAt), clockAhead) < Date.parse(packAt) - apart
+    ? "The clock of this device was set back before this was saved, so its day is not known. Say when it was."
+    : null;
+}
+
 /** Keeps an item as its observer's own where they took the device over by their PIN; else as told by the signed-in person. */
 async function keepAsObserved(scope: PersonScope, item: Queued): Promise<KeepAnswer> {
   const at = new Date(rightTime(Date.parse(item.observedAt), item.clockAhead));
-  if (at.getTime() > scope.now.getTime() + day)
-    return refused("The clock of this device is more than a day ahead. Set it right, then send again.");
+  const wrong = wrongClock(item, at.getTime(), scope.now.getTime());
+  if (wrong !== null) return { outcome: "refused", why: wrong, asks: "when" };
   const { observer, studentId } = item;
   if (observer === undefined || observer.personId === scope.actor.personId)
     return keep(scope, item, at, null);
@@ -187,6 +204,12 @@ async function keepAsObserved(scope: PersonScope, item: Queued): Promise<KeepAns
   return keep(theirs, item, at, null);
 }
 
+/** Whoever signed in meanwhile, in another tab, is not who recorded it: it waits for its person. */
+function onlyBy(request: Request, scope: PersonScope): void {
+  const by = request.headers.get("Recorded-By");
+  if (by !== null && by !== scope.actor.personId) throw data({ kind: "signed-out" }, { status: 401 });
+}
+
 /** Saves one item that a device recorded. The same item sent twice is saved once. */
 export async function action({ request, context }: Route.ActionArgs) {
   const item = readQueued(await request.json().catch(() => null));
@@ -195,14 +218,20 @@ export async function action({ request, context }: Route.ActionArgs) {
       Promise.resolve(refused("The server cannot read this any more. Please tell whoever looks after it.")),
     );
   try {
-    return await authorize(request, context, "entry.record", item.studentId, (scope) =>
-      keepAsObserved(scope, item),
-    );
+    return await authorize(request, context, "entry.record", item.studentId, (scope) => {
+      onlyBy(request, scope);
+      return keepAsObserved(scope, item);
+    });
   } catch (error) {
     if (error instanceof Invalid) return refused(Object.values(error.problems).join(" "));
     const status = isDataAnswer(error) ? error.init?.status : undefined;
-    // Said by us, so that the device tells it from what somebody between answers with the same status.
-    if (status === 403 || status === 404) return data<KeepAnswer>({ outcome: "not allowed" }, { status });
+    if (status === 403 || status === 404) {
+      await authorize(request, context, "sitting.open", null, (scope) =>
+        Promise.resolve(onlyBy(request, scope)),
+      );
+      // Said by us, so that the device tells it from what somebody between answers with the same status.
+      return data<KeepAnswer>({ outcome: "not allowed" }, { status });
+    }
     throw error;
   }
 }

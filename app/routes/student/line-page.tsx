@@ -87,8 +87,8 @@ const acts = {
   corrected: "Corrected",
   removed: "Removed",
   restored: "Put back",
-  joined: "Joined: from here another account of the same incident, counted there",
-  "told apart": "Told apart: from here an incident of its own",
+  joined: "Joined with another incident, and counted there",
+  "told apart": "Told apart: counted for itself again",
 };
 
 /** One step in the history of a thing, with what stood from then on in words. */

@@ -12,6 +12,7 @@ import * as unusedGoal from "./010-unused-goal.ts";
 import * as oneHistory from "./011-one-history.ts";
 import * as secondLock from "./012-second-lock.ts";
 import * as settled from "./013-settled.ts";
+import * as clocks from "./014-clocks.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -27,6 +28,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "011-one-history": oneHistory,
   "012-second-lock": secondLock,
   "013-settled": settled,
+  "014-clocks": clocks,
 };
 
 /** The migrations of this program, in order. */
