@@ -19,7 +19,6 @@ import {
   readIncidentDraft,
 } from "./draft.ts";
 import { missingFacts } from "#core/incidents/missing-facts.ts";
-import { listed } from "#core/words/lists.ts";
 import { IncidentFields } from "./incident-fields.tsx";
 import { SavedIncidents } from "./incident-saved.tsx";
 import { WhoseView } from "./whose-view.tsx";
@@ -182,7 +181,7 @@ export function IncidentView({
             </p>
             <p className="text-fine empty:hidden" role="status">
               {missing.length > 0
-                ? `Facts missing: ${listed(missing)}. Saved, it stays on Today until they are written.`
+                ? `Facts missing: ${missing.join("; ")}. Saved, it stays on Today until they are written.`
                 : ""}
             </p>
             <p className="text-fine text-soft max-sm:hidden">Ctrl + Enter saves.</p>

@@ -22,8 +22,8 @@ function textOf({ item }: WaitingItem, what: string): string {
       : Array.isArray(value) && value.every((one) => typeof one !== "object")
         ? [`${name}: ${value.join(", ")}`]
         : Object.entries(value).flatMap(([key, inner]) =>
-            // Numbers that only programs read.
-            /id$|^(format|clockAhead|measureVersion)$/i.test(key)
+            // What only programs read; when it was stands above.
+            inner === false || /id$|At$|^(format|kind|clockAhead|measureVersion)$/i.test(key)
               ? []
               : lines(inner, `${name} ${key}`.trim()),
           );
@@ -121,7 +121,7 @@ function AskWhen({ device }: { device: Device }) {
           Or on
           <input
             type="datetime-local"
-            className="input h-11 font-normal"
+            className="input h-11 w-64 font-normal"
             value={local}
             max={localMoment(pack.timeZone, now).slice(0, 16)}
             onChange={({ target }) => setLocal(target.value)}

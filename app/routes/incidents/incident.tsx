@@ -347,7 +347,7 @@ export default function IncidentPage({ loaderData, actionData, params }: Route.C
       </dl>
       {factsMissing.length > 0 && !removed ? (
         <p className="mt-3 max-w-3xl rounded-lg bg-arrival px-4 py-2">
-          <b>Facts missing:</b> {listed(factsMissing)}. The incident stays on Today until they are written
+          <b>Facts missing:</b> {factsMissing.join("; ")}. The incident stays on Today until they are written
           {mayChange ? " below" : ""}.
         </p>
       ) : null}

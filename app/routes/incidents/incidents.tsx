@@ -2,7 +2,6 @@ import { Form, Link, useLocation, useSubmit } from "react-router";
 import { type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
 import { groupBy } from "#core/lists/group-by.ts";
 import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
-import { listed } from "#core/words/lists.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
 import { dateWithYear, longDate, shortDate } from "#core/words/dates.ts";
 import { capitalise, countWord, plural } from "#core/words/numbers.ts";
@@ -84,7 +83,7 @@ function Line({ incident, studentId }: { incident: Told; studentId: string }) {
             <span className="block text-fine text-soft">
               {[
                 ongoing && "still going on when it was written: open it to finish it",
-                factsMissing.length > 0 && `facts missing: ${listed(factsMissing)}`,
+                factsMissing.length > 0 && `facts missing: ${factsMissing.join("; ")}`,
                 isAccount && "another account of the same incident, counted once",
                 corrected && "corrected",
               ]

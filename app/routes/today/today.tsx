@@ -285,7 +285,7 @@ export default function Today({
                   {at ? `, ${at}` : ""} · {author} ·{" "}
                   {[
                     ongoing && "still going on when it was written",
-                    factsMissing.length > 0 && `facts missing: ${listed(factsMissing)}`,
+                    factsMissing.length > 0 && `facts missing: ${factsMissing.join("; ")}`,
                   ]
                     .filter(Boolean)
                     .join(" · ")}
