@@ -248,7 +248,7 @@ describe("a goal", () => {
   it("is kept by whatever says something of it, though nothing was recorded: it was not measured, tallied, observed or decided", async () => {
     const { schoolId, personId } = demo.person("noor");
     const who = { school_id: schoolId, student_id: rafi() };
-    const now = new Date().toISOString();
+    const now = "2026-11-20T18:00:00Z";
     const said: Record<string, (goalId: string) => object> = {
       not_measured: () => ({
         ...{ note_id: newId(), person_id: personId, observed_at: now, observed_on: "2026-11-20" },

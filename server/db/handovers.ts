@@ -18,7 +18,7 @@ export async function setPin(scope: PersonScope, pinHash: string | null): Promis
     await trx("pins")
       .insert({ ...key, pin_hash: pinHash, set_at: trx.raw("clock_now()") })
       .onConflict(["school_id", "person_id"])
-      .merge();
+      .merge(["pin_hash", "set_at"]);
   await recordEvent(scope, {
     act: pinHash === null ? "given up" : "set",
     thing: "pin",

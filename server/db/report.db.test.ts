@@ -19,7 +19,7 @@ const day = "2026-12-07";
 const made = { arrival: newId(), noPeriod: newId(), dayOnly: newId(), late: newId(), early: newId() };
 
 beforeAll(async () => {
-  db = await openThrowaway("demo");
+  db = await openThrowaway("demo", { at: `${day}T23:50:00Z` });
   demo = await demoIds(db.owner);
   const ids = { studentId: wren(), goalId: demo.goal("Wren", "2b") };
   await asNoor(async (scope) => {

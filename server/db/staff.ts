@@ -62,6 +62,6 @@ export async function saveStaff(scope: PersonScope, { personId, ...content }: St
       left_on: content.leftOn,
     })
     .onConflict(["school_id", "person_id"])
-    .merge();
+    .merge(["given_name", "family_name", "position", "email", "role", "case_manager", "left_on"]);
   await recordEvent(scope, { act: "saved", thing: "person", thingId: personId, studentId: null });
 }

@@ -13,6 +13,7 @@ import * as oneHistory from "./011-one-history.ts";
 import * as secondLock from "./012-second-lock.ts";
 import * as settled from "./013-settled.ts";
 import * as clocks from "./014-clocks.ts";
+import * as refuses from "./015-refuses.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -29,6 +30,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "012-second-lock": secondLock,
   "013-settled": settled,
   "014-clocks": clocks,
+  "015-refuses": refuses,
 };
 
 /** The migrations of this program, in order. */
