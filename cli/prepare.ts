@@ -1,4 +1,7 @@
 import { text } from "node:stream/consumers";
+import { backUpInto, needsBackup } from "#server/db/backups.ts";
+import { migrationNames } from "#server/db/migrations/index.ts";
+import { backupKey } from "./backup-key.ts";
 import { checkAppUrl, dropDatabase, ensureAppRole, makeDatabase, migrateAt } from "#server/db/prepare.ts";
 
 /**
@@ -10,6 +13,8 @@ const ask = JSON.parse(await text(process.stdin)) as {
   ownerUrl: string;
   appUrl?: string;
   appPassword?: string;
+  /** Where a backup is made before tables that hold a school are changed. */
+  backups?: { bin: string | null; folder: string };
 };
 
 try {
@@ -18,6 +23,16 @@ try {
     await makeDatabase(ask.own.admin, ask.own);
   }
   const appUrl = ask.appUrl ?? (await ensureAppRole(ask.ownerUrl, ask.appPassword ?? ""));
+  if (ask.backups && !process.env["NO_BACKUP"] && (await needsBackup(ask.ownerUrl, migrationNames))) {
+    const { bin, folder } = ask.backups;
+    if (bin === null)
+      throw new Error(
+        "Before the tables are changed a backup is made, and pg_dump is not on this machine. Install Debian's postgresql-client, or make a " +
+          "backup yourself and start once with NO_BACKUP=1.",
+      );
+    const file = await backUpInto({ ownerUrl: ask.ownerUrl, bin, folder, key: backupKey(process.env) });
+    process.stderr.write(`Backed up to ${file} before the tables are changed.\n`);
+  }
   await migrateAt(ask.ownerUrl);
   await checkAppUrl(appUrl);
   process.stdout.write(appUrl);

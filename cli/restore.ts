@@ -1,4 +1,5 @@
-import { restore } from "#server/db/dump.ts";
+import { bringBack } from "#server/db/backups.ts";
+import { backupKey } from "./backup-key.ts";
 
 const [file] = process.argv.slice(2).filter((word) => word !== "--replace");
 if (!file) {
@@ -6,10 +7,16 @@ if (!file) {
   process.exit(2);
 }
 try {
-  await restore(process.env["OWNER_DATABASE_URL"] ?? "", file, process.env["POSTGRES_BIN"] ?? "", {
-    replace: process.argv.includes("--replace"),
-  });
-  console.log(`Restored from ${file}.`);
+  await bringBack(
+    {
+      ownerUrl: process.env["OWNER_DATABASE_URL"] ?? "",
+      bin: process.env["POSTGRES_BIN"] ?? "",
+      key: backupKey(process.env),
+    },
+    file,
+    { replace: process.argv.includes("--replace") },
+  );
+  console.log(`Restored from ${file}, and brought up to date. Everyone signs in again.`);
 } catch (error) {
   console.error(error instanceof Error ? error.message : error);
   process.exitCode = 1;

@@ -1,7 +1,7 @@
 /** Which database the commands use: one in our own cluster, or the server that DATABASE_URL names. */
 import { SetupError, step } from "./console.mjs";
 import { readSecrets, startCluster } from "./postgres.mjs";
-import { ensurePackages, ensurePrograms, runTypeScript } from "./setup.mjs";
+import { backupsFolder, ensurePackages, ensurePrograms, findPostgresBin, runTypeScript } from "./setup.mjs";
 
 /** Where things are, from the environment alone. */
 export function databasePlan(env, { demo, fresh }) {
@@ -23,15 +23,31 @@ async function prepare(ask) {
   }
 }
 
+/** What our commands that work as the owner find in their environment. */
+export const ownerEnvironment = ({ ownerUrl, adminUrl }) => ({
+  OWNER_DATABASE_URL: ownerUrl,
+  ADMIN_DATABASE_URL: adminUrl,
+  POSTGRES_BIN: findPostgresBin() ?? "",
+  BACKUPS: backupsFolder,
+});
+
 /** Makes sure of the database and its tables. Answers with its addresses and how to let go of it. */
 export async function openDatabase({ demo = false, fresh = false, keepRunning = true } = {}) {
   const plan = databasePlan(process.env, { demo, fresh });
+  const backups = { bin: findPostgresBin(), folder: backupsFolder };
   await ensurePrograms(plan.kind === "own" ? ["postgres"] : []);
   await ensurePackages();
   if (plan.kind === "given") {
-    const ask = { ownerUrl: plan.ownerUrl, appUrl: plan.appUrl ?? undefined, appPassword: readSecrets().app };
+    const ask = {
+      ...{
+        ownerUrl: plan.ownerUrl,
+        appUrl: plan.appUrl ?? undefined,
+        appPassword: readSecrets().app,
+        backups,
+      },
+    };
     const appUrl = await step("Bringing the tables up to date", () => prepare(ask));
-    return { ownerUrl: plan.ownerUrl, appUrl, close: async () => undefined };
+    return { ownerUrl: plan.ownerUrl, adminUrl: plan.ownerUrl, appUrl, close: async () => undefined };
   }
   const cluster = await step("Starting the database", () => startCluster());
   const close = () => (cluster.adopted && !keepRunning ? Promise.resolve() : cluster.stop());
@@ -48,9 +64,10 @@ export async function openDatabase({ demo = false, fresh = false, keepRunning = 
         },
         ownerUrl,
         appUrl: cluster.urls.app(plan.database),
+        ...(demo ? {} : { backups }),
       }),
     );
-    return { ownerUrl, appUrl, close };
+    return { ownerUrl, adminUrl: cluster.urls.admin, appUrl, close };
   } catch (error) {
     await close();
     throw error;

@@ -8,6 +8,7 @@ import { run } from "./process.mjs";
 
 export const projectFolder = fileURLToPath(new URL("..", import.meta.url)).replace(/\/$/, "");
 export const dataFolder = process.env.GENTLE_MARGIN_DATA ?? join(projectFolder, ".data");
+export const backupsFolder = process.env.BACKUPS ?? join(dataFolder, "backups");
 
 export function findProgram(name, path = process.env.PATH ?? "") {
   for (const folder of path.split(delimiter)) {

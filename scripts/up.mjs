@@ -5,7 +5,7 @@ import { join } from "node:path";
 import { parseArgs } from "node:util";
 import { ensureBuild } from "./build.mjs";
 import { exitOnSetupError, SetupError, step } from "./console.mjs";
-import { openDatabase } from "./database.mjs";
+import { openDatabase, ownerEnvironment } from "./database.mjs";
 import { readState, writeState } from "./state.mjs";
 import { endChild, endRunning, isAlive } from "./process.mjs";
 import { checkNode, dataFolder, projectFolder, runTypeScript } from "./setup.mjs";
@@ -99,6 +99,22 @@ async function untilReady(url, child) {
   }
 }
 
+/** The web server may not read everything, so the nightly backup that it asks for is made here. A demo needs none. */
+async function backUpWhenAsked({ backUp }, web, database) {
+  if (backUp === undefined) return;
+  const made = options.demo
+    ? Promise.resolve()
+    : runTypeScript("cli/backup.ts", [], { env: { ...process.env, ...ownerEnvironment(database) } });
+  const ok = await made.then(
+    () => true,
+    (error) => {
+      console.error(`The nightly backup failed. ${error.message}`);
+      return false;
+    },
+  );
+  if (web.connected) web.send({ backedUp: backUp, ok });
+}
+
 function say(url) {
   console.log(`\nGentle Margin is at ${url}\n`);
   if (options.demo) {
@@ -160,6 +176,7 @@ async function main() {
       },
     });
     web.once("exit", () => void end(1));
+    web.on("message", (message) => void backUpWhenAsked(message, web, database));
     const url = await step("Starting the web server", async () => {
       const port = await untilListening(web, wished);
       // Asked of the port that our own process has bound, and so of nobody else.

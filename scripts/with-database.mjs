@@ -1,8 +1,8 @@
 /** Runs one of our commands on the school's database (with GENTLE_MARGIN_DATABASE=demo, on the demo's). */
 import { spawn } from "node:child_process";
 import { exitOnSetupError } from "./console.mjs";
-import { openDatabase } from "./database.mjs";
-import { checkNode, findPostgresBin, projectFolder } from "./setup.mjs";
+import { openDatabase, ownerEnvironment } from "./database.mjs";
+import { checkNode, projectFolder } from "./setup.mjs";
 
 async function main() {
   checkNode();
@@ -16,7 +16,7 @@ async function main() {
     ["--import", import.meta.resolve("tsx"), `${projectFolder}/${file}`, ...args],
     {
       stdio: "inherit",
-      env: { ...process.env, OWNER_DATABASE_URL: database.ownerUrl, POSTGRES_BIN: findPostgresBin() ?? "" },
+      env: { ...process.env, ...ownerEnvironment(database) },
     },
   );
   const code = await new Promise((resolve) => child.once("exit", (exit) => resolve(exit ?? 1)));

@@ -1,9 +1,11 @@
-import { execFile } from "node:child_process";
-import { chmod, rm, writeFile } from "node:fs/promises";
+import { execFile, spawn } from "node:child_process";
+import { createWriteStream } from "node:fs";
+import { rename, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
+import { pipeline } from "node:stream/promises";
 import { promisify } from "node:util";
 import { withClient } from "./client.ts";
-import { connect } from "./connection.ts";
+import { isSealed, openSealed, sealTo } from "./sealed-file.ts";
 import { lockOwner } from "./second-lock.ts";
 
 const runProgram = promisify(execFile);
@@ -22,15 +24,54 @@ function clientEnvironment(url: string): { args: string[]; env: NodeJS.ProcessEn
   };
 }
 
-/** Writes everything in the database to one file that only its maker can read. */
-export async function backUp(ownerUrl: string, file: string, bin: string): Promise<void> {
+/**
+ * Writes everything in the database to one file that only its maker can read. It has another name until it is whole and on the disk: a file
+ * with its own name is a backup.
+ *
+ * @param key a passphrase: with it the file is encrypted
+ */
+export async function backUp(
+  ownerUrl: string,
+  file: string,
+  bin: string,
+  { key }: { key?: string | undefined } = {},
+): Promise<void> {
   const { args, env } = clientEnvironment(ownerUrl);
-  await runProgram(
-    join(bin, "pg_dump"),
-    [...args, "--format=custom", "--enable-row-security", `--file=${file}`],
-    { env },
-  );
-  await chmod(file, 0o600);
+  const part = `${file}.${process.pid}.part`;
+  const to = createWriteStream(part, { flags: "wx", mode: 0o600, flush: true });
+  try {
+    const dump = spawn(join(bin, "pg_dump"), [...args, "--format=custom", "--enable-row-security"], {
+      env,
+      stdio: ["ignore", "pipe", "pipe"],
+    });
+    const said: Buffer[] = [];
+    dump.stderr.on("data", (chunk: Buffer) => said.push(chunk));
+    const ended = new Promise<void>((resolve, reject) => {
+      dump.once("error", reject);
+      dump.once("close", (code) =>
+        code === 0
+          ? resolve()
+          : reject(new Error(`pg_dump ended with ${code}: ${Buffer.concat(said).toString().trim()}`)),
+      );
+    });
+    await Promise.all([ended, key ? sealTo(to, dump.stdout, key) : pipeline(dump.stdout, to)]);
+    await rename(part, file);
+  } catch (error) {
+    to.destroy();
+    await rm(part, { force: true });
+    throw error;
+  }
+}
+
+async function refuseFull(ownerUrl: string): Promise<void> {
+  const isFull = await withClient(ownerUrl, async (client) => {
+    const { rows } = await client.query<{ there: boolean }>("select exists (select 1 from schools) as there");
+    return rows[0]?.there;
+  });
+  if (isFull)
+    throw new Error(
+      "This database already holds a school. Nothing was changed; --replace puts the backup in its place.",
+    );
 }
 
 /** Puts a backup back, all or nothing. Only over an empty database, unless it is to be replaced. */
@@ -38,28 +79,29 @@ export async function restore(
   ownerUrl: string,
   file: string,
   bin: string,
-  { replace }: { replace: boolean },
+  { replace, key }: { replace: boolean; key?: string | undefined },
 ): Promise<void> {
-  const owner = connect(ownerUrl, { max: 1 });
-  try {
-    const { rows } = await owner.raw<{ rows: { there: boolean }[] }>(
-      "select exists (select 1 from schools) as there",
-    );
-    if (rows[0]?.there && !replace)
-      throw new Error(
-        "This database already holds a school. Nothing was changed; --replace puts the backup in its place.",
-      );
-  } finally {
-    await owner.destroy();
-  }
+  if (!replace) await refuseFull(ownerUrl);
   const { args, env } = clientEnvironment(ownerUrl);
-  const [script, list] = [`${file}.${process.pid}.sql`, `${file}.${process.pid}.list`];
+  const [script, list, plain] = ["sql", "list", "plain"].map((kind) => `${file}.${process.pid}.${kind}`) as [
+    string,
+    string,
+    string,
+  ];
   try {
+    const sealed = await isSealed(file);
+    if (sealed && !key)
+      throw new Error(
+        "This backup is encrypted: give its key as BACKUP_KEY, or a file with it as BACKUP_KEY_FILE.",
+      );
+    if (sealed) await openSealed(file, plain, key ?? "");
+    const source = sealed ? plain : file;
+    await writeFile(script, "", { mode: 0o600 });
     // The owner's own lock names the owner of the database that was backed up: it is made anew for this one.
-    const { stdout } = await runProgram(join(bin, "pg_restore"), ["--list", file], { env });
+    const { stdout } = await runProgram(join(bin, "pg_restore"), ["--list", source], { env });
     const wanted = stdout.split("\n").filter((line) => !/ POLICY .* owner_lock /.test(line));
     await writeFile(list, wanted.join("\n"), { mode: 0o600 });
-    const content = ["--no-owner", `--use-list=${list}`, `--file=${script}`, file];
+    const content = ["--no-owner", `--use-list=${list}`, `--file=${script}`, source];
     await runProgram(join(bin, "pg_restore"), content, { env });
     // A backup of an earlier release knows nothing of later tables: everything there is makes room first.
     const emptied =
@@ -78,6 +120,6 @@ export async function restore(
     );
     await withClient(ownerUrl, lockOwner);
   } finally {
-    await Promise.all([script, list].map((one) => rm(one, { force: true })));
+    await Promise.all([script, list, plain].map((one) => rm(one, { force: true })));
   }
 }

@@ -1,3 +1,5 @@
+import { createHash } from "node:crypto";
+import { readFileSync } from "node:fs";
 import pg from "pg";
 import { prepareJobs } from "../jobs/prepare.ts";
 import { appRole, withClient } from "./client.ts";
@@ -134,6 +136,31 @@ async function refuseNewer(owner: Database): Promise<void> {
     );
 }
 
+/** What a migration says, without its blanks: formatting is no change. */
+function sumOf(name: string): string {
+  const source = readFileSync(new URL(`./migrations/${name}.ts`, import.meta.url), "utf8");
+  return createHash("sha256").update(source.replaceAll(/\s/g, "")).digest("hex");
+}
+
+/** A migration that was changed after it was applied would leave every database another one. */
+async function refuseChanged(owner: Database): Promise<void> {
+  if (!(await owner.schema.hasTable("migration_sums"))) return;
+  const sums = await owner<{ name: string; sum: string }>("migration_sums").select();
+  const changed = sums.find(({ name, sum }) => migrationNames.includes(name) && sumOf(name) !== sum);
+  if (changed)
+    throw new Error(
+      `The migration ${changed.name} was changed after this database had it. Nothing was changed: put the file back as it was and ` +
+        "write the change as a new migration (a demo may be started over with npm run demo -- --fresh).",
+    );
+}
+
+async function keepSums(owner: Database): Promise<void> {
+  await owner("migration_sums")
+    .insert(migrationNames.map((name) => ({ name, sum: sumOf(name) })))
+    .onConflict("name")
+    .ignore();
+}
+
 const migrationLock = 7_205_759_403;
 
 /**
@@ -146,8 +173,10 @@ export async function migrateAt(ownerUrl: string): Promise<void> {
     const owner = connect(ownerUrl, { max: 2 });
     try {
       await refuseNewer(owner);
+      await refuseChanged(owner);
       await owner.migrate.forceFreeMigrationsLock();
       await owner.migrate.latest();
+      await keepSums(owner);
       await prepareJobs(ownerUrl);
       await lockOwner(client);
     } finally {

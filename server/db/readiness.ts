@@ -18,3 +18,12 @@ export async function listMissingMigrations(database: Database): Promise<string[
 export async function noteReady(database: Database): Promise<void> {
   await database.raw("update ready_check set at = now()");
 }
+
+/** How old the last backup is; null where none was made. */
+export async function lastBackup(database: Database): Promise<{ hours: number } | null> {
+  const { rows } = await database.raw<{ rows: { hours: number | null }[] }>(
+    "select extract(epoch from now() - max(at))::float8 / 3600 as hours from backup_runs where kind = 'made'",
+  );
+  const hours = rows[0]?.hours ?? null;
+  return hours === null ? null : { hours };
+}

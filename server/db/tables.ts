@@ -29,6 +29,10 @@ export interface Tables {
     job: string | null;
     about_on: string | null;
   };
+  backup_runs: {
+    at: Date;
+    kind: "made" | "checked" | "failed";
+  };
   choices: {
     school_id: string;
     choice_id: string;
@@ -230,6 +234,10 @@ export interface Tables {
     misses: unknown;
     position: number;
     retired_on: string | null;
+  };
+  migration_sums: {
+    name: string;
+    sum: string;
   };
   not_measured: {
     school_id: string;

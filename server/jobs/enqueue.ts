@@ -8,12 +8,14 @@ export const jobSchema = "jobs";
 export interface JobData {
   /** Once a night: one job for each school. */
   nightly: Record<string, never>;
+  /** Once a night: a backup of everything, by the command that started this process. */
+  "back-up": Record<string, never>;
   /** Compares a school's summaries with its entries; `again`: a second look after something was mended. */
   "check-summaries": { schoolId: string; again: boolean };
 }
 
 export type JobQueue = keyof JobData;
-export const queues: readonly JobQueue[] = ["nightly", "check-summaries"];
+export const queues: readonly JobQueue[] = ["nightly", "back-up", "check-summaries"];
 
 export type Job = {
   [Name in JobQueue]: {

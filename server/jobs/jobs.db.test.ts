@@ -109,3 +109,16 @@ describe("the audit", () => {
     ]);
   });
 });
+
+it("the nightly backup is made by a process that can, and tried again where it failed", async () => {
+  let times = 0;
+  const backUp = () => ((times += 1) === 1 ? Promise.reject(new Error("no room")) : Promise.resolve());
+  start();
+  running.push(keepJobsRunning(db.appUrl, db.app, { pollingIntervalSeconds: 0.5, backUp }));
+  await db.app.transaction((trx) => enqueueJob(trx, { queue: "back-up", data: {} }));
+  await expect.poll(() => times, { timeout: 20_000 }).toBe(2);
+  const { rows } = await db.owner.raw<{ rows: { cron: string }[] }>(
+    "select cron from jobs.schedule where name = 'back-up'",
+  );
+  expect(rows).toEqual([{ cron: "40 8 * * *" }]);
+});

@@ -9,6 +9,15 @@ import { type JobData, jobSchema, type JobQueue } from "./enqueue.ts";
 /** Every night at ten past nine, Greenwich time: the small hours from Hawaii to Newfoundland. */
 const nightlyAt = "10 9 * * *";
 
+/** Half an hour before, so that a backup never waits for it. */
+const backUpAt = "40 8 * * *";
+
+interface JobOptions {
+  pollingIntervalSeconds?: number;
+  /** Makes a backup; left out where this process cannot. */
+  backUp?: (() => Promise<void>) | undefined;
+}
+
 type Handlers = { [Name in JobQueue]: (data: JobData[Name]) => Promise<unknown> };
 
 export interface Jobs {
@@ -20,7 +29,11 @@ export interface Jobs {
  * Works through the job queue beside the web server. Several processes share it: PostgreSQL gives each job to one of them. Nothing else
  * depends on it: without the queue pages are served as always.
  */
-async function runJobs(url: string, database: Database, pollingIntervalSeconds: number): Promise<Jobs> {
+async function runJobs(
+  url: string,
+  database: Database,
+  { pollingIntervalSeconds = 10, backUp }: JobOptions,
+): Promise<Jobs> {
   const boss = new PgBoss({
     connectionString: url,
     schema: jobSchema,
@@ -37,6 +50,7 @@ async function runJobs(url: string, database: Database, pollingIntervalSeconds: 
         schools.map((schoolId) => ({ name: "check-summaries", data: { schoolId, again: false } })),
       );
     },
+    "back-up": () => backUp?.() ?? Promise.resolve(),
     "check-summaries": ({ schoolId, again }) => checkSummaries(database, schoolId, { again }),
   };
   const work = <Name extends JobQueue>(name: Name) =>
@@ -47,17 +61,18 @@ async function runJobs(url: string, database: Database, pollingIntervalSeconds: 
   await work("nightly");
   await work("check-summaries");
   await boss.schedule("nightly", nightlyAt, {});
+  // Only by a process that can: one of several may have been started without the command that makes backups.
+  if (backUp) {
+    await work("back-up");
+    await boss.schedule("back-up", backUpAt, {});
+  }
   return { stop: () => boss.stop({ graceful: true, timeout: 3000 }) };
 }
 
 /** Starts the job queue, as often as it takes: a database that is away now is there later. */
-export function keepJobsRunning(
-  url: string,
-  database: Database,
-  { pollingIntervalSeconds = 10 }: { pollingIntervalSeconds?: number } = {},
-): Jobs {
+export function keepJobsRunning(url: string, database: Database, options: JobOptions = {}): Jobs {
   const stopping = new AbortController();
-  const running = pRetry(() => runJobs(url, database, pollingIntervalSeconds), {
+  const running = pRetry(() => runJobs(url, database, options), {
     forever: true,
     maxTimeout: 60_000,
     signal: stopping.signal,

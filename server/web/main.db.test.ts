@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from "node:child_process";
 import { once } from "node:events";
 import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { migrationNames } from "../db/migrations/index.ts";
 import { type OpenDatabase, openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds } from "#tests/demo-school.ts";
 import { signedIn } from "#tests/session.ts";
@@ -59,7 +60,7 @@ describe("two starts at once", () => {
 
 describe("/ready", () => {
   it("says no while the database lets nobody in, and yes when it does; /health is the process alone", async () => {
-    expect(await readiness(web)).toEqual([200, "ready"]);
+    expect(await readiness(web)).toEqual([200, expect.stringMatching(/^ready\b/) as string]);
     await db.setReachable(false);
     try {
       await expect.poll(() => readiness(web)).toEqual([503, "the database does not answer"]);
@@ -71,26 +72,28 @@ describe("/ready", () => {
     } finally {
       await db.setReachable(true);
     }
-    await expect.poll(() => readiness(web), { timeout: 15_000 }).toEqual([200, "ready"]);
+    await expect
+      .poll(() => readiness(web), { timeout: 15_000 })
+      .toEqual([200, expect.stringMatching(/^ready\b/) as string]);
   });
 
   it("says no where the tables are older than the program, and where nothing can be written", async () => {
-    const latest = "012-second-lock";
+    const latest = migrationNames.at(-1) ?? "";
     await db.owner("knex_migrations").where({ name: latest }).update({ name: "999-later" });
     expect(await readiness(web)).toEqual([503, expect.stringContaining(latest)]);
     await db.owner("knex_migrations").where({ name: "999-later" }).update({ name: latest });
-    expect(await readiness(web)).toEqual([200, "ready"]);
+    expect(await readiness(web)).toEqual([200, expect.stringMatching(/^ready\b/) as string]);
     await db.owner.raw(
       "revoke update on ready_check from gentle_margin_app; revoke update (at) on ready_check from gentle_margin_app",
     );
     expect(await readiness(web)).toEqual([503, "the database does not answer"]);
     await db.owner.raw("grant update (at) on ready_check to gentle_margin_app");
-    expect(await readiness(web)).toEqual([200, "ready"]);
+    expect(await readiness(web)).toEqual([200, expect.stringMatching(/^ready\b/) as string]);
   });
 
   it("says no as soon as the process is told to end, before anything closes", async () => {
     const ending = await startWebServer(db.appUrl, { DRAIN: "2" });
-    expect(await readiness(ending)).toEqual([200, "ready"]);
+    expect(await readiness(ending)).toEqual([200, expect.stringMatching(/^ready\b/) as string]);
     const gone = ending.stop();
     await expect.poll(() => readiness(ending), { interval: 20 }).toEqual([503, "ending"]);
     expect((await fetch(`${ending.url}/sign-in`)).status).toBe(200);

@@ -11,6 +11,7 @@ import { connectApplication } from "../db/connection.ts";
 import { failure, log, loggableError, loggedPath, noteSecurity } from "../failure.ts";
 import { keepJobsRunning } from "../jobs/run.ts";
 import { openHub } from "../live/hub.ts";
+import { backUpByParent } from "./ask-parent.ts";
 import { requestFacts } from "./context.ts";
 import { clientAddress, isSecure, knownHosts, malformed, refusal } from "./guard.ts";
 import { listen } from "./listen.ts";
@@ -25,7 +26,7 @@ const hops = Number(process.env["TRUST_PROXY"] ?? 0);
 const hosts = knownHosts(process.env["HOSTS"], host);
 const database = connectApplication(url, { max: Number(process.env["POOL"] ?? 10) });
 const hub = openHub(url);
-const jobs = keepJobsRunning(url, database);
+const jobs = keepJobsRunning(url, database, { backUp: backUpByParent() });
 const readiness = openReadiness(url, hub);
 
 const answerRequest = createRequestHandler(build, "production");
@@ -78,7 +79,7 @@ function answer(response: ServerResponse, status: number, text: string): void {
 
 async function ready(response: ServerResponse): Promise<void> {
   const why = await readiness.whyNot();
-  if (why === null) return answer(response, 200, "ready");
+  if (why === null) return answer(response, 200, `ready\n${await readiness.details()}`);
   log.warn({ why }, "not ready");
   answer(response, 503, why);
 }

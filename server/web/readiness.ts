@@ -1,11 +1,13 @@
 import { connect } from "../db/connection.ts";
-import { isAnswering, listMissingMigrations, noteReady } from "../db/readiness.ts";
+import { isAnswering, lastBackup, listMissingMigrations, noteReady } from "../db/readiness.ts";
 import type { Pulse } from "../failure.ts";
 import type { Hub } from "../live/hub.ts";
 
 export interface Readiness extends Pulse {
   /** Why nothing should be sent here now; null where it may. Answers within two seconds, whatever the database does. */
   whyNot: () => Promise<string | null>;
+  /** What whoever looks after the server should know beside it: how old the last backup is. */
+  details: () => Promise<string>;
   /** From now on the answer is that this process is ending. */
   end: () => void;
   close: () => Promise<void>;
@@ -44,10 +46,14 @@ export function openReadiness(url: string, hub: Pick<Hub, "isListening">): Readi
     },
     isAway: () => performance.now() - awaySince < patience,
     whyNot: () => (ending ? Promise.resolve("ending") : whyNot()),
+    details: () => inTime(async () => backupWords(await lastBackup(database)), "last backup: not known"),
     end: () => void (ending = true),
     close: () => database.destroy(),
   };
 }
+
+const backupWords = (last: { hours: number } | null): string =>
+  last === null ? "last backup: none yet" : `last backup: ${Math.floor(last.hours)} hours ago`;
 
 /** What a look comes to within two seconds, or otherwise. */
 function inTime<T>(look: () => Promise<T>, otherwise: T): Promise<T> {

@@ -14,6 +14,7 @@ import * as secondLock from "./012-second-lock.ts";
 import * as settled from "./013-settled.ts";
 import * as clocks from "./014-clocks.ts";
 import * as refuses from "./015-refuses.ts";
+import * as backups from "./016-backups.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -31,6 +32,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "013-settled": settled,
   "014-clocks": clocks,
   "015-refuses": refuses,
+  "016-backups": backups,
 };
 
 /** The migrations of this program, in order. */

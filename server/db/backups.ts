@@ -1,0 +1,162 @@
+import { mkdir, readdir, rm } from "node:fs/promises";
+import { join } from "node:path";
+import pg from "pg";
+import { withClient } from "./client.ts";
+import { backUp, restore } from "./dump.ts";
+import { migrateAt } from "./prepare.ts";
+
+const named = /^gentle-margin-(\d{4}-\d{2}-\d{2})T\d{6}\.backup$/;
+
+/** The name of a backup made at a moment, Greenwich time. */
+export const backupName = (at: Date): string =>
+  `gentle-margin-${at.toISOString().slice(0, 19).replaceAll(":", "")}.backup`;
+
+/** The Monday of a date's week, and its month. */
+const weekOf = (date: string) => {
+  const day = new Date(`${date}T00:00Z`);
+  day.setUTCDate(day.getUTCDate() - ((day.getUTCDay() + 6) % 7));
+  return day.toISOString().slice(0, 10);
+};
+
+/**
+ * Which backups are not needed any more: of the last fourteen days with one, the last of each is kept, then the last of each of eight weeks and
+ * of twelve months. Files of other names are not ours and stay.
+ */
+export function outdated(files: readonly string[]): string[] {
+  const ours = files
+    .filter((file) => named.test(file))
+    .sort()
+    .reverse();
+  const keep = new Set<string>();
+  for (const [of, most] of [
+    [(date: string) => date, 14],
+    [weekOf, 8],
+    [(date: string) => date.slice(0, 7), 12],
+  ] as const) {
+    const seen = new Set<string>();
+    for (const file of ours) {
+      const span = of(named.exec(file)?.[1] ?? "");
+      if (seen.has(span) || seen.size === most) continue;
+      seen.add(span);
+      keep.add(file);
+    }
+  }
+  return ours.filter((file) => !keep.has(file));
+}
+
+/** Notes it for /ready, where the tables are new enough to have a place for it. */
+const note = (ownerUrl: string, kind: "made" | "checked" | "failed") =>
+  withClient(ownerUrl, async (client) => {
+    const { rows } = await client.query<{ there: boolean }>(
+      "select to_regclass('public.backup_runs') is not null as there",
+    );
+    if (rows[0]?.there) await client.query("insert into backup_runs (kind) values ($1)", [kind]);
+  });
+
+export interface BackupPlan {
+  ownerUrl: string;
+  bin: string;
+  /** Where backups lie: only their maker can look into it. */
+  folder: string;
+  /** The passphrase with which they are encrypted. */
+  key?: string | undefined;
+}
+
+/** Makes a backup in the folder and deletes those that are not needed any more. Answers where it is. */
+export async function backUpInto(
+  { ownerUrl, bin, folder, key }: BackupPlan,
+  at = new Date(),
+): Promise<string> {
+  await mkdir(folder, { recursive: true, mode: 0o700 });
+  const file = join(folder, backupName(at));
+  try {
+    await backUp(ownerUrl, file, bin, { key });
+  } catch (error) {
+    await note(ownerUrl, "failed").catch(() => undefined);
+    throw error;
+  }
+  for (const old of outdated(await readdir(folder))) await rm(join(folder, old), { force: true });
+  await note(ownerUrl, "made");
+  return file;
+}
+
+/** What a backup holds, by the number of its rows. */
+export interface BackupContent {
+  schools: number;
+  students: number;
+  entries: number;
+  incidents: number;
+}
+
+/**
+ * Puts a backup back on trial: into a database of its own, brought up to date, and deleted afterwards.
+ *
+ * @param admin an address whose role may make a database
+ * @throws Error where it cannot be put back, or an entry or incident in it has not its history
+ */
+export async function checkBackup(
+  { ownerUrl, bin, key }: Omit<BackupPlan, "folder">,
+  file: string,
+  admin: string,
+): Promise<BackupContent> {
+  const name = `gentle_margin_check_${process.pid}`;
+  const scratch = new URL(ownerUrl);
+  const owner = decodeURIComponent(scratch.username);
+  scratch.pathname = `/${name}`;
+  const asAdmin = (statement: string) => withClient(admin, (client) => client.query(statement));
+  await asAdmin(`create database ${name} owner ${pg.escapeIdentifier(owner)}`).catch((error: unknown) => {
+    throw new Error("The role of this database may not make another one to try the backup in.", {
+      cause: error,
+    });
+  });
+  try {
+    await restore(scratch.toString(), file, bin, { replace: true, key });
+    await migrateAt(scratch.toString());
+    const found = await withClient(scratch.toString(), async (client) => {
+      const { rows } = await client.query<BackupContent & { bare: number }>(
+        `select (select count(*)::int from schools) as schools, (select count(*)::int from students) as students,
+           (select count(*)::int from entries) as entries, (select count(*)::int from incidents) as incidents,
+           (select count(*)::int from entries e where not exists (select 1 from revisions r where r.school_id = e.school_id
+             and r.thing = 'entry' and r.thing_id = e.entry_id and r.revision = e.revision)) as bare`,
+      );
+      return rows[0];
+    });
+    if (!found) throw new Error("The backup holds nothing.");
+    const { bare, ...content } = found;
+    if (bare > 0) throw new Error(`${bare} entries in the backup have no history: it is not whole.`);
+    await note(ownerUrl, "checked");
+    return content;
+  } finally {
+    await asAdmin(`drop database if exists ${name} with (force)`);
+  }
+}
+
+/** Puts a backup back for good: brought up to date, for a server that runs on it too. Whoever was signed in then signs in again. */
+export async function bringBack(
+  { ownerUrl, bin, key }: Omit<BackupPlan, "folder">,
+  file: string,
+  { replace }: { replace: boolean },
+): Promise<void> {
+  await restore(ownerUrl, file, bin, { replace, key });
+  await migrateAt(ownerUrl);
+  // A session that ended after the backup was made is in it as one that goes on.
+  await withClient(ownerUrl, (client) =>
+    client.query("update gate.sessions set ended_at = now() where ended_at is null"),
+  );
+}
+
+/** Is something in the database that a migration could harm, and is there one to come? */
+export async function needsBackup(ownerUrl: string, names: readonly string[]): Promise<boolean> {
+  return withClient(ownerUrl, async (client) => {
+    const { rows } = await client.query<{ there: boolean }>(
+      "select to_regclass('public.knex_migrations') is not null and to_regclass('public.schools') is not null as there",
+    );
+    if (!rows[0]?.there) return false;
+    const state = await client.query<{ schools: boolean; done: string[] }>(
+      `select exists (select 1 from schools) as schools,
+         array(select name::text from knex_migrations) as done`,
+    );
+    const { schools = false, done = [] } = state.rows[0] ?? {};
+    return schools && names.some((name) => !done.includes(name));
+  });
+}
