@@ -141,7 +141,7 @@ describe("a backup that is put back", () => {
     const there = await demoIds(full.owner);
     expect((await again.get(`/students/${there.student("Wren")}`)).status).toBe(200);
     await web.stop();
-  });
+  }, 120_000);
 
   it("is made before tables that hold a school are changed, of any age", async () => {
     const old = fileURLToPath(new URL("../../tests/samples/first-release.backup", import.meta.url));

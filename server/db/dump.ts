@@ -4,6 +4,7 @@ import { rename, rm, writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { pipeline } from "node:stream/promises";
 import { promisify } from "node:util";
+import pRetry from "p-retry";
 import { withClient } from "./client.ts";
 import { isSealed, openSealed, sealTo } from "./sealed-file.ts";
 import { lockOwner } from "./second-lock.ts";
@@ -106,17 +107,23 @@ export async function restore(
     // A backup of an earlier release knows nothing of later tables: everything there is makes room first.
     const emptied =
       "drop schema if exists gate, jobs cascade; drop schema public cascade; create schema public";
-    await runProgram(
-      join(bin, "psql"),
-      [
-        ...args,
-        "--quiet",
-        "--set=ON_ERROR_STOP=1",
-        "--single-transaction",
-        `--command=${emptied}`,
-        `--file=${script}`,
-      ],
-      { env },
+    // A server that runs meanwhile holds its tables for moments: whoever waits for them does not make it wait, and tries again.
+    const PGOPTIONS = "-c lock_timeout=5s";
+    await pRetry(
+      () =>
+        runProgram(
+          join(bin, "psql"),
+          [
+            ...args,
+            "--quiet",
+            "--set=ON_ERROR_STOP=1",
+            "--single-transaction",
+            `--command=${emptied}`,
+            `--file=${script}`,
+          ],
+          { env: { ...env, PGOPTIONS } },
+        ),
+      { retries: 5, shouldRetry: ({ error }) => /lock timeout|deadlock/.test(error.message) },
     );
     await withClient(ownerUrl, lockOwner);
   } finally {
