@@ -123,7 +123,7 @@ export async function restore(
           ],
           { env: { ...env, PGOPTIONS } },
         ),
-      { retries: 5, shouldRetry: ({ error }) => /lock timeout|deadlock/.test(error.message) },
+      { retries: 5, shouldRetry: ({ message }) => /lock timeout|deadlock/.test(message) },
     );
     await withClient(ownerUrl, lockOwner);
   } finally {
