@@ -1,4 +1,5 @@
 /** Which database the commands use: one in our own cluster, or the server that DATABASE_URL names. */
+import { joinUsers, takeLock } from "./claim.mjs";
 import { SetupError, step } from "./console.mjs";
 import { readSecrets, startCluster } from "./postgres.mjs";
 import { backupsFolder, ensurePackages, ensurePrograms, findPostgresBin, runTypeScript } from "./setup.mjs";
@@ -23,6 +24,20 @@ async function prepare(ask) {
   }
 }
 
+/** Starting and stopping take turns, whichever command does it. */
+async function alone(work) {
+  const letGo = await takeLock("cluster", { wait: 120_000 });
+  if (!letGo)
+    throw new SetupError(
+      "Another command has been starting or stopping the database for two minutes. End it, then try again.",
+    );
+  try {
+    return await work();
+  } finally {
+    await letGo();
+  }
+}
+
 /** What our commands that work as the owner find in their environment. */
 export const ownerEnvironment = ({ ownerUrl, adminUrl }) => ({
   OWNER_DATABASE_URL: ownerUrl,
@@ -32,7 +47,7 @@ export const ownerEnvironment = ({ ownerUrl, adminUrl }) => ({
 });
 
 /** Makes sure of the database and its tables. Answers with its addresses and how to let go of it. */
-export async function openDatabase({ demo = false, fresh = false, keepRunning = true } = {}) {
+export async function openDatabase({ demo = false, fresh = false } = {}) {
   const plan = databasePlan(process.env, { demo, fresh });
   const backups = { bin: findPostgresBin(), folder: backupsFolder };
   await ensurePrograms(plan.kind === "own" ? ["postgres"] : []);
@@ -47,10 +62,22 @@ export async function openDatabase({ demo = false, fresh = false, keepRunning = 
       },
     };
     const appUrl = await step("Bringing the tables up to date", () => prepare(ask));
-    return { ownerUrl: plan.ownerUrl, adminUrl: plan.ownerUrl, appUrl, close: async () => undefined };
+    return {
+      ownerUrl: plan.ownerUrl,
+      adminUrl: plan.ownerUrl,
+      appUrl,
+      close: async () => undefined,
+      revive: async () => false,
+    };
   }
-  const cluster = await step("Starting the database", () => startCluster());
-  const close = () => (cluster.adopted && !keepRunning ? Promise.resolve() : cluster.stop());
+  const user = joinUsers();
+  const cluster = await step("Starting the database", () => alone(() => startCluster()));
+  // The last one out stops it: a command that ends meanwhile never takes it from under another.
+  const close = () =>
+    alone(async () => {
+      user.leave();
+      if (user.others() === 0) await cluster.stop();
+    });
   try {
     const ownerUrl = cluster.urls.owner(plan.database);
     const appUrl = await step("Bringing the tables up to date", () =>
@@ -67,7 +94,7 @@ export async function openDatabase({ demo = false, fresh = false, keepRunning = 
         ...(demo ? {} : { backups }),
       }),
     );
-    return { ownerUrl, adminUrl: cluster.urls.admin, appUrl, close };
+    return { ownerUrl, adminUrl: cluster.urls.admin, appUrl, close, revive: () => alone(cluster.revive) };
   } catch (error) {
     await close();
     throw error;

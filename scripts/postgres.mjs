@@ -209,6 +209,15 @@ export async function startCluster({
     urls: serverUrls(port, secrets),
     pid: () => readLockFile(readFileSync(lockPath, "utf8"))?.pid ?? null,
     start: () => launch(bin, folder, settings, port),
+    /** Starts it again where it was ended from outside; true where it had to. */
+    async revive() {
+      const found = existsSync(lockPath) ? readLockFile(readFileSync(lockPath, "utf8")) : null;
+      const alive = found !== null && isAlive(found.pid);
+      if (!isStaleLock(found, folder, { alive, commandLine: found ? readCommandLine(found.pid) : "" }))
+        return false;
+      await launch(bin, folder, settings, port);
+      return true;
+    },
     stop: () => asServerUser(join(bin, "pg_ctl"), ["stop", "-D", folder, "-m", "fast", "-w", "-t", "20"]),
     remove: () => rmSync(folder, { recursive: true, force: true }),
   };

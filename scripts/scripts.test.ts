@@ -20,6 +20,7 @@ import {
   missingPackages,
   newestPostgresFolder,
   packagesStamp,
+  whyNotInstalled,
 } from "./setup.mjs";
 import { readState, writeState } from "./state.mjs";
 import { partsOf, playwrightCounts, vitestCounts } from "./test-counts.mjs";
@@ -51,6 +52,15 @@ describe("what a machine lacks", () => {
       "apt-get update && apt-get install -y --no-install-recommends postgresql",
     );
     expect(installPlan({ ...lacking, hasApt: false }).ask).toContain("Please install: postgresql");
+  });
+
+  it("is said in a line where packages cannot be installed", () => {
+    expect(whyNotInstalled("npm error code ENOTFOUND\nnpm error request to https://…")).toMatch(
+      /no way to the registry/,
+    );
+    expect(whyNotInstalled("npm error code ENOSPC")).toMatch(/disk is full/);
+    expect(whyNotInstalled("npm error code EACCES")).toMatch(/may not write to .*node_modules/);
+    expect(whyNotInstalled("one\ntwo")).toBe("npm's packages cannot be installed.\n\none\ntwo");
   });
 
   it("takes the newest PostgreSQL that Debian installed side by side", () => {

@@ -112,6 +112,16 @@ export function packagesStamp({ lockFile, nodeVersion, platform }) {
   return createHash("sha256").update([lockFile, nodeVersion, platform].join("\n")).digest("hex");
 }
 
+/** What to do about an installation that failed, in one line where it is known why. */
+export function whyNotInstalled(said) {
+  if (/ENOTFOUND|EAI_AGAIN|ECONNREFUSED|ETIMEDOUT|ENETUNREACH|network/i.test(said))
+    return "npm's packages cannot be fetched: there is no way to the registry. Connect this machine, or copy node_modules from one with the same Node.js and platform.";
+  if (/ENOSPC/.test(said)) return "npm's packages cannot be installed: the disk is full.";
+  if (/EACCES|EPERM/.test(said))
+    return `npm's packages cannot be installed: this account may not write to ${join(projectFolder, "node_modules")}.`;
+  return `npm's packages cannot be installed.\n\n${said.split("\n").slice(-8).join("\n")}`;
+}
+
 export async function ensurePackages() {
   const stampFile = join(projectFolder, "node_modules", ".gentle-margin-stamp");
   const stamp = packagesStamp({
@@ -120,9 +130,15 @@ export async function ensurePackages() {
     platform: `${process.platform}-${process.arch}`,
   });
   if (existsSync(stampFile) && readFileSync(stampFile, "utf8") === stamp) return;
+  if (!findProgram("npm"))
+    throw new SetupError(
+      "npm is not on this machine, and packages are missing. Install it: apt-get install npm",
+    );
   await step("Installing npm packages", () =>
     run("npm", ["ci", "--include=dev", "--no-audit", "--no-fund"], { cwd: projectFolder }),
-  );
+  ).catch((error) => {
+    throw new SetupError(whyNotInstalled(error.message));
+  });
   writeFileSync(stampFile, stamp);
 }
 

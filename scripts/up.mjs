@@ -1,13 +1,14 @@
 /** `npm run demo` and `npm start`: everything from a bare machine to a served page, and Ctrl-C back again. */
 import { spawn } from "node:child_process";
-import { mkdirSync, readFileSync, rmSync } from "node:fs";
+import { rmSync } from "node:fs";
 import { join } from "node:path";
 import { parseArgs } from "node:util";
 import { ensureBuild } from "./build.mjs";
+import { endLeftover, noteOf, takeLock } from "./claim.mjs";
 import { exitOnSetupError, SetupError, step } from "./console.mjs";
 import { openDatabase, ownerEnvironment } from "./database.mjs";
 import { readState, writeState } from "./state.mjs";
-import { endChild, endRunning, isAlive } from "./process.mjs";
+import { endChild, endRunning } from "./process.mjs";
 import { checkNode, dataFolder, projectFolder, runTypeScript } from "./setup.mjs";
 
 const options = readOptions();
@@ -50,27 +51,24 @@ function readPort(text) {
   throw new SetupError(`"${text}" is no port. A port is a number from 1 to 65535.`);
 }
 
-/** One start at a time for this folder: two would stop the database under each other. */
-function claimFolder() {
-  const file = join(dataFolder, "running.json");
-  const noted = readState(file);
-  if (noted) {
-    const { pid, address } = noted;
-    let ours = false;
-    try {
-      ours = isAlive(pid) && readFileSync(`/proc/${pid}/cmdline`, "utf8").includes("up.mjs");
-    } catch {
-      ours = false;
-    }
-    if (ours)
-      throw new SetupError(
-        `Gentle Margin is already running here: ${address ?? "starting"} (process ${pid}).`,
-      );
-  }
-  mkdirSync(dataFolder, { recursive: true, mode: 0o700 });
-  const note = (address) => writeState(file, { pid: process.pid, address });
-  note(null);
-  return { note, release: () => rmSync(file, { force: true }) };
+const runningFile = join(dataFolder, "running.json");
+
+/** One start at a time for this folder. What an earlier one that was killed left behind is ended, by its noted number. */
+async function claimFolder() {
+  const letGo = await takeLock("start");
+  const noted = readState(runningFile);
+  if (!letGo)
+    throw new SetupError(
+      `Gentle Margin is already running here: ${noted?.address ?? "starting"} (process ${noted?.pid ?? "not noted"}).`,
+    );
+  if (await endLeftover(noted?.web)) console.log("A web server that an earlier start left behind was ended.");
+  return {
+    note: (more) => writeState(runningFile, { ...noteOf(process.pid), ...more }),
+    async release() {
+      rmSync(runningFile, { force: true });
+      await letGo();
+    },
+  };
 }
 
 /** The port that our own process has bound, once it has. */
@@ -88,7 +86,7 @@ If another program has the port, end it, or choose another port with --port.`),
 
 async function untilReady(url, child) {
   for (;;) {
-    if (child.exitCode !== null)
+    if (child.exitCode !== null || child.signalCode !== null)
       throw new SetupError("The web server ended before it was ready; its last lines are above.");
     const ready = await fetch(`${url}/ready`).then(
       (answer) => answer.ok,
@@ -127,39 +125,38 @@ function say(url) {
   console.log("Ctrl-C stops it.\n");
 }
 
+/** After each end in a row it waits longer; one that has served for a minute begins again. */
+const pauses = [1000, 2000, 5000, 10_000, 30_000];
+const served = 60_000;
+const lookAfterDatabase = 2000;
+
 async function main() {
   checkNode();
-  const claim = claimFolder();
+  const claim = await claimFolder();
+  claim.note({ address: null });
+  const host = process.env.HOST ?? "127.0.0.1";
   let database;
   let web;
+  let looking;
   let settled = Promise.resolve();
   let ending = false;
   const end = async (code) => {
     if (ending) return;
     ending = true;
+    clearInterval(looking);
     // What is under way is ended until the set-up has given up, so that it leaves nothing behind.
     const untilSettled = setInterval(() => void endRunning(), 100);
     await settled;
     clearInterval(untilSettled);
     if (web) await endChild(web);
     await database?.close();
-    claim.release();
+    await claim.release();
     process.exit(code);
   };
   for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => void end(0));
 
-  async function setUp() {
-    database = await openDatabase(options);
-    if (options.demo)
-      await step("Looking after the demo data", () =>
-        runTypeScript("demo/seed-command.ts", [], {
-          env: { ...process.env, OWNER_DATABASE_URL: database.ownerUrl },
-        }),
-      );
-    await ensureBuild();
-    const host = process.env.HOST ?? "127.0.0.1";
-    const wished = wishedPort();
-    if (ending) return;
+  /** Starts the web server and waits until it serves. Answers with its port. */
+  async function startWeb(wished) {
     web = spawn(process.execPath, ["build/server/index.js"], {
       cwd: projectFolder,
       stdio: ["ignore", "inherit", "inherit", "ipc"],
@@ -175,19 +172,78 @@ async function main() {
         DATABASE_URL: "",
       },
     });
-    web.once("exit", () => void end(1));
-    web.on("message", (message) => void backUpWhenAsked(message, web, database));
-    const url = await step("Starting the web server", async () => {
-      const port = await untilListening(web, wished);
-      // Asked of the port that our own process has bound, and so of nobody else.
-      const asked = ["0.0.0.0", "::"].includes(host) ? "127.0.0.1" : host;
-      await untilReady(`http://${asked}:${port}`, web);
-      if (options.port === undefined && !process.env.PORT)
-        writeState(portsFile, { ...readState(portsFile), [site]: port });
-      return `http://${["127.0.0.1", "0.0.0.0", "::"].includes(host) ? "localhost" : host}:${port}`;
-    });
-    claim.note(url);
-    say(url);
+    const child = web;
+    claim.note({ address: null, web: noteOf(child.pid) });
+    child.on("message", (message) => void backUpWhenAsked(message, child, database));
+    const port = await untilListening(child, wished);
+    // Asked of the port that our own process has bound, and so of nobody else.
+    const asked = ["0.0.0.0", "::"].includes(host) ? "127.0.0.1" : host;
+    await untilReady(`http://${asked}:${port}`, child);
+    const address = `http://${["127.0.0.1", "0.0.0.0", "::"].includes(host) ? "localhost" : host}:${port}`;
+    claim.note({ address, web: noteOf(child.pid) });
+    return { port, address };
+  }
+
+  /** Starts a web server that has ended again, at the same port, for as long as it takes. */
+  function keepServing(port) {
+    let inARow = 0;
+    const watch = (since) =>
+      web.once("exit", (code, signal) => {
+        if (ending) return;
+        if (Date.now() - since > served) inARow = 0;
+        void again(`The web server ended (${signal ?? `code ${code}`})`);
+      });
+    const again = async (why) => {
+      const pause = pauses[Math.min(inARow, pauses.length - 1)];
+      inARow += 1;
+      console.error(`${why}; it is started again in ${pause / 1000} s.`);
+      await new Promise((resolve) => setTimeout(resolve, pause));
+      if (ending) return;
+      try {
+        const since = Date.now();
+        await startWeb({ port, tries: 1, from: `Port ${port} is taken.` });
+        watch(since);
+        console.error("The web server serves again.");
+      } catch {
+        if (!ending) void again("The web server did not start");
+      }
+    };
+    watch(Date.now());
+  }
+
+  /** Starts the database again where it was ended from outside. */
+  function keepDatabase() {
+    let at = Promise.resolve();
+    let busy = false;
+    looking = setInterval(() => {
+      if (busy || ending) return;
+      busy = true;
+      at = at
+        .then(() => database.revive())
+        .then(
+          (revived) => revived && console.error("The database had ended and was started again."),
+          (error) => console.error(`The database does not start again yet. ${error.message}`),
+        )
+        .finally(() => (busy = false));
+    }, lookAfterDatabase);
+  }
+
+  async function setUp() {
+    database = await openDatabase(options);
+    if (options.demo)
+      await step("Looking after the demo data", () =>
+        runTypeScript("demo/seed-command.ts", [], {
+          env: { ...process.env, OWNER_DATABASE_URL: database.ownerUrl },
+        }),
+      );
+    await ensureBuild();
+    if (ending) return;
+    const { port, address } = await step("Starting the web server", () => startWeb(wishedPort()));
+    if (options.port === undefined && !process.env.PORT)
+      writeState(portsFile, { ...readState(portsFile), [site]: port });
+    keepServing(port);
+    keepDatabase();
+    say(address);
   }
   let failed = false;
   settled = setUp().catch((error) => {
