@@ -224,7 +224,16 @@ export async function startCluster({
 }
 
 async function launch(bin, folder, settings, wishedPort) {
-  const all = { listen_addresses: "127.0.0.1", unix_socket_directories: "", ...settings };
+  const all = {
+    ...{ listen_addresses: "127.0.0.1", unix_socket_directories: "" },
+    // What takes longer than a second is logged, as the statement that it is: never with what it carried.
+    ...{
+      log_min_duration_statement: "1000",
+      log_parameter_max_length: "0",
+      log_parameter_max_length_on_error: "0",
+    },
+    ...settings,
+  };
   const log = join(folder, "server.log");
   for (let wished = wishedPort; ; wished += 1) {
     const port = await choosePort(wished);

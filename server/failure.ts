@@ -43,10 +43,11 @@ export function loggableError(error: unknown): Record<string, unknown> {
       ? stack
           .split("\n")
           .filter((line) => /^\s+at /.test(line))
-          .slice(0, 12)
           .map((line) => line.trim())
       : [];
-  return { name, code, constraint, routine, at: frames };
+  // What we wrote tells where to look; the library's own way down tells little.
+  const ours = frames.filter((line) => !/node_modules|\(?node:|<anonymous>/.test(line));
+  return { name, code, constraint, routine, at: (ours.length > 0 ? ours : frames).slice(0, 12) };
 }
 
 const unavailableCodes = new Set([

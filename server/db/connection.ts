@@ -59,6 +59,8 @@ export function connect(
     pool: { min: 0, max, acquireTimeoutMillis: Math.max(15_000, patience.connect) },
     migrations: { migrationSource },
     log: silent,
+    // An error of the database names the place that asked, and not only the driver's.
+    asyncStackTraces: true,
   });
 }
 

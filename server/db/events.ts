@@ -1,6 +1,7 @@
 import type { Actor } from "../access/actor.ts";
 import type { Scope } from "../access/scope.ts";
 import { enqueueJob, type Job } from "../jobs/enqueue.ts";
+import { events as counted } from "../metrics.ts";
 
 /** Everything that is audited: each kind of thing and what can happen to it. An act has no other words than these. */
 interface Acts {
@@ -105,6 +106,7 @@ export async function recordEvents(scope: Scope, events: readonly Event[]): Prom
       payloads: [...students].map((student) => JSON.stringify({ school: schoolId, student })),
     },
   );
+  for (const { thing, act } of events) counted.inc({ thing, act });
   const jobs = events.flatMap((event) => jobsAfter[`${event.thing} ${event.act}`]?.(event, schoolId) ?? []);
   for (const job of jobs) await enqueueJob(trx, job);
 }

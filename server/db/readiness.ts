@@ -27,3 +27,12 @@ export async function lastBackup(database: Database): Promise<{ hours: number } 
   const hours = rows[0]?.hours ?? null;
   return hours === null ? null : { hours };
 }
+
+/** How long the oldest job of each queue that has any has been waiting since its time came, in seconds. */
+export async function listWaitingJobs(database: Database): Promise<{ queue: string; seconds: number }[]> {
+  const { rows } = await database.raw<{ rows: { queue: string; seconds: number }[] }>(
+    `select name as queue, extract(epoch from now() - min(start_after))::float8 as seconds from jobs.job
+     where state in ('created', 'retry') and start_after <= now() group by name`,
+  );
+  return rows;
+}

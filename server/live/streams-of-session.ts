@@ -3,6 +3,9 @@ const most = 10;
 
 const openOf = new Map<string, Set<() => void>>();
 
+/** How many streams are open in this process. */
+export const openStreams = (): number => [...openOf.values()].reduce((sum, { size }) => sum + size, 0);
+
 /**
  * Notes a stream of a session that has opened in this process. Beyond ten the eldest is ended: a page that opens streams without end takes
  * nobody else's.

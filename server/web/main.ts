@@ -14,7 +14,9 @@ import { openHub } from "../live/hub.ts";
 import { backUpByParent } from "./ask-parent.ts";
 import { requestFacts } from "./context.ts";
 import { clientAddress, isSecure, knownHosts, malformed, refusal } from "./guard.ts";
+import { requests } from "../metrics.ts";
 import { listen } from "./listen.ts";
+import { routeNames, serveMetrics } from "./metrics.ts";
 import { openReadiness } from "./readiness.ts";
 import { readBody } from "./read-body.ts";
 import { withSecurityHeaders } from "./security-headers.ts";
@@ -104,6 +106,9 @@ function handle(request: IncomingMessage, response: ServerResponse, secure: bool
   });
 }
 
+const routeOf = routeNames(build.routes);
+const knownMethod = (method = "") => (/^(GET|HEAD|POST|OPTIONS)$/.test(method) ? method : "other");
+
 const server = createServer((request, response) => {
   const secure = isSecure(request, hops);
   // Held by the response itself: a signal that passes from request to request on its way may be collected underway.
@@ -116,17 +121,16 @@ const server = createServer((request, response) => {
     gone: gone.signal,
   };
   const started = performance.now();
-  response.once("close", () =>
-    log.debug(
-      {
-        method: request.method,
-        path: loggedPath(request.url ?? ""),
-        status: response.statusCode,
-        ms: Math.round(performance.now() - started),
-      },
-      "request",
-    ),
-  );
+  // The number that stands in the log, for whoever reports a request.
+  const requestId = randomBytes(6).toString("hex");
+  response.setHeader("X-Request-Id", requestId);
+  response.once("close", () => {
+    const seconds = (performance.now() - started) / 1000;
+    const route = routeOf(request.url ?? "/");
+    const labels = { method: knownMethod(request.method), status: String(response.statusCode) };
+    requests.observe({ route, ...labels }, seconds);
+    log.info({ id: requestId, route, ...labels, ms: Math.round(seconds * 1000) }, "request");
+  });
   requestFacts.run(facts, () =>
     withSecurityHeaders(request, response, secure, () => handle(request, response, secure)),
   );
@@ -152,6 +156,7 @@ async function end(): Promise<void> {
   const jobsEnded = jobs.stop();
   await hub.close();
   server.closeIdleConnections();
+  metrics?.close();
   await Promise.all([closed, jobsEnded]);
   await Promise.all([database.destroy(), readiness.close()]);
   process.exit(0);
@@ -170,6 +175,14 @@ const port = await listen(server, {
 }).catch((error: unknown) => {
   log.fatal({ error: loggableError(error) }, "cannot listen");
   process.exit(1);
+});
+const metrics = await serveMetrics(database, {
+  port: process.env["METRICS_PORT"],
+  host: process.env["METRICS_HOST"],
+}).catch((error: unknown) => {
+  // The site is worth more than its figures.
+  log.error({ error: loggableError(error) }, "metrics not served");
+  return null;
 });
 log.info({ port }, "listening");
 // The start command learns the port that was bound, and asks /ready of nobody else.

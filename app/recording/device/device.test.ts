@@ -7,7 +7,8 @@ import type { Sheet } from "#core/sync/kept.ts";
 import type { Queued } from "#core/sync/queued.ts";
 import { beginSitting, listOpenSittings, openSitting } from "../sitting/store.ts";
 import { undone, withMark } from "../sitting/sheet.ts";
-import { type Device, handOverTo, openDevice, type Reach } from "./device.ts";
+import { type Device, handOverTo, openDevice } from "./device.ts";
+import type { Reach } from "./reach.ts";
 import { openDisk } from "./disk.ts";
 import { isWriting, writingInTurn } from "./in-turn.ts";
 import {

@@ -4,20 +4,11 @@ import { observerWords } from "#core/words/observer-words.ts";
 import { fillBlanks, studentBlank } from "#core/goal-wording/blanks.ts";
 import type { PackAnswer } from "#app/routes/recording/pack.ts";
 import type { RecordingPack } from "#core/sync/pack.ts";
-import { post, reachOf, withField } from "./post.ts";
+import { post, withField } from "./post.ts";
+import { type Reach, reachOf } from "./reach.ts";
 import { deviceId, type OpenDisk, openDisk, renewDeviceId, write } from "./disk.ts";
 import { importKey, sealAs, unsealAs } from "./seal.ts";
 import { incidentPlace, talliesPlace } from "./places.ts";
-
-/** What the last opening found: how far the server can be reached, and whether the person is still signed in there. */
-export type Reach =
-  | "online"
-  | "offline"
-  | "signed out"
-  /** Something else answers in its place: the sign-in page of a network, or a proxy. */
-  | "elsewhere"
-  /** It is there and can take nothing just now. */
-  | "unwell";
 
 /** This device, opened by one person. */
 export interface Device {

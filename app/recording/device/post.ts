@@ -1,5 +1,3 @@
-import type { Reach } from "./device.ts";
-
 /** Why a request has no answer of ours that could be read, and what to say of it. */
 type Unanswered =
   /** There is no connection. */
@@ -13,18 +11,6 @@ type Unanswered =
 
 /** What became of a request: our server's answer, a session that is over, or neither. */
 export type Posted<T> = { kind: "said"; body: T } | { kind: "signed out" } | Unanswered;
-
-const reaches: Record<Posted<unknown>["kind"], Reach> = {
-  said: "online",
-  "signed out": "signed out",
-  "no answer": "offline",
-  "not ours": "elsewhere",
-  unwell: "unwell",
-  failed: "unwell",
-};
-
-/** How far the server can be reached, by what became of a request. */
-export const reachOf = ({ kind }: Posted<unknown>): Reach => reaches[kind];
 
 const patience = 20_000;
 

@@ -1,9 +1,11 @@
 import { readKeepAnswer } from "#core/sync/keep-answer.ts";
 import type { Queued } from "#core/sync/queued.ts";
 import { retimed } from "#core/sync/retimed.ts";
-import { type Device, onDisk, type Reach } from "./device.ts";
+import { type Device, onDisk } from "./device.ts";
+import type { Reach } from "./reach.ts";
 import { type Disk, type Waits, write } from "./disk.ts";
-import { post, reachOf } from "./post.ts";
+import { post } from "./post.ts";
+import { reachOf } from "./reach.ts";
 import { type Kept, seal, sealAs, unseal, unsealAs } from "./seal.ts";
 import { incidentPlace, talliesPlace } from "./places.ts";
 

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useEffectEvent, useRef, useState } from "react";
-import type { Device, Reach } from "./device.ts";
+import type { Device } from "./device.ts";
+import type { Reach } from "./reach.ts";
 import { listWaiting, onQueueChange, sendWaiting, type WaitingItem } from "./queue.ts";
 
 const retryAfter = [3000, 10_000, 30_000, 60_000];

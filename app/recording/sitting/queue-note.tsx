@@ -1,6 +1,7 @@
 import { lazy, Suspense, useEffect, useState } from "react";
 import { Link } from "react-router";
-import type { Device, Reach } from "../device/device.ts";
+import type { Device } from "../device/device.ts";
+import type { Reach } from "../device/reach.ts";
 import { hasUnkept, isStuck, type WaitingItem } from "../device/queue.ts";
 
 /** Loaded with the page and not before it: it is rarely needed, and then perhaps without a network. */

@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useState } from "react";
-import { type Device, openDevice, type Reach } from "../device/device.ts";
+import { type Device, openDevice } from "../device/device.ts";
+import type { Reach } from "../device/reach.ts";
 import { type Queue, useQueue } from "../device/use-queue.ts";
 import { registerWorker } from "../device/worker.ts";
 import { listOpenSittings } from "./store.ts";

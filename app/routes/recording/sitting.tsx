@@ -1,6 +1,7 @@
 import { lazy, Suspense, useEffect, useEffectEvent, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import type { Device, Reach } from "#app/recording/device/device.ts";
+import type { Device } from "#app/recording/device/device.ts";
+import type { Reach } from "#app/recording/device/reach.ts";
 import { setShowsNames, showsNames } from "#app/recording/device/device.ts";
 import { isWriting } from "#app/recording/device/in-turn.ts";
 import { enqueue, hasUnkept, isStuck, listWaiting, sendWaiting } from "#app/recording/device/queue.ts";

@@ -9,6 +9,7 @@ import { saveNotMeasured } from "#server/db/not-measured.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { localMoment } from "#core/dates/school-time.ts";
 import { saveSecondObservation } from "#server/db/second-observations.ts";
+import { kept } from "#server/metrics.ts";
 import { saveIncident, tellApart } from "#server/db/incidents.ts";
 import { keepSitting } from "#server/db/sittings.ts";
 import { markAbsence } from "#server/db/students.ts";
@@ -210,8 +211,17 @@ function onlyBy(request: Request, scope: PersonScope): void {
   if (by !== null && by !== scope.actor.personId) throw data({ kind: "signed-out" }, { status: 401 });
 }
 
+type Answered = KeepAnswer | ReturnType<typeof data<KeepAnswer>>;
+
 /** Saves one item that a device recorded. The same item sent twice is saved once. */
-export async function action({ request, context }: Route.ActionArgs) {
+export async function action(args: Route.ActionArgs): Promise<Answered> {
+  const answer = await keepItem(args);
+  const said = "outcome" in answer ? answer : answer.data;
+  kept.inc({ outcome: said.outcome, reason: said.outcome === "refused" ? (said.asks ?? "content") : "" });
+  return answer;
+}
+
+async function keepItem({ request, context }: Route.ActionArgs): Promise<Answered> {
   const item = readQueued(await request.json().catch(() => null));
   if (!item)
     return authorize(request, context, "sitting.open", null, () =>
