@@ -1,9 +1,17 @@
-import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import {
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  utimesSync,
+  writeFileSync,
+} from "node:fs";
 import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
-import { isSource, sourcesStamp } from "./build.mjs";
+import { buildAside, isSource, sourcesStamp } from "./build.mjs";
 import { databasePlan } from "./database.mjs";
 import {
   choosePort,
@@ -205,6 +213,40 @@ describe("building", () => {
     expect(stampAfter("a.ts", "2")).not.toBe(first);
     expect([isSource("app/a.tsx"), isSource("app/a.test.tsx")]).toEqual([true, false]);
     rmSync(root, { recursive: true });
+  });
+
+  it("is made beside the one that serves: one that fails changes nothing, and old files stay for open pages", async () => {
+    const folder = mkdtempSync(join(tmpdir(), "gentle-margin-build-"));
+    const place = join(folder, "build");
+    const put = (root: string, files: Record<string, string>) => {
+      for (const [file, text] of Object.entries(files)) {
+        mkdirSync(join(root, file, ".."), { recursive: true });
+        writeFileSync(join(root, file), text);
+      }
+    };
+    const read = (file: string) => readFileSync(join(place, file), "utf8");
+    try {
+      await buildAside(place, (next: string) => put(next, { "client/assets/a-1.js": "one", stamp: "1" }));
+      expect(read("stamp")).toBe("1");
+      const failing = buildAside(place, (next: string) => {
+        put(next, { "client/assets/b-2.js": "half" });
+        throw new Error("it does not build");
+      });
+      await expect(failing).rejects.toThrow("it does not build");
+      expect([read("stamp"), readdirSync(folder)]).toEqual(["1", ["build"]]);
+      await buildAside(place, (next: string) => put(next, { "client/assets/b-2.js": "two", stamp: "2" }));
+      expect([read("stamp"), read("client/assets/a-1.js"), read("client/assets/b-2.js")]).toEqual([
+        ...["2", "one", "two"],
+      ]);
+      // After two weeks no page is open that would ask for it.
+      const old = new Date(Date.now() - 15 * 86_400_000);
+      utimesSync(join(place, "client/assets/a-1.js"), old, old);
+      await buildAside(place, (next: string) => put(next, { "client/assets/c-3.js": "three", stamp: "3" }));
+      expect(readdirSync(join(place, "client/assets"))).toEqual(["b-2.js", "c-3.js"]);
+      expect(readdirSync(folder)).toEqual(["build"]);
+    } finally {
+      rmSync(folder, { recursive: true });
+    }
   });
 });
 

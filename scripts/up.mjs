@@ -9,7 +9,7 @@ import { exitOnSetupError, SetupError, step } from "./console.mjs";
 import { openDatabase, ownerEnvironment } from "./database.mjs";
 import { readState, writeState } from "./state.mjs";
 import { endChild, endRunning } from "./process.mjs";
-import { checkNode, dataFolder, projectFolder, runTypeScript } from "./setup.mjs";
+import { checkNode, dataFolder, ensurePackages, projectFolder, runTypeScript } from "./setup.mjs";
 
 const options = readOptions();
 
@@ -229,6 +229,9 @@ async function main() {
   }
 
   async function setUp() {
+    // First: a version that cannot be built changes nothing in the database.
+    await ensurePackages();
+    await ensureBuild();
     database = await openDatabase(options);
     if (options.demo)
       await step("Looking after the demo data", () =>
@@ -236,7 +239,6 @@ async function main() {
           env: { ...process.env, OWNER_DATABASE_URL: database.ownerUrl },
         }),
       );
-    await ensureBuild();
     if (ending) return;
     const { port, address } = await step("Starting the web server", () => startWeb(wishedPort()));
     if (options.port === undefined && !process.env.PORT)

@@ -20,7 +20,7 @@ let claims: Claims;
 const children: ChildProcess[] = [];
 beforeAll(async () => {
   data = mkdtempSync(join(tmpdir(), "gentle-margin-supervise-"));
-  claims = (await import("#scripts/claim.mjs"));
+  claims = await import("#scripts/claim.mjs");
   const { clusterFolder } = (await import("#scripts/postgres.mjs")) as {
     clusterFolder: (options: object) => string;
   };
