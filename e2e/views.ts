@@ -317,7 +317,9 @@ export function incidentViews(page: Page, site: Site): Views {
         .getByRole("link", { name: /There was an injury/ })
         .first()
         .click();
-      await page.getByText("Correct or remove it").click();
+      // Its facts are missing, so its correction is open.
+      await expect(page.getByText("Finish it")).toBeVisible();
+      await expect(page.getByRole("button", { name: "Save the correction" })).toBeVisible();
     },
     patterns: async () => {
       await page.goto(`${wren}/patterns`);

@@ -24,6 +24,9 @@ export function problemsOf(list: readonly { field: string; message: string }[]):
   return Object.fromEntries([...list].reverse().map(({ field, message }) => [field, message]));
 }
 
+/** The database takes no other dates: a year that was typed wrong is said beside its field. */
+const isOfNow = (date: string): boolean => date >= "2000-01-01" && date <= "2100-12-31";
+
 /** What was typed, to give it back beside the problems. Passwords are not given back. */
 export function typedValues(form: FormData): Record<string, string> {
   return Object.fromEntries(
@@ -49,9 +52,16 @@ export const email = z
     z.email("This is not a complete e-mail address."),
   );
 export const id = z.uuid();
-export const date = z.string().check(z.refine(isDate, "There is no such date."));
+export const date = z
+  .string()
+  .check(z.refine(isDate, "There is no such date."), z.refine(isOfNow, "Choose a date from 2000 to 2100."));
 /** A date that may be left empty: null then. */
 export const optionalDate = z.pipe(
-  z.optional(z.string().check(z.refine((value) => value === "" || isDate(value), "There is no such date."))),
+  z.optional(
+    z.string().check(
+      z.refine((value) => value === "" || isDate(value), "There is no such date."),
+      z.refine((value) => value === "" || isOfNow(value), "Choose a date from 2000 to 2100."),
+    ),
+  ),
   z.transform((value) => value || null),
 );

@@ -1,6 +1,8 @@
 import pRetry from "p-retry";
 import type { Actor, CircleRole } from "../access/actor.ts";
 import type { Scope } from "../access/scope.ts";
+import { Invalid } from "../errors.ts";
+import { log } from "../failure.ts";
 import type { Database } from "./connection.ts";
 
 interface Entered {
@@ -14,6 +16,22 @@ interface Entered {
 const inTheWay = new Set(["55P03", "40P01", "40001"]);
 const isInTheWay = (error: unknown): error is Error =>
   error instanceof Error && "code" in error && inTheWay.has(String(error.code));
+
+/**
+ * What the database's own checks refuse (a day in the year 9999, a number that is none) and nothing before them did: said to the person,
+ * with nothing saved. A change without a step in its history is a fault of ours and stays one.
+ */
+function asInvalid(thrown: unknown): unknown {
+  const { code, constraint } = (thrown instanceof Error ? thrown : {}) as {
+    code?: string;
+    constraint?: string;
+  };
+  if (code !== "23514" || constraint === "keep_history") return thrown;
+  log.warn({ constraint }, "refused by the database");
+  return new Invalid({
+    form: "A day or a number in this cannot be, so nothing was saved. Look at them again.",
+  });
+}
 
 /**
  * One short transaction of one actor inside their school: the only way school data are reached. Row-level security shows nothing
@@ -59,7 +77,7 @@ export async function withScope<A extends Actor, T>(
         (done) => ({ done }),
         (thrown: unknown) => {
           if (isInTheWay(thrown)) throw thrown;
-          return { thrown };
+          return { thrown: asInvalid(thrown) };
         },
       ),
     { retries: 8, minTimeout: 40, factor: 1.4, maxTimeout: 300, randomize: true },

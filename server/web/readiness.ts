@@ -35,6 +35,8 @@ export function openReadiness(url: string, hub: Pick<Hub, "isListening">): Readi
     if (missing.length > 0)
       return `the tables are older than the program (${missing[0]}): bring them up to date with npm start`;
     await noteReady(database);
+    // It answers: whoever found it away a moment ago need not wait.
+    awaySince = -Infinity;
     return hub.isListening() ? null : "not listening yet";
   }, "the database does not answer");
 
