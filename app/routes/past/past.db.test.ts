@@ -68,16 +68,18 @@ describe("past observations", () => {
         past.action,
         rows(
           { goal: wren("2b"), line: "7/10" },
-          { goal: wren("2b"), line: "eleven", on: "2199-01-01", at: "noon" },
+          { goal: wren("2b"), line: "eleven", on: "2099-01-01", at: "noon" },
           { goal: "", line: "3/4" },
           { goal: wren("2b"), line: "9/4" },
           { goal: wren("2b"), note: "only a note" },
+          { goal: wren("2b"), line: "7/10", on: "2199-01-01" },
         ),
       ),
     );
     expect(status).toBe(422);
     expect(problems).toEqual({
       "row.1.on": "This day is still to come.",
+      "row.5.on": "Choose a date from 2000 to 2100.",
       "row.1.at": "Write the time as 10:20.",
       "row.1.line": "Write 7/10, or each trial in order: 1101110101.",
       "row.2.goal": "Choose the goal.",

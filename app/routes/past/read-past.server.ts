@@ -36,7 +36,9 @@ export function readPast(
     const say = (field: string, message: string) => (problems[rowName("row", place, field)] ??= message);
     const on = row["on"] ?? "";
     const at = row["at"]?.trim() || noon;
-    if (!date.safeParse(on).success) say("on", "Give the date.");
+    const day = date.safeParse(on);
+    if (on === "") say("on", "Give the date.");
+    else if (!day.success) say("on", day.error.issues[0]?.message ?? "Give the date.");
     else if (on > today) say("on", "This day is still to come.");
     if (!timeOfDay.test(at)) say("at", "Write the time as 10:20.");
     const found = byGoal.get(row["goal"] ?? "");
