@@ -3,7 +3,6 @@ import { createHash } from "node:crypto";
 import { mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { createServer } from "node:net";
 import { join } from "node:path";
-import { isAlive } from "./process.mjs";
 import { dataFolder } from "./setup.mjs";
 import { readState, writeState } from "./state.mjs";
 
@@ -45,8 +44,7 @@ function beganAt(pid) {
 export const noteOf = (pid) => ({ pid, began: beganAt(pid) });
 
 /** Is the process that was noted still there? */
-export const isThere = (noted) =>
-  Boolean(noted?.pid) && isAlive(noted.pid) && noted.began !== null && beganAt(noted.pid) === noted.began;
+export const isThere = (noted) => Boolean(noted?.pid && noted.began) && beganAt(noted.pid) === noted.began;
 
 /** Notes that this process uses the database. Answers whether others do, and how to take the note back. */
 export function joinUsers({ folder = join(dataFolder, "users") } = {}) {

@@ -33,6 +33,7 @@ import type { FieldsProps } from "#app/measures/rows.tsx";
 import { purposeOptions } from "#app/recording/purpose.ts";
 import { Field, FormProblem, Select } from "#app/ui/field.tsx";
 import { optionalText } from "#app/ui/form-data.ts";
+import { lateWords } from "./late-presses.ts";
 import { CorrectionEnd, History, Removed } from "./line-page.tsx";
 import type { Route } from "./+types/entry";
 
@@ -296,12 +297,7 @@ export default function EntryPage({
           className="no-print mt-3 flex flex-wrap items-center gap-2 rounded-lg bg-arrival px-4 py-2"
         >
           <p className="flex-1">
-            Arrived late and not counted:{" "}
-            {listed([
-              ...(late.more > 0 ? [`${late.more} more ${plural(late.more, "press", "presses")}`] : []),
-              ...(late.fewer > 0 ? [`${late.fewer} taken back`] : []),
-            ])}{" "}
-            ({listed(late.by)}).
+            Arrived late and not counted: {lateWords(late)} ({listed(late.by)}).
           </p>
           <button className="btn btn-plain btn-sm" name="intent" value="late yes" disabled={busy}>
             Count it

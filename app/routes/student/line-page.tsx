@@ -88,7 +88,7 @@ const acts = {
   removed: "Removed",
   restored: "Put back",
   joined: "Joined with another incident, and counted there",
-  "told apart": "Told apart: counted for itself again",
+  "told apart": "Separated again: counts on its own",
 };
 
 /** One step in the history of a thing, with what stood from then on in words. */

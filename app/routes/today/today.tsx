@@ -17,6 +17,7 @@ import { listStaff } from "#server/db/staff.ts";
 import { listCaseloadGoals, listCircleRoles, listStudents } from "#server/db/students.ts";
 import { standingPresses } from "#core/sitting/tally.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
+import { lateWords } from "../student/late-presses.ts";
 import type { Route } from "./+types/today";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -200,11 +201,7 @@ function LatePresses({ late }: { late: Late }) {
               <Link className="link" to={`/students/${studentId}/entries/${entryId}`} dir="auto">
                 {title}
               </Link>
-              , {shortDate(on)}:{" "}
-              {listed([
-                ...(more > 0 ? [`${more} more ${plural(more, "press", "presses")}`] : []),
-                ...(fewer > 0 ? [`${fewer} taken back`] : []),
-              ])}{" "}
+              , {shortDate(on)}: {lateWords({ more, fewer })}{" "}
               <span className="text-fine text-soft">({listed(by)})</span>
             </span>
             <Form method="post" action={`/students/${studentId}/entries/${entryId}`} className="flex gap-2">
