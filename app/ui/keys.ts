@@ -1,9 +1,11 @@
 import { useEffect, useEffectEvent } from "react";
 
+/** A field of a closed dialog keeps the focus until the next frame: a key pressed in between is not typed into it. */
 function isTyping(target: EventTarget | null): boolean {
   return (
     target instanceof HTMLElement &&
-    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) &&
+    !target.closest("dialog:not([open])")
   );
 }
 
