@@ -14,6 +14,7 @@ export default tseslint.config(
   {
     ignores: [
       "build/",
+      ".builds/",
       ".react-router/",
       ".data/",
       ".cache/",

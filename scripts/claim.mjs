@@ -3,8 +3,12 @@ import { createHash } from "node:crypto";
 import { mkdirSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { createServer } from "node:net";
 import { join } from "node:path";
+import { SetupError } from "./console.mjs";
 import { dataFolder } from "./setup.mjs";
 import { readState, writeState } from "./state.mjs";
+
+/** Who serves from this data folder: `pid`, `address`, `site`, `build` and the web servers (`web`, `next`) of the start command. */
+export const runningFile = join(dataFolder, "running.json");
 
 /**
  * Takes a lock that the kernel keeps (an abstract socket): no other process has it meanwhile, and it is free again as soon as this one is
@@ -28,6 +32,17 @@ export async function takeLock(what, { folder = dataFolder, wait = 0, onWait = (
     told = true;
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
+}
+
+/** One of our commands on a database at a time: the next waits for it. */
+export async function takeCommandLock() {
+  const letGo = await takeLock("command", {
+    wait: 600_000,
+    onWait: () => console.error("Another command is at work here; waiting for it …"),
+  });
+  if (!letGo)
+    throw new SetupError("Another command has been at work here for ten minutes. Nothing was done.");
+  return letGo;
 }
 
 /** When a process began, as the kernel counts; null where there is none. A number is used again, a beginning is not. */

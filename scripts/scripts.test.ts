@@ -3,6 +3,7 @@ import {
   mkdtempSync,
   readdirSync,
   readFileSync,
+  realpathSync,
   rmSync,
   utimesSync,
   writeFileSync,
@@ -11,7 +12,7 @@ import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describe, expect, it } from "vitest";
-import { buildAside, isSource, sourcesStamp } from "./build.mjs";
+import { buildAside, currentBuild, isSource, sourcesStamp } from "./build.mjs";
 import { databasePlan } from "./database.mjs";
 import {
   choosePort,
@@ -24,6 +25,7 @@ import {
 import {
   checkNode,
   findPostgresBin,
+  installAside,
   installPlan,
   missingPackages,
   newestPostgresFolder,
@@ -225,25 +227,69 @@ describe("building", () => {
       }
     };
     const read = (file: string) => readFileSync(join(place, file), "utf8");
+    const builds = () => readdirSync(join(folder, ".builds"));
     try {
-      await buildAside(place, (next: string) => put(next, { "client/assets/a-1.js": "one", stamp: "1" }));
+      await buildAside(place, "v1", (next: string) =>
+        put(next, { "client/assets/a-1.js": "one", stamp: "1" }),
+      );
       expect(read("stamp")).toBe("1");
-      const failing = buildAside(place, (next: string) => {
+      const failing = buildAside(place, "broken", (next: string) => {
         put(next, { "client/assets/b-2.js": "half" });
         throw new Error("it does not build");
       });
       await expect(failing).rejects.toThrow("it does not build");
-      expect([read("stamp"), readdirSync(folder)]).toEqual(["1", ["build"]]);
-      await buildAside(place, (next: string) => put(next, { "client/assets/b-2.js": "two", stamp: "2" }));
+      expect([read("stamp"), builds()]).toEqual(["1", ["v1"]]);
+      const first = realpathSync(place);
+      await buildAside(place, "v2", (next: string) =>
+        put(next, { "client/assets/b-2.js": "two", stamp: "2" }),
+      );
       expect([read("stamp"), read("client/assets/a-1.js"), read("client/assets/b-2.js")]).toEqual([
         ...["2", "one", "two"],
       ]);
+      // A server that runs has its own files to the end, and going back builds nothing.
+      expect(readdirSync(join(first, "client/assets"))).toEqual(["a-1.js"]);
+      await buildAside(place, "v1", () => expect.unreachable());
+      expect([read("stamp"), read("client/assets/b-2.js")]).toEqual(["1", "two"]);
+      await buildAside(place, "v2", () => expect.unreachable());
       // After two weeks no page is open that would ask for it.
       const old = new Date(Date.now() - 15 * 86_400_000);
       utimesSync(join(place, "client/assets/a-1.js"), old, old);
-      await buildAside(place, (next: string) => put(next, { "client/assets/c-3.js": "three", stamp: "3" }));
+      await buildAside(place, "v3", (next: string) =>
+        put(next, { "client/assets/c-3.js": "three", stamp: "3" }),
+      );
       expect(readdirSync(join(place, "client/assets"))).toEqual(["b-2.js", "c-3.js"]);
-      expect(readdirSync(folder)).toEqual(["build"]);
+      expect([currentBuild(place), builds()]).toEqual(["v3", ["v2", "v3"]]);
+      await buildAside(place, "v4", (next: string) => put(next, { "client/assets/d-4.js": "four" }), ["v2"]);
+      expect(builds()).toEqual(["v2", "v3", "v4"]);
+    } finally {
+      rmSync(folder, { recursive: true });
+    }
+  });
+});
+
+describe("packages", () => {
+  it("are installed beside those in use, and take their place whole", async () => {
+    const folder = mkdtempSync(join(tmpdir(), "gentle-margin-packages-"));
+    for (const file of ["package.json", "package-lock.json"]) writeFileSync(join(folder, file), "{}");
+    const version = () => readFileSync(join(folder, "node_modules/version"), "utf8");
+    const install = (text: string) => (into: string) => {
+      mkdirSync(join(into, "node_modules"));
+      writeFileSync(join(into, "node_modules/version"), text);
+    };
+    try {
+      await installAside(folder, install("1"));
+      await installAside(folder, (into: string) => {
+        expect([version(), readFileSync(join(into, "package.json"), "utf8")]).toEqual(["1", "{}"]);
+        install("2")(into);
+      });
+      expect(version()).toBe("2");
+      await expect(
+        installAside(folder, () => {
+          throw new Error("no registry");
+        }),
+      ).rejects.toThrow("no registry");
+      expect(version()).toBe("2");
+      expect(readdirSync(folder)).toEqual(["node_modules", "package-lock.json", "package.json"]);
     } finally {
       rmSync(folder, { recursive: true });
     }

@@ -1,6 +1,17 @@
 /** What a fresh machine lacks, and getting it: Debian packages and npm packages. Node built-ins only. */
 import { createHash } from "node:crypto";
-import { accessSync, constants, existsSync, readdirSync, readFileSync, writeFileSync } from "node:fs";
+import {
+  accessSync,
+  constants,
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from "node:fs";
 import { delimiter, join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { SetupError, step } from "./console.mjs";
@@ -122,6 +133,32 @@ export function whyNotInstalled(said) {
   return `npm's packages cannot be installed.\n\n${said.split("\n").slice(-8).join("\n")}`;
 }
 
+/**
+ * Installs beside the packages that a server may still use, and puts them in their place once they are whole; one that fails leaves them as
+ * they were.
+ *
+ * @param folder the folder of `package.json`
+ * @param install installs into the `node_modules` of the folder that it is given
+ */
+export async function installAside(folder, install) {
+  const place = join(folder, "node_modules");
+  if (!existsSync(place)) return install(folder);
+  const [aside, before] = [join(folder, ".packages"), join(folder, "node_modules.before")];
+  rmSync(aside, { recursive: true, force: true });
+  mkdirSync(aside);
+  try {
+    for (const file of ["package.json", "package-lock.json"])
+      copyFileSync(join(folder, file), join(aside, file));
+    await install(aside);
+    rmSync(before, { recursive: true, force: true });
+    renameSync(place, before);
+    renameSync(join(aside, "node_modules"), place);
+    rmSync(before, { recursive: true, force: true });
+  } finally {
+    rmSync(aside, { recursive: true, force: true });
+  }
+}
+
 export async function ensurePackages() {
   const stampFile = join(projectFolder, "node_modules", ".gentle-margin-stamp");
   const stamp = packagesStamp({
@@ -135,7 +172,9 @@ export async function ensurePackages() {
       "npm is not on this machine, and packages are missing. Install it: apt-get install npm",
     );
   await step("Installing npm packages", () =>
-    run("npm", ["ci", "--include=dev", "--no-audit", "--no-fund"], { cwd: projectFolder }),
+    installAside(projectFolder, (cwd) =>
+      run("npm", ["ci", "--include=dev", "--no-audit", "--no-fund"], { cwd }),
+    ),
   ).catch((error) => {
     throw new SetupError(whyNotInstalled(error.message));
   });

@@ -1,10 +1,10 @@
 /** `npm run demo` and `npm start`: everything from a bare machine to a served page, and Ctrl-C back again. */
-import { spawn } from "node:child_process";
+import cluster from "node:cluster";
 import { rmSync } from "node:fs";
 import { join } from "node:path";
 import { parseArgs } from "node:util";
-import { ensureBuild } from "./build.mjs";
-import { endLeftover, noteOf, takeLock } from "./claim.mjs";
+import { currentBuild, ensureBuild } from "./build.mjs";
+import { endLeftover, noteOf, runningFile, takeLock } from "./claim.mjs";
 import { exitOnSetupError, SetupError, step } from "./console.mjs";
 import { openDatabase, ownerEnvironment } from "./database.mjs";
 import { readState, writeState } from "./state.mjs";
@@ -51,8 +51,6 @@ function readPort(text) {
   throw new SetupError(`"${text}" is no port. A port is a number from 1 to 65535.`);
 }
 
-const runningFile = join(dataFolder, "running.json");
-
 /** One start at a time for this folder. What an earlier one that was killed left behind is ended, by its noted number. */
 async function claimFolder() {
   const letGo = await takeLock("start");
@@ -61,9 +59,11 @@ async function claimFolder() {
     throw new SetupError(
       `Gentle Margin is already running here: ${noted?.address ?? "starting"} (process ${noted?.pid ?? "not noted"}).`,
     );
-  if (await endLeftover(noted?.web)) console.log("A web server that an earlier start left behind was ended.");
+  for (const web of [noted?.web, noted?.next])
+    if (await endLeftover(web)) console.log("A web server that an earlier start left behind was ended.");
+  const note = { ...noteOf(process.pid), site };
   return {
-    note: (more) => writeState(runningFile, { ...noteOf(process.pid), ...more }),
+    note: (more) => writeState(runningFile, Object.assign(note, more)),
     async release() {
       rmSync(runningFile, { force: true });
       await letGo();
@@ -129,6 +129,11 @@ function say(url) {
 const pauses = [1000, 2000, 5000, 10_000, 30_000];
 const served = 60_000;
 const lookAfterDatabase = 2000;
+/** How long a web server whose place another took may finish what it has under way. */
+const farewell = 35_000;
+
+// All web servers that are started here listen at one socket, so that one takes the place of another and no request finds nobody.
+cluster.schedulingPolicy = cluster.SCHED_NONE;
 
 async function main() {
   checkNode();
@@ -137,6 +142,8 @@ async function main() {
   const host = process.env.HOST ?? "127.0.0.1";
   let database;
   let web;
+  let renewing = null;
+  const webs = new Set();
   let looking;
   let settled = Promise.resolve();
   let ending = false;
@@ -148,67 +155,97 @@ async function main() {
     const untilSettled = setInterval(() => void endRunning(), 100);
     await settled;
     clearInterval(untilSettled);
-    if (web) await endChild(web);
+    await Promise.all([...webs].map((child) => endChild(child)));
     await database?.close();
     await claim.release();
     process.exit(code);
   };
   for (const signal of ["SIGINT", "SIGTERM", "SIGHUP"]) process.on(signal, () => void end(0));
 
+  /** Starts a process of the build in use. One that comes beside another listens only once it is ready. */
+  function forkWeb(wished, { beside }) {
+    cluster.setupPrimary({ exec: join(projectFolder, "build/server/index.js"), cwd: projectFolder });
+    const child = cluster.fork({
+      NODE_ENV: "production",
+      LOG_LEVEL: process.env.LOG_LEVEL ?? "warn",
+      PORT: String(wished.port),
+      PORT_TRIES: String(wished.tries),
+      HOST: host,
+      APP_DATABASE_URL: database.appUrl,
+      DATABASE_URL: "",
+      ...(beside ? { READY_FIRST: "1" } : {}),
+    }).process;
+    webs.add(child);
+    child.once("exit", () => webs.delete(child));
+    child.on("message", (message) => void backUpWhenAsked(message, child, database));
+    return child;
+  }
+
   /** Starts the web server and waits until it serves. Answers with its port. */
   async function startWeb(wished) {
-    web = spawn(process.execPath, ["build/server/index.js"], {
-      cwd: projectFolder,
-      stdio: ["ignore", "inherit", "inherit", "ipc"],
-      detached: true,
-      env: {
-        ...process.env,
-        NODE_ENV: "production",
-        LOG_LEVEL: process.env.LOG_LEVEL ?? "warn",
-        PORT: String(wished.port),
-        PORT_TRIES: String(wished.tries),
-        HOST: host,
-        APP_DATABASE_URL: database.appUrl,
-        DATABASE_URL: "",
-      },
-    });
-    const child = web;
-    claim.note({ address: null, web: noteOf(child.pid) });
-    child.on("message", (message) => void backUpWhenAsked(message, child, database));
+    const child = forkWeb(wished, { beside: false });
+    web = child;
+    claim.note({ address: null, web: noteOf(child.pid), build: currentBuild() });
     const port = await untilListening(child, wished);
     // Asked of the port that our own process has bound, and so of nobody else.
     const asked = ["0.0.0.0", "::"].includes(host) ? "127.0.0.1" : host;
     await untilReady(`http://${asked}:${port}`, child);
     const address = `http://${["127.0.0.1", "0.0.0.0", "::"].includes(host) ? "localhost" : host}:${port}`;
-    claim.note({ address, web: noteOf(child.pid) });
+    claim.note({ address });
     return { port, address };
   }
 
   /** Starts a web server that has ended again, at the same port, for as long as it takes. */
   function keepServing(port) {
+    const wished = { port, tries: 1, from: `Port ${port} is taken.` };
     let inARow = 0;
-    const watch = (since) =>
-      web.once("exit", (code, signal) => {
-        if (ending) return;
+    const watch = (child, since) =>
+      child.once("exit", (code, signal) => {
+        if (ending || child !== web) return;
         if (Date.now() - since > served) inARow = 0;
-        void again(`The web server ended (${signal ?? `code ${code}`})`);
+        void again(child, `The web server ended (${signal ?? `code ${code}`})`);
       });
-    const again = async (why) => {
+    const again = async (gone, why) => {
       const pause = pauses[Math.min(inARow, pauses.length - 1)];
       inARow += 1;
       console.error(`${why}; it is started again in ${pause / 1000} s.`);
       await new Promise((resolve) => setTimeout(resolve, pause));
-      if (ending) return;
+      await renewing;
+      if (ending || gone !== web) return;
       try {
         const since = Date.now();
-        await startWeb({ port, tries: 1, from: `Port ${port} is taken.` });
-        watch(since);
+        await startWeb(wished);
+        watch(web, since);
         console.error("The web server serves again.");
       } catch {
-        if (!ending) void again("The web server did not start");
+        if (!ending) void again(web, "The web server did not start");
       }
     };
-    watch(Date.now());
+    watch(web, Date.now());
+
+    /** The build in use takes the place of the one that serves, which finishes what it has under way. */
+    const renew = async () => {
+      const [old, since, build] = [web, Date.now(), currentBuild()];
+      const next = forkWeb(wished, { beside: true });
+      claim.note({ next: noteOf(next.pid), notRenewed: null });
+      try {
+        await untilListening(next, wished);
+      } catch {
+        claim.note({ next: null, notRenewed: build });
+        console.error("The new version did not start. The one before it goes on serving.");
+        return;
+      }
+      web = next;
+      watch(next, since);
+      claim.note({ web: noteOf(next.pid), build, next: noteOf(old.pid) });
+      if (old.connected) old.send({ handOver: true });
+      setTimeout(() => old.kill("SIGKILL"), farewell).unref();
+      old.once("exit", () => claim.note({ next: null }));
+      console.log("A new version serves.");
+    };
+    process.on("SIGUSR2", () => {
+      if (!ending) renewing ??= renew().finally(() => (renewing = null));
+    });
   }
 
   /** Starts the database again where it was ended from outside. */

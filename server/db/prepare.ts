@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
+import pRetry from "p-retry";
 import pg from "pg";
 import { prepareJobs } from "../jobs/prepare.ts";
 import { appRole, withClient } from "./client.ts";
@@ -163,19 +164,35 @@ async function keepSums(owner: Database): Promise<void> {
 
 const migrationLock = 7_205_759_403;
 
+/** The same address, whose statements wait this long for a lock. A migration that waits for a table holds up everybody who wants it after. */
+function waitingForLocks(ownerUrl: string, milliseconds: number): string {
+  const url = new URL(ownerUrl);
+  url.searchParams.set("options", `-c lock_timeout=${milliseconds}`);
+  return url.toString();
+}
+
+const isLockTimeout = (error: unknown) => error instanceof Error && "code" in error && error.code === "55P03";
+
 /**
  * Brings the database's tables up to date. An advisory lock makes concurrent starts take turns; whoever holds it knows that
  * a lock row in knex's own table was left by a process that is no more, and clears it. The lock ends with its connection.
+ *
+ * It may be done while people work: a migration that does not get a table within two seconds gives way, and tries again for about a minute.
  */
 export async function migrateAt(ownerUrl: string): Promise<void> {
   await withClient(ownerUrl, async (client) => {
     await client.query("select pg_advisory_lock($1)", [migrationLock]);
-    const owner = connect(ownerUrl, { max: 2 });
+    const owner = connect(waitingForLocks(ownerUrl, 2000), { max: 2 });
     try {
       await refuseNewer(owner);
       await refuseChanged(owner);
-      await owner.migrate.forceFreeMigrationsLock();
-      await owner.migrate.latest();
+      await pRetry(
+        async () => {
+          await owner.migrate.forceFreeMigrationsLock();
+          await owner.migrate.latest();
+        },
+        { retries: 20, minTimeout: 1000, factor: 1, shouldRetry: isLockTimeout },
+      );
       await keepSums(owner);
       await prepareJobs(ownerUrl);
       await lockOwner(client);

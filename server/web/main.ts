@@ -1,5 +1,8 @@
+import cluster from "node:cluster";
 import { randomBytes } from "node:crypto";
+import { once } from "node:events";
 import { createServer, type IncomingMessage, type ServerResponse } from "node:http";
+import { Server as SocketServer } from "node:net";
 import { fileURLToPath } from "node:url";
 import { createRequestListener } from "@remix-run/node-fetch-server";
 import compression from "compression";
@@ -124,6 +127,8 @@ const server = createServer((request, response) => {
   // The number that stands in the log, for whoever reports a request.
   const requestId = randomBytes(6).toString("hex");
   response.setHeader("X-Request-Id", requestId);
+  // Whoever has a connection to a process that ends opens another, to the one that serves then.
+  if (ending) response.setHeader("Connection", "close");
   response.once("close", () => {
     const seconds = (performance.now() - started) / 1000;
     const route = routeOf(request.url ?? "/");
@@ -141,33 +146,58 @@ server.headersTimeout = 15_000;
 /** How long /ready says no before anything closes, so that whoever sends requests here sends them elsewhere. */
 const drain = Number(process.env["DRAIN"] ?? (hops > 0 ? 2 : 0)) * 1000;
 
+/** Waits until this process could serve. Answers with why it cannot, if that lasts. */
+async function untilReady(): Promise<string | null> {
+  for (const until = performance.now() + 20_000; ;) {
+    const why = await readiness.whyNot();
+    if (why === null || performance.now() > until) return why;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+}
+
 let ending = false;
 /**
  * Shuts down: says so in /ready, then ends streams, finishes answers and jobs under way, closes pool and LISTEN. After 4.5 s it cuts
  * what is left.
+ *
+ * @param handOver another process listens at the same socket already. /ready stays as it is, for it is asked of that one, and connections
+ *   end by themselves: after their next answer, or after five seconds without a request. A request sent at this moment arrives.
  */
-async function end(): Promise<void> {
+async function end({ handOver = false } = {}): Promise<void> {
   if (ending) return;
   ending = true;
-  readiness.end();
-  setTimeout(() => process.exit(0), drain + 4500).unref();
-  await new Promise((resolve) => setTimeout(resolve, drain));
-  const closed = new Promise<void>((resolve) => server.close(() => resolve()));
+  if (!handOver) readiness.end();
+  setTimeout(() => process.exit(0), handOver ? 30_000 : drain + 4500).unref();
+  if (!handOver) await new Promise((resolve) => setTimeout(resolve, drain));
+  const closed = once(server, "close");
+  // The close of an HTTP server would cut idle connections at once.
+  SocketServer.prototype.close.call(server);
   const jobsEnded = jobs.stop();
   await hub.close();
-  server.closeIdleConnections();
+  if (!handOver) server.closeIdleConnections();
   metrics?.close();
   await Promise.all([closed, jobsEnded]);
   await Promise.all([database.destroy(), readiness.close()]);
   process.exit(0);
 }
-process.on("SIGTERM", () => void end());
-process.on("SIGINT", () => void end());
+for (const signal of ["SIGTERM", "SIGINT", "SIGHUP"]) process.on(signal, () => void end());
+process.on("message", (message: { handOver?: boolean }) => {
+  if (message.handOver) void end({ handOver: true });
+});
+// A server whose parent was killed goes on; the next start ends it.
+if (cluster.worker) cluster.worker.exitedAfterDisconnect = true;
 process.on("unhandledRejection", (error) =>
   log.error({ error: loggableError(error) }, "unhandled rejection"),
 );
 
 await warmPasswords();
+if (process.env["READY_FIRST"]) {
+  const why = await untilReady();
+  if (why !== null) {
+    log.fatal({ why }, "not ready");
+    process.exit(1);
+  }
+}
 const port = await listen(server, {
   port: Number(process.env["PORT"] ?? 4717),
   tries: Number(process.env["PORT_TRIES"] ?? 1),
