@@ -1,6 +1,7 @@
 import { text } from "node:stream/consumers";
 import { backUpInto, needsBackup } from "#server/db/backups.ts";
 import { migrationNames } from "#server/db/migrations/index.ts";
+import { whyNotEntered } from "#server/db/client.ts";
 import { backupKey } from "./backup-key.ts";
 import { checkAppUrl, dropDatabase, ensureAppRole, makeDatabase, migrateAt } from "#server/db/prepare.ts";
 
@@ -37,6 +38,7 @@ try {
   await checkAppUrl(appUrl);
   process.stdout.write(appUrl);
 } catch (error) {
-  process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
+  const message = error instanceof Error ? error.message : String(error);
+  process.stderr.write(`${whyNotEntered(error, ask.ownerUrl) ?? message}\n`);
   process.exit(1);
 }

@@ -3,6 +3,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { addressIn, askReady, commandsIn, isGone } from "#tests/command.ts";
+import { testCluster } from "#tests/database.ts";
 import { withSlowTests } from "#tests/eight-days.ts";
 
 interface Claims {
@@ -48,6 +49,45 @@ describe("a lock", () => {
     const next = await waiting;
     expect(next).not.toBeNull();
     await next?.();
+  });
+});
+
+describe("what hinders a start", () => {
+  it.each([
+    [
+      "a wrong password",
+      (url: URL) => void (url.password = "wrong"),
+      /does not let the account "\w+" in: its password/,
+    ],
+    [
+      "a database that is not there",
+      (url: URL) => void (url.pathname = "/nowhere"),
+      /there is no database "nowhere"/,
+    ],
+    ["no server", (url: URL) => void (url.port = "1"), /No PostgreSQL answers at 127\.0\.0\.1:1\./],
+  ])("is said in one line: %s", async (_what, spoil, line) => {
+    const url = new URL(testCluster().owner);
+    url.pathname = "/postgres";
+    spoil(url);
+    const start = commandsIn(project, { GENTLE_MARGIN_DATA: data, DATABASE_URL: url.toString() }).run(
+      "scripts/up.mjs",
+    );
+    expect(await start.ended).toBe(1);
+    expect(start.said()).toMatch(line);
+    expect(start.said()).not.toMatch(/^\s+at |wrong@/m);
+  });
+
+  it("is said in one line: an option that is none, and an upgrade where nothing runs", async () => {
+    const start = commands.run("scripts/up.mjs", "--prot", "80");
+    expect([await start.ended, start.said()]).toEqual([
+      2,
+      expect.stringContaining("The options are --port NUMBER"),
+    ]);
+    const upgrade = commands.run("scripts/upgrade.mjs");
+    expect([await upgrade.ended, upgrade.said()]).toEqual([
+      1,
+      expect.stringContaining("Nothing is served from this folder"),
+    ]);
   });
 });
 

@@ -2,7 +2,7 @@ import type { Transaction } from "../db/connection.ts";
 import { noteSecurity } from "../failure.ts";
 import { NotFound, Refused } from "../errors.ts";
 import type { Actor, CircleRole, PersonActor } from "./actor.ts";
-import { may, type Permission } from "./table.ts";
+import { may, type Permission, type Tie } from "./table.ts";
 
 /**
  * One actor inside one school, for one transaction. Everything in `server/db` takes one: the school comes from it and never from a
@@ -36,7 +36,7 @@ export function isId(text: unknown): text is string {
 }
 
 /** Throws `NotFound` for an actor outside the circle, `Refused` for one inside who may only read. */
-export function requirePermission(scope: Scope, permission: Permission, authorId?: string): void {
+export function requirePermission(scope: Scope, permission: Permission, authorId?: Tie["authorId"]): void {
   const { circleRole, studentId } = scope;
   if (may(scope.actor, permission, { circleRole, authorId, studentId })) return;
   noteSecurity("not permitted", { permission, actor: scope.actor.kind });

@@ -14,7 +14,7 @@ const person: PersonActor = {
   timeZone: "America/Los_Angeles",
 };
 const roles: (CircleRole | null)[] = ["lead", "record", "read", null];
-const allowed = (permission: Permission, authorId?: string) =>
+const allowed = (permission: Permission, authorId?: string | string[]) =>
   roles.filter((circleRole) => may(person, permission, { circleRole, authorId }));
 
 describe("who may do what", () => {
@@ -27,6 +27,9 @@ describe("who may do what", () => {
       expect(allowed(permission, "me")).toEqual(["lead", "record"]);
       expect(allowed(permission)).toEqual(["lead"]);
     }
+    // Of two incidents, whoever wrote one of them may join them.
+    expect(allowed("incident.join", ["someone else", "me"])).toEqual(["lead", "record"]);
+    expect(allowed("incident.join", ["someone else", "another"])).toEqual(["lead"]);
   });
 
   it("lets administrators and case managers keep the school's own lists, and only administrators the staff", () => {

@@ -58,7 +58,8 @@ export type Permission = keyof typeof permissions;
 /** What is known of an actor's tie to the thing: the role in its student's circle, which student, and who wrote it. */
 export interface Tie {
   circleRole: CircleRole | null;
-  authorId?: string | undefined;
+  /** Who wrote it down; where it is about several things, the authors of all: any one of them counts. */
+  authorId?: string | readonly string[] | undefined;
   /** The student it is about: asked of links and students, who are tied to one. */
   studentId?: string | null;
 }
@@ -68,11 +69,12 @@ export function may(actor: Actor, permission: Permission, { circleRole, authorId
   const allowed: readonly Who[] = permissions[permission];
   if (actor.kind === "job") return allowed.includes("job");
   if (actor.kind !== "person") return allowed.includes(actor.kind) && studentId === actor.studentId;
+  const wrote = authorId === actor.personId || (Array.isArray(authorId) && authorId.includes(actor.personId));
   if (allowed.includes("member")) return true;
   if (allowed.includes("administrator") && actor.role === "administrator") return true;
   if (allowed.includes("case manager") && actor.caseManager) return true;
-  if (allowed.includes("maker") && authorId === actor.personId) return true;
+  if (allowed.includes("maker") && wrote) return true;
   if (circleRole === null) return false;
   if (allowed.includes(circleRole)) return true;
-  return allowed.includes("author") && circleRole === "record" && authorId === actor.personId;
+  return allowed.includes("author") && circleRole === "record" && wrote;
 }

@@ -282,7 +282,7 @@ export async function tellApart(
   ids: { studentId: string; incidentId: string; otherId: string },
   same: boolean,
 ): Promise<SaveOutcome> {
-  const { trx, schoolId, actor } = scope;
+  const { trx, schoolId } = scope;
   // Locks both in one order everywhere, so that two people who answer at once cannot join them both ways.
   const { rows } = await trx.raw<{ rows: Told[] }>(
     `select incident_id, author_id, coalesce(observer_id, author_id) as told_by, state, occurred_at, same_as from incidents
@@ -291,8 +291,7 @@ export async function tellApart(
   );
   const of = (id: string) => rows.find(({ incident_id }) => incident_id === id) ?? notFound();
   const [mine, other] = [of(ids.incidentId), of(ids.otherId)];
-  const wroteOne = mine.author_id === actor.personId || other.author_id === actor.personId;
-  requirePermission(scope, "incident.join", wroteOne ? actor.personId : mine.author_id);
+  requirePermission(scope, "incident.join", [mine.author_id, other.author_id]);
   const account = [
     [mine, other],
     [other, mine],

@@ -108,11 +108,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         incident.sameAs !== null &&
         may(scope.actor, "incident.join", {
           circleRole: scope.circleRole,
-          authorId: [incident, await findIncident(scope, studentId, incident.sameAs)].some(
-            ({ authorId }) => authorId === scope.actor.personId,
-          )
-            ? scope.actor.personId
-            : incident.authorId,
+          authorId: [incident.authorId, (await findIncident(scope, studentId, incident.sameAs)).authorId],
         }),
       mayChange: may(scope.actor, "incident.correct", {
         circleRole: scope.circleRole,
