@@ -1,7 +1,7 @@
 import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openThrowaway } from "#tests/database.ts";
-import { listLate } from "#server/db/tallies.ts";
+import { listLate } from "#server/db/late-presses.ts";
 import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
 import { keep, recordedItem, send } from "#tests/recorded.ts";
 import { signedIn, type Visitor } from "#tests/session.ts";

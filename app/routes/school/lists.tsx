@@ -7,7 +7,7 @@ import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
 import { listItems, listLadders, replaceItems, retireLadder, saveLadder } from "#server/db/lists.ts";
 import { ladderFields } from "#core/measures/ladder-schema.ts";
-import { readLatePressDays, saveLatePressDays } from "#server/db/tallies.ts";
+import { readLatePressDays, saveLatePressDays } from "#server/db/late-presses.ts";
 import { lines } from "#app/ui/lines.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
@@ -179,6 +179,10 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
       <section aria-label="Late presses" className="mt-8 max-w-4xl">
         <h2 className="font-serif text-[1.15rem] font-semibold">Late presses of all-day tallies</h2>
         <Form method="post" key={latePressDays} className="mt-2 grid gap-2" noValidate>
+          <p className="text-[0.9375rem] text-soft">
+            A tablet without a connection sends its presses late. For this many days they change the entry of
+            their day. After that, or once the lead has closed the entry, the lead decides on Today.
+          </p>
           <Field
             label="Days"
             name="latePressDays"
@@ -188,7 +192,6 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
             className="max-w-28"
             defaultValue={typed?.["latePressDays"] ?? latePressDays}
             problem={problems["latePressDays"]}
-            hint="For so many days after a tally’s own day, a press that a tablet sends late changes its entry by itself. After that, and where the lead closed the entry for good, it waits for the lead’s yes on Today."
           />
           <button className="btn btn-plain w-fit" name="intent" value="late presses" disabled={busy}>
             Save the days

@@ -11,7 +11,8 @@ import { changeEntryState, correctEntry } from "#server/db/entries.ts";
 import { findEntry } from "#server/db/entry-lists.ts";
 import { listRevisions } from "#server/db/revisions.ts";
 import { localMoment } from "#core/dates/school-time.ts";
-import { answerLate, isSettled, listLate, pressesOfEntry, settleTally } from "#server/db/tallies.ts";
+import { answerLate, isSettled, listLate, settleTally } from "#server/db/late-presses.ts";
+import { pressesOfEntry } from "#server/db/tallies.ts";
 import { readCalendar, readTimetable } from "#server/db/calendar.ts";
 import { listCircle } from "#server/db/goals.ts";
 import { listItems, listLadders } from "#server/db/lists.ts";
@@ -33,7 +34,7 @@ import type { FieldsProps } from "#app/measures/rows.tsx";
 import { purposeOptions } from "#app/recording/purpose.ts";
 import { Field, FormProblem, Select } from "#app/ui/field.tsx";
 import { optionalText } from "#app/ui/form-data.ts";
-import { lateWords } from "./late-presses.ts";
+import { LateAnswers, lateWords } from "./late-presses.tsx";
 import { CorrectionEnd, History, Removed } from "./line-page.tsx";
 import type { Route } from "./+types/entry";
 
@@ -297,22 +298,17 @@ export default function EntryPage({
           className="no-print mt-3 flex flex-wrap items-center gap-2 rounded-lg bg-arrival px-4 py-2"
         >
           <p className="flex-1">
-            Arrived late and not counted: {lateWords(late)} ({listed(late.by)}).
+            Sent late and not counted yet: {lateWords(late)} ({listed(late.by)}).
           </p>
-          <button className="btn btn-plain btn-sm" name="intent" value="late yes" disabled={busy}>
-            Count it
-          </button>
-          <button className="btn btn-plain btn-sm" name="intent" value="late no" disabled={busy}>
-            Leave as it is
-          </button>
+          <LateAnswers />
         </Form>
       ) : null}
       {settled !== null && maySettle ? (
         <Form method="post" className="no-print mt-3 flex flex-wrap items-center gap-3">
           <p className="flex-1 text-soft">
             {settled
-              ? "Closed for good: a press that arrives now waits for your yes."
-              : "A press that arrives late, from a tablet without a network, still counts by itself for the days that the school says."}
+              ? "This entry is closed. A press that a tablet sends late waits for your answer on Today."
+              : "A press that a tablet sends late still changes this entry, for the number of days set by the school."}
           </p>
           <button
             className="btn btn-plain btn-sm"
@@ -320,7 +316,7 @@ export default function EntryPage({
             value={settled ? "let in" : "settle"}
             disabled={busy}
           >
-            {settled ? "Let late presses in again" : "Close it for good"}
+            {settled ? "Let late presses count again" : "Close the entry"}
           </button>
         </Form>
       ) : null}

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { Form, Link, useNavigate, useNavigation, useSearchParams } from "react-router";
+import { Form, Link, useNavigate, useSearchParams } from "react-router";
 import { groupBy } from "#core/lists/group-by.ts";
 import { isQuiet } from "#core/schedule/due-data.ts";
 import { whyNoSchool } from "#core/schedule/calendar.ts";
@@ -12,12 +12,13 @@ import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { listUnfinished } from "#server/db/incident-lists.ts";
-import { listLate, listOpenTallies } from "#server/db/tallies.ts";
+import { listLate } from "#server/db/late-presses.ts";
+import { listOpenTallies } from "#server/db/tallies.ts";
 import { listStaff } from "#server/db/staff.ts";
 import { listCaseloadGoals, listCircleRoles, listStudents } from "#server/db/students.ts";
 import { standingPresses } from "#core/sitting/tally.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
-import { lateWords } from "../student/late-presses.ts";
+import { LateAnswers, lateWords } from "../student/late-presses.tsx";
 import type { Route } from "./+types/today";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -187,7 +188,6 @@ type Late = Awaited<ReturnType<typeof loader>>["late"];
 
 /** What arrived late of all-day tallies that are closed: it changes their entries when their lead says so. */
 function LatePresses({ late }: { late: Late }) {
-  const busy = useNavigation().state !== "idle";
   return (
     <section aria-labelledby="late-presses" className="mt-4 rounded-lg bg-arrival px-4 py-2">
       <h2 id="late-presses" className="font-serif text-lg font-semibold">
@@ -206,12 +206,7 @@ function LatePresses({ late }: { late: Late }) {
             </span>
             <Form method="post" action={`/students/${studentId}/entries/${entryId}`} className="flex gap-2">
               <input type="hidden" name="back" value="today" />
-              <button className="btn btn-plain h-11" name="intent" value="late yes" disabled={busy}>
-                Count it
-              </button>
-              <button className="btn btn-plain h-11" name="intent" value="late no" disabled={busy}>
-                Leave as it is
-              </button>
+              <LateAnswers />
             </Form>
           </li>
         ))}
