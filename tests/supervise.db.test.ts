@@ -1,4 +1,5 @@
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -35,6 +36,35 @@ afterAll(() => {
 
 const readNote = () =>
   JSON.parse(readFileSync(join(data, "running.json"), "utf8")) as { pid: number; web: { pid: number } };
+const secretsThere = () =>
+  JSON.parse(readFileSync(join(data, "secrets.json"), "utf8")) as Record<string, string>;
+
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const probe = createServer();
+    probe.listen(0, "127.0.0.1", () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
+
+/** Reads the command lines of all processes again and again; answers with all of them when it is called. */
+function watchCommandLines() {
+  const seen = new Set<string>();
+  const look = setInterval(() => {
+    for (const pid of readdirSync("/proc").filter((name) => /^\d+$/.test(name)))
+      try {
+        seen.add(readFileSync(`/proc/${pid}/cmdline`, "utf8"));
+      } catch {
+        // It ended meanwhile.
+      }
+  }, 5);
+  return () => {
+    clearInterval(look);
+    return [...seen].join("\n");
+  };
+}
+
 const patience = { timeout: 60_000, interval: 200 };
 describe("a lock", () => {
   it("is one process's at a time, waited for, and free again", async () => {
@@ -93,9 +123,13 @@ describe("what hinders a start", () => {
 
 describe.runIf(withSlowTests)("npm start", () => {
   it("starts a killed web server and a killed database again, lets no second start in, and ends what a killed parent left", async () => {
+    // The port of an earlier start: at another the tablets would not find what waits on them.
+    const port = await freePort();
+    writeFileSync(join(data, "ports.json"), JSON.stringify({ school: port }));
     const first = commands.run("scripts/up.mjs");
     await expect.poll(() => addressIn(first.said()), patience).not.toBeNull();
     const url = addressIn(first.said()) ?? "";
+    expect(url).toBe(`http://localhost:${port}`);
     expect(await askReady(url)).toBe(200);
     const { web } = readNote();
 
@@ -114,8 +148,13 @@ describe.runIf(withSlowTests)("npm start", () => {
     expect(second.said()).toContain("already running here");
     // A command on the same database comes and goes without taking it along.
     const backup = commands.run("scripts/with-database.mjs", "cli/backup.ts");
+    const watched = watchCommandLines();
     expect([await backup.ended, backup.said()]).toEqual([0, expect.stringContaining("Backed up to")]);
     expect(await askReady(url)).toBe(200);
+    // What stands in a command line is shown to everyone on the machine.
+    const lines = watched();
+    expect(lines).toContain("pg_dump");
+    for (const secret of Object.values(secretsThere())) expect(lines).not.toContain(secret);
 
     const left = readNote().web.pid;
     first.child.kill("SIGKILL");
@@ -130,5 +169,22 @@ describe.runIf(withSlowTests)("npm start", () => {
     expect(await third.ended).toBe(0);
     expect(await askReady(url)).toBe(0);
     expect(readdirSync(join(data, "users"))).toEqual([]);
+
+    // The folder of passwords is lost, and the database is not.
+    const lost = secretsThere();
+    rmSync(join(data, "secrets.json"));
+    const fourth = commands.run("scripts/up.mjs");
+    await expect.poll(() => addressIn(fourth.said()), patience).toBe(url);
+    expect(await askReady(url)).toBe(200);
+    expect(secretsThere()).not.toEqual(lost);
+    rmSync(join(data, "secrets.json"));
+    const without = commands.run("scripts/with-database.mjs", "cli/backup.ts");
+    expect([await without.ended, without.said()]).toEqual([
+      1,
+      expect.stringContaining("The passwords of the database are lost"),
+    ]);
+    expect(await askReady(url)).toBe(200);
+    fourth.child.kill("SIGTERM");
+    expect(await fourth.ended).toBe(0);
   }, 240_000);
 });
