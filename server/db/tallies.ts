@@ -35,6 +35,7 @@ interface TallyRow extends Pick<Tables["tallies"], "measure_version" | "seen_fro
 const isLate = `(t.entry_id is not null and (t.settled_at is not null or current_setting('app.today')::date > t.tally_on
   + (select s.late_press_days from schools s where s.school_id = t.school_id)))`;
 
+/** What the statements about one tally are given. */
 export const bindings = (
   { schoolId, actor, timeZone }: PersonScope,
   { studentId, goalId, on }: TallyKey,
@@ -115,6 +116,7 @@ async function askLead(scope: PersonScope, key: TallyKey): Promise<SaveOutcome> 
   return "saved";
 }
 
+/** Notes in the history of the tally what was done with it. */
 export const noteTally = (scope: PersonScope, act: ActOf<"tally">, { studentId, goalId, on }: TallyKey) =>
   recordEvent(scope, { thing: "tally", act, thingId: goalId, studentId, on });
 
