@@ -3,6 +3,8 @@ import { fileURLToPath } from "node:url";
 import { describe, expect, it } from "vitest";
 import { figuresAgreement } from "./figures-agreement.ts";
 import { figuresIncidents } from "./figures-incidents.ts";
+import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
+import { figuresDecide } from "./figures-decide.ts";
 import { figuresProgress } from "./figures-progress.ts";
 import { figuresScore } from "./figures-score.ts";
 
@@ -82,6 +84,72 @@ interface SeriesFigures {
 }
 const progress = (csv: string) =>
   (JSON.parse(figuresProgress(csv, { json: true })) as { series: SeriesFigures[] }).series;
+
+describe("figures decide", () => {
+  const decide = (csv: string) =>
+    (
+      JSON.parse(figuresDecide(csv, { json: true })) as {
+        series: {
+          series: string;
+          standing: { key: string; words: string };
+          trend: { key: string; perWeek: number | null; words: string };
+          pace: { key: string; neededPerWeek: number | null };
+          advice: { key: string; words: string | null };
+          sentences: string[];
+        }[];
+      }
+    ).series;
+  const header = "series,date,phase,value,direction,criterion,window,due";
+  const weekly = (values: readonly number[], from: number) =>
+    values.map((value, at) => [dateOfDay(dayNumber("2026-09-07") + 7 * (from + at)), value] as const);
+  const csvOf = (values: readonly number[], head = "", cells = "") =>
+    [
+      header + head,
+      ...weekly([30, 30, 30], 0).map(
+        ([on, value]) => `a,${on},baseline,${value},,80,3 consecutive,2027-06-07${cells}`,
+      ),
+      ...weekly(values, 3).map(([on, value]) => `a,${on},p,${value},,80,3 consecutive,2027-06-07${cells}`),
+    ].join("\n");
+
+  it("says where a series stands, its trend, its pace and what is advised", () => {
+    const [found] = decide(csvOf([22, 21, 22, 21, 20, 21]));
+    expect(found).toMatchObject({
+      series: "a",
+      standing: { key: "behind", words: "Behind the line" },
+      trend: { key: "level" },
+      pace: {
+        key: "not-enough",
+        neededPerWeek: (80 - 21) / ((dayNumber("2027-06-07") - dayNumber("2026-11-02")) / 7),
+      },
+      advice: { key: "change" },
+    });
+    expect(found?.sentences).toEqual([
+      "Behind the line.",
+      expect.stringContaining("All of the last four points are below the aim line."),
+      expect.stringContaining("The pace is not enough."),
+      "Six points over five weeks in this phase. Was the goal taught as planned? If it was, change something.",
+    ]);
+    expect(figuresDecide(csvOf([22, 21, 22, 21]), { json: false })).toMatch(/^a\n {2}Behind the line\.\n/);
+  });
+
+  it("goes by the day, the confirmation and the school weeks that the file gives", () => {
+    const key = (head: string, cells: string) =>
+      decide(csvOf([80, 80, 80, 80], head, cells))[0]?.standing.key;
+    expect(key("", "")).toBe("reached");
+    expect(key(",met", ",2026-10-26")).toBe("met");
+    expect(decide(csvOf([40, 40, 40, 40], ",today", ",2027-07-01"))[0]?.standing.key).toBe("past-due");
+    const needed = (cells: string) => decide(csvOf([40, 40, 40, 40], ",weeks", cells))[0]?.pace.neededPerWeek;
+    expect(needed(",20")).toBe(2);
+    expect(() => decide(csvOf([40], ",weeks", ",many"))).toThrow("weeks many is not a number");
+    expect(() => decide(csvOf([40], ",today", ",tomorrow"))).toThrow("today tomorrow is not a date");
+  });
+
+  it("meets a criterion at the precision in which the file writes it", () => {
+    const reached = (criterion: string) =>
+      decide([header, `a,2026-10-05,p,66.67,,${criterion},1,`].join("\n"))[0]?.standing.key;
+    expect([reached("67"), reached("66.7"), reached("67.0")]).toEqual(["reached", "reached", "too-few"]);
+  });
+});
 
 describe("figures progress", () => {
   const header = "series,date,phase,value,criterion,window,due";

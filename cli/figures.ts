@@ -7,6 +7,7 @@ type Compute = (text: string, options: { json: boolean }) => string;
 const verbs: Record<string, () => Promise<Compute>> = {
   score: async () => (await import("./figures-score.ts")).figuresScore,
   progress: async () => (await import("./figures-progress.ts")).figuresProgress,
+  decide: async () => (await import("./figures-decide.ts")).figuresDecide,
   agreement: async () => (await import("./figures-agreement.ts")).figuresAgreement,
   incidents: async () => (await import("./figures-incidents.ts")).figuresIncidents,
   "read-goal": async () => (await import("./figures-read-goal.ts")).figuresReadGoal,

@@ -35,16 +35,25 @@ describe.each([daysAgo(0), ...(withSlowTests ? eightDays.map(({ on }) => on) : [
       try {
         const kept = await page("Tobias", "3");
         expect(kept.standing.key).toBe("met");
-        expect(plain(kept.standing.why)).toMatch(/^Confirmed on .*Criterion reached on .*: .* met 90 %\.$/);
+        expect(plain(kept.standing.why)).toMatch(
+          /^Confirmed on .*Criterion reached on .*: .* reached 90 %\.$/,
+        );
         const climbing = await page("Priya", "1");
-        expect(climbing.standing.key).toBe("ahead");
-        expect(climbing.says.advice?.kind).toBe("raise");
+        // On one of the days the last of the noise brings her over the criterion.
+        expect([
+          ["ahead", "raise"],
+          ["reached", "confirm"],
+        ]).toContainEqual([climbing.standing.key, climbing.says.advice.key]);
+        if (climbing.standing.key === "ahead")
+          expect(plain(climbing.says.rate ?? "")).toMatch(
+            /^Gaining about .* a week \(.* to .*\); the goal needs .*\. The pace is enough\.$/,
+          );
         expect(plain(climbing.says.changes[0]?.words)).toMatch(
           /^Since baseline: \d\d % → \d\d %, \+[2-4]\d points .* in (9\d|100) % of the \d+ pairs/,
         );
         const flat = await page("Wren", "4");
         expect(flat.standing.key).toBe("behind");
-        expect(flat.says.advice).toMatchObject({ kind: "change", asksTaught: true });
+        expect(flat.says.advice).toMatchObject({ key: "change", asksTaught: true });
         expect(plain(flat.says.changes[0]?.words)).toMatch(
           /^Since baseline: \d\d % → \d\d %, (no change|−\d+ points) /,
         );
@@ -55,9 +64,9 @@ describe.each([daysAgo(0), ...(withSlowTests ? eightDays.map(({ on }) => on) : [
         );
         const few = await page("Lumi", "1");
         expect(few.standing.key).toBe("too-few");
-        expect(few.standing.why).toContain("Three points in this phase; four are needed to say more.");
+        expect(few.standing.why).toContain("Three points in this phase; four are needed.");
         expect(few.says.outlook).toEqual({
-          hidden: "An outlook needs six points on three days in this phase.",
+          hidden: "A projection needs six points on three days in this phase.",
         });
         const freer = await page("Yara", "2");
         expect(plain(freer.says.independence ?? undefined)).toMatch(
@@ -66,7 +75,7 @@ describe.each([daysAgo(0), ...(withSlowTests ? eightDays.map(({ on }) => on) : [
         const soonDue = await page("Rafi", "1");
         expect(soonDue.says.outlook).toMatchObject({
           words: expect.stringMatching(
-            /^If it goes on like this, one session on .* would fall at about \d\d\s%, in 8 of 10 cases between \d\d and \d\d\s%; the chance that it meets 75\s% is \d\d\s%\.$/,
+            /^If this continues, one session on .* would be at about \d\d\s%, (between \d\d and \d\d\s% in 8|above \d\d\s% in 9) of 10 cases; the chance that it reaches 75\s% is \d\d\s%\.$/,
           ) as unknown,
         });
       } finally {

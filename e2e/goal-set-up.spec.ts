@@ -181,9 +181,20 @@ test("a goal goes through its course: a phase, a higher criterion, confirmed as 
   const course = page.getByRole("region", { name: "Course of the goal" });
   await expect(course.getByText(/Criterion since .*: 90\s% .*; before: 75\s%/)).toBeVisible();
   await expect(course.getByText("team meeting")).toBeVisible();
-  await course.getByRole("button", { name: "Confirm as met" }).click();
+  await expect(course.getByText("The criterion has not been reached yet.")).toBeVisible();
+
+  await page.getByLabel("Value", { exact: true }).fill("30");
+  await page.getByLabel("Why it changes").fill("a first step");
+  await page.getByRole("button", { name: "Save the changes" }).click();
+  await expect(page.getByText("Criterion reached", { exact: true })).toBeVisible();
+  await expectAccessible(page, "a criterion to be confirmed");
+  await page.getByLabel("Reason (optional)").fill("the team agrees");
+  await page.getByRole("button", { name: "Confirm as met" }).click();
+  await expect(page.getByText(/^Confirmed on/)).toBeVisible();
   await page.getByRole("link", { name: "Set-up" }).click();
   await expect(course.getByText(/Confirmed as met on/)).toBeVisible();
+  await course.getByRole("button", { name: "Not met after all" }).click();
+  await expect(page.getByRole("button", { name: "Confirm as met" })).toBeVisible();
 });
 
 test("a goal measured in another way begins its figures anew, and its entries keep what they meant", async ({

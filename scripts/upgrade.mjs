@@ -2,8 +2,8 @@
 import { currentBuild, ensureBuild, useBuild } from "./build.mjs";
 import { isThere, runningFile, takeCommandLock } from "./claim.mjs";
 import { exitOnSetupError, SetupError, step } from "./console.mjs";
-import { openDatabase } from "./database.mjs";
-import { checkNode, ensurePackages } from "./setup.mjs";
+import { openDatabase, ownerEnvironment } from "./database.mjs";
+import { checkNode, ensurePackages, runTypeScript } from "./setup.mjs";
 import { readState } from "./state.mjs";
 
 const patience = 60_000;
@@ -39,6 +39,12 @@ async function upgrade() {
   try {
     database = await openDatabase({ demo: running.site === "demo" });
     await step("Putting the new version in the place of the old", () => takeOver(running, build));
+    // What the old version wrote since the tables were brought up to date, as the new one writes it.
+    await step("Looking after summaries", () =>
+      runTypeScript("cli/rebuild.ts", ["--stale"], {
+        env: { ...process.env, ...ownerEnvironment(database) },
+      }),
+    );
   } catch (error) {
     if (before) useBuild(before);
     throw error;

@@ -119,7 +119,8 @@ interface Course {
   metOn: string | null;
   ended: { how: string; on: string; reason: string } | null;
   reached: boolean;
-  confirm: readonly string[];
+  /** Without a criterion only a person can tell whether it is met. */
+  judged: boolean;
   history: readonly { revision: number; when: string; by: string | null; said: string; reason: string }[];
 }
 
@@ -139,7 +140,8 @@ export function CourseOfGoal({
   const acts = goal.ended
     ? [["taken up again", "Take it up again"]]
     : [
-        goal.metOn ? ["not met", "Not met after all"] : ["met", "Confirm as met"],
+        // With a criterion it is confirmed on the goal's page, where the criterion is said to be reached.
+        ...(goal.metOn ? [["not met", "Not met after all"]] : goal.judged ? [["met", "Confirm as met"]] : []),
         ["discontinued", "Discontinue"],
         ["continued", "Close: it went on as another"],
       ];
@@ -152,14 +154,9 @@ export function CourseOfGoal({
           : goal.metOn
             ? `Confirmed as met on ${shortDate(goal.metOn)}.`
             : goal.reached
-              ? "The criterion has been reached. Whether the goal is met is for you to say."
+              ? "The criterion has been reached. Confirm the goal as met on its page."
               : "The criterion has not been reached yet."}
       </p>
-      {!goal.metOn && goal.confirm.length > 0 ? (
-        <p className="mt-1 text-[0.9375rem]">
-          No number shows, so please confirm: <span dir="auto">{goal.confirm.join("; ")}.</span>
-        </p>
-      ) : null}
       <Form method="post" className="mt-3 flex flex-wrap items-start gap-3" noValidate>
         <input type="hidden" name="intent" value="decide" />
         <input type="hidden" name="revision" value={goal.revision} />

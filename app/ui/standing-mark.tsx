@@ -10,6 +10,34 @@ function Shape({ standing }: { standing: StandingKey }) {
           <path d="M5 8.4 7.2 10.6 11.2 5.8" />
         </g>
       );
+    case "reached":
+      return (
+        <g fill="none" stroke="currentColor" strokeWidth="2">
+          <circle cx="8" cy="8" r="6.5" />
+          <circle cx="8" cy="8" r="2.6" fill="currentColor" stroke="none" />
+        </g>
+      );
+    case "lost":
+      return (
+        <g fill="none" stroke="currentColor" strokeWidth="2" strokeLinecap="round">
+          <circle cx="8" cy="8" r="6.5" />
+          <path d="M5 11 11 5" />
+        </g>
+      );
+    case "new-phase":
+      return (
+        <g fill="currentColor">
+          <path d="M4.2 1.5h1.9v3H4.2Zm0 4.9h1.9v3H4.2Zm0 4.9h1.9v3H4.2Z" />
+          <circle cx="11" cy="8" r="2.3" />
+        </g>
+      );
+    case "past-due":
+      return (
+        <g fill="none" stroke="currentColor" strokeWidth="2" strokeLinejoin="round" strokeLinecap="round">
+          <path d="M8 1.6 14.4 8 8 14.4 1.6 8Z" />
+          <path d="M8 5.4V8" />
+        </g>
+      );
     case "ahead":
       return <path d="M8 2.5 14.5 13h-13Z" fill="currentColor" />;
     case "on":
@@ -43,6 +71,10 @@ function Shape({ standing }: { standing: StandingKey }) {
 
 const tones: Record<StandingKey, string> = {
   met: "text-primary",
+  reached: "text-primary",
+  lost: "text-behind",
+  "new-phase": "text-base-content",
+  "past-due": "text-behind",
   ahead: "text-primary",
   on: "text-base-content",
   behind: "text-behind",
@@ -52,6 +84,10 @@ const tones: Record<StandingKey, string> = {
 
 const briefWords: Record<StandingKey, string> = {
   met: "met",
+  reached: "reached",
+  lost: "not met now",
+  "new-phase": "new phase",
+  "past-due": "past due",
   ahead: "ahead",
   on: "on",
   behind: "behind",

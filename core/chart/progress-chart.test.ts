@@ -65,9 +65,14 @@ describe("progressChart", () => {
     ]);
   });
 
-  it("draws a trend for a phase of instruction, none for the baseline", () => {
-    expect(chart?.trends.length).toBe(1);
-    expect(chart?.trends[0]?.line.from[0]).toBe(dayNumber("2026-10-02"));
+  it("draws a trend for a phase of instruction with five points, none with fewer or for the baseline", () => {
+    expect(chart?.trends).toEqual([]);
+    const more = ["2026-12-01", "2026-12-08"].map(
+      (date) => ({ ...points[4], date }) as (typeof points)[number],
+    );
+    const longer = [...points, ...more];
+    const trends = progressChart(setup, longer, goalProgress(setup, longer))?.trends;
+    expect(trends?.map(({ line }) => line.from[0])).toEqual([dayNumber("2026-10-02")]);
   });
 
   it("ends the aim line at the due date on the criterion", () => {
@@ -147,9 +152,9 @@ describe("what stands in a chart beside its points", () => {
     expect(heightOf(chart.axis, 10)).toBe(0);
     expect(heightOf(chart.axis, Math.sqrt(1000))).toBeCloseTo(0.5, 12);
     expect(chart.aimPath.length).toBeGreaterThan(10);
-    const doubling = [10, 20, 40, 80].map((value, at) => ({ day: 7 * at, value }));
-    expect(trendLine(doubling, chart.axis)?.line.to).toEqual([21, expect.closeTo(80, 9)]);
-    expect(trendLine([...doubling, { day: 28, value: 0 }], chart.axis)).toBeNull();
+    const doubling = [5, 10, 20, 40, 80].map((value, at) => ({ day: 7 * at, value }));
+    expect(trendLine(doubling, chart.axis)?.line.to).toEqual([28, expect.closeTo(80, 9)]);
+    expect(trendLine([...doubling, { day: 35, value: 0 }], chart.axis)).toBeNull();
     // Nothing above 0 has no place on it: the axis is a plain one then.
     expect(logAxis([0, 0])).toBeNull();
   });
@@ -164,7 +169,9 @@ describe("what stands in a chart beside its points", () => {
     expect(first).toBeGreaterThan(0);
     expect(last).toBeGreaterThan(0);
     expect(band.flat().every((value) => value >= 0 && value <= 100)).toBe(true);
-    expect(trendLine(rising.slice(0, 4), linear)?.band).toBeNull();
+    expect(trendLine(rising.slice(0, 4), linear)).toBeNull();
+    const equal = rising.map(({ day }) => ({ day, value: 50 }));
+    expect(trendLine(equal, linear)?.band).toEqual(null);
   });
 
   it("shows a part of its time, with the phase that was running then and ticks of its own", () => {

@@ -100,7 +100,7 @@ function pathOfAim(aim: Progress["aim"], isLog: boolean): [number, number][] {
 /**
  * The geometry of a goal's chart after the conventions of single-case graphs: time on x to scale, 0 to 100 for
  * percentages, a line joining the points within a phase and none across a change, a gap or a break, a trend line with its band for
- * each phase of instruction with at least three points, aim line and criterion apart from the data.
+ * each phase of instruction with at least five points, aim line and criterion apart from the data.
  *
  * @returns null when there is nothing to draw: neither a measured point nor an aim line
  */
@@ -110,8 +110,9 @@ export function progressChart(
   figures: Progress,
   more: ChartMore = {},
 ): ProgressChart | null {
-  const firstDate = points[0]?.date ?? figures.aim?.from;
-  const lastDate = points.at(-1)?.date ?? figures.aim?.to;
+  const { aim } = figures.decided;
+  const firstDate = points[0]?.date ?? aim?.from;
+  const lastDate = points.at(-1)?.date ?? aim?.to;
   if (firstDate === undefined || lastDate === undefined) return null;
   const unit = unitOf(setup.measure);
   const dueDay = setup.dueOn ? dayNumber(setup.dueOn) : null;
@@ -126,7 +127,7 @@ export function progressChart(
     ...points.map((point) => point.value),
     ...others.flatMap((other) => other.points.map(({ value }) => value)),
     ...(setup.criterion ? [setup.criterion.value] : []),
-    ...(figures.aim ? [figures.aim.fromValue, figures.aim.toValue] : []),
+    ...(aim ? [aim.fromValue, aim.toValue] : []),
   ];
   const axis =
     (more.scale === "log" ? logAxis(drawn) : null) ?? valueAxis([...drawn, ...(more.alike ?? [])], unit);
@@ -149,11 +150,11 @@ export function progressChart(
             phase === figures.currentPhase ? fittedOnDays(figures) : null,
           ) ?? []),
     ),
-    aim: figures.aim && {
-      from: [dayNumber(figures.aim.from), figures.aim.fromValue],
-      to: [dayNumber(figures.aim.to), figures.aim.toValue],
+    aim: aim && {
+      from: [dayNumber(aim.from), aim.fromValue],
+      to: [dayNumber(aim.to), aim.toValue],
     },
-    aimPath: pathOfAim(figures.aim, axis.scale === "log"),
+    aimPath: pathOfAim(aim, axis.scale === "log"),
     criterion: setup.criterion?.value ?? null,
     met: metOn === null ? null : { day: dayNumber(metOn), label: `Criterion reached on ${shortDate(metOn)}` },
     ticks: timeTicks(fromDay, toDay),

@@ -1,5 +1,6 @@
 import { median } from "simple-statistics";
 import { type TheilSen, theilSen } from "../progress/theil-sen.ts";
+import { fewestForTrend } from "../progress/trend.ts";
 import type { ValueAxis } from "./value-axis.ts";
 
 export interface ChartLine {
@@ -13,9 +14,6 @@ export interface ChartTrend {
   /** At the first day, the middle one and the last; null where the slope has no interval. */
   band: [day: number, low: number, high: number][] | null;
 }
-
-/** From three points on a line is drawn. */
-const fewestPoints = 3;
 
 /** The part of a line that lies within the measure's range: a trend at 104 % is not drawn. */
 export function clipToRange(line: ChartLine, low: number, high: number): ChartLine {
@@ -36,7 +34,7 @@ export function clipToRange(line: ChartLine, low: number, high: number): ChartLi
  *
  * @param points in date order
  * @param known the line through them on a linear axis, where it has been fitted already: x in day numbers
- * @returns null below three points, on one day only, or on a log axis with a value that is not above 0
+ * @returns null below five points, on one day only, or on a log axis with a value that is not above 0
  */
 export function trendLine(
   points: readonly { day: number; value: number }[],
@@ -44,7 +42,7 @@ export function trendLine(
   known: TheilSen | null = null,
 ): ChartTrend | null {
   const isLog = scale === "log";
-  if (points.length < fewestPoints || (isLog && points.some(({ value }) => value <= 0))) return null;
+  if (points.length < fewestForTrend || (isLog && points.some(({ value }) => value <= 0))) return null;
   const [into, back] = isLog ? [Math.log10, (y: number) => 10 ** y] : [Number, Number];
   const onAxis = points.map(({ day, value }) => ({ x: day, y: into(value) }));
   const trend = isLog ? theilSen(onAxis) : (known ?? theilSen(onAxis));

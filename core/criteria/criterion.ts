@@ -51,10 +51,35 @@ export function countedPurposes(criterion: Pick<Criterion, "purposes"> | null): 
   return criterion?.purposes ?? ["probe"];
 }
 
-/** Does this value meet the threshold? At the threshold counts as meeting it. */
-export function meets(value: number, threshold: number, direction: Direction): boolean {
+/** Is this value at the threshold, or on its better side? As it is, without rounding. */
+export function reaches(value: number, threshold: number, direction: Direction): boolean {
   return direction === "increase" ? value >= threshold : value <= threshold;
 }
+
+/** With how many decimals a number is written: 67 → 0, 4.5 → 1. */
+export const decimalsOf = (value: number): number => (String(value).split(".")[1] ?? "").length;
+
+/** Rounded to so many decimals, halves away from zero: 66.5 → 67, −0.5 → −1. */
+function rounded(value: number, decimals: number): number {
+  const size = 10 ** decimals;
+  // A half that floating point made a little smaller (1.005 · 100 = 100.49999…) is a half still.
+  return (Math.sign(value) * Math.floor(Math.abs(value) * size + 0.5 + 1e-9)) / size;
+}
+
+/**
+ * Does this value meet the threshold? It is compared at the precision in which the threshold is written, so that what is shown and what is
+ * decided never disagree: 2 of 3 (66.67 %) meets 67, 94.4 does not meet 95.
+ *
+ * @param decimals of the threshold as it is written; of "80.0" one
+ *
+ * Source: ours; a school grades so.
+ */
+export const meets = (
+  value: number,
+  threshold: number,
+  direction: Direction,
+  decimals = decimalsOf(threshold),
+): boolean => reaches(rounded(value, decimals), threshold, direction);
 
 /** Does an occasion meet the criterion with everything joined to it? A joined figure that is not there does not. */
 export function meetsAll(

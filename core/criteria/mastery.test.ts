@@ -11,12 +11,27 @@ const days = (...values: number[]) =>
 const judged = (occasions: { date: string; value: number }[], threshold: number, direction: Direction) =>
   occasions.map(({ date, value }) => ({ date, meets: meets(value, threshold, direction) }));
 
+describe("the precision of a criterion", () => {
+  it("is that in which it is written, halves away from zero", () => {
+    expect(meets(200 / 3, 67, "increase")).toBe(true);
+    expect(meets((100 * 18) / 19, 95, "increase")).toBe(true);
+    expect(meets(94.4, 95, "increase")).toBe(false);
+    expect([meets(66.5, 67, "increase"), meets(66.49, 67, "increase")]).toEqual([true, false]);
+    expect([meets(10.4, 10, "decrease"), meets(10.5, 10, "decrease")]).toEqual([true, false]);
+    expect([meets(4.45, 4.5, "increase"), meets(4.44, 4.5, "increase")]).toEqual([true, false]);
+    expect(meets(1.005, 1.01, "increase")).toBe(true);
+    // "80.0" in a file is one decimal.
+    expect([meets(79.6, 80, "increase"), meets(79.6, 80, "increase", 1)]).toEqual([true, false]);
+  });
+});
+
 describe("mastery", () => {
   it("is reached on the first date on which k of the last n meet the criterion", () => {
     expect(mastery(judged(days(80, 70, 90, 80, 10), 80, "increase"), { k: 3, n: 4 })).toEqual({
       met: true,
       on: "2026-10-04",
       inWindow: 2,
+      of: 4,
       needed: 3,
     });
   });
@@ -40,6 +55,7 @@ describe("mastery", () => {
       met: true,
       on: "2026-10-03",
       inWindow: 0,
+      of: 3,
       needed: 3,
     });
   });

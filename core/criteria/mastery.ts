@@ -7,6 +7,8 @@ export interface Mastery {
   on: string | null;
   /** How many of the last n occasions meet the criterion now. */
   inWindow: number;
+  /** Of how many: the last n, or all where there are fewer. */
+  of: number;
   /** How many have to. */
   needed: number;
   /** In how many different settings, and by how many people, it has been met so far; only where the criterion names a number. */
@@ -55,6 +57,7 @@ export function mastery(
     met: on !== null,
     on,
     inWindow,
+    of: Math.min(n, occasions.length),
     needed: k,
     ...(breadth.settings ? { settings: { seen: seen.settings.size, needed: breadth.settings } } : {}),
     ...(breadth.people ? { people: { seen: seen.people.size, needed: breadth.people } } : {}),

@@ -9,9 +9,40 @@ import { InputError } from "./input-error.ts";
 export interface Series {
   name: string;
   observations: Observation[];
-  constants: { direction: Direction; criterion: number | null; window: MasteryWindow; due: string | null };
-  texts: Record<"direction" | "criterion" | "window" | "due", string>;
+  constants: {
+    direction: Direction;
+    criterion: number | null;
+    /** With how many decimals the criterion is written. */
+    decimals: number;
+    window: MasteryWindow;
+    due: string | null;
+  };
+  /** What `decide` asks for beside it; null where the file does not say. */
+  decide: {
+    unit: string | null;
+    today: string | null;
+    met: string | null;
+    weeks: number | null;
+    taught: string | null;
+    stale: boolean | null;
+  };
+  texts: Record<Constant, string>;
 }
+
+/** The columns that are the same in all rows of a series. */
+const constantColumns = [
+  "direction",
+  "criterion",
+  "window",
+  "due",
+  "unit",
+  "today",
+  "met",
+  "weeks",
+  "taught",
+  "stale",
+] as const;
+type Constant = (typeof constantColumns)[number];
 
 type Row = Pick<CsvRow, "cells" | "line">;
 
@@ -37,14 +68,37 @@ function readConstants({ cells, line }: Row): Series["constants"] {
     throw new InputError(line, `criterion ${criterionText} is not a number`);
   const window = readWindow(cells["window"] || "1");
   if (!window) throw new InputError(line, `window ${cells["window"]} is not k of n, k consecutive or 1`);
-  const due = cells["due"] || null;
-  if (due !== null && !isDate(due)) throw new InputError(line, `due ${due} is not a date (YYYY-MM-DD)`);
-  return { direction, criterion: criterionText === "" ? null : Number(criterionText), window, due };
+  return {
+    ...{ direction, window, criterion: criterionText === "" ? null : Number(criterionText) },
+    decimals: (/\.(\d*)/.exec(criterionText)?.[1] ?? "").length,
+    due: readDate({ cells, line }, "due"),
+  };
+}
+
+function readDate({ cells, line }: Row, name: string): string | null {
+  const text = cells[name] || null;
+  if (text !== null && !isDate(text))
+    throw new InputError(line, `${name} ${text} is not a date (YYYY-MM-DD)`);
+  return text;
+}
+
+function readDecide(row: Row): Series["decide"] {
+  const weeks = row.cells["weeks"] ?? "";
+  if (weeks !== "" && !isNumber(weeks)) throw new InputError(row.line, `weeks ${weeks} is not a number`);
+  return {
+    unit: row.cells["unit"] || null,
+    weeks: weeks === "" ? null : Number(weeks),
+    today: readDate(row, "today"),
+    met: readDate(row, "met"),
+    taught: readDate(row, "taught"),
+    stale: row.cells["stale"] ? row.cells["stale"] === "yes" : null,
+  };
 }
 
 /**
  * Reads the series of a CSV with `series,date,phase,value` and, constant within a series and optional, `direction`, `criterion`,
- * `window`, `due`.
+ * `window`, `due`, and what `decide` asks for: `unit`, `today`, `met`, `weeks` (school weeks left), `taught` (the day up to which it was
+ * taught as planned), `stale` (`yes` or `no`: is the last point older than two school weeks?).
  *
  * @returns series in the order in which they first appear
  * @throws InputError at its line when something in it is wrong
@@ -56,20 +110,20 @@ export function readSeries(text: string): Series[] {
     const { cells, line } = row;
     const name = cells["series"] ?? "";
     if (name === "") throw new InputError(line, "series is empty");
-    const texts = {
-      direction: cells["direction"] ?? "",
-      criterion: cells["criterion"] ?? "",
-      window: cells["window"] ?? "",
-      due: cells["due"] ?? "",
-    };
+    const texts = Object.fromEntries(
+      constantColumns.map((column) => [column, cells[column] ?? ""]),
+    ) as Series["texts"];
     const known = all.get(name);
     if (known) {
-      for (const field of ["direction", "criterion", "window", "due"] as const) {
+      for (const field of constantColumns) {
         if (known.texts[field] !== texts[field])
           throw new InputError(line, `${field} differs within series ${name}`);
       }
     }
-    const series = known ?? { name, observations: [], constants: readConstants(row), texts };
+    const series = known ?? {
+      ...{ name, observations: [], texts },
+      ...{ constants: readConstants(row), decide: readDecide(row) },
+    };
     all.set(name, series);
     const date = cells["date"] ?? "";
     if (!isDate(date))

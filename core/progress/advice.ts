@@ -1,55 +1,61 @@
 import { capitalise, countWord, plural } from "../words/numbers.ts";
 import { shortDate } from "../words/dates.ts";
-import { dayNumber } from "../dates/day-number.ts";
-import type { FullFigures } from "./full-figures.ts";
+import type { DecisionFacts } from "./decision-facts.ts";
+import type { PaceKey } from "./pace.ts";
 import type { StandingKey } from "./standing.ts";
 
-/** What the rules advise. */
+export type AdviceKey = "confirm" | "ask-taught" | "change" | "raise" | "none";
+
 export interface Advice {
-  kind: "change" | "raise" | "wait";
-  words: string;
-  /** The advice asks whether the goal was taught as planned before it says to change anything. */
+  key: AdviceKey;
+  words: string | null;
+  /** Should somebody say whether the goal was taught as planned? */
   asksTaught: boolean;
 }
 
-/** Advice to change wants so many points over so many days in the phase. */
+const nothing: Advice = { key: "none", words: null, asksTaught: false };
+
+/** Advice to change or to raise wants so many points over so many days in the phase. */
 const fewestPoints = 6;
 const fewestDays = 21;
 
 /**
- * What follows from where a goal stands, where the phase is long enough for it: behind the line asks first whether it was taught as
- * planned and then advises to change something; ahead of it advises to consider a more ambitious goal.
+ * At most one piece of advice, from standing and pace alone, never against the criterion's state: a criterion that is reached is to be
+ * confirmed; behind the line asks whether the goal was taught as planned, and where the pace is not enough advises a change; ahead of it by
+ * the four-point rule, with pace enough, advises to consider a more ambitious goal, where the measure goes on above the criterion.
  *
- * @param key the standing
- * @param taughtOn the latest day on which somebody said that it was taught as planned; one before the last four points says nothing
- * @param lastFourFrom the date of the first of the last four points
- * @returns null where the rules advise nothing: keep going
+ * @param taughtOn the latest day up to which the goal was taught as planned; one before the last four points says nothing
+ * @param mayRaise is the criterion below the end of what the measure can be?
  *
- * Source: data-based individualisation training of the National Center on Intensive Intervention, from memory.
+ * Source: data-based individualisation training of the National Center on Intensive Intervention, from memory; the conditions were chosen
+ * by simulation (docs/methods.md).
  */
 export function adviceOf(
-  { nInPhase, phases, currentPhase }: FullFigures,
-  { key, taughtOn, lastFourFrom }: { key: StandingKey; taughtOn: string | null; lastFourFrom: string | null },
-): Advice | null {
-  const phase = phases.find((one) => one.phase === currentPhase);
-  if (!phase || (key !== "ahead" && key !== "behind")) return null;
-  const days = dayNumber(phase.to) - dayNumber(phase.from);
-  const weeks = Math.floor(days / 7);
-  const seen = `${capitalise(countWord(nInPhase))} ${plural(nInPhase, "point")} over ${weeks === 0 ? "less than a week" : `${countWord(weeks)} ${plural(weeks, "week")}`} in this phase`;
-  if (nInPhase < fewestPoints || days < fewestDays)
-    return {
-      kind: "wait",
-      words: `${seen}: too early to advise a change, six points over three weeks are wanted.`,
-      asksTaught: false,
-    };
-  if (key === "ahead")
-    return { kind: "raise", words: `${seen}: consider a more ambitious goal.`, asksTaught: false };
+  { nInPhase, phaseDays, side, lastFourFrom }: DecisionFacts,
+  {
+    standing,
+    pace,
+    taughtOn,
+    mayRaise,
+  }: { standing: StandingKey; pace: PaceKey; taughtOn: string | null; mayRaise: boolean },
+): Advice {
+  if (standing === "reached")
+    return { key: "confirm", words: "The criterion is reached. Confirm the goal as met.", asksTaught: false };
+  if (nInPhase < fewestPoints || phaseDays < fewestDays) return nothing;
+  const weeks = Math.floor(phaseDays / 7);
+  const seen = `${capitalise(countWord(nInPhase))} points over ${countWord(weeks)} ${plural(weeks, "week")} in this phase`;
+  if (standing === "ahead" && side?.by === "last four" && pace === "enough" && mayRaise)
+    return { key: "raise", words: `${seen}. Consider a more ambitious goal.`, asksTaught: false };
+  if (standing !== "behind") return nothing;
   const isTaught = taughtOn !== null && lastFourFrom !== null && taughtOn >= lastFourFrom;
-  return {
-    kind: "change",
-    words: isTaught
-      ? `${seen}, and it was said to be taught as planned up to ${shortDate(taughtOn)}: time to change something.`
-      : `${seen}. Was it taught as planned? If so, it is time to change something.`,
-    asksTaught: !isTaught,
-  };
+  const taught = isTaught
+    ? `The goal was taught as planned through ${shortDate(taughtOn)}.`
+    : "Was the goal taught as planned?";
+  if (pace === "not-enough")
+    return {
+      key: "change",
+      words: `${seen}. ${taught} ${isTaught ? "Change something." : "If it was, change something."}`,
+      asksTaught: !isTaught,
+    };
+  return isTaught ? nothing : { key: "ask-taught", words: `${seen}. ${taught}`, asksTaught: true };
 }

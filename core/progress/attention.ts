@@ -1,48 +1,42 @@
-import type { Criterion } from "../criteria/criterion.ts";
-import type { GoalSummary } from "./goal-figures.ts";
 import type { StandingKey } from "./standing.ts";
 
 /** Why a goal asks to be looked at, the most pressing first. */
 export const attentionReasons = [
   "behind the line",
   "criterion reached, to be confirmed",
-  "reached and lost again",
+  "no longer met",
+  "due date passed",
   "not measured for two school weeks",
   "due today",
   "too few points",
 ] as const;
 export type AttentionReason = (typeof attentionReasons)[number];
 
+const byStanding: Partial<Record<StandingKey, AttentionReason>> = {
+  behind: "behind the line",
+  reached: "criterion reached, to be confirmed",
+  lost: "no longer met",
+  "past-due": "due date passed",
+};
+
 /**
  * Why a goal asks to be looked at; null where it goes its way.
  *
- * @param facts the kept facts of the goal, null before its first entry
  * @param quiet no entry for two school weeks
  *
  * Source: ours.
  */
 export function attentionOf({
   key,
-  facts,
-  criterion,
-  metOn,
   quiet,
   dueToday,
 }: {
   key: StandingKey | null;
-  facts: Pick<GoalSummary, "mastery"> | null;
-  criterion: Criterion | null;
-  metOn: string | null;
   quiet: boolean;
   dueToday: boolean;
 }): AttentionReason | null {
-  if (key === "behind") return "behind the line";
-  const mastery = criterion === null ? null : (facts?.mastery ?? null);
-  if (mastery?.met) {
-    const isHeld = mastery.inWindow >= mastery.needed;
-    if (isHeld && metOn === null) return "criterion reached, to be confirmed";
-    if (!isHeld) return "reached and lost again";
-  }
+  const said = key === null ? undefined : byStanding[key];
+  if (said) return said;
   if (key === "met") return null;
   if (quiet) return "not measured for two school weeks";
   if (dueToday) return "due today";

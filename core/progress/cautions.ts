@@ -55,7 +55,8 @@ export function cautionsOf({
         ([phase, ones]) =>
           `${ones.length} in ${phase === baselinePhase ? "the baseline" : `“${nameOf(phase)}”`}`,
       );
-    if (few.length > 0) said.push(`Few points to compare: ${few.join(", ")}. Five each are wanted.`);
+    if (few.length > 0)
+      said.push(`Few points to compare: ${few.join(", ")}. At least five per phase are recommended.`);
     for (const [what, of, name] of [
       ["observer", ({ entry }: GoalPoint) => entry.personId, personName],
       ["setting", ({ entry }: GoalPoint) => entry.setting, (setting: string) => setting],
@@ -63,7 +64,7 @@ export function cautionsOf({
       const [then, now] = [mainly(before[1].map(of)), mainly(current.map(of))];
       if (then !== null && now !== null && then !== now)
         said.push(
-          `With the phase the ${what} changed too, from ${name(then)} to ${name(now)}: that may be what shows.`,
+          `The ${what} changed with the phase, from ${name(then)} to ${name(now)}. That may explain the difference.`,
         );
     }
   }
@@ -76,7 +77,7 @@ export function cautionsOf({
   }
   if (agreements.length > 0 && median([...agreements]) < leastAgreement)
     said.push(
-      `Two observers agreed in ${percent(median([...agreements]))} (middle of ${agreements.length} ${plural(agreements.length, "session")}); ${percent(leastAgreement)} are wanted.`,
+      `Two observers agreed in ${percent(median([...agreements]))} (middle of ${agreements.length} ${plural(agreements.length, "session")}); at least ${percent(leastAgreement)} is recommended.`,
     );
   return said.slice(0, most);
 }

@@ -131,6 +131,13 @@ function sinceReport({ points, calendar, today, unit }: Material): ProgressChang
   ];
 }
 
+/** How much one point usually differs from the next, beside what a break may have changed. */
+function spreadWords(points: readonly Dated[], unit: string): string {
+  const steps = points.slice(1).map(({ value }, at) => Math.abs(value - (points[at]?.value ?? value)));
+  const size = slopeSize(median(steps), unit);
+  return size === null ? "" : ` One point usually differs from the next by ${size}.`;
+}
+
 /** Over a break of school: what was lost, and when it was back (for decisions on an extended school year; common practice). */
 function aroundBreaks({ points, calendar, unit, direction }: Material): ProgressChange[] {
   const first = points[0];
@@ -141,10 +148,15 @@ function aroundBreaks({ points, calendar, unit, direction }: Material): Progress
       const before = points.filter(({ date }) => date < span.fromOn).slice(-around);
       const since = points.filter(({ date }) => date > span.toOn);
       const after = since.slice(0, around);
-      if (before.length < around || after.length === 0) return [];
+      if (before.length < around || after.length < around) return [];
       const level = middle(before);
       const isLost = better * (middle(after) - level) < 0;
-      const back = isLost ? since.find(({ value }) => better * (value - level) >= 0) : undefined;
+      // One good day is no return: the median of three points in a row is.
+      const back = isLost
+        ? since.find(
+            (_, at) => at >= around && better * (middle(since.slice(at - around + 1, at + 1)) - level) >= 0,
+          )
+        : undefined;
       const days = (until: string) =>
         daysInSession(calendar, dateOfDay(dayNumber(span.toOn) + 1), until).length;
       const tail = !isLost
@@ -155,7 +167,7 @@ function aroundBreaks({ points, calendar, unit, direction }: Material): Progress
       return [
         {
           since: "break",
-          words: `Over ${span.name}: ${levels(level, middle(after), unit)} (medians of the last ${before.length} before, the first ${after.length} after)${tail}.`,
+          words: `Over ${span.name}: ${levels(level, middle(after), unit)} (medians of the last ${before.length} before, the first ${after.length} after)${tail}.${spreadWords(points, unit)}`,
         },
       ];
     })

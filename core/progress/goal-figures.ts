@@ -1,7 +1,11 @@
 import { countedPurposes, meetsAll, type Purpose } from "../criteria/criterion.ts";
 import { poolOccasions } from "../criteria/pool.ts";
+import { thresholdWords } from "../criteria/criterion-words.ts";
+import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 import { weekOf } from "../dates/week.ts";
-import { type Measure, unitOf } from "../measures/measure.ts";
+import { daysInSession, type SchoolCalendar } from "../schedule/calendar.ts";
+import { isQuiet } from "../schedule/due-data.ts";
+import { kindOf, type Measure, unitOf } from "../measures/measure.ts";
 import type { Goal, GoalPhase, GoalSetup } from "../model/goal.ts";
 import { type FullFigures, fullFigures } from "./full-figures.ts";
 import {
@@ -12,7 +16,9 @@ import {
   progress,
   type Target,
 } from "./progress.ts";
-import { type Standing, standingFrom, type StandingFacts } from "./standing.ts";
+import { type Decided, decideFrom } from "./decide.ts";
+import type { DecisionFacts } from "./decision-facts.ts";
+import type { SeriesAsk } from "./series-ask.ts";
 
 /** What the figures need to know of an entry: kept, measured or not, in the order observed. */
 export interface EntryFigure {
@@ -124,8 +130,12 @@ function goalTarget(setup: GoalSetup, points: readonly GoalPoint[]): Target {
   };
 }
 
+/** The summaries that this program writes. One of another format is made anew when the tables are brought up to date. */
+export const summaryFormat = 2;
+
 /** The summary of a goal that is stored for the caseload. It does not depend on today's date. */
-export interface GoalSummary extends StandingFacts {
+export interface GoalSummary extends DecisionFacts {
+  format: typeof summaryFormat;
   /** Entries kept, measured or not. */
   entries: number;
   n: number;
@@ -158,16 +168,12 @@ export function goalSummary(setup: GoalSetup, entries: readonly EntryFigure[]): 
   const points = goalPoints(setup, entries);
   const figures = goalProgress(setup, points);
   return {
+    format: summaryFormat,
     entries: entries.length,
     n: figures.n,
     last: lastFigure(points),
     recent: points.slice(-recentPoints).map(({ date, value, phase }) => ({ date, value, phase })),
-    nInPhase: figures.nInPhase,
-    slopePerWeek: figures.slopePerWeek,
-    fourPoint: figures.fourPoint,
-    medianDifference: figures.medianDifference,
-    mastery: figures.mastery,
-    aim: figures.aim,
+    ...figures.decided,
   };
 }
 
@@ -176,27 +182,72 @@ export function phaseOn({ phases }: Pick<GoalSetup, "phases">, date: string): Go
   return inOrderOfStart(phases).findLast(({ startsOn }) => startsOn <= date) ?? null;
 }
 
+/** What is joined to the criterion, in words: "95% accuracy". */
+function joinedWords({ criterion, measure }: Pick<GoalSetup, "criterion" | "measure">): string[] {
+  const side = kindOf(measure).sideFigures(measure);
+  return (criterion?.joined ?? []).map((one) => {
+    const known = side.find(({ figure }) => figure === one.figure);
+    return `${thresholdWords(one, known?.unit ?? "")} ${known?.label ?? one.figure}`;
+  });
+}
+
+/** School weeks from a day (it not counted) to another: days in session over the school days of a week. */
+export function schoolWeeks(calendar: SchoolCalendar, today: string, to: string): number {
+  const tomorrow = dateOfDay(dayNumber(today) + 1);
+  return to <= today ? 0 : daysInSession(calendar, tomorrow, to).length / calendar.schoolDays.length;
+}
+
+/** What the day, the calendar and the decisions add to a goal's facts. */
+export interface JudgeMore {
+  /** The date of the last point. */
+  lastOn: string | undefined;
+  today: string;
+  calendar: SchoolCalendar;
+  taughtOn?: string | null;
+  absences?: readonly string[] | undefined;
+}
+
+/** School weeks left, and whether the last point is old: the same for the page and its file. */
+export function askOf(
+  { dueOn }: Pick<GoalSetup, "dueOn">,
+  { lastOn, today, calendar, taughtOn = null, absences }: JudgeMore,
+): SeriesAsk {
+  return {
+    ...{ today, taughtOn },
+    weeks: dueOn === null ? null : schoolWeeks(calendar, today, dueOn),
+    isStale: lastOn !== undefined && isQuiet(lastOn, today, calendar, absences),
+  };
+}
+
 /**
- * Where a goal stands today. The kept facts speak of the phase of the last point; a phase begun since, which has no point
- * yet, leaves nothing to say of line and trend.
+ * Where a goal stands today, its trend, pace and advice. The kept facts speak of the phase of the last point; a phase begun since, which
+ * has no point yet, leaves nothing to say of line and trend.
  *
- * @param facts made from the goal's points, the last of which is of `lastOn`; `today` is the school's own date
+ * @param facts made from the goal's points
  */
-export function goalStanding(
-  facts: StandingFacts,
-  setup: Pick<GoalSetup, "criterion" | "metOn" | "measure" | "phases">,
-  { lastOn, today }: { lastOn: string | undefined; today: string },
-): Standing {
-  const begunSince =
-    lastOn !== undefined &&
-    lastOn < today &&
-    phaseOn(setup, today)?.phaseId !== phaseOn(setup, lastOn)?.phaseId;
-  return standingFrom(
-    begunSince
-      ? { ...facts, nInPhase: 0, slopePerWeek: null, fourPoint: null, medianDifference: null }
-      : facts,
-    setup.criterion,
-    setup.metOn,
-    unitOf(setup.measure),
-  );
+export function judgeGoal(
+  facts: DecisionFacts,
+  setup: Pick<GoalSetup, "criterion" | "metOn" | "measure" | "phases" | "dueOn">,
+  more: JudgeMore,
+): Decided {
+  const { lastOn, today } = more;
+  const [then, now] = [lastOn === undefined ? null : phaseOn(setup, lastOn), phaseOn(setup, today)];
+  const begunSince = lastOn !== undefined && lastOn < today && now?.phaseId !== then?.phaseId;
+  const without = {
+    nInPhase: 0,
+    phaseDays: 0,
+    slope: null,
+    recentLevel: null,
+    side: null,
+    lastFourFrom: null,
+  };
+  const before =
+    then !== null && !then.isBaseline && now !== null
+      ? { changedOn: now.startsOn, side: facts.side?.key ?? null }
+      : null;
+  return decideFrom(begunSince ? { ...facts, ...without, before } : facts, {
+    ...{ criterion: setup.criterion, metOn: setup.metOn, dueOn: setup.dueOn },
+    ...{ joined: joinedWords(setup), unit: unitOf(setup.measure), measuredOn: lastOn ?? null },
+    ...askOf(setup, more),
+  });
 }

@@ -81,9 +81,9 @@ function aim({ aim: line, fourPoint }: FullFigures, current: readonly Observatio
   return [
     {
       id: "aim",
-      name: "Aim line and four-point rule",
+      name: "Aim line, and on which side of it the last points are",
       formula:
-        "From the last baseline date at the median baseline value to the due date at the criterion. The last four points of the phase, each against the line on its own date: all on one side says so.",
+        "From the last baseline date at the median baseline value to the due date at the criterion. Ahead or behind: all of the last four points of the phase, or seven of the last eight, strictly on one side, each against the line on its own date, on at least three days.",
       source: "Training of the National Center on Intensive Intervention, from memory",
       put: `${last.map(({ value, aim: at }) => `${listOf([value])} against ${listOf([at])}`).join("; ")}: ${fourPoint ?? "none"}.`,
       numbers: [
@@ -167,7 +167,7 @@ function outlook({ projection, ols, nInPhase }: FullFigures): Explained[] {
       id: "outlook",
       name: "Least squares and outlook",
       formula:
-        "The least-squares line of the phase; one new observation on the due date: mean ± t(n − 2) · residual sd · √(1 + 1/n + (x₀ − x̄)²/Σ(x − x̄)²). Shown above only from six points on three dates, within the measure’s range, and not further ahead than the phase reaches back.",
+        "The least-squares line of the phase; one new observation on the due date: mean ± t(n − 2) · residual sd · √(1 + 1/n + (x₀ − x̄)²/Σ(x − x̄)²). Shown above only from six points on three dates, where the line stays within the measure’s range, and not further ahead than the phase reaches back; the interval is cut at the ends of the measure.",
       source: "any regression textbook",
       put: `${nInPhase} points of the current phase${projection ? `, due ${projection.at}` : ""}.`,
       numbers: projection

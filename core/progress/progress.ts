@@ -1,10 +1,10 @@
-import { median } from "simple-statistics";
 import { type MasteryWindow, meets } from "../criteria/criterion.ts";
 import type { Direction } from "../measures/direction-schema.ts";
 import { type Judged, type Mastery, mastery } from "../criteria/mastery.ts";
-import { type AimLine, aimLine } from "./aim-line.ts";
+import { type AimLine, aimLine, usableAim } from "./aim-line.ts";
+import { type DecisionFacts, decisionFacts } from "./decision-facts.ts";
 import { dayNumber } from "../dates/day-number.ts";
-import { differencesFromAim, type FourPoint, fourPoint } from "./four-point.ts";
+import { type FourPoint, fourPoint } from "./four-point.ts";
 import { type TheilSen, theilSen } from "./theil-sen.ts";
 
 /** The phase of this name is the baseline; every other name is a phase of instruction. */
@@ -20,6 +20,8 @@ export interface Observation {
 export interface Target {
   direction: Direction;
   criterion: number | null;
+  /** With how many decimals the criterion is written, where its number does not say. */
+  decimals?: number;
   window: MasteryWindow;
   due: string | null;
   /** A baseline that was entered rather than observed. */
@@ -44,16 +46,27 @@ export interface Progress {
   /** The same slope as it is always shown, 7 × per day. */
   slopePerWeek: number | null;
   mastery: Mastery | null;
+  /** From whatever baseline there is; the line that is gone by stands in `decided`. */
   aim: AimLine | null;
   fourPoint: FourPoint | null;
-  /** Median of the last four differences from the aim line, larger is better; null without an aim line or a point. */
-  medianDifference: number | null;
+  /** What standing, trend, pace and advice are made from. */
+  decided: DecisionFacts;
 }
 
 /** The phase that trends and rules speak of: the latest that is not the baseline, or the baseline if there is no other. */
 export function latestPhase(observations: readonly Observation[]): string | null {
   const phases = [...new Set(observations.map((observation) => observation.phase))];
   return phases.filter((phase) => phase !== baselinePhase).at(-1) ?? phases.at(-1) ?? null;
+}
+
+/** The points of the phase of instruction that ended when this one began; null where there was none. */
+function phaseBefore(points: readonly Observation[], current: string | null): Observation[] | null {
+  const names = [...new Set(points.map(({ phase }) => phase))];
+  const before = names.slice(0, names.includes(current ?? "") ? names.indexOf(current ?? "") : undefined);
+  const name = before.filter((phase) => phase !== baselinePhase).at(-1);
+  return name === undefined || current === baselinePhase
+    ? null
+    : points.filter(({ phase }) => phase === name);
 }
 
 /** Puts observations in date order; those of one date keep the order they came in. */
@@ -80,9 +93,19 @@ export function progress(observations: readonly Observation[], target: Target): 
   const currentPhase = target.currentPhase ?? latestPhase(points);
   const inPhase = points.filter((point) => point.phase === currentPhase);
   const dayZero = first ? dayNumber(first.date) : 0;
-  const { criterion, direction } = target;
-  const lastFour = inPhase.slice(-4);
+  const { criterion, direction, due, decimals } = target;
   const trend = theilSen(inPhase.map((point) => ({ x: dayNumber(point.date) - dayZero, y: point.value })));
+  const mastered =
+    criterion === null
+      ? null
+      : mastery(
+          target.occasions ??
+            points
+              .filter((point) => point.phase !== baselinePhase)
+              .map(({ date, value }) => ({ date, meets: meets(value, criterion, direction, decimals) })),
+          target.window,
+          target.breadth,
+        );
   return {
     n: points.length,
     from: first?.date ?? null,
@@ -91,20 +114,12 @@ export function progress(observations: readonly Observation[], target: Target): 
     nInPhase: inPhase.length,
     theilSen: trend,
     slopePerWeek: trend && 7 * trend.slope,
-    mastery:
-      criterion === null
-        ? null
-        : mastery(
-            target.occasions ??
-              points
-                .filter((point) => point.phase !== baselinePhase)
-                .map(({ date, value }) => ({ date, meets: meets(value, criterion, direction) })),
-            target.window,
-            target.breadth,
-          ),
+    mastery: mastered,
     aim,
-    fourPoint: aim && fourPoint(inPhase, aim, target.direction),
-    medianDifference:
-      aim && lastFour.length > 0 ? median(differencesFromAim(lastFour, aim, target.direction)) : null,
+    fourPoint: aim && fourPoint(inPhase, aim, direction),
+    decided: decisionFacts(inPhase, phaseBefore(points, currentPhase), {
+      ...{ trend, mastery: mastered, direction },
+      aim: usableAim(baseline, target.enteredBaseline ?? null, { criterion, due, direction }),
+    }),
   };
 }

@@ -1,7 +1,7 @@
 import tCdf from "@stdlib/stats-base-dists-t-cdf";
 import tQuantile from "@stdlib/stats-base-dists-t-quantile";
 import { mean, sum } from "simple-statistics";
-import { meets } from "../criteria/criterion.ts";
+import { reaches } from "../criteria/criterion.ts";
 import type { Direction } from "../measures/direction-schema.ts";
 import type { LeastSquares } from "./least-squares.ts";
 import type { Point } from "./theil-sen.ts";
@@ -68,6 +68,7 @@ function firstMeeting(
   direction: Direction,
 ): number | null {
   const near = onTheLine * Math.max(1, Math.abs(criterion)) * (direction === "increase" ? 1 : -1);
-  for (let x = from; x <= from + twoYears; x += 1) if (meets(value(x) + near, criterion, direction)) return x;
+  for (let x = from; x <= from + twoYears; x += 1)
+    if (reaches(value(x) + near, criterion, direction)) return x;
   return null;
 }

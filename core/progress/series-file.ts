@@ -1,7 +1,9 @@
 import type { MasteryWindow } from "../criteria/criterion.ts";
+import { unitOf } from "../measures/measure.ts";
 import type { GoalPoint } from "./goal-figures.ts";
 import type { GoalSetup } from "../model/goal.ts";
 import { type FullFigures, fullFigures } from "./full-figures.ts";
+import type { SeriesAsk } from "./series-ask.ts";
 import { baselinePhase, inDateOrder, type Observation } from "./progress.ts";
 
 /** A goal as `figures progress` reads it: the same numbers come out of the file and stand on the screen. */
@@ -32,7 +34,7 @@ function phaseNames({ phases }: GoalSetup): Map<string, string> {
 }
 
 /**
- * The points of a goal as a file for `figures progress`: the columns it reads, and after them the counts and circumstances of each
+ * The points of a goal as a file for `figures progress` and `figures decide`: the columns it reads, and after them the counts and circumstances of each
  * point. A baseline that was entered is its first row.
  *
  * @param name of the series: nothing of the student
@@ -43,6 +45,7 @@ export function seriesFile(
   points: readonly GoalPoint[],
   name: string,
   personName: (personId: string) => string,
+  asked: SeriesAsk,
 ): SeriesFile {
   const { criterion, dueOn, enteredBaseline } = setup;
   const names = phaseNames(setup);
@@ -57,14 +60,19 @@ export function seriesFile(
   const window = criterion?.window ?? { k: 1, n: 1 };
   const direction = criterion?.direction ?? "increase";
   const constants = [direction, criterion?.value ?? "", windowText(window), dueOn ?? ""];
+  const decideConstants = [
+    ...[unitOf(setup.measure), asked.today, setup.metOn ?? "", asked.weeks ?? ""],
+    ...[asked.taughtOn ?? "", asked.isStale ? "yes" : "no"],
+  ];
   const observations = rows.map(({ date, value, phase }) => ({ date, value, phase }));
   return {
     head: [
       ...["series", "date", "phase", "value", "direction", "criterion", "window", "due"],
+      ...["unit", "today", "met", "weeks", "taught", "stale"],
       ...["counted", "of", "setting", "observer"],
     ],
     rows: rows.map(({ date, phase, value, entry }) => [
-      ...[name, date, phase, value, ...constants],
+      ...[name, date, phase, value, ...constants, ...decideConstants],
       ...[entry?.numerator ?? "", entry?.denominator ?? "", entry?.setting ?? ""],
       entry?.personId ? personName(entry.personId) : "",
     ]),

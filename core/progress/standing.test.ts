@@ -1,6 +1,14 @@
 import { describe, expect, it } from "vitest";
 import type { Criterion } from "../criteria/criterion.ts";
-import { type EntryFigure, goalPoints, goalProgress, goalStanding, goalSummary } from "./goal-figures.ts";
+import {
+  type EntryFigure,
+  goalPoints,
+  goalProgress,
+  goalSummary,
+  judgeGoal,
+  schoolWeeks,
+} from "./goal-figures.ts";
+import type { SchoolCalendar } from "../schedule/calendar.ts";
 import type { GoalSetup } from "../model/goal.ts";
 
 const criterion: Criterion = {
@@ -41,82 +49,58 @@ const practice = (...scores: number[]) => [
   ...baseline,
   ...scores.map((score, index) => entry(dates[index] ?? "", score)),
 ];
-const standingOf = (entries: EntryFigure[], part: Partial<GoalSetup> = {}, today = "2026-10-20") => {
+const calendar: SchoolCalendar = {
+  schoolDays: [1, 2, 3, 4, 5],
+  years: [],
+  closures: [],
+  reportingPeriods: [],
+};
+const judged = (entries: EntryFigure[], part: Partial<GoalSetup> = {}, today = "2026-10-20") => {
   const whole = { ...setup, ...part };
   const summary = goalSummary(whole, entries);
-  return goalStanding(summary, whole, { lastOn: summary.last?.date, today });
+  return judgeGoal(summary, whole, { lastOn: summary.last?.date, today, calendar });
 };
 
-describe("standing", () => {
-  it("speaks of a new phase from its first day, before it has a point, and not a day earlier", () => {
+describe("a goal", () => {
+  it("has a new phase from its first day, before it has a point, and not a day earlier", () => {
     const phases = [
       ...setup.phases,
       { phaseId: "q", name: "new strategy", isBaseline: false, startsOn: "2026-10-14" },
     ];
     const entries = practice(5, 5, 6, 6, 6);
-    expect(standingOf(entries, { phases }, "2026-10-13").key).toBe("ahead");
-    expect(standingOf(entries, { phases }, "2026-10-14")).toMatchObject({
-      key: "too-few",
-      why: expect.stringContaining("Nothing has been recorded in this phase yet.") as string,
+    expect(judged(entries, { phases }, "2026-10-13").standing.key).toBe("ahead");
+    expect(judged(entries, { phases }, "2026-10-14")).toMatchObject({
+      standing: {
+        key: "new-phase",
+        why: expect.stringMatching(
+          /^No point since the new phase began on Wed 14 Oct; four are needed. Before it: ahead of the line./,
+        ) as string,
+      },
+      trend: { key: "too-few" },
+      advice: { key: "none" },
     });
   });
 
-  it("is ahead of, or behind, the line by the four-point rule", () => {
-    expect(standingOf(practice(5, 5, 6, 6))).toMatchObject({ key: "ahead", word: "Ahead of the line" });
-    expect(standingOf(practice(2, 2, 2, 2))).toMatchObject({ key: "behind", word: "Behind the line" });
-  });
-
-  it("has too few points under four in the current phase", () => {
-    expect(standingOf(practice(5, 5, 5))).toMatchObject({
-      key: "too-few",
-      why: expect.stringContaining("Three points in this phase; four are needed") as string,
-    });
-    expect(standingOf(baseline).why).toContain("Nothing has been recorded in this phase yet.");
-  });
-
-  it("is on the line where the last four lie around it", () => {
-    expect(standingOf(practice(6, 2, 5, 4))).toMatchObject({ key: "on" });
-  });
-
-  it("decides a mixed four by median and trend, when both say so", () => {
-    expect(standingOf(practice(2, 5, 7, 8))).toMatchObject({
-      key: "ahead",
-      why: expect.stringContaining("mostly on the better side") as string,
-    });
-    expect(standingOf(practice(5, 2, 2, 2, 2, 2)).key).toBe("behind");
-  });
-
-  it("says how many sessions met the criterion and how many are missing", () => {
-    expect(standingOf(practice(6, 7, 8, 8)).why).toContain(
-      "Two of the last four sessions met 80\u00a0%; one more is needed.",
-    );
-    expect(standingOf(practice(5, 5, 6, 7)).why).toContain(
-      "None of the last four sessions met 80\u00a0% yet; three are needed.",
+  it("names what is joined to its criterion", () => {
+    const fluency = {
+      measure: { kind: "fluency" as const },
+      criterion: {
+        ...criterion,
+        joined: [{ figure: "accuracy", value: 95, direction: "increase" as const }],
+      },
+    };
+    expect(judged(practice(5, 5, 6, 6), fluency).standing.why).toContain(
+      "reached 80\u00a0a\u00a0minute and 95\u00a0% accuracy",
     );
   });
 
-  it("says that the criterion is reached, and that it is not held any more", () => {
-    expect(standingOf(practice(8, 8, 9, 9)).why).toContain(
-      "Criterion reached on Mon 28 Sep: four of the last four sessions met 80\u00a0%.",
-    );
-    expect(standingOf(practice(8, 8, 9, 2, 2)).why).toContain(
-      "Criterion was reached on Mon 28 Sep and is not held now",
-    );
-  });
-
-  it("is met only when the case manager confirmed it, and only while it is held", () => {
-    expect(standingOf(practice(8, 8, 9, 9), { metOn: "2026-10-06" })).toMatchObject({
-      key: "met",
-      why: expect.stringContaining("Confirmed on Tue 6 Oct.") as string,
-    });
-    expect(standingOf(practice(8, 8, 9, 2, 2, 2), { metOn: "2026-10-06" }).key).not.toBe("met");
-  });
-
-  it("has no line word without an aim line", () => {
-    expect(standingOf(practice(5, 5, 6, 6), { dueOn: null })).toMatchObject({ key: "no-line" });
-    expect(standingOf(practice(5, 5, 6, 6), { criterion: null, dueOn: null })).toMatchObject({
-      key: "no-line",
-    });
+  it("counts the school weeks that are left, and says when its last point is old", () => {
+    const closed = { ...calendar, closures: [{ name: "Storm", fromOn: "2026-11-23", toOn: "2026-11-27" }] };
+    expect(schoolWeeks(calendar, "2026-10-20", "2026-12-01")).toBe(6);
+    expect(schoolWeeks(closed, "2026-10-20", "2026-12-01")).toBe(5);
+    expect(schoolWeeks(calendar, "2026-12-01", "2026-12-01")).toBe(0);
+    expect(judged(practice(5, 5, 6, 6), {}, "2026-10-19").standing.stale).toBeNull();
+    expect(judged(practice(5, 5, 6, 6), {}, "2026-10-27").standing.stale).toBe("Last measured 22 days ago.");
   });
 });
 

@@ -1,12 +1,40 @@
 import type { Criterion } from "../criteria/criterion.ts";
 import type { Mastery } from "../criteria/mastery.ts";
-import { shortDate } from "../words/dates.ts";
-import { thresholdWords } from "../criteria/criterion-words.ts";
-import { slopeSize } from "../words/amounts.ts";
+import { figure, slopeSize } from "../words/amounts.ts";
+import { dateWithYear, daysAgo, shortDate } from "../words/dates.ts";
+import { listed } from "../words/lists.ts";
 import { capitalise, countWord, plural } from "../words/numbers.ts";
-import type { Progress } from "./progress.ts";
+import type { NoAim } from "./aim-line.ts";
+import type { DecisionFacts } from "./decision-facts.ts";
+import type { SideOfLine } from "./side-of-line.ts";
 
-export type StandingKey = "met" | "ahead" | "on" | "behind" | "too-few" | "no-line";
+/** Every standing, in the order in which the first that fits is taken. */
+export const standingKeys = [
+  "met",
+  "reached",
+  "lost",
+  "new-phase",
+  "too-few",
+  "past-due",
+  "ahead",
+  "behind",
+  "on",
+  "no-line",
+] as const;
+export type StandingKey = (typeof standingKeys)[number];
+
+export const standingWords: Record<StandingKey, string> = {
+  met: "Met",
+  reached: "Criterion reached",
+  lost: "No longer met",
+  "new-phase": "New phase",
+  "too-few": "Too few points",
+  "past-due": "Due date passed",
+  ahead: "Ahead of the line",
+  behind: "Behind the line",
+  on: "On the line",
+  "no-line": "No aim line",
+};
 
 export interface Standing {
   key: StandingKey;
@@ -14,34 +42,39 @@ export interface Standing {
   word: string;
   /** Why, with its counts, in a sentence or two. */
   why: string;
+  /** "Last measured 23 days ago." where the last point is old. */
+  stale: string | null;
 }
 
-const standingWords: Record<StandingKey, string> = {
-  met: "Met",
-  ahead: "Ahead of the line",
-  on: "On the line",
-  behind: "Behind the line",
-  "too-few": "Too few points",
-  "no-line": "No aim line",
-};
+/** What the standing depends on beside the facts. */
+export interface StandingAsk {
+  criterion: Criterion | null;
+  /** What is joined to the criterion: "95% accuracy". */
+  joined?: readonly string[];
+  /** The date on which the case manager confirmed the goal as met. */
+  metOn: string | null;
+  dueOn: string | null;
+  /** The school's own date. */
+  today: string;
+  /** Of the measure's value. */
+  unit: string;
+  /** The date of the last point, and whether it is older than two school weeks (and so than twice any schedule). */
+  measuredOn: string | null;
+  isStale: boolean;
+}
 
-export type StandingFacts = Pick<
-  Progress,
-  "nInPhase" | "fourPoint" | "medianDifference" | "mastery" | "aim" | "slopePerWeek"
->;
+const isHeld = ({ inWindow, needed }: Mastery) => inWindow >= needed;
 
-function keyOf(facts: StandingFacts, criterion: Criterion | null, metOn: string | null): StandingKey {
-  const held = facts.mastery === null || facts.mastery.inWindow >= facts.mastery.needed;
+function keyOf(facts: DecisionFacts, { metOn, dueOn, today }: StandingAsk): StandingKey {
+  const { mastery, nInPhase, side } = facts;
+  const held = mastery === null || isHeld(mastery);
   if (metOn !== null && held) return "met";
-  if (facts.nInPhase < 4) return "too-few";
-  if (facts.aim === null || criterion === null || facts.fourPoint === null) return "no-line";
-  if (facts.fourPoint === "ahead" || facts.fourPoint === "behind") return facts.fourPoint;
-  const sign = criterion.direction === "increase" ? 1 : -1;
-  const steeper = facts.slopePerWeek === null ? 0 : sign * (facts.slopePerWeek - facts.aim.slopePerWeek);
-  const side = facts.medianDifference ?? 0;
-  if (side > 0 && steeper > 0) return "ahead";
-  if (side < 0 && steeper < 0) return "behind";
-  return "on";
+  if (mastery?.met && held) return "reached";
+  if (metOn !== null || mastery?.met) return "lost";
+  if (facts.before !== null && nInPhase < 4) return "new-phase";
+  if (nInPhase < 4) return "too-few";
+  if (dueOn !== null && dueOn < today) return "past-due";
+  return side?.key ?? "no-line";
 }
 
 /** "Rising 5½ points a week", "Falling 4 s a week"; level when the slope rounds to nothing. */
@@ -51,92 +84,129 @@ export function slopeWords(slopePerWeek: number | null, unit: string): string | 
   return size === null ? "Level" : `${slopePerWeek > 0 ? "Rising" : "Falling"} ${size} a week`;
 }
 
-function lineSentence(facts: StandingFacts, key: StandingKey): string | null {
-  if (key === "too-few") {
-    return facts.nInPhase === 0
-      ? "Nothing has been recorded in this phase yet."
-      : `${capitalise(countWord(facts.nInPhase))} ${plural(facts.nInPhase, "point")} in this phase; four are needed to say more.`;
-  }
-  if (key === "no-line")
-    return "Without a baseline, a criterion and a due date there is no aim line to compare with.";
-  if (facts.fourPoint === "ahead") return "4 of the last 4 points lie on the better side of the aim line.";
-  if (facts.fourPoint === "behind") return "4 of the last 4 points lie on the worse side of the aim line.";
-  if (key === "ahead")
-    return "The last points lie mostly on the better side of the aim line, and the trend is better than it asks.";
-  if (key === "behind")
-    return "The last points lie mostly on the worse side of the aim line, and the trend is short of what it asks.";
-  return facts.fourPoint === "mixed" ? "The last four points lie around the aim line." : null;
+const sideCounts = {
+  "last four": "All of the last four points",
+  "seven of eight": "Seven of the last eight points",
+};
+
+/** "All of the last four points are below the aim line." */
+function sideSentence({ key, by }: SideOfLine, increase: boolean): string {
+  if (by === null) return "The last points are on both sides of the aim line, or on it.";
+  return `${sideCounts[by]} are ${(key === "ahead") === increase ? "above" : "below"} the aim line.`;
+}
+
+const noAimWords: Record<NoAim, string> = {
+  "no criterion": "There is no aim line: the goal has no criterion.",
+  "no due date": "There is no aim line: the goal has no due date.",
+  "no baseline": "There is no aim line: a baseline is needed.",
+  "one baseline point": "There is no aim line: a second baseline point is needed.",
+  "baseline meets the criterion": "The baseline already meets the criterion. Set another criterion.",
+  "due before the baseline": "There is no aim line: the due date is not after the baseline.",
+};
+
+const beforeWords = (before: NonNullable<DecisionFacts["before"]>) =>
+  before.side === null ? "" : ` Before it: ${standingWords[before.side].toLowerCase()}.`;
+
+function lineSentence(
+  facts: DecisionFacts,
+  key: StandingKey,
+  { criterion, dueOn }: StandingAsk,
+): string | null {
+  const { nInPhase, side, before, noAim } = facts;
+  const increase = criterion?.direction !== "decrease";
+  const few = `${capitalise(countWord(nInPhase))} ${plural(nInPhase, "point")}`;
+  if (key === "new-phase" && before)
+    return `${nInPhase === 0 ? "No point" : few} since the new phase began on ${shortDate(before.changedOn)}; four are needed.${beforeWords(before)}`;
+  if (key === "too-few")
+    return nInPhase === 0
+      ? "No point in this phase yet; four are needed."
+      : `${few} in this phase; four are needed.`;
+  if (key === "no-line") return noAim && noAimWords[noAim];
+  if (key === "past-due")
+    return [`The goal was due on ${dateWithYear(dueOn ?? "")}.`, side && sideSentence(side, increase)]
+      .filter(Boolean)
+      .join(" ");
+  return side && sideSentence(side, increase);
 }
 
 /** What a criterion in several settings or with several people still asks for. */
 function breadthSentence({ settings, people }: Mastery): string | null {
   const missing = [
     settings && settings.seen < settings.needed
-      ? `${countWord(settings.seen)} of ${countWord(settings.needed)} settings`
+      ? `in ${countWord(settings.seen)} of ${countWord(settings.needed)} settings`
       : null,
     people && people.seen < people.needed
-      ? `${countWord(people.seen)} of ${countWord(people.needed)} people`
+      ? `with ${countWord(people.seen)} of ${countWord(people.needed)} people`
       : null,
   ].filter((part) => part !== null);
-  return missing.length === 0 ? null : `It has been met in ${missing.join(" and with ")} so far.`;
+  return missing.length === 0 ? null : `So far ${missing.join(" and ")}.`;
 }
 
-/** What the criterion still asks for: "2 of the last 4 sessions met 80 %; one more is needed." */
+/** "reached 80% and 95% accuracy", "stayed at or below 10%" */
+function didWords({ direction, value }: Criterion, joined: readonly string[], unit: string): string {
+  return `${direction === "increase" ? "reached" : "stayed at or below"} ${listed([figure(value, unit), ...joined])}`;
+}
+
+/** What the criterion still asks for: "Two of the last four sessions reached 80%; one more is needed." */
 export function criterionSentence(
-  facts: StandingFacts,
-  criterion: Criterion | null,
-  unit: string,
+  { mastery, nInPhase }: Pick<DecisionFacts, "mastery" | "nInPhase">,
+  { criterion, joined = [], unit }: Pick<StandingAsk, "criterion" | "joined" | "unit">,
 ): string | null {
-  const { mastery } = facts;
   if (!criterion || !mastery) return null;
   const { k, n } = criterion.window;
+  const { inWindow, of } = mastery;
   const occasion = criterion.windowUnit;
-  const threshold = `${thresholdWords(criterion, unit)}${criterion.joined?.length ? " and what is joined to it" : ""}`;
-  const last = n === 1 ? `the last ${occasion}` : `the last ${countWord(n)} ${occasion}s`;
-  const missing = k - mastery.inWindow;
-  const said =
-    n === 1
-      ? `${last} ${mastery.inWindow === 1 ? "met" : "did not meet"} ${threshold}`
-      : `${countWord(mastery.inWindow)} of ${last} met ${threshold}`;
+  const did = didWords(criterion, joined, unit);
+  if (!mastery.met && nInPhase === 0 && inWindow === 0) return null;
+  const inARow = k === n && n > 1 ? " in a row" : "";
+  if (mastery.met) {
+    const held = isHeld(mastery);
+    const last =
+      n === 1
+        ? `the last ${occasion} ${inWindow === 1 ? did : `did not`}`
+        : `${countWord(inWindow)} of the last ${countWord(of)} ${plural(of, occasion)} ${did}`;
+    return held
+      ? `Criterion reached on ${shortDate(mastery.on ?? "")}: ${last}.`
+      : `The criterion was reached on ${shortDate(mastery.on ?? "")} and is no longer met: ${last}.`;
+  }
   const breadth = breadthSentence(mastery);
-  // Where nothing has been recorded yet, nothing has failed to meet it either.
-  if (!mastery.met && facts.nInPhase === 0 && mastery.inWindow === 0) return null;
-  if (mastery.met)
-    return `Criterion ${missing <= 0 ? "" : "was "}reached on ${shortDate(mastery.on ?? "")}${missing <= 0 ? "" : " and is not held now"}: ${said}.`;
-  if (missing <= 0 || n === 1) return [`${capitalise(said)}.`, breadth].filter(Boolean).join(" ");
-  const none = mastery.inWindow === 0;
-  const needed = none ? k : missing;
-  return [
-    `${capitalise(said)}${none ? " yet" : ""}; ${countWord(needed)} ${none ? "" : "more "}${plural(needed, "is", "are")} needed.`,
-    breadth,
-  ]
-    .filter(Boolean)
-    .join(" ");
+  const missing = k - inWindow;
+  const needs =
+    missing <= 0
+      ? null
+      : inWindow === 0
+        ? `${countWord(k)}${inARow}${k < n ? ` of ${countWord(n)}` : ""} ${plural(k, "is", "are")} needed`
+        : `${countWord(missing)} more ${plural(missing, "is", "are")} needed`;
+  const seen =
+    of < n
+      ? `${capitalise(countWord(inWindow === 0 ? of : inWindow))} ${inWindow === 0 || inWindow === of ? plural(of, occasion) : `of ${countWord(of)} ${plural(of, occasion)}`} so far${inWindow === 0 ? `, none ${did}` : ` ${did}`}`
+      : inWindow === 0
+        ? n === 1
+          ? `The last ${occasion} has not ${did}`
+          : `No recent ${occasion} ${did}`
+        : `${capitalise(countWord(inWindow))} of the last ${countWord(n)} ${occasion}s ${did}`;
+  return [needs ? `${seen}; ${needs}.` : `${seen}.`, breadth].filter(Boolean).join(" ");
 }
 
 /**
- * Where a goal stands, in one of six words, and why.
+ * Where a goal stands: the first that fits of met (confirmed and still held), criterion reached (not confirmed yet), no longer met (was met
+ * or reached), new phase (fewer than four points since a phase line, with the standing before it), too few points, due date passed, ahead
+ * of, behind and on the line (`sideOfLine`), and no aim line.
  *
- * Met if the case manager confirmed it and it is still held; too few points under four in the current phase; ahead of or
- * behind the line by the four-point rule or, where that is mixed, when both the median of the last four differences from
- * the aim line and the trend against the aim line's slope say so; else on the line. Without an aim line no line word.
- *
- * @param metOn the date on which the case manager confirmed the goal as met
- * @param unit of the measure's value
- *
- * Source: four-point and trend rule of the National Center on Intensive Intervention's training, from memory; combining
- * them where the four-point rule is mixed is ours.
+ * Source: ours, with the four-point rule of the National Center on Intensive Intervention's training, from memory.
  */
-export function standingFrom(
-  facts: StandingFacts,
-  criterion: Criterion | null,
-  metOn: string | null,
-  unit = "percent",
-): Standing {
-  const key = keyOf(facts, criterion, metOn);
+export function standingFrom(facts: DecisionFacts, ask: StandingAsk): Standing {
+  const key = keyOf(facts, ask);
   const sentences = [
-    key === "met" ? `Confirmed on ${shortDate(metOn ?? "")}.` : lineSentence(facts, key),
-    criterionSentence(facts, criterion, unit),
+    key === "met"
+      ? `Confirmed on ${shortDate(ask.metOn ?? "")}.`
+      : key === "reached" || key === "lost"
+        ? null
+        : lineSentence(facts, key, ask),
+    criterionSentence(facts, ask),
   ];
-  return { key, word: standingWords[key], why: sentences.filter(Boolean).join(" ") };
+  return {
+    ...{ key, word: standingWords[key], why: sentences.filter(Boolean).join(" ") },
+    stale: ask.isStale && ask.measuredOn ? `Last measured ${daysAgo(ask.measuredOn, ask.today)}.` : null,
+  };
 }

@@ -39,6 +39,7 @@ const incident = {
 const material: ReportMaterial = {
   student: { name: "Wren Abara", grade: "4", iepTo: "2027-03-14" },
   schoolName: "Harbor Street School",
+  calendar: { schoolDays: [1, 2, 3, 4, 5], years: [], closures: [], reportingPeriods: [] },
   goals: [coins, sums],
   record: {
     entries: [entry("a", "g1", "2026-11-24"), entry("b", "g2", "2026-11-23"), entry("c", "g1", "2026-11-20")],

@@ -2,7 +2,8 @@ import { criterionWords } from "../criteria/criterion-words.ts";
 import { groupBy } from "../lists/group-by.ts";
 import { unitOf } from "../measures/measure.ts";
 import type { Student } from "../model/student.ts";
-import { goalStanding, type SummarisedGoal } from "../progress/goal-figures.ts";
+import { judgeGoal, type SummarisedGoal } from "../progress/goal-figures.ts";
+import type { SchoolCalendar } from "../schedule/calendar.ts";
 import { scoreWords } from "../words/amounts.ts";
 import { dateWithYear, longDate } from "../words/dates.ts";
 import type {
@@ -26,6 +27,7 @@ export interface ReportMaterial {
   order: readonly string[];
   /** The school's own date, `YYYY-MM-DD`. */
   today: string;
+  calendar: SchoolCalendar;
 }
 
 export interface ReportChoice {
@@ -49,13 +51,13 @@ const isIn = ({ from, to }: ReportSpan, { on }: ReportLine) =>
 
 function goalBlock(
   { goalId, number, wording, measure, setup, summary }: SummarisedGoal,
-  today: string,
+  { today, calendar }: Pick<ReportMaterial, "today" | "calendar">,
 ): GoalBlock {
   const last = summary?.last;
   return {
     kind: "goal",
     ...{ goalId, number, wording },
-    standing: summary && goalStanding(summary, setup, { lastOn: last?.date, today }),
+    standing: summary && judgeGoal(summary, setup, { lastOn: last?.date, today, calendar }).standing,
     facts: [
       last
         ? `${scoreWords({ ...last, unit: unitOf(measure) })} on ${longDate(last.date)}`
@@ -112,7 +114,7 @@ export function composeLog(
 
 /** Composes the report of one student as data. It reads no clock and no database: the same input gives the same document. */
 export function composeReport(material: ReportMaterial, choice: Partial<ReportChoice> = {}): ReportDocument {
-  const { student, schoolName, goals, today } = material;
+  const { student, schoolName, goals } = material;
   return {
     language: "en",
     ...running,
@@ -125,7 +127,7 @@ export function composeReport(material: ReportMaterial, choice: Partial<ReportCh
       ...(student.iepTo ? [`IEP to ${dateWithYear(student.iepTo)}`] : []),
     ],
     sections: [
-      { name: "goals", label: "Goals", blocks: goals.map((goal) => goalBlock(goal, today)) },
+      { name: "goals", label: "Goals", blocks: goals.map((goal) => goalBlock(goal, material)) },
       composeLog(material, choice),
     ],
   };

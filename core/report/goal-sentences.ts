@@ -1,5 +1,4 @@
 import type { GoalPoint } from "../progress/goal-figures.ts";
-import { slopeWords } from "../progress/standing.ts";
 import type { Score } from "../measures/score-schema.ts";
 import { longDate } from "../words/dates.ts";
 import { figure } from "../words/amounts.ts";
@@ -12,22 +11,16 @@ export interface LatestFigure {
   about: string;
   /** "95 % interval 40–89", or null where the opportunities are no sample */
   interval: string | null;
-  /** "Rising 5½ points a week since place-value mat began" */
-  trend: string | null;
 }
 
 /**
  * @param points the goal's points in date order
  * @param interval95 of the last point's score, in percent; null where its opportunities are no sample
- * @param slopePerWeek of the current phase, in the unit a week (for percentages: points)
  * @param unit of the measure's value
- * @param phaseName the current phase, when there was one before it
  */
 export function latestFigure(
   points: readonly GoalPoint[],
   interval95: Score["interval95"],
-  slopePerWeek: number | null,
-  phaseName: string | null,
   unit: string,
 ): LatestFigure | null {
   const last = points.at(-1);
@@ -35,11 +28,9 @@ export function latestFigure(
   const { numerator, denominator } = last.entry;
   const counted = numerator !== null && denominator !== null;
   const [low, high] = interval95?.map(Math.round) ?? [];
-  const slope = slopeWords(slopePerWeek, unit);
   return {
     value: figure(last.value, unit),
     about: `${counted ? `${counts(numerator, denominator)}, ` : ""}${longDate(last.date)}`,
     interval: interval95 ? `95\u00a0% interval ${low}–${high}` : null,
-    trend: slope && `${slope}${phaseName ? ` since ${phaseName} began` : ""}.`,
   };
 }

@@ -48,6 +48,15 @@ export function slopeSize(change: number, unit: string): string | null {
   return unit === "count" || unit.startsWith("per ") ? number(change) : figure(change, unit);
 }
 
+/** A change a week as a bare number, with a real minus: 2.71 → "2.7", −0.4 → "−0.4"; of seconds as a length of time. */
+export function slopeNumber(change: number, unit: string): string {
+  const size = unit === "seconds" ? lengthOfTime(Math.abs(change)) : number(Math.abs(change));
+  return change < 0 && size !== "0" ? `−${size}` : size;
+}
+
+/** What a change is counted in: "points", of a length of time or a count nothing. */
+export const slopeUnit = (unit: string): string => (unit === "percent" ? "points" : "");
+
 /** A score as shown in a list: "70 % (7 of 10)", "4 min 10 s"; a figure the entry does not yield is not scored. */
 export function scoreWords({
   value,

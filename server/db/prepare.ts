@@ -7,6 +7,7 @@ import { appRole, withClient } from "./client.ts";
 import { connect, type Database } from "./connection.ts";
 import { migrationNames } from "./migrations/index.ts";
 import { lockOwner } from "./second-lock.ts";
+import { rebuildSummaries } from "./summaries.ts";
 
 export const ownerRole = "gentle_margin_owner";
 
@@ -177,7 +178,8 @@ const isLockTimeout = (error: unknown) => error instanceof Error && "code" in er
  * Brings the database's tables up to date. An advisory lock makes concurrent starts take turns; whoever holds it knows that
  * a lock row in knex's own table was left by a process that is no more, and clears it. The lock ends with its connection.
  *
- * It may be done while people work: a migration that does not get a table within two seconds gives way, and tries again for about a minute.
+ * It may be done while people work: a migration that does not get a table within two seconds gives way, and tries again for about a minute. Summaries
+ * of an earlier format are made anew.
  */
 export async function migrateAt(ownerUrl: string): Promise<void> {
   await withClient(ownerUrl, async (client) => {
@@ -196,6 +198,7 @@ export async function migrateAt(ownerUrl: string): Promise<void> {
       await keepSums(owner);
       await prepareJobs(ownerUrl);
       await lockOwner(client);
+      await rebuildSummaries(owner, "stale");
     } finally {
       await owner.destroy();
     }

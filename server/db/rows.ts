@@ -1,3 +1,4 @@
+import { summaryFormat } from "#core/progress/goal-figures.ts";
 import { observerWords } from "#core/words/observer-words.ts";
 import type { GoalPhase } from "#core/model/goal.ts";
 import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
@@ -78,7 +79,8 @@ export function toGoal(row: GoalRow): SummarisedGoal {
         : { how: row.ended, on: row.ended_on, reason: row.ended_reason },
     continues: row.continues,
     revision: row.revision,
-    summary: row.summary,
+    // One of another format is made anew within moments of an upgrade; until then nothing is told from it.
+    summary: row.summary?.format === summaryFormat ? row.summary : null,
     setup: {
       measure: row.measure,
       criterion: row.criterion,

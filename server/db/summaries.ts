@@ -1,4 +1,4 @@
-import { type EntryFigure, goalSummary } from "#core/progress/goal-figures.ts";
+import { type EntryFigure, goalSummary, summaryFormat } from "#core/progress/goal-figures.ts";
 import type { Scope } from "../access/scope.ts";
 import type { Database, Transaction } from "./connection.ts";
 import { goalColumns, type GoalRow, goalTables, toGoal } from "./rows.ts";
@@ -144,10 +144,22 @@ export async function mendSummary(
   return goal !== null && (await writeSummaries(trx, schoolId, [goal])) > 0;
 }
 
-/** Rebuilds the summary of every goal of every school, as the tables' owner. Answers how many rows changed. */
-export async function rebuildSummaries(owner: Database): Promise<{ goals: number; changed: number }> {
+/**
+ * Rebuilds summaries, as the tables' owner, each in a short transaction of its own.
+ *
+ * @param only "stale": those of another format than this program writes; else of every goal of every school
+ * @returns how many were looked at, and how many rows changed
+ */
+export async function rebuildSummaries(
+  owner: Database,
+  only: "stale" | "all" = "all",
+): Promise<{ goals: number; changed: number }> {
   const { rows } = await owner.raw<{ rows: { school_id: string; goal_id: string; student_id: string }[] }>(
-    "select school_id, goal_id, student_id from goals order by school_id, goal_id",
+    `select g.school_id, g.goal_id, g.student_id from goals g
+     left join goal_summaries s on s.school_id = g.school_id and s.goal_id = g.goal_id
+     where :all or (s.summary is not null and s.summary ->> 'format' is distinct from :format)
+     order by g.school_id, g.goal_id`,
+    { all: only === "all", format: String(summaryFormat) },
   );
   let changed = 0;
   for (const { school_id, goal_id, student_id } of rows) {

@@ -11,7 +11,7 @@ import { listCaseloadGoals, listStudents } from "#server/db/students.ts";
 import { sparkLine } from "#core/chart/spark-line.ts";
 import { attentionOf } from "#core/progress/attention.ts";
 import { dayNumber } from "#core/dates/day-number.ts";
-import { goalStanding } from "#core/progress/goal-figures.ts";
+import { judgeGoal } from "#core/progress/goal-figures.ts";
 import { isQuiet, nextDueWords } from "#core/schedule/due-data.ts";
 import { daysAgo, longDate } from "#core/words/dates.ts";
 import { unitOf } from "#core/measures/measure.ts";
@@ -44,8 +44,12 @@ export function loader({ request, context }: Route.LoaderArgs) {
       goals.map(
         ({ goalId, studentId, number, title, area, measure, measuredBy, schedule, setup, summary }) => {
           const last = summary?.last ?? null;
-          const standing = summary && goalStanding(summary, setup, { lastOn: last?.date, today });
-          const quiet = isQuiet(last?.date ?? null, today, calendar, absences.get(studentId));
+          const away = absences.get(studentId);
+          const standing =
+            summary &&
+            judgeGoal(summary, setup, { ...{ today, calendar }, lastOn: last?.date, absences: away })
+              .standing;
+          const quiet = isQuiet(last?.date ?? null, today, calendar, away);
           const asked = due.get(goalId);
           const dueToday = asked?.state === "today";
           return {
@@ -55,10 +59,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
               ...{ width: 72, height: 20 },
             }),
             nextDue: asked ? nextDueWords(asked, schedule, calendar, today) : null,
-            attention: attentionOf({
-              ...{ key: standing?.key ?? null, facts: summary, quiet, dueToday },
-              ...{ criterion: setup.criterion, metOn: setup.metOn },
-            }),
+            attention: attentionOf({ key: standing?.key ?? null, quiet, dueToday }),
             last: last && {
               figure: scoreWords({ ...last, unit: unitOf(measure) }),
               when: daysAgo(last.date, today),
@@ -100,7 +101,7 @@ type CaseloadGoal = LoaderData["students"][number]["goals"][number];
 
 function GoalCell({ goal }: { goal: CaseloadGoal }) {
   const { last, nextDue } = goal;
-  const told = [last?.when, nextDue].filter(Boolean);
+  const told = [goal.quiet && last ? `last measured ${last.when}` : last?.when, nextDue].filter(Boolean);
   const brief = [last && (last.days === 0 ? "today" : `${last.days} d`), nextDue].filter(Boolean).join(" · ");
   return (
     <Link

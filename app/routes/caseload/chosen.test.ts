@@ -3,24 +3,20 @@ import { attentionOf, attentionRank } from "#core/progress/attention.ts";
 import type { StandingKey } from "#core/progress/standing.ts";
 import { filtered, readFilters } from "./filters.ts";
 
-const criterion = {
-  ...{ value: 80, direction: "increase" as const, window: { k: 2, n: 3 }, windowUnit: "session" as const },
-  purposes: ["probe" as const],
-};
-const calm = { key: "on" as const, facts: null, criterion, metOn: null, quiet: false, dueToday: false };
-const mastery = (inWindow: number) => ({ mastery: { met: true, on: "2026-11-02", inWindow, needed: 2 } });
+const calm = { key: "on" as StandingKey, quiet: false, dueToday: false };
 
 describe("what asks for attention", () => {
   it.each([
     ["nothing where a goal goes its way", {}, null],
+    ["behind before everything", { key: "behind" as const, quiet: true }, "behind the line"],
     [
-      "behind before everything",
-      { key: "behind" as const, quiet: true, facts: mastery(2) },
-      "behind the line",
+      "a criterion that was reached",
+      { key: "reached" as const, quiet: true },
+      "criterion reached, to be confirmed",
     ],
-    ["a criterion that was reached", { facts: mastery(2) }, "criterion reached, to be confirmed"],
-    ["not once it is confirmed", { key: "met" as const, facts: mastery(2), metOn: "2026-11-05" }, null],
-    ["one that was lost again", { facts: mastery(1), metOn: "2026-11-05" }, "reached and lost again"],
+    ["not once it is confirmed", { key: "met" as const }, null],
+    ["one that is no longer met", { key: "lost" as const, dueToday: true }, "no longer met"],
+    ["a due date that is past", { key: "past-due" as const, quiet: true }, "due date passed"],
     ["two weeks without an entry", { quiet: true, dueToday: true }, "not measured for two school weeks"],
     ["not of a goal that is met", { key: "met" as const, quiet: true, dueToday: true }, null],
     ["data due today", { dueToday: true, key: "too-few" as const }, "due today"],
@@ -72,7 +68,7 @@ describe("the chosen caseload", () => {
   });
 
   it("takes what does not fit for nothing", () => {
-    expect(readFilters(new URLSearchParams("order=sideways&standing=lost"))).toMatchObject({
+    expect(readFilters(new URLSearchParams("order=sideways&standing=nowhere"))).toMatchObject({
       order: "",
       standing: "",
     });

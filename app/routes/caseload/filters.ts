@@ -1,18 +1,13 @@
 import { attentionRank, type AttentionReason } from "#core/progress/attention.ts";
-import type { StandingKey } from "#core/progress/standing.ts";
+import { type StandingKey, standingKeys, standingWords } from "#core/progress/standing.ts";
 
 export const orders = [
   ["", "what needs attention first"],
   ["name", "by name"],
 ] as const;
 export const standings: readonly (readonly [key: StandingKey | "", words: string])[] = [
-  ["", "any standing"],
-  ["behind", "behind the line"],
-  ["on", "on the line"],
-  ["ahead", "ahead of the line"],
-  ["met", "met"],
-  ["too-few", "too few points"],
-  ["no-line", "no aim line"],
+  ["", "Any standing"],
+  ...standingKeys.map((key) => [key, standingWords[key]] as const),
 ];
 
 /** What is chosen of a caseload; empty where everything is. */

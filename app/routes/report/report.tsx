@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
+import { readCalendar } from "#server/db/calendar.ts";
 import { readReport } from "#server/db/report.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
 import { composeReport } from "#core/report/compose-report.ts";
@@ -21,7 +22,11 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     return {
       studentId,
       initials: student.initials,
-      report: composeReport({ student, schoolName: actor.schoolName, goals, record, order, today }),
+      report: composeReport({
+        ...{ student, goals, record, order, today },
+        schoolName: actor.schoolName,
+        calendar: await readCalendar(scope),
+      }),
       next,
     };
   });

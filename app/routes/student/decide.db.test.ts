@@ -43,11 +43,11 @@ const filled = (more: Record<string, string> = {}) => ({
 describe("the question before something is changed", () => {
   it("is asked of the flat goal, and answered for as long as nothing newer lies behind", async () => {
     const advice = async () => (await noor.load(goals.loader, flat())).open?.says.advice;
-    expect(await advice()).toMatchObject({ kind: "change", asksTaught: true });
+    expect(await advice()).toMatchObject({ key: "change", asksTaught: true });
     await leadsTo(noor.send(goals.action, filled({ kind: "taught as planned", on: day(0) }), flat()));
     expect(await advice()).toMatchObject({
       asksTaught: false,
-      words: expect.stringContaining("time to change something") as string,
+      words: expect.stringContaining("Change something.") as string,
     });
   });
 });
@@ -75,7 +75,7 @@ describe("a decision on a goal", () => {
     await leadsTo(noor.send(goals.action, typed, flat()));
     const page = await open();
     expect(page?.chart?.phases.at(-1)).toMatchObject({ label: "number line", line: true });
-    expect(page?.standing.why).toContain("Nothing has been recorded in this phase yet.");
+    expect(page?.standing.why).toContain("No point since the new phase began on");
     expect(page?.says.decisions[0]?.said.sentence).toContain("“number line” begins");
   });
 

@@ -53,6 +53,39 @@ export function TaughtAsPlanned({ action, deciding }: { action: string; deciding
   );
 }
 
+/** The case manager's word that the goal is met, where its criterion is reached. */
+export function ConfirmMet({
+  action,
+  today,
+  revision,
+  confirm,
+}: {
+  action: string;
+  today: string;
+  revision: number;
+  confirm: readonly string[];
+}) {
+  const busy = useNavigation().state !== "idle";
+  return (
+    <Form method="post" action={action} className="no-print mt-1">
+      {confirm.length > 0 ? (
+        <p className="text-[0.9375rem]">
+          No number shows this; look at it before you confirm: <span dir="auto">{confirm.join("; ")}.</span>
+        </p>
+      ) : null}
+      <div className="mt-1 flex flex-wrap items-end gap-2">
+        <input type="hidden" name="intent" value="decide" />
+        <input type="hidden" name="revision" value={revision} />
+        <Field label="Met on" type="date" name="on" max={today} defaultValue={today} />
+        <Field label="Reason (optional)" name="reason" maxLength={500} className="min-w-52 flex-1" />
+        <button className="btn btn-primary" name="act" value="met" disabled={busy}>
+          Confirm as met
+        </button>
+      </div>
+    </Form>
+  );
+}
+
 /** The reason of a decision, as the report will have it. */
 export function WhyDecided(field: ReturnType<ReturnType<typeof fieldProps>>) {
   return (

@@ -4,7 +4,6 @@ import type { Entry } from "#core/model/entry.ts";
 import type { ObservedTwice } from "#server/db/second-observations.ts";
 import { compareObservers } from "#core/agreement/compare-observers.ts";
 import { unitOf } from "#core/measures/measure.ts";
-import { adviceOf } from "#core/progress/advice.ts";
 import { carriedBy } from "#core/progress/carried-by.ts";
 import { cautionsOf } from "#core/progress/cautions.ts";
 import { changesOf } from "#core/progress/changes.ts";
@@ -14,7 +13,8 @@ import { howComputed } from "#core/progress/how-computed.ts";
 import { independenceSentence } from "#core/progress/independence.ts";
 import { outlookOf } from "#core/progress/outlook.ts";
 import { baselinePhase } from "#core/progress/progress.ts";
-import type { StandingKey } from "#core/progress/standing.ts";
+import type { Decided } from "#core/progress/decide.ts";
+import type { SeriesAsk } from "#core/progress/series-ask.ts";
 import { seriesFile } from "#core/progress/series-file.ts";
 import { decisionLine } from "#core/report/decision-line.ts";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
@@ -23,6 +23,10 @@ import { dateWithYear } from "#core/words/dates.ts";
 /** The file of a goal's points; nothing of the student is in its name. */
 export const goalFileName = ({ number }: Pick<Goal, "number">): string =>
   `goal-${number.replace(/[^\w.]+/g, "-")}`;
+
+/** The latest day up to which one of these decisions says that the goal was taught as planned. */
+export const taughtOn = (decisions: readonly Decision[]): string | null =>
+  decisions.find(({ kind }) => kind === "taught as planned")?.on ?? null;
 
 /** Who a person of these entries is. */
 export function observersOf(entries: readonly Entry[]): (personId: string) => string {
@@ -37,7 +41,8 @@ export function goalSays(
     points,
     figures,
     entries,
-    key,
+    decided,
+    asked,
     calendar,
     today,
     decisions,
@@ -46,7 +51,8 @@ export function goalSays(
     points: readonly GoalPoint[];
     figures: FullFigures;
     entries: readonly Entry[];
-    key: StandingKey;
+    decided: Decided;
+    asked: SeriesAsk;
     calendar: SchoolCalendar;
     today: string;
     /** Of this goal, the newest first, none that was removed. */
@@ -63,15 +69,12 @@ export function goalSays(
   const nameOf = (phase: string) => names.get(phase) ?? (phase || "before the first phase");
   const personName = observersOf(entries);
   const current = points.filter(({ phase }) => phase === figures.currentPhase);
-  const file = seriesFile(setup, points, goalFileName(goal), personName);
+  const file = seriesFile(setup, points, goalFileName(goal), personName, asked);
   const inFile = (phase: string) => phase || "before the first phase";
-  const taught = decisions.find(({ kind }) => kind === "taught as planned");
   return {
-    advice: adviceOf(figures, {
-      key,
-      taughtOn: taught?.on ?? null,
-      lastFourFrom: current.slice(-4)[0]?.date ?? null,
-    }),
+    advice: decided.advice,
+    // A total that starts again has no trend across its start.
+    rate: isTotal ? null : decided.rate,
     changes: changesOf({
       ...{ figures, points, nameOf, unit, calendar, today },
       enteredBaseline: setup.enteredBaseline,

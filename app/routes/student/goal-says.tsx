@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import { capitalise } from "#core/words/numbers.ts";
 import { Bar } from "#app/ui/bar.tsx";
-import { Decide, type Deciding, TaughtAsPlanned } from "./decide.tsx";
+import { ConfirmMet, Decide, type Deciding, TaughtAsPlanned } from "./decide.tsx";
 import type { GoalSays } from "./goal-says.server.ts";
 
 const panelId = "how-computed";
@@ -30,6 +30,7 @@ export function Says({
   deciding,
   mayTick,
   mayDecide,
+  confirm,
 }: {
   says: GoalSays;
   action: string;
@@ -37,15 +38,23 @@ export function Says({
   deciding: Deciding;
   mayTick: boolean;
   mayDecide: boolean;
+  /** What may be confirmed as met now. */
+  confirm: { revision: number; confirm: readonly string[] } | null;
 }) {
-  const { advice, changes, outlook, independence, cautions, decisions } = says;
+  const { advice, rate, changes, outlook, independence, cautions, decisions } = says;
   return (
     <section aria-label="What it says" className="mt-4 grid max-w-[46rem] gap-2">
-      {advice ? (
+      {rate ? (
+        <p className="font-serif leading-relaxed">
+          {rate} <How id="trend" />
+        </p>
+      ) : null}
+      {advice.words ? (
         <div className="rounded-lg bg-arrival px-4 py-2">
           <p>
             {advice.words} <How id="aim" />
           </p>
+          {confirm ? <ConfirmMet action={setUp} today={deciding.today} {...confirm} /> : null}
           {advice.asksTaught && mayTick ? <TaughtAsPlanned action={action} deciding={deciding} /> : null}
         </div>
       ) : null}
@@ -64,9 +73,7 @@ export function Says({
           {outlook.words} <How id="outlook" />
         </p>
       ) : null}
-      {outlook && "hidden" in outlook ? (
-        <p className="text-fine text-soft">No outlook: {outlook.hidden}</p>
-      ) : null}
+      {outlook && "hidden" in outlook ? <p className="text-fine text-soft">{outlook.hidden}</p> : null}
       {cautions.length > 0 ? (
         <ul aria-label="To keep in mind" className="text-fine text-soft">
           {cautions.map((caution) => (

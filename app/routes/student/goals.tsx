@@ -9,7 +9,7 @@ import { findEntry } from "#server/db/entry-lists.ts";
 import { listGoals } from "#server/db/students.ts";
 import { sparkLine } from "#core/chart/spark-line.ts";
 import { unitOf } from "#core/measures/measure.ts";
-import { goalStanding } from "#core/progress/goal-figures.ts";
+import { judgeGoal } from "#core/progress/goal-figures.ts";
 import { scoreWords } from "#core/words/amounts.ts";
 import { daysAgo, shortDate } from "#core/words/dates.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
@@ -51,7 +51,8 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         title,
         under: parentId !== null,
         ended: ended?.how ?? null,
-        standing: summary && goalStanding(summary, setup, { lastOn: summary.last?.date, today }),
+        standing:
+          summary && judgeGoal(summary, setup, { lastOn: summary.last?.date, today, calendar }).standing,
         shape: sparkLine(summary?.recent ?? [], {
           criterion: setup.criterion?.value ?? null,
           unit: unitOf(measure),

@@ -13,7 +13,7 @@ import { propose } from "#core/goal-wording/propose.ts";
 import { kindOf, unitOf } from "#core/measures/measure.ts";
 import { byRater } from "#core/measures/rubric/by-rater.ts";
 import { partHistory, partSentence, partWords } from "#core/measures/part-history.ts";
-import { goalFullFigures, goalPoints, goalStanding } from "#core/progress/goal-figures.ts";
+import { goalFullFigures, goalPoints, judgeGoal, askOf } from "#core/progress/goal-figures.ts";
 import { recordedWords } from "#core/report/entry-line.ts";
 import { latestFigure } from "#core/report/goal-sentences.ts";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
@@ -22,7 +22,7 @@ import { scheduleWords } from "#core/schedule/schedule.ts";
 import { dateWithYear, shortDate } from "#core/words/dates.ts";
 import { percent } from "#core/words/numbers.ts";
 import { goalChart } from "./goal-chart.server.ts";
-import { goalSays } from "./goal-says.server.ts";
+import { goalSays, taughtOn } from "./goal-says.server.ts";
 
 /** What comparing begins with: the last phase against the one before it, where there are two; else the goal against another. */
 function stretches({ goalId }: Goal, phases: readonly { phase: string }[]): Record<string, string> {
@@ -63,11 +63,14 @@ export function openGoal(
       notMeasured: more.notMeasured.filter(({ goalId }) => goalId === goal.goalId),
     },
   });
-  const phase = setup.phases.find((one) => one.phaseId === figures.currentPhase);
   const phaseNames = new Map(
     setup.phases.map((one) => [one.isBaseline ? "baseline" : one.phaseId, one.name]),
   );
-  const standing = goalStanding(figures, setup, { lastOn: points.at(-1)?.date, today: more.today });
+  const judged = {
+    ...{ lastOn: points.at(-1)?.date, today: more.today, calendar: more.calendar, absences: more.absences },
+    taughtOn: taughtOn(decisions),
+  };
+  const decided = judgeGoal(figures.decided, setup, judged);
   const pointOf = new Map(points.map((point) => [point.entry.entryId, point]));
   return {
     goalId: goal.goalId,
@@ -76,19 +79,15 @@ export function openGoal(
     wording: goal.wording,
     criterion: setup.criterion && criterionWords(setup.criterion, goal.measure),
     due: setup.dueOn && dateWithYear(setup.dueOn),
-    standing,
+    standing: decided.standing,
+    revision: goal.revision,
+    confirm: setup.criterion?.confirm ?? [],
     says: goalSays(goal, {
-      ...{ points, figures, entries, key: standing.key },
+      ...{ points, figures, entries, decided, asked: askOf(setup, judged) },
       ...{ calendar: more.calendar, today: more.today, twice: more.twice },
       decisions,
     }),
-    latest: latestFigure(
-      points,
-      last?.score.interval95 ?? null,
-      figures.slopePerWeek,
-      phase && setup.phases.length > 1 ? phase.name : null,
-      unitOf(goal.measure),
-    ),
+    latest: latestFigure(points, last?.score.interval95 ?? null, unitOf(goal.measure)),
     ...{ chart, shares, description },
     // A count per time that multiplies lies straight on an axis of equal factors.
     mayBeLog: unitOf(goal.measure).startsWith("per ") && points.every(({ value }) => value > 0),

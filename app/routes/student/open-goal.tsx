@@ -184,7 +184,9 @@ export function OpenGoalSection({
           ))}
           <p className="mt-2 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[0.97rem]">
             <StandingMark standing={goal.standing} />
-            <span className="min-w-[16rem] flex-1">{goal.standing.why}</span>
+            <span className="min-w-[16rem] flex-1">
+              {goal.standing.why} {goal.standing.stale ? <b>{goal.standing.stale}</b> : null}
+            </span>
           </p>
         </div>
       </div>
@@ -226,7 +228,7 @@ export function OpenGoalSection({
               {goal.latest.interval ? (
                 <span className="text-fine text-soft"> ({goal.latest.interval})</span>
               ) : null}
-              . {goal.latest.trend}
+              .
             </span>
           </p>
         ) : null}
@@ -269,6 +271,7 @@ export function OpenGoalSection({
         deciding={deciding}
         mayTick={mayRecord && !goal.ended}
         mayDecide={mayEdit && !goal.ended}
+        confirm={mayEdit && !goal.ended && goal.standing.key === "reached" ? goal : null}
       />
       {goal.parts ? <Breakdown parts={goal.parts} /> : null}
       <CarriedByWords carried={goal.says.carried} />

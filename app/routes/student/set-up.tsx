@@ -101,7 +101,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         metOn: goal.setup.metOn,
         ended: goal.ended,
         reached: goal.summary?.mastery?.met ?? false,
-        confirm: goal.setup.criterion?.confirm ?? [],
+        judged: goal.setup.criterion === null,
         phases: goal.setup.phases.map((phase) => ({ ...phase, reason: phase.reason ?? "" })),
         history: goalHistory(revisions).map((line) => ({ ...line, when: shortDate(line.on) })),
       },

@@ -1,0 +1,57 @@
+import type { Criterion } from "../criteria/criterion.ts";
+import { type Advice, adviceOf } from "./advice.ts";
+import type { DecisionFacts } from "./decision-facts.ts";
+import { type Pace, paceOf } from "./pace.ts";
+import { type Standing, type StandingAsk, standingFrom } from "./standing.ts";
+import { hasDirection, type Trend, trendOf } from "./trend.ts";
+
+export interface Decided {
+  standing: Standing;
+  trend: Trend;
+  pace: Pace;
+  advice: Advice;
+  /** Trend and pace as they are read together. */
+  rate: string;
+  /** All of it as the page says it, in its order. */
+  sentences: string[];
+}
+
+export interface DecideAsk extends StandingAsk {
+  /** School weeks from today to the due date; null without one. */
+  weeks: number | null;
+  taughtOn: string | null;
+}
+
+/** Can the criterion be set further? A percentage ends at 100 and at 0, nothing else falls below 0. */
+function mayRaise(criterion: Criterion | null, unit: string): boolean {
+  if (criterion === null) return false;
+  return criterion.direction === "decrease"
+    ? criterion.value > 0
+    : unit !== "percent" || criterion.value < 100;
+}
+
+/** Where a goal stands, its trend, its pace and what is advised: rules in `docs/methods.md`. */
+export function decideFrom(facts: DecisionFacts, ask: DecideAsk): Decided {
+  const { criterion, unit, weeks, taughtOn } = ask;
+  const standing = standingFrom(facts, ask);
+  const trend = trendOf(facts.slope, facts.nInPhase, unit);
+  const isDone = standing.key === "met" || standing.key === "reached";
+  const pace = paceOf(facts, {
+    ...{ criterion: criterion?.value ?? null, direction: criterion?.direction ?? "increase", unit },
+    weeks: isDone ? null : weeks,
+  });
+  const advice = adviceOf(facts, {
+    ...{ standing: standing.key, pace: pace.key, taughtOn },
+    mayRaise: mayRaise(criterion, unit),
+  });
+  // Where the pace gives the gain a week, the trend need not be told twice.
+  const isTold =
+    /^(enough|not-enough|unclear)$/.test(pace.key) && facts.slope !== null && hasDirection(facts.slope);
+  const rate = [isTold ? null : trend.words, pace.words].filter(Boolean).join(" ");
+  return {
+    ...{ standing, trend, pace, advice, rate },
+    sentences: [`${standing.word}.`, standing.why, standing.stale, rate, advice.words].filter(
+      (sentence): sentence is string => Boolean(sentence),
+    ),
+  };
+}
