@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import type { SummarisedGoal } from "../progress/goal-figures.ts";
+import { goalSummary, type SummarisedGoal } from "../progress/goal-figures.ts";
 import { composeLog, composeReport, type ReportMaterial } from "./compose-report.ts";
 import { linesOf, type ReportBlock } from "./document.ts";
 
@@ -79,6 +79,20 @@ describe("a report as data", () => {
       "c",
     ]);
     expect(linesOf(report).map(({ entryId }) => entryId)).toEqual(material.order);
+  });
+
+  it("says where a goal stands, and that its last point is old", () => {
+    const points = ["2026-10-05", "2026-10-06"].map((date, at) => ({
+      ...{ entryId: `e${at}`, date, value: 50, numerator: 5, denominator: 10 },
+      purpose: "probe" as const,
+    }));
+    const measured = { ...coins, summary: goalSummary(coins.setup, points) };
+    const [block] = composeReport({ ...material, goals: [measured] }).sections[0]?.blocks ?? [];
+    expect(block?.kind === "goal" && block.standing).toMatchObject({
+      key: "too-few",
+      word: "Too few points",
+      why: "Two points in this phase; four are needed. Last measured 49 days ago.",
+    });
   });
 
   it("stands by goal where that is asked, what is of no goal last", () => {

@@ -54,10 +54,11 @@ function goalBlock(
   { today, calendar }: Pick<ReportMaterial, "today" | "calendar">,
 ): GoalBlock {
   const last = summary?.last;
+  const standing = summary && judgeGoal(summary, setup, { lastOn: last?.date, today, calendar }).standing;
   return {
     kind: "goal",
     ...{ goalId, number, wording },
-    standing: summary && judgeGoal(summary, setup, { lastOn: last?.date, today, calendar }).standing,
+    standing: standing && { ...standing, why: [standing.why, standing.stale].filter(Boolean).join(" ") },
     facts: [
       last
         ? `${scoreWords({ ...last, unit: unitOf(measure) })} on ${longDate(last.date)}`
