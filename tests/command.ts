@@ -28,9 +28,16 @@ export function commandsIn(folder: string, env: Record<string, string> = {}) {
       const ended = once(child, "exit").then(([code]) => code as number | null);
       return { child, ended, said: () => said };
     },
-    endAll() {
+    /** Each ends what it has started itself, for which it has a while. */
+    async endAll() {
       for (const child of children)
-        if (child.exitCode === null && child.signalCode === null) child.kill("SIGKILL");
+        if (child.exitCode === null && child.signalCode === null) {
+          const ended = once(child, "exit");
+          child.kill("SIGTERM");
+          const late = setTimeout(() => child.kill("SIGKILL"), 20_000);
+          await ended;
+          clearTimeout(late);
+        }
     },
   };
 }

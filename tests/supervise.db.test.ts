@@ -28,11 +28,11 @@ beforeAll(async () => {
   };
   cluster = clusterFolder({ root: process.getuid?.() === 0, base: data, name: "cluster" });
 });
-afterAll(() => {
-  commands.endAll();
+afterAll(async () => {
+  await commands.endAll();
   rmSync(cluster, { recursive: true, force: true });
   rmSync(data, { recursive: true, force: true });
-});
+}, 60_000);
 
 const readNote = () =>
   JSON.parse(readFileSync(join(data, "running.json"), "utf8")) as { pid: number; web: { pid: number } };

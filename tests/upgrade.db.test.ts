@@ -52,10 +52,10 @@ beforeAll(() => {
 });
 afterAll(async () => {
   await owner?.destroy();
-  commands.endAll();
+  await commands.endAll();
   cluster?.remove();
   rmSync(folder, { recursive: true, force: true });
-});
+}, 60_000);
 
 /** Eight people at once who save one observation after the other until it is said to be enough. */
 function keepSaving(who: Visitor, path: string) {
