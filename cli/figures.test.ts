@@ -142,6 +142,9 @@ describe("figures decide", () => {
     expect(needed(",20")).toBe(2);
     expect(() => decide(csvOf([40], ",weeks", ",many"))).toThrow("weeks many is not a number");
     expect(() => decide(csvOf([40], ",today", ",tomorrow"))).toThrow("today tomorrow is not a date");
+    expect(() => decide(csvOf([40], ",stale", ",perhaps"))).toThrow("stale perhaps is neither yes nor no");
+    // Columns that are not its own are nothing to the other verb.
+    expect(progress(csvOf([40], ",today", ",tomorrow"))).toHaveLength(1);
   });
 
   it("meets a criterion at the precision in which the file writes it", () => {

@@ -2,7 +2,7 @@ import type { Criterion } from "../criteria/criterion.ts";
 import { dayNumber } from "../dates/day-number.ts";
 import { decideFrom } from "../progress/decide.ts";
 import { progress } from "../progress/progress.ts";
-import type { Series } from "./read-series.ts";
+import type { Series, SeriesToDecide } from "./read-series.ts";
 
 /** The criterion as a goal has it, from what a file says of it. */
 const criterionOf = ({ criterion, direction, window }: Series["constants"]): Criterion | null =>
@@ -12,8 +12,9 @@ const criterionOf = ({ criterion, direction, window }: Series["constants"]): Cri
 
 /**
  * Everything that `figures decide` prints of a series. Weeks to the due date are calendar weeks where the file does not give school weeks, and
- * a last point is old after 14 days where it does not say. */
-export function decideReport({ name, observations, constants, decide: asked }: Series) {
+ * a last point is old after 14 days where it does not say.
+ */
+export function decideReport({ name, observations, constants, decide: asked }: SeriesToDecide) {
   const figures = progress(observations, constants);
   const { due } = constants;
   const today = asked.today ?? figures.to;

@@ -17,7 +17,11 @@ export interface Series {
     window: MasteryWindow;
     due: string | null;
   };
-  /** What `decide` asks for beside it; null where the file does not say. */
+  texts: Record<string, string>;
+}
+
+/** A series of a file for `figures decide`, with what that asks for beside the points; null where the file does not say. */
+export interface SeriesToDecide extends Series {
   decide: {
     unit: string | null;
     today: string | null;
@@ -26,23 +30,11 @@ export interface Series {
     taught: string | null;
     stale: boolean | null;
   };
-  texts: Record<Constant, string>;
 }
 
-/** The columns that are the same in all rows of a series. */
-const constantColumns = [
-  "direction",
-  "criterion",
-  "window",
-  "due",
-  "unit",
-  "today",
-  "met",
-  "weeks",
-  "taught",
-  "stale",
-] as const;
-type Constant = (typeof constantColumns)[number];
+/** The columns that are the same in all rows of a series: of every file, and those that only `decide` reads. */
+const constantColumns = ["direction", "criterion", "window", "due"];
+const decideColumns = ["unit", "today", "met", "weeks", "taught", "stale"];
 
 type Row = Pick<CsvRow, "cells" | "line">;
 
@@ -82,8 +74,11 @@ function readDate({ cells, line }: Row, name: string): string | null {
   return text;
 }
 
-function readDecide(row: Row): Series["decide"] {
+function readDecide(row: Row): SeriesToDecide["decide"] {
   const weeks = row.cells["weeks"] ?? "";
+  const stale = row.cells["stale"] ?? "";
+  if (!["", "yes", "no"].includes(stale))
+    throw new InputError(row.line, `stale ${stale} is neither yes nor no`);
   if (weeks !== "" && !isNumber(weeks)) throw new InputError(row.line, `weeks ${weeks} is not a number`);
   return {
     unit: row.cells["unit"] || null,
@@ -91,38 +86,50 @@ function readDecide(row: Row): Series["decide"] {
     today: readDate(row, "today"),
     met: readDate(row, "met"),
     taught: readDate(row, "taught"),
-    stale: row.cells["stale"] ? row.cells["stale"] === "yes" : null,
+    stale: stale === "" ? null : stale === "yes",
   };
 }
 
 /**
  * Reads the series of a CSV with `series,date,phase,value` and, constant within a series and optional, `direction`, `criterion`,
- * `window`, `due`, and what `decide` asks for: `unit`, `today`, `met`, `weeks` (school weeks left), `taught` (the day up to which it was
- * taught as planned), `stale` (`yes` or `no`: is the last point older than two school weeks?).
+ * `window`, `due`. Other columns are ignored.
  *
  * @returns series in the order in which they first appear
  * @throws InputError at its line when something in it is wrong
  */
-export function readSeries(text: string): Series[] {
+export const readSeries = (text: string): Series[] => readEach(text, constantColumns, () => ({}));
+
+/**
+ * Reads the same file with what `decide` asks for: `unit`, `today`, `met`, `weeks` (school weeks left), `taught` (the day up to which it was
+ * taught as planned), `stale` (`yes` or `no`: is the last point older than two school weeks?), constant within a series too.
+ *
+ * @throws InputError at its line when something in it is wrong
+ */
+export const readSeriesToDecide = (text: string): SeriesToDecide[] =>
+  readEach(text, [...constantColumns, ...decideColumns], (row) => ({ decide: readDecide(row) }));
+
+function readEach<More extends object>(
+  text: string,
+  columns: readonly string[],
+  readMore: (row: Row) => More,
+): (Series & More)[] {
   const rows = readRows(text);
-  const all = new Map<string, Series>();
+  const all = new Map<string, Series & More>();
   for (const row of rows) {
     const { cells, line } = row;
     const name = cells["series"] ?? "";
     if (name === "") throw new InputError(line, "series is empty");
-    const texts = Object.fromEntries(
-      constantColumns.map((column) => [column, cells[column] ?? ""]),
-    ) as Series["texts"];
+    const texts = Object.fromEntries(columns.map((column) => [column, cells[column] ?? ""]));
     const known = all.get(name);
     if (known) {
-      for (const field of constantColumns) {
+      for (const field of columns) {
         if (known.texts[field] !== texts[field])
           throw new InputError(line, `${field} differs within series ${name}`);
       }
     }
     const series = known ?? {
-      ...{ name, observations: [], texts },
-      ...{ constants: readConstants(row), decide: readDecide(row) },
+      ...{ name, observations: [], texts, constants: readConstants(row) },
+      ...readMore(row),
     };
     all.set(name, series);
     const date = cells["date"] ?? "";

@@ -35,7 +35,7 @@ export function outlookOf(
     return { hidden: "A projection needs six points on three days in this phase." };
   const { mean, low80, high80, probability } = projection;
   if (low80 === null || high80 === null)
-    return { hidden: "All points are on one line, so the spread of a session cannot be told." };
+    return { hidden: "All points are on one line, so no spread can be shown." };
   if (dayNumber(dueOn) - dayNumber(phase.to) > dayNumber(phase.to) - dayNumber(phase.from))
     return { hidden: "It is too early to project to the due date." };
   const [low, high] = rangeOf(unit);
