@@ -227,11 +227,11 @@ async function main() {
     const renew = async () => {
       const [old, since, build] = [web, Date.now(), currentBuild()];
       const next = forkWeb(wished, { beside: true });
-      claim.note({ next: noteOf(next.pid), notRenewed: null });
+      claim.note({ next: noteOf(next.pid) });
       try {
         await untilListening(next, wished);
       } catch {
-        claim.note({ next: null, notRenewed: build });
+        claim.note({ next: null, notRenewedAt: Date.now() });
         console.error("The new version did not start. The one before it goes on serving.");
         return;
       }

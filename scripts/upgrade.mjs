@@ -10,12 +10,13 @@ const patience = 60_000;
 
 /** Asks the start command to let the build in use take over, and waits until it has. */
 async function takeOver(running, build) {
+  const asked = Date.now();
   process.kill(running.pid, "SIGUSR2");
   for (const until = Date.now() + patience; Date.now() < until;) {
     await new Promise((resolve) => setTimeout(resolve, 100));
     const now = readState(runningFile);
     if (now?.build === build) return;
-    if (!isThere(now) || now.notRenewed === build) break;
+    if (!isThere(now) || now.notRenewedAt >= asked) break;
   }
   throw new SetupError(
     "The new version did not start; its last lines are with those of npm start. The version before goes on serving. Its tables are up to " +

@@ -1,7 +1,7 @@
 import { capitalise, countWord, plural } from "../words/numbers.ts";
 import { shortDate } from "../words/dates.ts";
 import type { DecisionFacts } from "./decision-facts.ts";
-import type { PaceKey } from "./pace.ts";
+import { fewestDays, type PaceKey } from "./pace.ts";
 import type { StandingKey } from "./standing.ts";
 
 export type AdviceKey = "confirm" | "ask-taught" | "change" | "raise" | "none";
@@ -15,9 +15,8 @@ export interface Advice {
 
 const nothing: Advice = { key: "none", words: null, asksTaught: false };
 
-/** Advice to change or to raise wants so many points over so many days in the phase. */
+/** Advice to change or to raise wants so many points over three weeks in the phase. */
 const fewestPoints = 6;
-const fewestDays = 21;
 
 /**
  * At most one piece of advice, from standing and pace alone, never against the criterion's state: a criterion that is reached is to be

@@ -3,7 +3,7 @@ import { type Advice, adviceOf } from "./advice.ts";
 import type { DecisionFacts } from "./decision-facts.ts";
 import { type Pace, paceOf } from "./pace.ts";
 import { type Standing, type StandingAsk, standingFrom } from "./standing.ts";
-import { hasDirection, type Trend, trendOf } from "./trend.ts";
+import { type Trend, trendOf } from "./trend.ts";
 
 export interface Decided {
   standing: Standing;
@@ -21,6 +21,9 @@ export interface DecideAsk extends StandingAsk {
   weeks: number | null;
   taughtOn: string | null;
 }
+
+/** The part of it that a goal's file carries beside the points. */
+export type SeriesAsk = Pick<DecideAsk, "today" | "weeks" | "taughtOn" | "isStale">;
 
 /** Can the criterion be set further? A percentage ends at 100 and at 0, nothing else falls below 0. */
 function mayRaise(criterion: Criterion | null, unit: string): boolean {
@@ -45,9 +48,7 @@ export function decideFrom(facts: DecisionFacts, ask: DecideAsk): Decided {
     mayRaise: mayRaise(criterion, unit),
   });
   // Where the pace gives the gain a week, the trend need not be told twice.
-  const isTold =
-    /^(enough|not-enough|unclear)$/.test(pace.key) && facts.slope !== null && hasDirection(facts.slope);
-  const rate = [isTold ? null : trend.words, pace.words].filter(Boolean).join(" ");
+  const rate = [pace.tellsGain ? null : trend.words, pace.words].filter(Boolean).join(" ");
   return {
     ...{ standing, trend, pace, advice, rate },
     sentences: [`${standing.word}.`, standing.why, standing.stale, rate, advice.words].filter(

@@ -16,9 +16,8 @@ import {
   progress,
   type Target,
 } from "./progress.ts";
-import { type Decided, decideFrom } from "./decide.ts";
+import { type Decided, decideFrom, type SeriesAsk } from "./decide.ts";
 import type { DecisionFacts } from "./decision-facts.ts";
-import type { SeriesAsk } from "./series-ask.ts";
 
 /** What the figures need to know of an entry: kept, measured or not, in the order observed. */
 export interface EntryFigure {

@@ -9,6 +9,8 @@ export interface Pace {
   /** What is needed from here to the due date, in the unit a week; raw, so negative where the criterion lies lower. */
   neededPerWeek: number | null;
   words: string | null;
+  /** Do the words tell the gain a week too, so that the trend need not be told beside them? */
+  tellsGain: boolean;
 }
 
 export interface PaceFacts {
@@ -20,7 +22,8 @@ export interface PaceFacts {
   recentLevel: number | null;
 }
 
-const fewestDays = 21;
+/** Three weeks in the phase: sooner neither pace nor advice is told. */
+export const fewestDays = 21;
 
 /**
  * Whether the gain a week so far is enough to reach the criterion by the due date. Needed is (criterion − median of the last three points)
@@ -42,10 +45,15 @@ export function paceOf(
   }: { criterion: number | null; direction: Direction; weeks: number | null; unit: string },
 ): Pace {
   if (criterion === null || weeks === null || weeks <= 0 || recentLevel === null)
-    return { key: "none", neededPerWeek: null, words: null };
+    return { key: "none", neededPerWeek: null, words: null, tellsGain: false };
   const neededPerWeek = (criterion - recentLevel) / weeks;
   if (nInPhase < fewestForTrend || phaseDays < fewestDays || slope === null)
-    return { key: "too-early", neededPerWeek, words: tooEarlyWords(neededPerWeek, direction, unit) };
+    return {
+      key: "too-early",
+      neededPerWeek,
+      words: tooEarlyWords(neededPerWeek, direction, unit),
+      tellsGain: false,
+    };
   const sign = direction === "increase" ? 1 : -1;
   const ends = [slope.low ?? slope.perWeek, slope.high ?? slope.perWeek].map((end) => sign * end);
   const [low, high] = [Math.min(...ends), Math.max(...ends)];
@@ -54,7 +62,7 @@ export function paceOf(
   const said = hasDirection(slope)
     ? words(key, { gain: sign * slope.perWeek, low, high, needed, direction, unit })
     : `${needed <= 0 ? "The last points are at the criterion already" : `The goal needs ${slopeSize(needed, unit) ?? number(needed)} a week from here`}. ${verdicts[key]}`;
-  return { key, neededPerWeek, words: said };
+  return { key, neededPerWeek, words: said, tellsGain: hasDirection(slope) };
 }
 
 function tooEarlyWords(neededPerWeek: number, direction: Direction, unit: string): string {

@@ -3,7 +3,7 @@ import { unitOf } from "../measures/measure.ts";
 import type { GoalPoint } from "./goal-figures.ts";
 import type { GoalSetup } from "../model/goal.ts";
 import { type FullFigures, fullFigures } from "./full-figures.ts";
-import type { SeriesAsk } from "./series-ask.ts";
+import type { SeriesAsk } from "./decide.ts";
 import { baselinePhase, inDateOrder, type Observation } from "./progress.ts";
 
 /** A goal as `figures progress` reads it: the same numbers come out of the file and stand on the screen. */

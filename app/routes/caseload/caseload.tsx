@@ -12,7 +12,7 @@ import { sparkLine } from "#core/chart/spark-line.ts";
 import { attentionOf } from "#core/progress/attention.ts";
 import { dayNumber } from "#core/dates/day-number.ts";
 import { judgeGoal } from "#core/progress/goal-figures.ts";
-import { isQuiet, nextDueWords } from "#core/schedule/due-data.ts";
+import { nextDueWords } from "#core/schedule/due-data.ts";
 import { daysAgo, longDate } from "#core/words/dates.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { scoreWords } from "#core/words/amounts.ts";
@@ -49,7 +49,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
             summary &&
             judgeGoal(summary, setup, { ...{ today, calendar }, lastOn: last?.date, absences: away })
               .standing;
-          const quiet = isQuiet(last?.date ?? null, today, calendar, away);
+          const quiet = !last || standing?.stale != null;
           const asked = due.get(goalId);
           const dueToday = asked?.state === "today";
           return {
