@@ -36,7 +36,7 @@ test("a goal is set up from its wording alone, confirmed, and recorded", async (
 
   await page.getByRole("button", { name: "Save the goal" }).click();
   await expect(
-    page.getByText(/at least 85\sa\sminute and accuracy 95\s% in three sessions in a row/).first(),
+    page.getByText(/at least 85\sa\sminute and 95\s% accuracy in three sessions in a row/).first(),
   ).toBeVisible();
   // The form for typed counts; by touch the same link begins a sitting.
   const form = await page.getByRole("link", { name: /^Record 5/ }).getAttribute("href");

@@ -22,13 +22,18 @@ function occasionWords({ window, windowUnit }: Pick<Criterion, "window" | "windo
     : `${preposition} ${window.k} of ${window.n} ${windowUnit}s`;
 }
 
-/** A criterion as a short phrase: "80 % in 3 of 4 sessions", "at least 90 a minute and accuracy 95 % in three sessions in a row". */
-export function criterionWords(criterion: Criterion, measure: Measure): string {
+/** What is joined to a criterion, each in words: "95 % accuracy". */
+export function joinedWords({ joined = [] }: Pick<Criterion, "joined">, measure: Measure): string[] {
   const side = kindOf(measure).sideFigures(measure);
-  const joined = (criterion.joined ?? []).map((one) => {
+  return joined.map((one) => {
     const known = side.find(({ figure }) => figure === one.figure);
-    return ` and ${known?.label ?? one.figure} ${thresholdWords(one, known?.unit ?? "")}`;
+    return `${thresholdWords(one, known?.unit ?? "")} ${known?.label ?? one.figure}`;
   });
+}
+
+/** A criterion as a short phrase: "80 % in 3 of 4 sessions", "at least 90 a minute and 95 % accuracy in three sessions in a row". */
+export function criterionWords(criterion: Criterion, measure: Measure): string {
+  const joined = joinedWords(criterion, measure).map((words) => ` and ${words}`);
   const { settings, people, minimumOpportunities } = criterion;
   return [
     `${thresholdWords(criterion, unitOf(measure))}${joined.join("")} ${occasionWords(criterion)}`,

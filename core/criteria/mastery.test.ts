@@ -168,7 +168,7 @@ describe("criterionWords", () => {
       settings: 2,
     };
     expect(criterionWords(joined, { kind: "fluency" }).replaceAll("\u00a0", " ")).toBe(
-      "at least 90 a minute and accuracy 95 % in three sessions in a row, in two settings",
+      "at least 90 a minute and 95 % accuracy in three sessions in a row, in two settings",
     );
     const none: Criterion = { ...criterion, value: 0, direction: "decrease", windowUnit: "day" };
     expect(criterionWords(none, { kind: "count", per: "observation" }).replaceAll("\u00a0", " ")).toBe(

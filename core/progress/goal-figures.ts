@@ -1,11 +1,11 @@
 import { countedPurposes, meetsAll, type Purpose } from "../criteria/criterion.ts";
 import { poolOccasions } from "../criteria/pool.ts";
-import { thresholdWords } from "../criteria/criterion-words.ts";
+import { joinedWords } from "../criteria/criterion-words.ts";
 import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 import { weekOf } from "../dates/week.ts";
 import { daysInSession, type SchoolCalendar } from "../schedule/calendar.ts";
 import { isQuiet } from "../schedule/due-data.ts";
-import { kindOf, type Measure, unitOf } from "../measures/measure.ts";
+import { type Measure, unitOf } from "../measures/measure.ts";
 import type { Goal, GoalPhase, GoalSetup } from "../model/goal.ts";
 import { type FullFigures, fullFigures } from "./full-figures.ts";
 import {
@@ -181,15 +181,6 @@ export function phaseOn({ phases }: Pick<GoalSetup, "phases">, date: string): Go
   return inOrderOfStart(phases).findLast(({ startsOn }) => startsOn <= date) ?? null;
 }
 
-/** What is joined to the criterion, in words: "95% accuracy". */
-function joinedWords({ criterion, measure }: Pick<GoalSetup, "criterion" | "measure">): string[] {
-  const side = kindOf(measure).sideFigures(measure);
-  return (criterion?.joined ?? []).map((one) => {
-    const known = side.find(({ figure }) => figure === one.figure);
-    return `${thresholdWords(one, known?.unit ?? "")} ${known?.label ?? one.figure}`;
-  });
-}
-
 /** School weeks from a day (it not counted) to another: days in session over the school days of a week. */
 export function schoolWeeks(calendar: SchoolCalendar, today: string, to: string): number {
   const tomorrow = dateOfDay(dayNumber(today) + 1);
@@ -246,7 +237,11 @@ export function judgeGoal(
       : null;
   return decideFrom(begunSince ? { ...facts, ...without, before } : facts, {
     ...{ criterion: setup.criterion, metOn: setup.metOn, dueOn: setup.dueOn },
-    ...{ joined: joinedWords(setup), unit: unitOf(setup.measure), measuredOn: lastOn ?? null },
+    ...{
+      joined: setup.criterion ? joinedWords(setup.criterion, setup.measure) : [],
+      unit: unitOf(setup.measure),
+      measuredOn: lastOn ?? null,
+    },
     ...askOf(setup, more),
   });
 }
