@@ -76,7 +76,7 @@ export function ConfirmMet({
       <div className="mt-1 flex flex-wrap items-end gap-2">
         <input type="hidden" name="intent" value="decide" />
         <input type="hidden" name="revision" value={revision} />
-        <Field label="Met on" type="date" name="on" max={today} defaultValue={today} />
+        <Field label="Met on" type="date" name="on" className="min-w-44" max={today} defaultValue={today} />
         <Field label="Reason (optional)" name="reason" maxLength={500} className="min-w-52 flex-1" />
         <button className="btn btn-primary" name="act" value="met" disabled={busy}>
           Confirm as met

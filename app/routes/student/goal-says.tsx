@@ -52,7 +52,7 @@ export function Says({
       {advice.words ? (
         <div className="rounded-lg bg-arrival px-4 py-2">
           <p>
-            {advice.words} <How id="aim" />
+            {advice.words} <How id={advice.key === "confirm" ? "mastery" : "aim"} />
           </p>
           {confirm ? <ConfirmMet action={setUp} today={deciding.today} {...confirm} /> : null}
           {advice.asksTaught && mayTick ? <TaughtAsPlanned action={action} deciding={deciding} /> : null}
