@@ -245,7 +245,8 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       due_on: criterion ? dueOn : null,
       met_on: story.metDay === undefined ? null : dateOfDay(firstDay + story.metDay),
     });
-    add("goal_measures", { goal_id, version: 1, measure: JSON.stringify(measure) });
+    const from_at = new Date(firstDay * 86_400_000);
+    add("goal_measures", { goal_id, version: 1, measure: JSON.stringify(measure), from_at });
     add("revisions", {
       ...{ thing: "goal", thing_id: goal_id, revision: 1, act: "made", person_id: personIds.noor },
       at: owner.raw("?::timestamp at time zone ?", [`${dateOfDay(firstDay)}T08:00`, school.timeZone]),

@@ -1,6 +1,7 @@
 import type { ProgressChart } from "#core/chart/chart.ts";
 import { chartDescription, progressChart } from "#core/chart/progress-chart.ts";
-import { type EntryFigure, goalPoints, goalProgress } from "#core/progress/goal-figures.ts";
+import { goalProgress } from "#core/progress/goal-figures.ts";
+import { type EntryFigure, goalSeries } from "#core/progress/points.ts";
 import type { GoalSetup } from "#core/model/goal.ts";
 
 /** The chart that a goal set up like this would have; null where there is nothing to draw. */
@@ -15,7 +16,7 @@ export interface PreviewQuestion {
 }
 
 export function previewChart({ setup, figures }: PreviewQuestion): PreviewChart {
-  const points = goalPoints(setup, figures);
-  const chart = progressChart(setup, points, goalProgress(setup, points));
-  return { chart, description: chart ? chartDescription(points, chart) : "" };
+  const series = goalSeries(setup, figures);
+  const chart = progressChart(setup, series, goalProgress(setup, series));
+  return { chart, description: chart ? chartDescription(series, chart) : "" };
 }

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { readEntry } from "#core/measures/measure.ts";
-import type { EntryFigure } from "#core/progress/goal-figures.ts";
+import type { EntryFigure } from "#core/progress/points.ts";
 import type { GoalPhase } from "#core/model/goal.ts";
 import { plannedOpportunities } from "#core/measures/planned-opportunities.ts";
 import { entryLine } from "#core/report/entry-line.ts";

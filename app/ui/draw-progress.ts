@@ -9,10 +9,11 @@ import {
   Tooltip,
   type Plugin,
 } from "chart.js";
+import { placeLabels } from "#core/chart/label-places.ts";
 import { labelRows, nameBeside } from "#core/chart/label-rows.ts";
-import { aimLabelPlace, isCrowded, pointSize, type ProgressChart } from "#core/chart/chart.ts";
+import { pointSize, type ProgressChart } from "#core/chart/chart.ts";
 import { heightOf } from "#core/chart/value-axis.ts";
-import { plainFigure } from "#core/words/amounts.ts";
+import { leftRoom, wordsBeside } from "#core/chart/words-beside.ts";
 import { styleOfMark, styleOfShape } from "./chart-shapes.tsx";
 
 const family = '"Atkinson Hyperlegible Next Variable", sans-serif';
@@ -56,8 +57,10 @@ const tellsSomething = "told";
 const markHeight = -0.04;
 /** The room below the foot for them. */
 const lowest = -0.075;
+/** A point that gave no figure, at the foot. */
+const edgeAtFoot = 0.02;
 /** The drawing of the server is so wide, with so much room on either side. */
-const drawn = { width: 800, left: 34, leftOfTimes: 48, right: 78 };
+const drawn = { width: 800, right: 78 };
 
 const narrow = (width: number) => width < 520;
 const rowHeight = 14;
@@ -109,32 +112,21 @@ function annotations(chart: ProgressChart, colors: Colors): Plugin<"scatter"> {
       };
       ctx.fillStyle = colors.ink;
       chart.phases.forEach(({ label }, index) => write(label, names[index]?.left ?? 0, baselineOf(index)));
-      if (chart.criterion !== null) {
-        const text = `criterion ${plainFigure(chart.criterion, chart.unit)}`;
-        const at = high(chart.criterion);
-        ctx.fillStyle = colors.ink;
-        ctx.textAlign = narrow(width) ? "right" : "left";
-        write(text, narrow(width) ? chartArea.right : chartArea.right + 7, narrow(width) ? at - 5 : at + 4);
-        ctx.textAlign = "left";
-      }
-      const aim = aimLabelPlace(chart);
-      if (aim && isShown(aim[0])) {
-        ctx.fillStyle = colors.aim;
-        write("aim line", x.getPixelForValue(aim[0]), high(aim[1]) + 18);
-      }
-      ctx.fillStyle = colors.other;
-      for (const { label, points } of chart.others) {
-        const end = points.findLast(({ day }) => isShown(day));
-        if (end) write(label, x.getPixelForValue(end.day) + 8, high(end.value) + 4);
-      }
-      const last = chart.runs.at(-1)?.at(-1);
-      if (last && isShown(last.day)) {
-        ctx.font = font(13, 700);
-        ctx.fillStyle = colors.data;
-        const toX = (day: number) => x.getPixelForValue(day);
-        const isHigh = isCrowded(chart, last, toX, high, chartArea.right);
-        write(plainFigure(last.value, chart.unit), toX(last.day) + 10, high(last.value) + (isHigh ? -9 : 4));
-      }
+      const fontOf = (weight: 400 | 700) => font(weight === 700 ? 13 : 12, weight);
+      const words = wordsBeside(chart, {
+        ...{ x: (day) => x.getPixelForValue(day), y: high, rightEdge: chartArea.right, isShown },
+        isNarrow: narrow(width),
+        widthOf: (text, weight) => {
+          ctx.font = fontOf(weight);
+          return ctx.measureText(text).width;
+        },
+      });
+      const baselines = placeLabels(words, { top: 10, bottom: chartArea.bottom });
+      words.forEach(({ text, left, tone, weight }, index) => {
+        ctx.font = fontOf(weight);
+        ctx.fillStyle = colors[tone];
+        write(text, left, baselines[index] ?? 0);
+      });
       ctx.restore();
     },
   };
@@ -161,7 +153,8 @@ export interface Place {
 export function placesOf(chart: ProgressChart): Place[] {
   const sets: { day: number; label: string; page: string | null }[][] = [
     ...chart.runs,
-    ...chart.others.map(({ points }) => points),
+    ...chart.others.flatMap(({ runs }) => runs),
+    chart.edges,
     chart.marks,
     chart.met ? [{ ...chart.met, page: null }] : [],
   ];
@@ -211,28 +204,44 @@ export function drawProgress(
           data: places(run.map(({ day, value }) => [day, value])),
           borderColor: colors.data,
           borderWidth: 1.2,
-          pointRadius: 4.5 * size,
+          pointRadius: oneOrEach(run.map(({ hollow }) => (hollow ? 3.4 : 4.5) * size)),
           pointHoverRadius: 7,
           pointHitRadius: 12,
           pointBorderWidth: 1.6 * size,
-          pointBorderColor: colors.data,
-          pointBackgroundColor: run[0]?.baseline ? colors.paper : colors.data,
+          pointBorderColor: oneOrEach(run.map(({ hollow }) => (hollow ? colors.soft : colors.data))),
+          pointBackgroundColor: oneOrEach(
+            run.map(({ hollow, baseline }) => (hollow || baseline ? colors.paper : colors.data)),
+          ),
           pointStyle: oneOrEach(run.map(({ shape }) => styleOfShape(shape))),
           order: 1,
         })),
-        ...chart.others.map((other, index) => ({
+        ...chart.others
+          .flatMap(({ runs }, index) => runs.map((run) => ({ run, index })))
+          .map(({ run, index }) => ({
+            ...plain,
+            label: tellsSomething,
+            data: places(run.map(({ day, value }) => [day, value])),
+            borderColor: colors.other,
+            borderWidth: 1.4,
+            borderDash: index % 2 === 0 ? [3, 3] : [8, 2, 2, 2],
+            ...{ pointRadius: 3.6, pointHoverRadius: 6, pointHitRadius: 10, pointBorderWidth: 1.4 },
+            pointBorderColor: colors.other,
+            pointBackgroundColor: colors.paper,
+            pointStyle: styleOfShape(index + 1),
+            order: 2,
+          })),
+        {
           ...plain,
           label: tellsSomething,
-          data: places(other.points.map(({ day, value }) => [day, value])),
-          borderColor: colors.other,
-          borderWidth: 1.4,
-          borderDash: index % 2 === 0 ? [3, 3] : [8, 2, 2, 2],
-          ...{ pointRadius: 3.6, pointHoverRadius: 6, pointHitRadius: 10, pointBorderWidth: 1.4 },
-          pointBorderColor: colors.other,
+          showLine: false,
+          data: chart.edges.map(({ day, at }) => ({ x: day, y: at === "top" ? 1 : edgeAtFoot })),
+          ...{ pointRadius: 4.4, pointHoverRadius: 7, pointHitRadius: 10, pointBorderWidth: 1.6 },
+          pointBorderColor: colors.data,
           pointBackgroundColor: colors.paper,
-          pointStyle: styleOfShape(index + 1),
-          order: 2,
-        })),
+          pointStyle: "triangle" as const,
+          pointRotation: oneOrEach(chart.edges.map(({ at }) => (at === "top" ? 0 : 180))),
+          order: 1,
+        },
         {
           ...plain,
           label: tellsSomething,
@@ -320,7 +329,10 @@ export function drawProgress(
             ctx,
             chart,
             width,
-            (day) => 34 + ((day - chart.fromDay) / (chart.toDay - chart.fromDay)) * (width - 34 - right),
+            (day) =>
+              leftRoom(chart.unit) +
+              ((day - chart.fromDay) / (chart.toDay - chart.fromDay)) *
+                (width - leftRoom(chart.unit) - right),
           );
           return { top: 6 + rowHeight * Math.max(1, 1 + Math.max(...names.map(({ row }) => row))), right };
         },
@@ -355,12 +367,13 @@ export function drawProgress(
           // The same room as in the drawing of the server, so that what stands below it stands below its points.
           afterFit: (axis) => {
             const { width } = axis.chart;
-            const left = chart.unit === "seconds" ? drawn.leftOfTimes : drawn.left;
-            if (!narrow(width)) axis.width = Math.max(axis.width, (left * width) / drawn.width);
+            if (!narrow(width))
+              axis.width = Math.max(axis.width, (leftRoom(chart.unit) * width) / drawn.width);
           },
           afterBuildTicks: (axis) => {
             axis.ticks = chart.axis.ticks.map(({ value }) => ({ value: heightOf(chart.axis, value) }));
           },
+          title: { display: true, text: chart.axisTitle, color: colors.soft, font: { size: 12 }, padding: 2 },
           border: { display: false },
           grid: { color: colors.hair, drawTicks: false },
           ticks: {

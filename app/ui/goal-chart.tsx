@@ -1,6 +1,9 @@
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
-import { aboutPoints, type ChartMark, type ProgressChart } from "#core/chart/chart.ts";
+import { aboutPoints, type ChartMark, mostlyPoints, type ProgressChart } from "#core/chart/chart.ts";
+import { legendOf } from "#core/chart/legend.ts";
 import type { ShareStack } from "#core/chart/share-stack.ts";
+import { leftRoom } from "#core/chart/words-beside.ts";
+import { headHeight, legendLines, lineHeight } from "./chart-file.ts";
 import { markWords, Shape, styleOfMark, styleOfShape } from "./chart-shapes.tsx";
 import { ProgressChartSvg } from "./progress-chart.tsx";
 import { ShareKey, ShareStackSvg } from "./share-stack.tsx";
@@ -9,9 +12,10 @@ const ProgressCanvas = lazy(() => import("./progress-canvas.tsx"));
 
 /** From the widest to the closest. */
 const spans = [
-  ["all", "to the due date"],
-  ["points", "so far"],
-  ["phase", "this phase"],
+  ["whole", "Full span"],
+  ["all", "Through due date"],
+  ["points", "To date"],
+  ["phase", "This phase"],
   ["56", "8 weeks"],
   ["28", "4 weeks"],
 ] as const;
@@ -20,7 +24,8 @@ type Span = (typeof spans)[number][0];
 function inSpan(chart: ProgressChart, span: Span): ProgressChart {
   const days = chart.runs.flat().map(({ day }) => day);
   const [first, last] = [days[0], days.at(-1)];
-  if (span === "all" || first === undefined || last === undefined) return chart;
+  if (span === "whole" || first === undefined || last === undefined) return chart;
+  if (span === "all") return mostlyPoints(chart);
   const from =
     span === "points"
       ? first
@@ -32,6 +37,7 @@ function inSpan(chart: ProgressChart, span: Span): ProgressChart {
 
 /** What the shapes of a chart stand for, where they are not plain. */
 function Key({ chart }: { chart: ProgressChart }) {
+  const points = chart.runs.flat();
   const kinds = [...new Set(chart.marks.map(({ kind }) => kind))];
   const items: { form: Parameters<typeof Shape>[0]["form"]; className: string; words: string }[] = [
     ...chart.shapes.map((words, at) => ({
@@ -39,6 +45,12 @@ function Key({ chart }: { chart: ProgressChart }) {
       className: "fill-data stroke-data",
       words,
     })),
+    ...(points.some(({ hollow }) => hollow)
+      ? [{ form: "circle" as const, className: "fill-base-100 stroke-soft", words: "not counted" }]
+      : []),
+    ...(chart.edges.length > 0
+      ? [{ form: "triangle" as const, className: "fill-base-100 stroke-data", words: "no figure" }]
+      : []),
     ...(chart.met
       ? [{ form: "rectRot" as const, className: "fill-none stroke-base-content", words: chart.met.label }]
       : []),
@@ -66,15 +78,28 @@ function Key({ chart }: { chart: ProgressChart }) {
 }
 
 /** The canvas on paper of the page's own color, as a picture to keep. */
-function savePicture(canvas: HTMLCanvasElement, name: string): void {
+function savePicture(
+  canvas: HTMLCanvasElement,
+  { name, head, legend }: { name: string; head: string; legend: readonly string[] },
+): void {
   const paper = document.createElement("canvas");
+  const scale = canvas.width / (canvas.clientWidth || canvas.width);
+  const lines = legendLines(legend);
   paper.width = canvas.width;
-  paper.height = canvas.height;
+  paper.height = canvas.height + scale * (headHeight + lineHeight * lines.length + 8);
   const ctx = paper.getContext("2d");
   if (!ctx) return;
-  ctx.fillStyle = getComputedStyle(document.body).backgroundColor;
+  const { backgroundColor, color, fontFamily } = getComputedStyle(document.body);
+  ctx.fillStyle = backgroundColor;
   ctx.fillRect(0, 0, paper.width, paper.height);
-  ctx.drawImage(canvas, 0, 0);
+  ctx.drawImage(canvas, 0, scale * headHeight);
+  ctx.fillStyle = color;
+  ctx.font = `700 ${12 * scale}px ${fontFamily}`;
+  ctx.fillText(head, 12 * scale, 18 * scale);
+  ctx.font = `400 ${12 * scale}px ${fontFamily}`;
+  lines.forEach((line, at) => {
+    ctx.fillText(line, 12 * scale, canvas.height + scale * (headHeight + lineHeight * (at + 1)));
+  });
   paper.toBlob((blob) => {
     if (!blob) return;
     const link = document.createElement("a");
@@ -99,11 +124,12 @@ export function GoalChart({
   description: string;
   studentId: string;
   /** Where its files are, and what they are called. */
-  files: { path: string; name: string };
+  files: { path: string; name: string; heads: { initials: string; full: string } };
   onOpen: (page: string) => void;
 }) {
   const [idle, setIdle] = useState(false);
   const [span, setSpan] = useState<Span>("all");
+  const [isNamed, setNamed] = useState(false);
   const frame = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const later =
@@ -116,9 +142,12 @@ export function GoalChart({
   const chart = useMemo(() => inSpan(whole, span), [whole, span]);
   const drawing = <ProgressChartSvg chart={chart} description={description} />;
   const hasPoints = whole.runs.length > 0;
+  // The full span is offered where the points would have less than half of it.
+  const offered = spans.filter(([key]) => key !== "whole" || mostlyPoints(whole) !== whole);
+  const query = isNamed ? "?name=full" : "";
   const closer = (by: number) => {
-    const at = spans.findIndex(([key]) => key === span);
-    setSpan(spans[Math.min(spans.length - 1, Math.max(0, at + by))]?.[0] ?? "all");
+    const at = offered.findIndex(([key]) => key === span);
+    setSpan(offered[Math.min(offered.length - 1, Math.max(0, at + by))]?.[0] ?? "all");
   };
   return (
     <div
@@ -138,7 +167,12 @@ export function GoalChart({
       )}
       {shares ? (
         <>
-          <ShareStackSvg stack={shares} fromDay={chart.fromDay} toDay={chart.toDay} left={34} />
+          <ShareStackSvg
+            stack={shares}
+            fromDay={chart.fromDay}
+            toDay={chart.toDay}
+            left={leftRoom(chart.unit)}
+          />
           <ShareKey stack={shares} studentId={studentId} />
         </>
       ) : null}
@@ -146,7 +180,7 @@ export function GoalChart({
       <div className="no-print mt-1 flex flex-wrap items-center gap-x-4 gap-y-1 text-fine">
         {hasPoints ? (
           <div role="group" aria-label="Span of the chart" className="with-scripts flex flex-wrap gap-1">
-            {spans.map(([key, words]) => (
+            {offered.map(([key, words]) => (
               <button
                 key={key}
                 type="button"
@@ -160,21 +194,32 @@ export function GoalChart({
           </div>
         ) : null}
         <span className="ml-auto flex flex-wrap gap-x-3 text-soft max-sm:ml-0">
-          Take away:
+          <label className="with-scripts inline-flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={isNamed}
+              onChange={({ target }) => setNamed(target.checked)}
+            />
+            Full name in files
+          </label>
+          Download:
           <button
             type="button"
             className="link with-scripts"
             onClick={() => {
               const canvas = frame.current?.querySelector("canvas");
-              if (canvas) savePicture(canvas, files.name);
+              if (!canvas) return;
+              const head = isNamed ? files.heads.full : files.heads.initials;
+              savePicture(canvas, { name: files.name, head, legend: legendOf(chart) });
             }}
           >
             PNG
           </button>
-          <a className="link" href={`${files.path}/chart.svg`} download>
+          <a className="link" href={`${files.path}/chart.svg${query}`} download>
             SVG
           </a>
-          <a className="link" href={`${files.path}/points.csv`} download>
+          <a className="link" href={`${files.path}/points.csv${query}`} download>
             CSV
           </a>
         </span>

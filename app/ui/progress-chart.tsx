@@ -1,13 +1,16 @@
 import { useId } from "react";
 import type { ChartLine, ChartTrend } from "#core/chart/trend-line.ts";
-import { aimLabelPlace, isCrowded, pointSize, type ProgressChart as Chart } from "#core/chart/chart.ts";
+import { pointSize, type ProgressChart as Chart } from "#core/chart/chart.ts";
+import { placeLabels } from "#core/chart/label-places.ts";
 import { labelRows, nameBeside } from "#core/chart/label-rows.ts";
 import { heightOf } from "#core/chart/value-axis.ts";
-import { plainFigure } from "#core/words/amounts.ts";
+import { leftRoom, wordsBeside } from "#core/chart/words-beside.ts";
 import { Shape, styleOfMark, styleOfShape } from "./chart-shapes.tsx";
 
 const rowHeight = 14;
 const letterWidth = 6.2;
+
+const fillOf = { ink: "", data: "fill-data!", aim: "fill-aim!", other: "fill-other!" };
 
 /** The chart as the server draws it: for paper, for the moment before scripts run, and for browsers without them. */
 export function ProgressChartSvg({
@@ -25,7 +28,7 @@ export function ProgressChartSvg({
   const box = {
     width,
     height: 262,
-    left: chart.unit === "seconds" ? 48 : 34,
+    left: leftRoom(chart.unit),
     right: 78,
     top: 20,
     bottom: 34,
@@ -43,9 +46,9 @@ export function ProgressChartSvg({
   const band = (all: NonNullable<ChartTrend["band"]>) =>
     `${places(all.map(([day, , high]) => [day, high]))} ${places(all.map(([day, low]) => [day, low] as const).reverse())}`;
   const isShown = (day: number) => chart.fromDay <= day && day <= chart.toDay;
-  const last = chart.runs.at(-1)?.at(-1);
   const rightEdge = box.width - box.right;
-  const aimLabel = aimLabelPlace(chart);
+  const words = wordsBeside(chart, { x, y, rightEdge, isShown });
+  const baselines = placeLabels(words, { top: 10, bottom: foot + 4 });
   const size = pointSize(chart);
   return (
     <svg
@@ -77,6 +80,14 @@ export function ProgressChartSvg({
           </text>
         </g>
       ))}
+      <text
+        transform={`translate(12 ${(box.top + foot) / 2}) rotate(-90)`}
+        textAnchor="middle"
+        fontSize="11.5"
+        className="fill-soft"
+      >
+        {chart.axisTitle}
+      </text>
       {chart.ticks.map(({ day, label }) => (
         <text key={day} x={x(day)} y={box.height - 6} fontSize="11.5">
           {label}
@@ -118,9 +129,6 @@ export function ProgressChartSvg({
             strokeDasharray="1.5 4"
             strokeLinecap="round"
           />
-          <text x={rightEdge + 7} y={y(chart.criterion) + 4} fontSize="11.5">
-            criterion {plainFigure(chart.criterion, chart.unit)}
-          </text>
         </g>
       )}
       <g clipPath={`url(#${clip})`}>
@@ -149,14 +157,17 @@ export function ProgressChartSvg({
         ))}
         {chart.others.map((other, index) => (
           <g key={other.label}>
-            <polyline
-              points={places(other.points.map(({ day, value }) => [day, value]))}
-              fill="none"
-              className="stroke-other"
-              strokeWidth="1.4"
-              strokeDasharray={index % 2 === 0 ? "3 3" : "8 2 2 2"}
-            />
-            {other.points.map(({ page, day, value, label }) => (
+            {other.runs.map((run) => (
+              <polyline
+                key={run[0]?.page}
+                points={places(run.map(({ day, value }) => [day, value]))}
+                fill="none"
+                className="stroke-other"
+                strokeWidth="1.4"
+                strokeDasharray={index % 2 === 0 ? "3 3" : "8 2 2 2"}
+              />
+            ))}
+            {other.runs.flat().map(({ page, day, value, label }) => (
               <Shape
                 key={page}
                 form={styleOfShape(index + 1)}
@@ -178,10 +189,28 @@ export function ProgressChartSvg({
               <Shape
                 key={point.entryId}
                 form={styleOfShape(point.shape)}
-                {...{ x: x(point.day), y: y(point.value), r: 4.3 * size, title: point.label }}
-                className={`stroke-data ${point.baseline ? "fill-base-100" : "fill-data"}`}
+                {...{
+                  x: x(point.day),
+                  y: y(point.value),
+                  r: (point.hollow ? 3.2 : 4.3) * size,
+                  title: point.label,
+                }}
+                className={
+                  point.hollow
+                    ? "fill-base-100 stroke-soft"
+                    : `stroke-data ${point.baseline ? "fill-base-100" : "fill-data"}`
+                }
               />
             ))}
+          </g>
+        ))}
+        {chart.edges.map(({ day, at, label, page }) => (
+          <g key={page} transform={at === "top" ? undefined : `rotate(180 ${x(day)} ${foot - 5})`}>
+            <Shape
+              form="triangle"
+              {...{ x: x(day), y: at === "top" ? box.top + 1 : foot - 5, r: 4.2, title: label }}
+              className="fill-base-100 stroke-data"
+            />
           </g>
         ))}
         {chart.met && chart.criterion !== null ? (
@@ -200,30 +229,18 @@ export function ProgressChartSvg({
           />
         ))}
       </g>
-      {aimLabel && isShown(aimLabel[0]) ? (
-        <text x={x(aimLabel[0])} y={y(aimLabel[1]) + 18} fontSize="11.5" className="fill-aim!">
-          aim line
-        </text>
-      ) : null}
-      {chart.others.map(({ label, points }) => {
-        const end = points.findLast(({ day }) => isShown(day));
-        return end ? (
-          <text key={label} x={x(end.day) + 8} y={y(end.value) + 4} fontSize="11.5" className="fill-other!">
-            {label}
-          </text>
-        ) : null;
-      })}
-      {last && isShown(last.day) ? (
+      {words.map(({ text, left, tone, weight }, index) => (
         <text
-          x={x(last.day) + 10}
-          y={y(last.value) + (isCrowded(chart, last, x, y, rightEdge) ? -9 : 4)}
-          fontSize="12.5"
-          fontWeight="700"
-          className="fill-data!"
+          key={`${tone} ${text}`}
+          x={left}
+          y={baselines[index]}
+          fontSize={weight === 700 ? 12.5 : 11.5}
+          fontWeight={weight}
+          className={fillOf[tone]}
         >
-          {plainFigure(last.value, chart.unit)}
+          {text}
         </text>
-      ) : null}
+      ))}
     </svg>
   );
 }

@@ -6,6 +6,8 @@ export interface ChartPoint {
   day: number;
   value: number;
   baseline: boolean;
+  /** Shown and not held against the criterion: fewer opportunities than planned, or a period that is still running. */
+  hollow: boolean;
   entryId: string;
   /** Its own page, below the student's. */
   page: string;
@@ -22,10 +24,18 @@ export interface ChartMark {
   page: string | null;
 }
 
-/** Another line beside that of the points: errors, or what one rater gave. */
+/** A point without a figure, at the edge of the chart where it belongs: beyond the longest delay, or at nothing. */
+export interface ChartEdge {
+  day: number;
+  at: "top" | "foot";
+  label: string;
+  page: string;
+}
+
+/** Another line beside that of the points: errors, or what one rater gave. Like the points it breaks where a phase changes. */
 export interface OtherLine {
   label: string;
-  points: { day: number; value: number; label: string; page: string }[];
+  runs: { day: number; value: number; label: string; page: string }[][];
 }
 
 /** A chart in the units of the data (days and the unit of the measure), so that the drawing on paper and on screen is the same. */
@@ -33,9 +43,12 @@ export interface ProgressChart {
   fromDay: number;
   toDay: number;
   axis: ValueAxis;
+  /** What the upright axis shows, with its unit. */
+  axisTitle: string;
   unit: string;
   /** Points joined by a line: none is drawn across a change of phase, a break of school, or a day on which nothing was measured. */
   runs: ChartPoint[][];
+  edges: ChartEdge[];
   phases: { day: number; label: string; line: boolean }[];
   trends: ChartTrend[];
   aim: ChartLine | null;
@@ -79,19 +92,6 @@ export function pointSize({
   return inView <= roomy ? 1 : Math.max(smallest, Math.sqrt(roomy / inView));
 }
 
-/** Whether the figure at the last point would stand on the word at the end of the criterion line; places in pixels. */
-export function isCrowded(
-  { criterion }: ProgressChart,
-  last: { day: number; value: number },
-  toX: (day: number) => number,
-  toY: (value: number) => number,
-  rightEdge: number,
-): boolean {
-  return (
-    criterion !== null && Math.abs(toY(last.value) - toY(criterion)) < 13 && toX(last.day) + 40 > rightEdge
-  );
-}
-
 /** Phases as a chart from that day shows them: of those that had begun before only the last, without its line. */
 export function phasesFrom(phases: ProgressChart["phases"], fromDay: number): ProgressChart["phases"] {
   const before = phases.findLast(({ day }) => day <= fromDay);
@@ -110,6 +110,19 @@ export function zoomed(chart: ProgressChart, fromDay: number, toDay: number): Pr
     phases: phasesFrom(chart.phases, fromDay).filter(({ day }) => day <= toDay),
     marks: chart.marks.filter(({ day }) => fromDay <= day && day <= toDay),
   };
+}
+
+/**
+ * The chart through its due date, cut so that the points keep at least half of its width.
+ *
+ * @returns the whole chart where they have half of it already, or where there are fewer than two days of points
+ */
+export function mostlyPoints(chart: ProgressChart): ProgressChart {
+  const days = chart.runs.flat().map(({ day }) => day);
+  const [first, last] = [days[0], days.at(-1)];
+  if (first === undefined || last === undefined || first === last) return chart;
+  const toDay = last + (last - first) + Math.max(1, Math.round((last - first) * 0.03));
+  return toDay < chart.toDay ? zoomed(chart, chart.fromDay, toDay) : chart;
 }
 
 /** The same chart from a day, or from its first point, to its last point, with a little room on either side. */

@@ -1,9 +1,11 @@
 import { describe, expect, it } from "vitest";
 import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
-import { goalPoints, goalProgress } from "../progress/goal-figures.ts";
+import { goalProgress } from "../progress/goal-figures.ts";
+import { goalSeries } from "../progress/points.ts";
 import type { GoalSetup } from "../model/goal.ts";
 import { labelRows, nameBeside } from "./label-rows.ts";
-import { aboutPoints, isCrowded, zoomed } from "./chart.ts";
+import { placeLabels } from "./label-places.ts";
+import { aboutPoints, mostlyPoints, zoomed } from "./chart.ts";
 import { chartDescription, type ChartMore, progressChart } from "./progress-chart.ts";
 import { shareStack } from "./share-stack.ts";
 import { clipToRange, trendLine } from "./trend-line.ts";
@@ -42,8 +44,9 @@ const entries = (
   denominator: 10,
   purpose: "probe" as const,
 }));
-const points = goalPoints(setup, entries);
-const chart = progressChart(setup, points, goalProgress(setup, points));
+const series = goalSeries(setup, entries);
+const { points } = series;
+const chart = progressChart(setup, series, goalProgress(setup, series));
 
 describe("progressChart", () => {
   it("draws no line across a change of phase, and the baseline hollow", () => {
@@ -67,10 +70,9 @@ describe("progressChart", () => {
 
   it("draws a trend for a phase of instruction with five points, none with fewer or for the baseline", () => {
     expect(chart?.trends).toEqual([]);
-    const more = ["2026-12-01", "2026-12-08"].map(
-      (date) => ({ ...points[4], date }) as (typeof points)[number],
-    );
-    const longer = [...points, ...more];
+    const [last] = entries.slice(-1);
+    const more = ["2026-12-01", "2026-12-08"].flatMap((date) => (last ? [{ ...last, date }] : []));
+    const longer = goalSeries(setup, [...entries, ...more]);
     const trends = progressChart(setup, longer, goalProgress(setup, longer))?.trends;
     expect(trends?.map(({ line }) => line.from[0])).toEqual([dayNumber("2026-10-02")]);
   });
@@ -81,19 +83,21 @@ describe("progressChart", () => {
 
   it("says each point and the whole in words", () => {
     expect(chart?.runs[1]?.[2]?.label).toBe("Fri 20 Nov: 70\u00a0%, 7\u00a0of\u00a010");
-    expect(chart && chartDescription(points, chart)).toBe(
+    expect(chart && chartDescription(series, chart)).toBe(
       "5 points from Mon 14 Sep to Fri 20 Nov, lowest 20\u00a0%, highest 70\u00a0%, last 70\u00a0%. The criterion is 80\u00a0%. The aim line runs from 25\u00a0% to 80\u00a0% on 29 Jan 2027.",
     );
   });
 
   it("is not there without a point", () => {
-    expect(progressChart(setup, [], goalProgress(setup, []))).toBeNull();
+    const none = goalSeries(setup, []);
+    expect(progressChart(setup, none, goalProgress(setup, none))).toBeNull();
   });
 });
 
 describe("what stands in a chart beside its points", () => {
   const drawn = (more: ChartMore, own = setup) => {
-    const found = progressChart(own, points, goalProgress(own, points), more);
+    const of = goalSeries(own, entries);
+    const found = progressChart(own, of, goalProgress(own, of), more);
     if (!found) throw new Error("nothing to draw");
     return found;
   };
@@ -141,7 +145,7 @@ describe("what stands in a chart beside its points", () => {
     const counted = { ...setup, measure: { kind: "count" as const, per: "observation" as const } };
     expect(drawn({}, counted).axis.high).toBe(80);
     expect(drawn({ alike: [150] }, counted).axis.high).toBe(150);
-    const others = [{ label: "errors", points: [{ day: 0, value: 300, label: "", page: "" }] }];
+    const others = [{ label: "errors", runs: [[{ day: 0, value: 300, label: "", page: "" }]] }];
     expect(drawn({ others }, counted).axis.high).toBe(300);
   });
 
@@ -184,7 +188,8 @@ describe("what stands in a chart beside its points", () => {
 
   it("names the phase of a stretch alone, is drawn about its points, and writes names where they can be read whole", () => {
     const mat = points.filter(({ phase }) => phase === "p").slice(-2);
-    const whole = progressChart(setup, mat, goalProgress(setup, mat));
+    const part = { ...series, all: mat, points: mat, judged: [] };
+    const whole = progressChart(setup, part, goalProgress(setup, part));
     if (!whole) throw new Error("no chart");
     expect(whole.phases.map(({ label }) => label)).toEqual(["place-value mat"]);
     const close = aboutPoints(whole);
@@ -193,10 +198,6 @@ describe("what stands in a chart beside its points", () => {
     expect(close.toDay).toBeLessThan(dayNumber("2027-01-29"));
     expect(nameBeside(100, 50, 400)).toEqual({ left: 106, width: 50 });
     expect(nameBeside(380, 50, 400)).toEqual({ left: 348, width: 50 });
-    const place = [(day: number) => day, (value: number) => 100 - value] as const;
-    expect(isCrowded(whole, { day: 90, value: 78 }, ...place, 100)).toBe(true);
-    expect(isCrowded(whole, { day: 90, value: 60 }, ...place, 100)).toBe(false);
-    expect(isCrowded(whole, { day: 20, value: 78 }, ...place, 100)).toBe(false);
   });
 
   it("stacks the shares of prompt levels from no help up to the misses that count", () => {
@@ -229,6 +230,38 @@ describe("clipToRange", () => {
   it("ends a line where it would leave the measure's range", () => {
     expect(clipToRange({ from: [0, 50], to: [10, 150] }, 0, 100)).toEqual({ from: [0, 50], to: [5, 100] });
     expect(clipToRange({ from: [0, 50], to: [10, 60] }, 0, 100)).toEqual({ from: [0, 50], to: [10, 60] });
+  });
+});
+
+describe("placeLabels", () => {
+  it("moves a word that would stand on another up or down, and no other", () => {
+    const bounds = { top: 0, bottom: 200 };
+    const places = placeLabels(
+      [
+        { left: 100, width: 40, baseline: 50 },
+        { left: 110, width: 80, baseline: 54 },
+        { left: 300, width: 40, baseline: 52 },
+      ],
+      bounds,
+    );
+    expect(Math.abs((places[1] ?? 0) - 50)).toBeGreaterThanOrEqual(14);
+    expect([places[0], places[2]]).toEqual([50, 52]);
+    // At the upper edge there is only room below.
+    const same = { left: 0, width: 40, baseline: 4 };
+    expect(placeLabels([same, same], bounds)[1]).toBeGreaterThanOrEqual(18);
+  });
+});
+
+describe("a chart through its due date", () => {
+  it("keeps at least half of its width for the points", () => {
+    if (!chart) throw new Error("no chart");
+    const [first = 0, last = 0] = [dayNumber("2026-09-14"), dayNumber("2026-11-20")];
+    const far = { ...chart, toDay: dayNumber("2027-09-01") };
+    const cut = mostlyPoints(far);
+    expect((last - first) / (cut.toDay - cut.fromDay)).toBeGreaterThanOrEqual(0.45);
+    expect(cut.toDay).toBeLessThan(far.toDay);
+    const near = { ...chart, toDay: last + 10 };
+    expect(mostlyPoints(near)).toBe(near);
   });
 });
 

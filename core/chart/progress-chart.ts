@@ -1,14 +1,28 @@
 import { groupBy } from "../lists/group-by.ts";
 import { baselinePhase, type Progress } from "../progress/progress.ts";
 import { dateOfDay, dayNumber } from "../dates/day-number.ts";
-import type { GoalPoint } from "../progress/goal-figures.ts";
+import {
+  type BlankPoint,
+  type EntryFigure,
+  type GoalPoint,
+  type GoalSeries,
+  pointUnit,
+} from "../progress/points.ts";
+import { axisTitle } from "./axis-title.ts";
 import type { GoalPhase, GoalSetup } from "../model/goal.ts";
 import type { DateSpan } from "../dates/date-span.ts";
 import { dateWithYear, shortDate } from "../words/dates.ts";
 import { unitOf } from "../measures/measure.ts";
 import { figure } from "../words/amounts.ts";
-import { counts } from "../words/numbers.ts";
-import { type ChartMark, type ChartPoint, type OtherLine, phasesFrom, type ProgressChart } from "./chart.ts";
+import { counts, plural } from "../words/numbers.ts";
+import {
+  type ChartEdge,
+  type ChartMark,
+  type ChartPoint,
+  type OtherLine,
+  phasesFrom,
+  type ProgressChart,
+} from "./chart.ts";
 import { timeTicks } from "./time-axis.ts";
 import { trendLine } from "./trend-line.ts";
 import { logAxis, type ValueAxis, valueAxis } from "./value-axis.ts";
@@ -35,17 +49,62 @@ function phaseMarks(phases: readonly GoalPhase[], fromDay: number, toDay: number
   return phasesFrom(all, fromDay);
 }
 
+/** What is drawn of a point; of a total that starts again each addition, with what has come together by then. */
+interface Drawn {
+  date: string;
+  value: number;
+  phase: string;
+  entry: EntryFigure;
+  of: GoalPoint;
+}
+
+const startsAgain = (measure: GoalSetup["measure"]) =>
+  measure.kind === "running-total" && measure.startsAgain !== undefined;
+
+function drawnPoints({ measure }: Pick<GoalSetup, "measure">, { all }: GoalSeries): Drawn[] {
+  const starts = startsAgain(measure);
+  return all.flatMap((point): Drawn[] => {
+    if (point.value === null) return [];
+    const of = { ...point, value: point.value };
+    if (!starts) return [{ ...of, of }];
+    let total = 0;
+    return point.entries.map((entry) => {
+      total += entry.value ?? 0;
+      return { date: entry.date, value: total, phase: point.phase, entry, of };
+    });
+  });
+}
+
+const periodWords = {
+  session: "",
+  day: "the day so far",
+  week: "the week so far",
+  month: "the month so far",
+};
+
+/** Why a point is not held against the criterion; empty where it is. */
+function asideWords({ isOpen, isShort, date }: GoalPoint, per: GoalSeries["unit"]): string {
+  if (isOpen) return `, ${periodWords[per] || shortDate(date)}`;
+  return isShort ? ", fewer than planned: not counted" : "";
+}
+
 function chartPoint(
-  { date, value, phase, entry }: GoalPoint,
+  { date, value, phase, entry, of }: Drawn,
   unit: string,
   help: string | null,
   shapes: readonly string[],
+  per: GoalSeries["unit"],
 ): ChartPoint {
-  const said =
+  const counted =
     entry.numerator !== null && entry.denominator !== null
       ? `, ${counts(entry.numerator, entry.denominator)}`
       : "";
+  const n = of.entries.length;
+  const together =
+    n > 1 && entry.entryId === of.entry.entryId ? `, ${n} ${plural(n, "entry", "entries")}` : "";
+  const said = `${counted}${together}${asideWords(of, per)}`;
   return {
+    hollow: of.isOpen || of.isShort,
     day: dayNumber(date),
     value,
     baseline: phase === baselinePhase,
@@ -56,19 +115,36 @@ function chartPoint(
   };
 }
 
-/** Parts points where a phase changes, school had a break, or a day between them was not measured. */
-function inRuns(points: readonly GoalPoint[], more: ChartMore): GoalPoint[][] {
+/** A point without a figure: a delay that did not end stands above all others, anything else at nothing. */
+function edgesOf(setup: Pick<GoalSetup, "measure">, { all }: GoalSeries): ChartEdge[] {
+  const isBlank = (point: GoalPoint | BlankPoint): point is BlankPoint => point.value === null;
+  const words: Partial<Record<string, string>> = {
+    latency: "no response",
+    duration: "none",
+    outcomes: "another outcome",
+  };
+  return all.filter(isBlank).map(({ date, entry }) => ({
+    day: dayNumber(date),
+    at: setup.measure.kind === "latency" ? "top" : "foot",
+    label: `${shortDate(date)}: ${words[setup.measure.kind] ?? "no figure"}`,
+    page: `entries/${entry.entryId}`,
+  }));
+}
+
+/** Parts points where a phase changes, school had a break, a day between them was not measured, or a total starts again. */
+function inRuns(points: readonly Drawn[], more: ChartMore, isRestarted: boolean): Drawn[][] {
   const breaks = (more.breaks ?? []).map(({ fromOn, toOn }) => [dayNumber(fromOn), dayNumber(toOn)] as const);
   const silent = (more.marks ?? []).filter(({ kind }) => kind === "absent" || kind === "not measured");
-  const isParted = (before: GoalPoint, after: GoalPoint) => {
+  const isParted = (before: Drawn, after: Drawn) => {
     const [from, to] = [dayNumber(before.date), dayNumber(after.date)];
     return (
+      (isRestarted && before.of !== after.of) ||
       before.phase !== after.phase ||
       breaks.some(([first, last]) => from < first && last < to) ||
       silent.some(({ day }) => from < day && day < to)
     );
   };
-  const runs: GoalPoint[][] = [];
+  const runs: Drawn[][] = [];
   for (const point of points) {
     const last = runs.at(-1)?.at(-1);
     if (last && !isParted(last, point)) runs.at(-1)?.push(point);
@@ -106,13 +182,15 @@ function pathOfAim(aim: Progress["aim"], isLog: boolean): [number, number][] {
  */
 export function progressChart(
   setup: GoalSetup,
-  points: readonly GoalPoint[],
+  series: GoalSeries,
   figures: Progress,
   more: ChartMore = {},
 ): ProgressChart | null {
   const { aim } = figures.decided;
-  const firstDate = points[0]?.date ?? aim?.from;
-  const lastDate = points.at(-1)?.date ?? aim?.to;
+  const points = drawnPoints(setup, series);
+  const isTotal = setup.measure.kind === "running-total";
+  const firstDate = series.all[0]?.date ?? aim?.from;
+  const lastDate = series.all.at(-1)?.date ?? aim?.to;
   if (firstDate === undefined || lastDate === undefined) return null;
   const unit = unitOf(setup.measure);
   const dueDay = setup.dueOn ? dayNumber(setup.dueOn) : null;
@@ -125,7 +203,7 @@ export function progressChart(
   const others = more.others ?? [];
   const drawn = [
     ...points.map((point) => point.value),
-    ...others.flatMap((other) => other.points.map(({ value }) => value)),
+    ...others.flatMap(({ runs }) => runs.flat().map(({ value }) => value)),
     ...(setup.criterion ? [setup.criterion.value] : []),
     ...(aim ? [aim.fromValue, aim.toValue] : []),
   ];
@@ -135,14 +213,17 @@ export function progressChart(
   const helps = [...new Set(points.flatMap(({ entry }) => helpOf(entry.entryId) ?? []))];
   // Points without a level are circles, as the first level is.
   const shapes = helps.length > 1 || points.some(({ entry }) => !helpOf(entry.entryId)) ? helps : [];
-  const shown = (point: GoalPoint) => chartPoint(point, unit, helpOf(point.entry.entryId), shapes);
+  const per = pointUnit(setup);
+  const shown = (point: Drawn) => chartPoint(point, unit, helpOf(point.entry.entryId), shapes, per);
   const metOn = figures.mastery?.on ?? null;
   return {
     ...{ fromDay, toDay, axis, unit, dueDay },
-    runs: inRuns(points, more).map((run) => run.map(shown)),
+    axisTitle: axisTitle(setup.measure, per),
+    runs: inRuns(points, more, startsAgain(setup.measure)).map((run) => run.map(shown)),
+    edges: edgesOf(setup, series),
     phases: phaseMarks(setup.phases, fromDay, toDay),
-    trends: [...groupBy(points, ({ phase }) => phase)].flatMap(([phase, ofPhase]) =>
-      phase === baselinePhase
+    trends: [...groupBy(series.points, ({ phase }) => phase)].flatMap(([phase, ofPhase]) =>
+      phase === baselinePhase || isTotal
         ? []
         : (trendLine(
             ofPhase.map(({ date, value }) => ({ day: dayNumber(date), value })),
@@ -165,7 +246,7 @@ export function progressChart(
 }
 
 /** The chart in words, for those who do not see it. */
-export function chartDescription(points: readonly GoalPoint[], chart: ProgressChart): string {
+export function chartDescription({ points, all }: GoalSeries, chart: ProgressChart): string {
   const first = points[0];
   const last = points.at(-1);
   const values = points.map((point) => point.value);
@@ -176,5 +257,8 @@ export function chartDescription(points: readonly GoalPoint[], chart: ProgressCh
   const criterion = chart.criterion === null ? "" : ` The criterion is ${said(chart.criterion)}.`;
   if (!first || !last) return `No points yet.${criterion}${aim}`;
   const met = chart.met ? ` ${chart.met.label}.` : "";
-  return `${points.length} points from ${shortDate(first.date)} to ${shortDate(last.date)}, lowest ${said(Math.min(...values))}, highest ${said(Math.max(...values))}, last ${said(last.value)}.${criterion}${aim}${met}`;
+  const aside = all.filter((point) => point.isOpen || (point.isShort && point.value !== null)).length;
+  const hollow = aside > 0 ? ` ${aside} ${plural(aside, "is", "are")} not counted toward the criterion.` : "";
+  const blank = chart.edges.length > 0 ? ` ${chart.edges.length} gave no figure.` : "";
+  return `${points.length} points from ${shortDate(first.date)} to ${shortDate(last.date)}, lowest ${said(Math.min(...values))}, highest ${said(Math.max(...values))}, last ${said(last.value)}.${hollow}${blank}${criterion}${aim}${met}`;
 }

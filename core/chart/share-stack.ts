@@ -1,6 +1,6 @@
 import { countedMisses, type PromptLevelsMeasure } from "../measures/prompt-levels/prompt-levels.ts";
 import { dayNumber } from "../dates/day-number.ts";
-import type { GoalPoint } from "../progress/goal-figures.ts";
+import type { GoalPoint } from "../progress/points.ts";
 import { shortDate } from "../words/dates.ts";
 import { percent } from "../words/numbers.ts";
 

@@ -18,30 +18,43 @@ function roundStep(highest: number): number {
   return ([1, 2, 5, 10].find((step) => step * power * mostSteps >= highest) ?? 10) * power;
 }
 
+const isRate = (unit: string) => unit.startsWith("per ");
+/** A rate whose values are all far above 0 fills its chart better without the empty foot. */
+const farAbove = 0.35;
+const roomBelow = 0.8;
+
+function lowEnd(values: readonly number[]): number {
+  const [lowest, highest] = [Math.min(...values), Math.max(0, ...values)];
+  return values.length > 0 && lowest > farAbove * highest ? roomBelow * lowest : 0;
+}
+
 /**
- * The upright axis of a chart: 0 to 100 for percentages, else from 0 to a round number above everything drawn.
+ * The upright axis of a chart: 0 to 100 for percentages, else from 0 to a round number above everything drawn; of a rate whose values are
+ * all far above 0 from a round number below them.
  *
  * @param values everything that has to fit: points, criterion, ends of the aim line
  * @param unit of the measure's value
  */
 export function valueAxis(values: readonly number[], unit: string): ValueAxis {
   const highest = Math.max(0, ...values);
+  const low = isRate(unit) ? lowEnd(values) : 0;
   const step =
     unit === "percent"
       ? 20
       : unit === "seconds"
         ? (timeSteps.find((one) => one * mostSteps >= highest) ?? roundStep(highest))
-        : Math.max(unit === "count" ? 1 : 0, highest > nothing ? roundStep(highest) : 1);
+        : Math.max(unit === "count" ? 1 : 0, highest > nothing ? roundStep(highest - low) : 1);
   const high = unit === "percent" ? 100 : Math.max(step, Math.ceil(highest / step) * step);
+  const foot = Math.floor(low / step) * step;
   const label = (value: number) =>
     unit === "seconds" ? (value === 0 ? "0" : lengthOfTime(value)) : number(value);
   return {
     scale: "linear",
-    low: 0,
+    low: foot,
     high,
-    ticks: Array.from({ length: Math.round(high / step) + 1 }, (_, index) => ({
-      value: index * step,
-      label: label(index * step),
+    ticks: Array.from({ length: Math.round((high - foot) / step) + 1 }, (_, index) => ({
+      value: foot + index * step,
+      label: label(foot + index * step),
     })),
   };
 }

@@ -11,7 +11,7 @@ export type MasteryWindow = z.infer<typeof windowSchema>;
 export { type Purpose, purposes } from "./purposes.ts";
 export const purposeSchema = z.enum(purposes);
 
-export const windowUnits = ["session", "day", "week"] as const;
+export const windowUnits = ["session", "day", "week", "month"] as const;
 
 /** A second threshold joined to the first: "and 95 % accuracy". */
 const joinedSchema = z.object({

@@ -4,7 +4,6 @@ import { type Criterion, meets, meetsAll, readWindow } from "./criterion.ts";
 import type { Direction } from "../measures/direction-schema.ts";
 import { criterionWords } from "./criterion-words.ts";
 import { mastery } from "./mastery.ts";
-import { poolOccasions } from "./pool.ts";
 
 const days = (...values: number[]) =>
   values.map((value, index) => ({ date: `2026-10-${String(index + 1).padStart(2, "0")}`, value }));
@@ -97,46 +96,6 @@ describe("readWindow", () => {
   it.each(["", "4 of 3", "0", "two of three", "2 of", "1.5"])("does not guess at %o", (text) =>
     expect(readWindow(text)).toBeNull(),
   );
-});
-
-describe("poolOccasions", () => {
-  const morning = [
-    { date: "2026-10-05", value: 50, numerator: 2, denominator: 4 },
-    { date: "2026-10-05", value: 100, numerator: 1, denominator: 1 },
-    { date: "2026-10-11", value: 80, numerator: 8, denominator: 10 },
-    { date: "2026-10-12", value: 80, numerator: 8, denominator: 10 },
-  ];
-
-  it("makes three probes of one day one day: numerators and denominators are added", () => {
-    expect(poolOccasions(morning, "day").map(({ date, value }) => [date, value])).toEqual([
-      ["2026-10-05", 60],
-      ["2026-10-11", 80],
-      ["2026-10-12", 80],
-    ]);
-  });
-
-  it("pools weeks from Monday to Sunday", () => {
-    expect(
-      poolOccasions(morning, "week").map(({ date, numerator, denominator }) => [
-        date,
-        numerator,
-        denominator,
-      ]),
-    ).toEqual([
-      ["2026-10-11", 11, 15],
-      ["2026-10-12", 8, 10],
-    ]);
-  });
-
-  it("takes the mean of sessions where a measure has no counts", () => {
-    const rates = [10, 20].map((value) => ({
-      date: "2026-10-05",
-      value,
-      numerator: null,
-      denominator: null,
-    }));
-    expect(poolOccasions(rates, "day")).toMatchObject([{ value: 15, denominator: null }]);
-  });
 });
 
 describe("criterionWords", () => {

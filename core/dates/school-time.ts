@@ -1,3 +1,5 @@
+import { dayNumber } from "./day-number.ts";
+
 /** Swedish writes dates and times as ISO 8601 does. */
 const formats = new Map<string, Intl.DateTimeFormat>();
 
@@ -25,6 +27,12 @@ export const localDay = (timeZone: string, at: number): string => localMoment(ti
 
 /** The school's own time at a moment, `HH:MM`. */
 export const localTime = (timeZone: string, at: number): string => localMoment(timeZone, at).slice(11, 16);
+
+/** Minutes since 1970 by the school's own clock: how far two of its moments lie apart. */
+export const minuteOf = (date: string, time: string): number => {
+  const [hours = 0, minutes = 0] = time.split(":").map(Number);
+  return dayNumber(date) * 24 * 60 + hours * 60 + minutes;
+};
 
 /**
  * The moment of a date and time of the school; the earlier one of two where the clocks go back, and as many minutes after the gap where

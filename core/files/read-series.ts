@@ -1,7 +1,8 @@
 import { type MasteryWindow, readWindow } from "../criteria/criterion.ts";
 import type { Direction } from "../measures/direction-schema.ts";
 import { isDate } from "../dates/day-number.ts";
-import type { Observation } from "../progress/progress.ts";
+import type { Judged } from "../criteria/mastery.ts";
+import { inDateOrder, type Observation } from "../progress/progress.ts";
 import { type CsvRow, readCsv } from "./csv.ts";
 import { InputError } from "./input-error.ts";
 
@@ -16,7 +17,17 @@ export interface Series {
     decimals: number;
     window: MasteryWindow;
     due: string | null;
+    /** From the columns `judged`, `settings` and `people`, where the file has them: what is held against the criterion. */
+    occasions?: Judged[];
+    breadth?: { settings?: number | undefined; people?: number | undefined };
+    /** The phase of the last row, whether that has a value or not, and the day on which it began. */
+    currentPhase?: string | undefined;
+    phaseFrom?: string | undefined;
+    /** Amounts that add up, of which no trend is told. */
+    isTotal?: boolean;
   };
+  /** The date of the last row of a file with `judged`; null where the file has no such column. */
+  lastRowOn: string | null;
   texts: Record<string, string>;
 }
 
@@ -29,12 +40,17 @@ export interface SeriesToDecide extends Series {
     weeks: number | null;
     taught: string | null;
     stale: boolean | null;
+    since: string | null;
+    per: string | null;
+    joined: string[];
   };
 }
 
 /** The columns that are the same in all rows of a series: of every file, and those that only `decide` reads. */
 const constantColumns = ["direction", "criterion", "window", "due"];
-const decideColumns = ["unit", "today", "met", "weeks", "taught", "stale"];
+const decideColumns = ["unit", "today", "met", "weeks", "taught", "stale", "since", "per", "joined"];
+/** What a goal's file says of each point: does it meet the criterion, or is it not held against it? */
+const judgedWords = ["yes", "no", "out"];
 
 type Row = Pick<CsvRow, "cells" | "line">;
 
@@ -87,12 +103,44 @@ function readDecide(row: Row): SeriesToDecide["decide"] {
     met: readDate(row, "met"),
     taught: readDate(row, "taught"),
     stale: stale === "" ? null : stale === "yes",
+    since: readDate(row, "since"),
+    per: row.cells["per"] || null,
+    joined: (row.cells["joined"] ?? "").split(" | ").filter(Boolean),
   };
+}
+
+/** What the rows of a goal's file say of the criterion; nothing where they do not say it of each point. */
+function judgedFrom(
+  rows: readonly Row[],
+): { constants: Partial<Series["constants"]>; lastRowOn: string | null } | null {
+  const inOrder = inDateOrder(rows.map(({ cells }) => ({ date: cells["date"] ?? "", cells })));
+  const [first, last] = [inOrder[0]?.cells, inOrder.at(-1)?.cells];
+  const isBaseline = ({ phase }: Record<string, string>) => phase === "baseline";
+  if (!inOrder.some(({ cells }) => judgedWords.includes(cells["judged"] ?? ""))) return null;
+  const several = (text = "") => text.split(" | ").filter(Boolean);
+  const whole = (text = "") => (/^\d{1,2}$/.test(text) ? Number(text) : undefined);
+  const constants = {
+    occasions: inOrder.flatMap(({ date, cells }) =>
+      (cells["judged"] !== "yes" && cells["judged"] !== "no") || isBaseline(cells)
+        ? []
+        : [
+            {
+              ...{ date, meets: cells["judged"] === "yes" },
+              ...{ settings: several(cells["setting"]), people: several(cells["observer"]) },
+            },
+          ],
+    ),
+    breadth: { settings: whole(first?.["settings"]), people: whole(first?.["people"]) },
+    ...{ currentPhase: last?.["phase"], phaseFrom: first?.["since"] || undefined },
+    isTotal: first?.["measure"] === "running-total",
+  };
+  return { constants, lastRowOn: inOrder.at(-1)?.date ?? null };
 }
 
 /**
  * Reads the series of a CSV with `series,date,phase,value` and, constant within a series and optional, `direction`, `criterion`,
- * `window`, `due`. Other columns are ignored.
+ * `window`, `due`. In the file of a goal `judged` says of each row whether it meets the criterion (`yes`, `no`) or is not held against it
+ * (`out`), since that takes more than the value: figures joined to it, points without a figure. Other columns are ignored.
  *
  * @returns series in the order in which they first appear
  * @throws InputError at its line when something in it is wrong
@@ -101,7 +149,8 @@ export const readSeries = (text: string): Series[] => readEach(text, constantCol
 
 /**
  * Reads the same file with what `decide` asks for: `unit`, `today`, `met`, `weeks` (school weeks left), `taught` (the day up to which it was
- * taught as planned), `stale` (`yes` or `no`: is the last point older than two school weeks?), constant within a series too.
+ * taught as planned), `stale` (`yes` or `no`: is the last point older than two school weeks?), `since` (the day on which the phase of today
+ * began), `per` (what a point is: session, day, week, month), `joined` (what is joined to the criterion), constant within a series too.
  *
  * @throws InputError at its line when something in it is wrong
  */
@@ -115,6 +164,7 @@ function readEach<More extends object>(
 ): (Series & More)[] {
   const rows = readRows(text);
   const all = new Map<string, Series & More>();
+  const rowsOf = new Map<string, Row[]>();
   for (const row of rows) {
     const { cells, line } = row;
     const name = cells["series"] ?? "";
@@ -128,10 +178,13 @@ function readEach<More extends object>(
       }
     }
     const series = known ?? {
-      ...{ name, observations: [], texts, constants: readConstants(row) },
+      ...{ name, observations: [], texts, constants: readConstants(row), lastRowOn: null },
       ...readMore(row),
     };
     all.set(name, series);
+    const ofSeries = rowsOf.get(name);
+    if (ofSeries) ofSeries.push(row);
+    else rowsOf.set(name, [row]);
     const date = cells["date"] ?? "";
     if (!isDate(date))
       throw new InputError(line, `date ${date || "is empty"}${date ? " is not a date (YYYY-MM-DD)" : ""}`);
@@ -139,6 +192,14 @@ function readEach<More extends object>(
     if (value === "") continue;
     if (!isNumber(value)) throw new InputError(line, `value ${value} is not a number`);
     series.observations.push({ date, phase: cells["phase"] ?? "", value: Number(value) });
+  }
+  for (const [name, series] of all) {
+    const judged = judgedFrom(rowsOf.get(name) ?? []);
+    if (judged)
+      Object.assign(series, {
+        lastRowOn: judged.lastRowOn,
+        constants: { ...series.constants, ...judged.constants },
+      });
   }
   return [...all.values()];
 }

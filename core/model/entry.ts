@@ -28,6 +28,9 @@ export const entryRecordSchema = z.object({
   time: z.string().check(z.regex(/^\d{2}:\d{2}$/)),
   purpose: purposeSchema,
   setting: z.nullable(z.string()),
+  sittingId: z.nullable(z.uuid()),
+  /** Of a running total: what has come together in its week or month by this entry, this one included. */
+  totalSoFar: z.nullable(z.number()),
   measureVersion: z.int(),
   /** The measure it was recorded for, which may have been changed since. */
   measure: measureSchema,

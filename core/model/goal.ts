@@ -44,6 +44,8 @@ export const goalSchema = z.object({
   /** The goal under which this one is a short-term objective. */
   parentId: z.nullable(id),
   startOn: z.nullable(day),
+  /** The school's day on which it was set up here. */
+  setUpOn: z.nullable(day),
   annualReviewOn: z.nullable(day),
   schedule: z.nullable(scheduleSchema),
   strategy: z.string(),

@@ -4,7 +4,7 @@ import { weekdayName } from "../dates/week.ts";
 import { figure } from "../words/amounts.ts";
 import { counts, percent } from "../words/numbers.ts";
 import { weekdayOf } from "../dates/day-number.ts";
-import type { GoalPoint } from "./goal-figures.ts";
+import type { GoalPoint } from "./points.ts";
 
 /** The points of one person, setting or weekday together. */
 export interface Share {

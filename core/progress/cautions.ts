@@ -1,7 +1,7 @@
 import { median } from "simple-statistics";
 import { groupBy } from "../lists/group-by.ts";
 import { percent, plural } from "../words/numbers.ts";
-import type { GoalPoint } from "./goal-figures.ts";
+import type { GoalPoint } from "./points.ts";
 import { baselinePhase, type Progress } from "./progress.ts";
 
 /** From five points on a phase can be relied on (What Works Clearinghouse, single-case design standards). */

@@ -1,17 +1,18 @@
 import { describe, expect, it } from "vitest";
 import { chosenPoints, sideRows, sidesSentence } from "./compare-sides.ts";
 import { dateOfDay, dayNumber } from "../dates/day-number.ts";
-import type { GoalPoint } from "./goal-figures.ts";
+import type { GoalPoint } from "./points.ts";
 
 const run = (from: string, phase: string, values: readonly number[], setting = "classroom"): GoalPoint[] =>
   values.map((value, at) => {
     const date = dateOfDay(dayNumber(from) + 3 * at);
+    const entry = {
+      ...{ entryId: `${from} ${at}`, date, value, numerator: value / 10, denominator: 10, setting },
+      purpose: "probe" as const,
+    };
     return {
-      ...{ date, value, phase },
-      entry: {
-        ...{ entryId: `${from} ${at}`, date, value, numerator: value / 10, denominator: 10, setting },
-        purpose: "probe" as const,
-      },
+      ...{ date, value, phase, entry, entries: [entry], settings: [setting], people: [] },
+      ...{ isShort: false, isOpen: false },
     };
   });
 const before = run("2026-09-07", "first", [30, 40, 30]);

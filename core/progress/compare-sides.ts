@@ -6,7 +6,7 @@ import { dateWithYear } from "../words/dates.ts";
 import { counts, percent, plural } from "../words/numbers.ts";
 import { differenceWords, fewestToCompare, napWords } from "./changes.ts";
 import { dateOfDay, dayNumber } from "../dates/day-number.ts";
-import type { GoalPoint } from "./goal-figures.ts";
+import type { GoalPoint } from "./points.ts";
 import { slopeWords } from "./standing.ts";
 import { theilSenLine } from "./theil-sen.ts";
 

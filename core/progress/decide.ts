@@ -17,13 +17,27 @@ export interface Decided {
 }
 
 export interface DecideAsk extends StandingAsk {
+  /** The day on which the phase of today began; null without one. */
+  since?: string | null;
+  /** Amounts that add up: no trend and no pace is told of them. */
+  isTotal?: boolean;
   /** School weeks from today to the due date; null without one. */
   weeks: number | null;
   taughtOn: string | null;
 }
 
 /** The part of it that a goal's file carries beside the points. */
-export type SeriesAsk = Pick<DecideAsk, "today" | "weeks" | "taughtOn" | "isStale">;
+export type SeriesAsk = Pick<DecideAsk, "today" | "weeks" | "taughtOn" | "isStale" | "since">;
+
+/** A phase begun since the last point leaves nothing to say of line and trend; before it is what the points said. */
+function inPhaseOf(facts: DecisionFacts, { since = null, measuredOn }: DecideAsk): DecisionFacts {
+  if (since === null || measuredOn === null || since <= measuredOn) return facts;
+  return {
+    ...facts,
+    ...{ nInPhase: 0, phaseDays: 0, slope: null, recentLevel: null, side: null, lastFourFrom: null },
+    before: facts.isInstruction ? { changedOn: since, side: facts.side?.key ?? null } : null,
+  };
+}
 
 /** Can the criterion be set further? A percentage ends at 100 and at 0, nothing else falls below 0. */
 function mayRaise(criterion: Criterion | null, unit: string): boolean {
@@ -34,14 +48,15 @@ function mayRaise(criterion: Criterion | null, unit: string): boolean {
 }
 
 /** Where a goal stands, its trend, its pace and what is advised: rules in `docs/methods.md`. */
-export function decideFrom(facts: DecisionFacts, ask: DecideAsk): Decided {
-  const { criterion, unit, weeks, taughtOn } = ask;
+export function decideFrom(of: DecisionFacts, ask: DecideAsk): Decided {
+  const { criterion, unit, taughtOn, isTotal = false } = ask;
+  const facts = inPhaseOf(of, ask);
   const standing = standingFrom(facts, ask);
-  const trend = trendOf(facts.slope, facts.nInPhase, unit);
+  const trend = { ...trendOf(facts.slope, facts.nInPhase, unit), ...(isTotal ? { words: "" } : {}) };
   const isDone = standing.key === "met" || standing.key === "reached";
   const pace = paceOf(facts, {
     ...{ criterion: criterion?.value ?? null, direction: criterion?.direction ?? "increase", unit },
-    weeks: isDone ? null : weeks,
+    weeks: isDone || isTotal ? null : ask.weeks,
   });
   const advice = adviceOf(facts, {
     ...{ standing: standing.key, pace: pace.key, taughtOn },

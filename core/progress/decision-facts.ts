@@ -26,6 +26,8 @@ export interface DecisionFacts {
   noAim: NoAim | null;
   /** Null under four points and without an aim line. */
   side: SideOfLine | null;
+  /** Is the current phase one of instruction, and not the baseline? */
+  isInstruction: boolean;
   /** The phase of instruction before this one: when it changed, and on which side of the line its points ended. */
   before: { changedOn: string; side: SideOfLine["key"] | null } | null;
   /** The date of the first of the last four points. */
@@ -46,7 +48,16 @@ export function decisionFacts(
     mastery,
     aim: found,
     direction,
-  }: { trend: TheilSen | null; mastery: Mastery | null; aim: AimLine | NoAim; direction: Direction },
+    phaseFrom,
+    isInstruction,
+  }: {
+    trend: TheilSen | null;
+    mastery: Mastery | null;
+    aim: AimLine | NoAim;
+    direction: Direction;
+    phaseFrom?: string | undefined;
+    isInstruction: boolean;
+  },
 ): DecisionFacts {
   const aim = typeof found === "string" ? null : found;
   const [first, last] = [inPhase[0], inPhase.at(-1)];
@@ -56,12 +67,12 @@ export function decisionFacts(
     phaseDays: first && last ? dayNumber(last.date) - dayNumber(first.date) : 0,
     slope: trend && { perWeek: 7 * trend.slope, low: aWeek(trend.low), high: aWeek(trend.high) },
     recentLevel: last ? median(inPhase.slice(-recent).map(({ value }) => value)) : null,
-    ...{ mastery, aim, noAim: typeof found === "string" ? found : null },
+    ...{ isInstruction, mastery, aim, noAim: typeof found === "string" ? found : null },
     side: aim && sideOfLine(inPhase, aim, direction),
     before:
       inPhaseBefore && inPhaseBefore.length > 0
         ? {
-            changedOn: first?.date ?? "",
+            changedOn: phaseFrom ?? first?.date ?? "",
             side: aim && (sideOfLine(inPhaseBefore, aim, direction)?.key ?? null),
           }
         : null,

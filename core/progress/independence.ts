@@ -1,7 +1,7 @@
 import type { Measure } from "../measures/measure.ts";
 import { slopeSize } from "../words/amounts.ts";
 import { dayNumber } from "../dates/day-number.ts";
-import type { GoalPoint } from "./goal-figures.ts";
+import type { GoalPoint } from "./points.ts";
 import { theilSen } from "./theil-sen.ts";
 
 /** Points a week. */

@@ -27,10 +27,14 @@ export interface Target {
   /** A baseline that was entered rather than observed. */
   enteredBaseline?: { date: string; value: number } | null;
   /** The phase that is running, when it may not have a point yet; else the latest phase with points is taken. */
-  currentPhase?: string;
+  currentPhase?: string | undefined;
+  /** The day on which it began; else that of its first point. */
+  phaseFrom?: string | undefined;
   /** The occasions held against the criterion, when they are not simply the points outside the baseline. */
   occasions?: readonly Judged[];
   /** Settings and people that the criterion asks for. */
+  /** Amounts that add up have no trend: it would run across the day on which they start again. */
+  isTotal?: boolean;
   breadth?: { settings?: number | undefined; people?: number | undefined };
 }
 
@@ -94,7 +98,9 @@ export function progress(observations: readonly Observation[], target: Target): 
   const inPhase = points.filter((point) => point.phase === currentPhase);
   const dayZero = first ? dayNumber(first.date) : 0;
   const { criterion, direction, due, decimals } = target;
-  const trend = theilSen(inPhase.map((point) => ({ x: dayNumber(point.date) - dayZero, y: point.value })));
+  const trend = target.isTotal
+    ? null
+    : theilSen(inPhase.map((point) => ({ x: dayNumber(point.date) - dayZero, y: point.value })));
   const mastered =
     criterion === null
       ? null
@@ -118,7 +124,8 @@ export function progress(observations: readonly Observation[], target: Target): 
     aim,
     fourPoint: aim && fourPoint(inPhase, aim, direction),
     decided: decisionFacts(inPhase, phaseBefore(points, currentPhase), {
-      ...{ trend, mastery: mastered, direction },
+      ...{ trend, mastery: mastered, direction, phaseFrom: target.phaseFrom },
+      isInstruction: currentPhase !== null && currentPhase !== baselinePhase && currentPhase !== "",
       aim: usableAim(baseline, target.enteredBaseline ?? null, { criterion, due, direction }),
     }),
   };

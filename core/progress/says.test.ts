@@ -4,7 +4,7 @@ import { carriedBy } from "./carried-by.ts";
 import { changesOf } from "./changes.ts";
 import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 import { fullFigures } from "./full-figures.ts";
-import type { GoalPoint } from "./goal-figures.ts";
+import type { GoalPoint } from "./points.ts";
 import { theilSen } from "./theil-sen.ts";
 import { independenceSentence } from "./independence.ts";
 import { outlookOf } from "./outlook.ts";
@@ -38,7 +38,10 @@ const run = (
       ...{ entryId: String((made += 1)), date, value, purpose: "probe" as const },
       ...{ numerator: value / 10, denominator: 10, setting: "classroom", personId: "noor", ...more },
     };
-    return { date, value, phase, entry };
+    return {
+      ...{ date, value, phase, entry, entries: [entry], isShort: false, isOpen: false },
+      ...{ settings: ["classroom"], people: ["noor"] },
+    };
   });
 const nbsp = (text: string) => text.replaceAll(" %", "\u00a0%");
 const baseline = run("2026-09-07", "baseline", [20, 30, 20, 30, 20]);

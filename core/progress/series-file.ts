@@ -1,6 +1,8 @@
 import type { MasteryWindow } from "../criteria/criterion.ts";
+import type { Judged } from "../criteria/mastery.ts";
 import { unitOf } from "../measures/measure.ts";
-import type { GoalPoint } from "./goal-figures.ts";
+import { type BlankPoint, type GoalPoint, type GoalSeries, pointUnit } from "./points.ts";
+import { joinedWords } from "../criteria/criterion-words.ts";
 import type { GoalSetup } from "../model/goal.ts";
 import { type FullFigures, fullFigures } from "./full-figures.ts";
 import type { SeriesAsk } from "./decide.ts";
@@ -15,6 +17,22 @@ export interface SeriesFile {
   /** By the names that phases have in the file. */
   observations: Observation[];
 }
+
+interface FileRow {
+  date: string;
+  phase: string;
+  /** Null where the point does not enter trend and standing. */
+  value: number | null;
+  judged: string;
+  point: GoalPoint | BlankPoint | null;
+}
+
+/** Between the settings or people of one point. */
+const separator = " | ";
+
+/** What the column says of a point: whether it meets the criterion, or is not held against it. */
+const judgedWord = (phase: string, judged: Judged | null): string =>
+  phase === baselinePhase ? "" : judged === null ? "out" : judged.meets ? "yes" : "no";
 
 const windowText = ({ k, n }: MasteryWindow) =>
   n === 1 ? "1" : k === n ? `${k} consecutive` : `${k} of ${n}`;
@@ -42,43 +60,56 @@ function phaseNames({ phases }: GoalSetup): Map<string, string> {
  */
 export function seriesFile(
   setup: GoalSetup,
-  points: readonly GoalPoint[],
+  series: GoalSeries,
   name: string,
   personName: (personId: string) => string,
   asked: SeriesAsk,
 ): SeriesFile {
-  const { criterion, dueOn, enteredBaseline } = setup;
+  const { criterion, dueOn, enteredBaseline, measure } = setup;
+  const { points } = series;
   const names = phaseNames(setup);
   const hasBaseline = points.some(({ phase }) => phase === baselinePhase);
-  const rows = inDateOrder([
-    ...(enteredBaseline && !hasBaseline ? [{ ...enteredBaseline, phase: baselinePhase, entry: null }] : []),
-    ...points.map(({ date, value, phase, entry }) => ({
-      ...{ date, value, entry },
-      phase: names.get(phase) ?? phase,
+  const inFigures = new Set<GoalPoint | BlankPoint>(points);
+  const rows: FileRow[] = inDateOrder([
+    ...(enteredBaseline && !hasBaseline
+      ? [{ ...enteredBaseline, phase: baselinePhase, judged: "", point: null }]
+      : []),
+    ...series.all.map((point, at) => ({
+      ...{ date: point.date, value: inFigures.has(point) ? point.value : null, point },
+      phase: names.get(point.phase) ?? point.phase,
+      judged: judgedWord(point.phase, series.judged[at] ?? null),
     })),
   ]);
   const window = criterion?.window ?? { k: 1, n: 1 };
   const direction = criterion?.direction ?? "increase";
   const constants = [direction, criterion?.value ?? "", windowText(window), dueOn ?? ""];
   const decideConstants = [
-    ...[unitOf(setup.measure), asked.today, setup.metOn ?? "", asked.weeks ?? ""],
-    ...[asked.taughtOn ?? "", asked.isStale ? "yes" : "no"],
+    ...[unitOf(measure), asked.today, setup.metOn ?? "", asked.weeks ?? ""],
+    ...[asked.taughtOn ?? "", asked.isStale ? "yes" : "no", asked.since ?? ""],
+    ...[measure.kind, pointUnit(setup), criterion ? joinedWords(criterion, measure).join(separator) : ""],
+    ...[criterion?.settings ?? "", criterion?.people ?? ""],
   ];
-  const observations = rows.map(({ date, value, phase }) => ({ date, value, phase }));
+  const observations = rows.flatMap(({ date, value, phase }) =>
+    value === null ? [] : [{ date, value, phase }],
+  );
   return {
     head: [
       ...["series", "date", "phase", "value", "direction", "criterion", "window", "due"],
-      ...["unit", "today", "met", "weeks", "taught", "stale"],
-      ...["counted", "of", "setting", "observer"],
+      ...["unit", "today", "met", "weeks", "taught", "stale", "since", "measure", "per", "joined"],
+      ...["settings", "people", "judged", "counted", "of", "setting", "observer"],
     ],
-    rows: rows.map(({ date, phase, value, entry }) => [
-      ...[name, date, phase, value, ...constants, ...decideConstants],
-      ...[entry?.numerator ?? "", entry?.denominator ?? "", entry?.setting ?? ""],
-      entry?.personId ? personName(entry.personId) : "",
+    rows: rows.map(({ date, phase, value, judged, point }) => [
+      ...[name, date, phase, value ?? "", ...constants, ...decideConstants, judged],
+      ...[point?.entry.numerator ?? "", point?.entry.denominator ?? ""],
+      ...[point?.settings.join(separator) ?? "", point?.people.map(personName).join(separator) ?? ""],
     ]),
     observations,
     figures: fullFigures(observations, {
       ...{ direction, window, criterion: criterion?.value ?? null, due: dueOn },
+      ...{ currentPhase: rows.at(-1)?.phase, phaseFrom: asked.since ?? undefined },
+      occasions: series.judged.filter((one) => one !== null),
+      breadth: { settings: criterion?.settings, people: criterion?.people },
+      isTotal: measure.kind === "running-total",
     }),
   };
 }

@@ -1,15 +1,9 @@
 import { describe, expect, it } from "vitest";
 import type { Criterion } from "../criteria/criterion.ts";
-import {
-  type EntryFigure,
-  goalPoints,
-  goalProgress,
-  goalSummary,
-  judgeGoal,
-  schoolWeeks,
-} from "./goal-figures.ts";
+import { goalProgress, goalSummary, judgeGoal, schoolWeeks } from "./goal-figures.ts";
 import type { SchoolCalendar } from "../schedule/calendar.ts";
 import type { GoalSetup } from "../model/goal.ts";
+import { type EntryFigure, goalSeries } from "./points.ts";
 
 const criterion: Criterion = {
   value: 80,
@@ -58,7 +52,7 @@ const calendar: SchoolCalendar = {
 const judged = (entries: EntryFigure[], part: Partial<GoalSetup> = {}, today = "2026-10-20") => {
   const whole = { ...setup, ...part };
   const summary = goalSummary(whole, entries);
-  return judgeGoal(summary, whole, { lastOn: summary.last?.date, today, calendar });
+  return judgeGoal(summary, whole, { lastOn: summary.lastOn, today, calendar });
 };
 
 describe("a goal", () => {
@@ -111,7 +105,7 @@ describe("what counts", () => {
       entry("2026-09-22", 0, { value: null, numerator: null, denominator: null }),
       entry("2026-09-23", 1, { purpose: "teaching" }),
     ];
-    expect(goalPoints(setup, entries).map((point) => point.value)).toEqual([20, 20, 50]);
+    expect(goalSeries(setup, entries).points.map((point) => point.value)).toEqual([20, 20, 50]);
     expect(goalSummary(setup, entries)).toMatchObject({ entries: 5, n: 3, last: { value: 50 } });
   });
 
@@ -120,17 +114,17 @@ describe("what counts", () => {
       ...setup,
       criterion: { ...criterion, window: { k: 1, n: 1 }, minimumOpportunities: 10 },
     };
-    const points = goalPoints(strict, [
+    const series = goalSeries(strict, [
       ...baseline,
       entry("2026-09-14", 4, { value: 100, numerator: 4, denominator: 4 }),
     ]);
-    expect(points.length).toBe(3);
-    expect(goalProgress(strict, points).mastery).toMatchObject({ met: false, inWindow: 0 });
+    expect(series.all.map(({ isShort }) => isShort)).toEqual([false, false, true]);
+    expect(goalProgress(strict, series).mastery).toMatchObject({ met: false, inWindow: 0 });
   });
 
   it("takes an entered baseline where none was observed", () => {
     const entered = { ...setup, enteredBaseline: { date: "2026-09-02", value: 25 } };
-    expect(goalProgress(entered, goalPoints(entered, [entry("2026-09-14", 5)])).aim).toMatchObject({
+    expect(goalProgress(entered, goalSeries(entered, [entry("2026-09-14", 5)])).aim).toMatchObject({
       from: "2026-09-02",
       fromValue: 25,
     });

@@ -6,7 +6,7 @@ import { linesOf, type ReportBlock } from "./document.ts";
 const trials = { kind: "trials", planned: 10 } as const;
 const goal = (goalId: string, number: string, title: string): SummarisedGoal => ({
   ...{ goalId, number, title, studentId: "s", area: "Math", wording: `${title} at 80 %.` },
-  ...{ measure: trials, measureVersion: 1, figuresFromVersion: 1, parentId: null, startOn: null },
+  ...{ measure: trials, measureVersion: 1, figuresFromVersion: 1, parentId: null, startOn: null, setUpOn: null },
   ...{ annualReviewOn: null, schedule: null, strategy: "", measuredBy: null, ended: null, continues: null },
   ...{ revision: 1, summary: null },
   setup: {

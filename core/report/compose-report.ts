@@ -54,7 +54,7 @@ function goalBlock(
   { today, calendar }: Pick<ReportMaterial, "today" | "calendar">,
 ): GoalBlock {
   const last = summary?.last;
-  const standing = summary && judgeGoal(summary, setup, { lastOn: last?.date, today, calendar }).standing;
+  const standing = summary && judgeGoal(summary, setup, { lastOn: summary.lastOn, today, calendar }).standing;
   return {
     kind: "goal",
     ...{ goalId, number, wording },

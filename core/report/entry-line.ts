@@ -3,6 +3,9 @@ import { kindOf } from "../measures/kinds.ts";
 import type { Measure, ObservedEntry } from "../measures/measure.ts";
 import type { Circumstances, NotMeasuredReason } from "../model/entry.ts";
 import type { Score } from "../measures/score-schema.ts";
+import { number } from "../words/amounts.ts";
+import { fullMonth } from "../words/dates.ts";
+import { counts } from "../words/numbers.ts";
 
 /** One entry as its reader will see it in the report: the figure in a sentence, then the note as it was written. */
 export interface EntryLine {
@@ -16,15 +19,33 @@ export interface Recorded {
   entry: ObservedEntry;
   score: Score;
   circumstances?: Circumstances;
+  /** Of a running total: the day, and what has come together in its week or month by this entry. */
+  on?: string;
+  totalSoFar?: number | null;
+}
+
+/** "; November so far 270 of 300" */
+function soFarWords({ measure, on = "", totalSoFar = null }: Recorded): string {
+  if (measure.kind !== "running-total" || totalSoFar === null) return "";
+  const { startsAgain, target } = measure;
+  const period =
+    startsAgain === "month"
+      ? `${fullMonth(on)} so far`
+      : startsAgain === "week"
+        ? "that week so far"
+        : "so far";
+  return `; ${period} ${counts(Number(number(totalSoFar)), target)}`;
 }
 
 /** The figure of an entry as its measure says it, and what else was so: "7 of 10 correct (70 %), support: gesture". */
-export function recordedWords({ measure, entry, score, circumstances = {} }: Recorded): string {
-  return [
+export function recordedWords(recorded: Recorded): string {
+  const { measure, entry, score, circumstances = {} } = recorded;
+  const words = [
     kindOf(measure).line(measure, entry, score),
     ...(circumstances.support ? [`support: ${circumstances.support}`] : []),
     ...(circumstances.interrupted ? ["interrupted"] : []),
   ].join(", ");
+  return `${words}${soFarWords(recorded)}`;
 }
 
 const notMeasuredWords: Record<NotMeasuredReason, string> = {

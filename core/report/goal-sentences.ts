@@ -1,4 +1,4 @@
-import type { GoalPoint } from "../progress/goal-figures.ts";
+import type { GoalPoint } from "../progress/points.ts";
 import type { Score } from "../measures/score-schema.ts";
 import { longDate } from "../words/dates.ts";
 import { figure } from "../words/amounts.ts";

@@ -112,9 +112,10 @@ const quietAfterDays = 10;
 
 /**
  * Has a goal gone without a measurement for more than ten days of school, or never been measured? Breaks, closures and
- * days absent do not count.
+ * days absent do not count, nor do days before the goal was set up.
  *
  * @param last the date of the last measured entry, or null
+ * @param setUpOn the day on which the goal was set up, for one that was never measured
  *
  * Source: two school weeks, ours.
  */
@@ -123,11 +124,13 @@ export function isQuiet(
   today: string,
   calendar: SchoolCalendar,
   absences: readonly string[] = [],
+  setUpOn: string | null = null,
 ): boolean {
-  if (last === null) return true;
+  const from = last ?? setUpOn;
+  if (from === null) return true;
   let days = 0;
   // Most goals were measured days ago: the walk back ends as soon as enough school days have been seen.
-  for (let day = dayNumber(today); day > dayNumber(last) && days <= quietAfterDays; day -= 1) {
+  for (let day = dayNumber(today); day > dayNumber(from) && days <= quietAfterDays; day -= 1) {
     const date = dateOfDay(day);
     if (isInSession(calendar, date) && !absences.includes(date)) days += 1;
   }

@@ -48,6 +48,9 @@ export function longDate(date: string): string {
   return `${weekday} ${day} ${month}`;
 }
 
+/** "November": the month of a date, `YYYY-MM-DD`. */
+export const fullMonth = (date: string): string => parts(date).month;
+
 /** "Nov": the month of a date, `YYYY-MM-DD`. */
 export function monthName(date: string): string {
   return parts(date).month.slice(0, 3);

@@ -5,6 +5,7 @@ import { weekOf } from "#core/dates/week.ts";
 import { groupBy } from "#core/lists/group-by.ts";
 import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import type { PersonScope } from "../access/scope.ts";
+import { setUpOn } from "./rows.ts";
 import { inCircle } from "./students.ts";
 
 export interface GoalDue {
@@ -25,7 +26,7 @@ interface DueFacts {
 /** What is asked of each goal with a schedule, and what this week brought so far; ended goals are left out. */
 async function readDueFacts({ trx, schoolId, actor }: PersonScope, today: string): Promise<DueFacts[]> {
   const { rows } = await trx.raw<{ rows: DueFacts[] }>(
-    `select g.goal_id, g.student_id, g.schedule, g.start_on,
+    `select g.goal_id, g.student_id, g.schedule, greatest(g.start_on, ${setUpOn}) as start_on,
        coalesce((select jsonb_agg(distinct e.observed_on) from entries e
          where e.school_id = g.school_id and e.goal_id = g.goal_id and e.state = 'kept' and e.observed_on >= :monday
            -- By the index, whatever the time zone: no day begins more than a day before it does elsewhere. Of one type on

@@ -1,4 +1,6 @@
-import type { EntryFigure } from "#core/progress/goal-figures.ts";
+import { kindOf } from "#core/measures/measure.ts";
+import { type EntryFigure, plannedOf } from "#core/progress/points.ts";
+import { minuteOf } from "#core/dates/school-time.ts";
 import type { PersonScope, Scope } from "../access/scope.ts";
 import { entryColumns, type EntryRow, entryTables, toEntry } from "./rows.ts";
 import type { Goal } from "#core/model/goal.ts";
@@ -38,9 +40,13 @@ export function figuresOf(
 ): EntryFigure[] {
   return entries
     .filter(({ measureVersion }) => measureVersion >= figuresFromVersion)
-    .map(({ entryId, on, score, purpose, setting, observerId }) => ({
+    .map(({ entryId, on, time, sittingId, measure, entry, score, purpose, setting, observerId }) => ({
       entryId,
       date: on,
+      minute: minuteOf(on, time),
+      sittingId,
+      observed: kindOf(measure).merge ? entry : null,
+      planned: plannedOf(measure),
       value: score.value,
       numerator: score.numerator,
       denominator: score.denominator,

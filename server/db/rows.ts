@@ -37,15 +37,22 @@ export interface GoalRow extends Pick<
   | "figures_from_version"
 > {
   measure: Tables["goal_measures"]["measure"];
+  set_up_on: string | null;
   phases: GoalPhase[];
   summary: Tables["goal_summaries"]["summary"];
 }
+
+/** The school's day on which goal `g` was set up: its first measure began then. */
+export const setUpOn = `
+  (select (v.from_at at time zone sc.time_zone)::date from goal_measures v join schools sc on sc.school_id = v.school_id
+    where v.school_id = g.school_id and v.goal_id = g.goal_id and v.version = 1)`;
 
 /** The select list of a goal; tables: `goals g`, `goal_measures m`, `goal_summaries s`. */
 export const goalColumns = `
   g.goal_id, g.student_id, g.number, g.area, g.title, g.wording, g.criterion, g.baseline_on, g.baseline_value,
   g.baseline_entries, g.start_on, g.due_on, g.annual_review_on, g.met_on, g.parent_id, g.schedule, g.strategy, g.measured_by,
   g.ended, g.ended_on, g.ended_reason, g.continues, g.revision, g.measure_version, g.figures_from_version, m.measure, s.summary,
+  ${setUpOn} as set_up_on,
   coalesce((select jsonb_agg(jsonb_build_object('phaseId', p.phase_id, 'name', p.name, 'isBaseline', p.is_baseline,
       'startsOn', p.starts_on, 'reason', p.reason) order by p.starts_on)
     from goal_phases p where p.school_id = g.school_id and p.goal_id = g.goal_id), '[]') as phases`;
@@ -69,6 +76,7 @@ export function toGoal(row: GoalRow): SummarisedGoal {
     figuresFromVersion: row.figures_from_version,
     parentId: row.parent_id,
     startOn: row.start_on,
+    setUpOn: row.set_up_on,
     annualReviewOn: row.annual_review_on,
     schedule: row.schedule,
     strategy: row.strategy,
@@ -152,9 +160,12 @@ export interface EntryRow extends Pick<
   | "circumstances"
   | "state"
   | "revision"
+  | "sitting_id"
 > {
   given_name: string;
   family_name: string;
+  /** Of a running total: what has come together in its week or month by this entry. */
+  total_so_far: number | null;
   observer_given: string | null;
   observer_family: string | null;
   local_time: string;
@@ -167,7 +178,15 @@ export const entryColumns = `
   o.given_name as observer_given, o.family_name as observer_family, e.observed_on,
   to_char(e.observed_at at time zone :timeZone, 'HH24:MI') as local_time,
   e.purpose, e.setting, e.measure_version, m.measure, e.entry, e.score, e.note,
-  e.circumstances, e.state, e.revision`;
+  e.circumstances, e.state, e.revision, e.sitting_id,
+  case when m.measure ->> 'kind' = 'running-total' then (
+    select sum(t.value) from entries t join goals tg on tg.school_id = t.school_id and tg.goal_id = t.goal_id
+    where t.school_id = e.school_id and t.goal_id = e.goal_id and t.state = 'kept'
+      and (t.observed_at, t.entry_id) <= (e.observed_at, e.entry_id)
+      and coalesce(tg.criterion -> 'purposes', '["probe"]') @> to_jsonb(array[e.purpose, t.purpose])
+      and (m.measure ->> 'startsAgain' is null
+        or date_trunc(m.measure ->> 'startsAgain', t.observed_on) = date_trunc(m.measure ->> 'startsAgain', e.observed_on))
+  ) end as total_so_far`;
 
 export const entryTables = `
   entries e
@@ -194,6 +213,8 @@ export function toEntry(row: EntryRow): Entry {
     time: row.local_time,
     purpose: row.purpose,
     setting: row.setting,
+    sittingId: row.sitting_id,
+    totalSoFar: row.total_so_far,
     measureVersion: row.measure_version,
     measure: row.measure,
     entry: row.entry,

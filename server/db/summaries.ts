@@ -1,4 +1,6 @@
-import { type EntryFigure, goalSummary, summaryFormat } from "#core/progress/goal-figures.ts";
+import { goalSummary, summaryFormat } from "#core/progress/goal-figures.ts";
+import { kindOf, type Measure, type ObservedEntry } from "#core/measures/measure.ts";
+import { type EntryFigure, plannedOf } from "#core/progress/points.ts";
 import type { Scope } from "../access/scope.ts";
 import type { Database, Transaction } from "./connection.ts";
 import { goalColumns, type GoalRow, goalTables, toGoal } from "./rows.ts";
@@ -20,6 +22,10 @@ interface FigureRow extends Pick<
   /** Who observed: the observer where one is named, else the author. */
   person_id: string;
   detail: Record<string, unknown> | null;
+  /** Minutes since 1970. */
+  minute: number;
+  sitting_id: string | null;
+  entry: ObservedEntry | null;
 }
 
 /**
@@ -56,6 +62,29 @@ export async function lockGoal(
   return (await lockGoals(trx, schoolId, [{ goalId, studentId }])).get(goalId) ?? null;
 }
 
+/** How much each version of the goals' measures has planned. Only goals whose measure was changed are asked for. */
+async function readPlanned(
+  trx: Transaction,
+  schoolId: string,
+  goals: readonly SummarisedGoal[],
+): Promise<(goalId: string, version: number) => number | null> {
+  const changed = goals.filter(({ measureVersion }) => measureVersion > 1).map(({ goalId }) => goalId);
+  const { rows } =
+    changed.length === 0
+      ? { rows: [] }
+      : await trx.raw<{ rows: { goal_id: string; version: number; measure: Measure }[] }>(
+          "select goal_id, version, measure from goal_measures where school_id = ? and goal_id = any(?)",
+          [schoolId, changed],
+        );
+  const known = new Map<string, number | null>([
+    ...goals.map(
+      ({ goalId, measureVersion, measure }) => [`${goalId} ${measureVersion}`, plannedOf(measure)] as const,
+    ),
+    ...rows.map(({ goal_id, version, measure }) => [`${goal_id} ${version}`, plannedOf(measure)] as const),
+  ]);
+  return (goalId, version) => known.get(`${goalId} ${version}`) ?? null;
+}
+
 /** The entries that the goals' figures speak of, by goal: kept, and of a measure that compares with today's. */
 async function readFigures(
   trx: Transaction,
@@ -64,7 +93,9 @@ async function readFigures(
 ): Promise<Map<string, EntryFigure[]>> {
   // Which version compares is looked at here: joined to the goals, the statement took half as long again (measured).
   const { rows } = await trx.raw<{ rows: FigureRow[] }>(
-    `select goal_id, measure_version, entry_id, observed_on, value, numerator, denominator, purpose, setting,
+    `select goal_id, measure_version, entry_id, observed_on, value, numerator, denominator, purpose, setting, sitting_id,
+       floor(extract(epoch from observed_at) / 60)::int as minute,
+       case when goal_id = any(:withEntry) then entry end as entry,
        coalesce(observer_id, author_id) as person_id,
        case when goal_id = any(:withDetail) then score -> 'detail' end as detail
      from entries where school_id = :schoolId and goal_id = any(:goalIds) and state = 'kept'
@@ -72,6 +103,7 @@ async function readFigures(
     {
       schoolId,
       goalIds: goals.map(({ goalId }) => goalId),
+      withEntry: goals.filter(({ measure }) => kindOf(measure).merge).map(({ goalId }) => goalId),
       withDetail: goals
         .filter(({ setup }) => (setup.criterion?.joined?.length ?? 0) > 0)
         .map(({ goalId }) => goalId),
@@ -79,6 +111,7 @@ async function readFigures(
   );
   const figures = new Map<string, EntryFigure[]>(goals.map(({ goalId }) => [goalId, []]));
   const fromVersion = new Map(goals.map(({ goalId, figuresFromVersion }) => [goalId, figuresFromVersion]));
+  const planned = await readPlanned(trx, schoolId, goals);
   for (const row of rows)
     if (row.measure_version >= (fromVersion.get(row.goal_id) ?? 1))
       figures.get(row.goal_id)?.push({
@@ -91,6 +124,10 @@ async function readFigures(
         setting: row.setting,
         personId: row.person_id,
         detail: row.detail,
+        minute: row.minute,
+        sittingId: row.sitting_id,
+        observed: row.entry,
+        planned: planned(row.goal_id, row.measure_version),
       });
   return figures;
 }

@@ -95,7 +95,7 @@ describe("bringing in a school's own files", () => {
   it("computes the figures of every goal", async () => {
     const rows = await db.owner<{ summary: GoalSummary | null }>("goal_summaries").select("summary");
     expect(rows.map(({ summary }) => summary?.entries ?? 0).reduce((sum, n) => sum + n, 0)).toBe(110);
-    expect(rows.every(({ summary }) => summary?.format === 2)).toBe(true);
+    expect(rows.every(({ summary }) => summary?.format === 3)).toBe(true);
   });
 
   it("adds nothing the second time, and only what is new after the file has grown", async () => {

@@ -12,7 +12,7 @@ import { sparkLine } from "#core/chart/spark-line.ts";
 import { attentionOf } from "#core/progress/attention.ts";
 import { dayNumber } from "#core/dates/day-number.ts";
 import { judgeGoal } from "#core/progress/goal-figures.ts";
-import { nextDueWords } from "#core/schedule/due-data.ts";
+import { isQuiet, nextDueWords } from "#core/schedule/due-data.ts";
 import { daysAgo, longDate } from "#core/words/dates.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { scoreWords } from "#core/words/amounts.ts";
@@ -42,14 +42,28 @@ export function loader({ request, context }: Route.LoaderArgs) {
     ]);
     const byStudent = groupBy(
       goals.map(
-        ({ goalId, studentId, number, title, area, measure, measuredBy, schedule, setup, summary }) => {
+        ({
+          goalId,
+          studentId,
+          number,
+          title,
+          area,
+          measure,
+          measuredBy,
+          schedule,
+          setup,
+          setUpOn,
+          summary,
+        }) => {
           const last = summary?.last ?? null;
           const away = absences.get(studentId);
           const standing =
             summary &&
-            judgeGoal(summary, setup, { ...{ today, calendar }, lastOn: last?.date, absences: away })
+            judgeGoal(summary, setup, { ...{ today, calendar }, lastOn: summary.lastOn, absences: away })
               .standing;
-          const quiet = !last || standing?.stale != null;
+          const lastOn = summary?.lastOn ?? null;
+          const quiet =
+            lastOn === null ? isQuiet(null, today, calendar, away, setUpOn) : standing?.stale != null;
           const asked = due.get(goalId);
           const dueToday = asked?.state === "today";
           return {

@@ -3,7 +3,8 @@ import { groupBy } from "#core/lists/group-by.ts";
 import { aboutPoints } from "#core/chart/chart.ts";
 import { chartDescription, progressChart } from "#core/chart/progress-chart.ts";
 import { unitOf } from "#core/measures/measure.ts";
-import { goalFullFigures, goalPoints, type GoalPoint } from "#core/progress/goal-figures.ts";
+import { goalFullFigures } from "#core/progress/goal-figures.ts";
+import { type GoalPoint, goalSeries } from "#core/progress/points.ts";
 import { chosenPoints, type SideChoice, sideRows, sidesSentence } from "#core/progress/compare-sides.ts";
 import { baselinePhase } from "#core/progress/progress.ts";
 import { schoolBreaks } from "#core/schedule/breaks.ts";
@@ -31,7 +32,8 @@ async function readSide(scope: PersonScope, search: URLSearchParams, side: strin
   const goal = goals.find(({ goalId }) => goalId === search.get(side)) ?? null;
   if (!goal) return null;
   const { setup } = goal;
-  const points = goalPoints(setup, figuresOf(goal, await listGoalEntries(scope, goal.goalId)));
+  const series = goalSeries(setup, figuresOf(goal, await listGoalEntries(scope, goal.goalId)), scope.today);
+  const { points } = series;
   const phases = setup.phases.map(({ phaseId, name, isBaseline }) => ({
     key: isBaseline ? baselinePhase : phaseId,
     name,
@@ -47,6 +49,7 @@ async function readSide(scope: PersonScope, search: URLSearchParams, side: strin
   const setting = settings.find((one) => one === search.get(`${side}-setting`)) ?? "";
   return {
     ...{ goal, phases, settings, setting, span },
+    series,
     chosen: chosenPoints(points, { span, setting }),
   };
 }
@@ -70,7 +73,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const shown = (side: typeof left) => {
       if (!side) return null;
       const { goal, chosen, phases, settings, setting, span } = side;
-      const whole = progressChart(goal.setup, chosen, goalFullFigures(goal.setup, chosen), {
+      const series = { ...side.series, all: chosen, points: chosen, judged: [] };
+      const whole = progressChart(goal.setup, series, goalFullFigures(goal.setup, series), {
         ...{ breaks, alike: both },
       });
       const chart = whole && span !== "all" ? aboutPoints(whole) : whole;
@@ -80,7 +84,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
         title: `${goal.number} ${goal.title}`,
         student: students.find(({ studentId }) => studentId === goal.studentId)?.name ?? "",
         chart: chart && chosen.length > 0 ? chart : null,
-        description: chart ? chartDescription(chosen, chart) : "",
+        description: chart ? chartDescription(series, chart) : "",
         rows: sideRows(chosen, unit(side)),
         points: told(chosen, unit(side)),
       };

@@ -9,7 +9,7 @@ import { type ShareStack, shareStack } from "#core/chart/share-stack.ts";
 import { groupBy } from "#core/lists/group-by.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { dayNumber } from "#core/dates/day-number.ts";
-import type { GoalPoint } from "#core/progress/goal-figures.ts";
+import type { GoalPoint, GoalSeries } from "#core/progress/points.ts";
 import type { Progress } from "#core/progress/progress.ts";
 import { decisionLine } from "#core/report/decision-line.ts";
 import { notMeasuredLine } from "#core/report/entry-line.ts";
@@ -65,6 +65,12 @@ function marksOf(goal: Goal, entries: readonly Entry[], beside: Beside): ChartMa
   ];
 }
 
+/** Places of points, a run for each phase. */
+const byPhase = <Place>(points: readonly GoalPoint[], placesOf: (point: GoalPoint) => Place[]): Place[][] =>
+  [...groupBy(points, ({ phase }) => phase).values()]
+    .map((ofPhase) => ofPhase.flatMap(placesOf))
+    .filter((run) => run.length > 0);
+
 /** Errors beside what was correct, and each rater's own line: readings of the same work that are never one number. */
 function othersOf({ measure }: Goal, points: readonly GoalPoint[], entries: readonly Entry[]): OtherLine[] {
   const place = ({ date, entry }: GoalPoint, value: number, what: string) => ({
@@ -72,11 +78,11 @@ function othersOf({ measure }: Goal, points: readonly GoalPoint[], entries: read
     label: `${shortDate(date)}: ${what} ${figure(value, unitOf(measure))}`,
   });
   if (measure.kind === "fluency") {
-    const errors = points.flatMap((point) => {
+    const errors = byPhase(points, (point) => {
       const value = point.entry.detail?.["errorsPerMinute"];
       return typeof value === "number" ? [place(point, value, "errors")] : [];
     });
-    return errors.length > 0 ? [{ label: "errors", points: errors }] : [];
+    return errors.length > 0 ? [{ label: "errors", runs: errors }] : [];
   }
   if (measure.kind !== "rubric") return [];
   const raterOf = new Map(
@@ -89,7 +95,7 @@ function othersOf({ measure }: Goal, points: readonly GoalPoint[], entries: read
     ? []
     : raters.map(([rater, own]) => ({
         label: rater,
-        points: own.map((point) => place(point, point.value, rater)),
+        runs: byPhase(own, (point) => [place(point, point.value, rater)]),
       }));
 }
 
@@ -112,14 +118,14 @@ function alikeValues(goal: Goal, goals: readonly SummarisedGoal[], points: reado
 export function goalChart(
   goal: Goal,
   {
-    points,
+    series,
     figures,
     entries,
     goals,
     beside,
     scale,
   }: {
-    points: readonly GoalPoint[];
+    series: GoalSeries;
     figures: Progress;
     entries: readonly Entry[];
     goals: readonly SummarisedGoal[];
@@ -128,10 +134,11 @@ export function goalChart(
   },
 ): { chart: ProgressChart | null; shares: ShareStack | null; description: string } {
   const { measure, setup } = goal;
+  const { points } = series;
   const helps = new Map(
     entries.flatMap(({ entryId, circumstances: { support } }) => (support ? [[entryId, support]] : [])),
   );
-  const chart = progressChart(setup, points, figures, {
+  const chart = progressChart(setup, series, figures, {
     scale,
     breaks: schoolBreaks(beside.calendar),
     marks: marksOf(goal, entries, beside),
@@ -142,6 +149,6 @@ export function goalChart(
   return {
     chart,
     shares: measure.kind === "supports" ? shareStack(measure, points) : null,
-    description: chart ? chartDescription(points, chart) : "",
+    description: chart ? chartDescription(series, chart) : "",
   };
 }

@@ -1,5 +1,6 @@
 import type { Decision } from "#core/model/decision.ts";
 import type { Goal } from "#core/model/goal.ts";
+import type { Student } from "#core/model/student.ts";
 import type { Entry } from "#core/model/entry.ts";
 import type { ObservedTwice } from "#server/db/second-observations.ts";
 import { compareObservers } from "#core/agreement/compare-observers.ts";
@@ -8,7 +9,7 @@ import { carriedBy } from "#core/progress/carried-by.ts";
 import { cautionsOf } from "#core/progress/cautions.ts";
 import { changesOf } from "#core/progress/changes.ts";
 import type { FullFigures } from "#core/progress/full-figures.ts";
-import type { GoalPoint } from "#core/progress/goal-figures.ts";
+import type { GoalSeries } from "#core/progress/points.ts";
 import { howComputed } from "#core/progress/how-computed.ts";
 import { independenceSentence } from "#core/progress/independence.ts";
 import { outlookOf } from "#core/progress/outlook.ts";
@@ -19,25 +20,28 @@ import { decisionLine } from "#core/report/decision-line.ts";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 
-/** The file of a goal's points; nothing of the student is in its name. */
-export const goalFileName = ({ number }: Pick<Goal, "number">): string =>
-  `goal-${number.replace(/[^\w.]+/g, "-")}`;
-
 /** The latest day up to which one of these decisions says that the goal was taught as planned. */
 export const taughtOn = (decisions: readonly Decision[]): string | null =>
   decisions.find(({ kind }) => kind === "taught as planned")?.on ?? null;
 
+/** How a student is named in a file: by initials, or in full where the address asks for it. */
+export const nameInFiles = (
+  { initials, name }: Pick<Student, "initials" | "name">,
+  request: Request,
+): string => (new URL(request.url).searchParams.get("name") === "full" ? name : initials);
+
 /** Who a person of these entries is. */
 export function observersOf(entries: readonly Entry[]): (personId: string) => string {
   const names = new Map(entries.map(({ observerId, observer }) => [observerId, observer]));
-  return (personId) => names.get(personId) ?? "somebody";
+  return (personId) => names.get(personId) ?? "";
 }
 
 /** What the numbers of a goal say, in sentences, and how each is computed. */
 export function goalSays(
   goal: Goal,
   {
-    points,
+    series,
+    fileName,
     figures,
     entries,
     decided,
@@ -47,7 +51,9 @@ export function goalSays(
     decisions,
     twice,
   }: {
-    points: readonly GoalPoint[];
+    series: GoalSeries;
+    /** What its files are called. */
+    fileName: string;
     figures: FullFigures;
     entries: readonly Entry[];
     decided: Decided;
@@ -60,6 +66,7 @@ export function goalSays(
   },
 ) {
   const { setup } = goal;
+  const { points } = series;
   const unit = unitOf(goal.measure);
   const isTotal = goal.measure.kind === "running-total";
   const names = new Map(
@@ -68,7 +75,7 @@ export function goalSays(
   const nameOf = (phase: string) => names.get(phase) ?? (phase || "before the first phase");
   const personName = observersOf(entries);
   const current = points.filter(({ phase }) => phase === figures.currentPhase);
-  const file = seriesFile(setup, points, goalFileName(goal), personName, asked);
+  const file = seriesFile(setup, series, fileName, personName, asked);
   const inFile = (phase: string) => phase || "before the first phase";
   return {
     advice: decided.advice,
@@ -98,7 +105,7 @@ export function goalSays(
     }),
     carried: isTotal ? [] : carriedBy(current, unit, personName),
     how: howComputed(file.figures, file.observations, inFile, { unit, criterion: setup.criterion }),
-    file: goalFileName(goal),
+    file: fileName,
     decisions: decisions.map(({ decisionId, on, author, ...decision }) => ({
       ...{ decisionId, author },
       when: dateWithYear(on),

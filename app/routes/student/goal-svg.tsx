@@ -2,10 +2,12 @@ import { renderToStaticMarkup } from "react-dom/server";
 import { authorize } from "#server/access/authorize.ts";
 import { notFound } from "#server/errors.ts";
 import { readCalendar } from "#server/db/calendar.ts";
-import { listGoals } from "#server/db/students.ts";
+import { goalFileName, headWords, legendOf } from "#core/chart/legend.ts";
+import { dateWithYear } from "#core/words/dates.ts";
+import { findStudent, listGoals } from "#server/db/students.ts";
 import { chartFile } from "#app/ui/chart-file.ts";
 import { ProgressChartSvg } from "#app/ui/progress-chart.tsx";
-import { goalFileName } from "./goal-says.server.ts";
+import { nameInFiles } from "./goal-says.server.ts";
 import { readOpenGoal } from "./read-open-goal.server.ts";
 import type { Route } from "./+types/goal-svg";
 
@@ -22,10 +24,15 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     });
     if (!chart) notFound();
     const drawn = renderToStaticMarkup(<ProgressChartSvg chart={chart} description={description} />);
-    return new Response(chartFile(drawn), {
+    const student = await findStudent(scope, studentId);
+    const head = headWords({
+      ...{ student: nameInFiles(student, request), goal: `${goal.number} ${goal.title}` },
+      on: dateWithYear(scope.today),
+    });
+    return new Response(chartFile(drawn, head, legendOf(chart)), {
       headers: {
         "Content-Type": "image/svg+xml; charset=utf-8",
-        "Content-Disposition": `attachment; filename="${goalFileName(goal)}.svg"`,
+        "Content-Disposition": `attachment; filename="${goalFileName(student, goal.number)}.svg"`,
         "Cache-Control": "no-store",
       },
     });

@@ -51,8 +51,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         title,
         under: parentId !== null,
         ended: ended?.how ?? null,
-        standing:
-          summary && judgeGoal(summary, setup, { lastOn: summary.last?.date, today, calendar }).standing,
+        standing: summary && judgeGoal(summary, setup, { lastOn: summary.lastOn, today, calendar }).standing,
         shape: sparkLine(summary?.recent ?? [], {
           criterion: setup.criterion?.value ?? null,
           unit: unitOf(measure),

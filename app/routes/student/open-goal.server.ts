@@ -13,7 +13,11 @@ import { propose } from "#core/goal-wording/propose.ts";
 import { kindOf, unitOf } from "#core/measures/measure.ts";
 import { byRater } from "#core/measures/rubric/by-rater.ts";
 import { partHistory, partSentence, partWords } from "#core/measures/part-history.ts";
-import { goalFullFigures, goalPoints, judgeGoal, askOf } from "#core/progress/goal-figures.ts";
+import { goalFullFigures, judgeGoal, askOf } from "#core/progress/goal-figures.ts";
+import { goalSeries } from "#core/progress/points.ts";
+import { runningWords } from "#core/progress/running-words.ts";
+import { goalFileName, headWords } from "#core/chart/legend.ts";
+import type { Student } from "#core/model/student.ts";
 import { recordedWords } from "#core/report/entry-line.ts";
 import { latestFigure } from "#core/report/goal-sentences.ts";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
@@ -37,6 +41,7 @@ export function openGoal(
   goal: Goal,
   entries: readonly Entry[],
   more: {
+    student: Student;
     goals: readonly SummarisedGoal[];
     renamed: ReadonlyMap<string, string>;
     calendar: SchoolCalendar;
@@ -52,12 +57,15 @@ export function openGoal(
 ) {
   const { setup } = goal;
   const counted = countedPurposes(setup.criterion);
-  const points = goalPoints(setup, figuresOf(goal, entries));
-  const figures = goalFullFigures(setup, points);
+  const series = goalSeries(setup, figuresOf(goal, entries), more.today);
+  const { points } = series;
+  const figures = goalFullFigures(setup, series);
+  const head = (student: string) =>
+    headWords({ ...{ student, goal: `${goal.number} ${goal.title}` }, on: dateWithYear(more.today) });
   const last = entries.find((entry) => entry.entryId === points.at(-1)?.entry.entryId);
   const decisions = more.decisions.filter((one) => one.goalId === goal.goalId && one.removed === null);
   const { chart, shares, description } = goalChart(goal, {
-    ...{ points, figures, entries, goals: more.goals, scale: more.scale },
+    ...{ series, figures, entries, goals: more.goals, scale: more.scale },
     beside: {
       ...{ calendar: more.calendar, absences: more.absences, decisions },
       notMeasured: more.notMeasured.filter(({ goalId }) => goalId === goal.goalId),
@@ -67,11 +75,18 @@ export function openGoal(
     setup.phases.map((one) => [one.isBaseline ? "baseline" : one.phaseId, one.name]),
   );
   const judged = {
-    ...{ lastOn: points.at(-1)?.date, today: more.today, calendar: more.calendar, absences: more.absences },
+    ...{
+      lastOn: series.all.at(-1)?.date ?? null,
+      today: more.today,
+      calendar: more.calendar,
+      absences: more.absences,
+    },
     taughtOn: taughtOn(decisions),
   };
   const decided = judgeGoal(figures.decided, setup, judged);
-  const pointOf = new Map(points.map((point) => [point.entry.entryId, point]));
+  const pointOf = new Map(
+    series.all.flatMap((point) => point.entries.map(({ entryId }) => [entryId, point] as const)),
+  );
   return {
     goalId: goal.goalId,
     number: goal.number,
@@ -83,12 +98,15 @@ export function openGoal(
     revision: goal.revision,
     confirm: setup.criterion?.confirm ?? [],
     says: goalSays(goal, {
-      ...{ points, figures, entries, decided, asked: askOf(setup, judged) },
+      ...{ series, figures, entries, decided, asked: askOf(setup, judged) },
+      fileName: goalFileName(more.student, goal.number),
       ...{ calendar: more.calendar, today: more.today, twice: more.twice },
       decisions,
     }),
     latest: latestFigure(points, last?.score.interval95 ?? null, unitOf(goal.measure)),
     ...{ chart, shares, description },
+    heads: { initials: head(more.student.initials), full: head(more.student.name) },
+    running: runningWords(setup, series, { today: more.today, calendar: more.calendar }),
     // A count per time that multiplies lies straight on an axis of equal factors.
     mayBeLog: unitOf(goal.measure).startsWith("per ") && points.every(({ value }) => value > 0),
     scale: chart?.axis.scale ?? "linear",

@@ -197,7 +197,7 @@ export function OpenGoalSection({
             shares={goal.shares}
             description={goal.description}
             studentId={studentId}
-            files={{ path, name: goal.says.file }}
+            files={{ path, name: goal.says.file, heads: goal.heads }}
             onOpen={(page) => void navigate(`/students/${studentId}/${page}`)}
           />
           {goal.mayBeLog ? (
@@ -232,6 +232,7 @@ export function OpenGoalSection({
             </span>
           </p>
         ) : null}
+        {goal.running ? <p className="min-w-[18rem] flex-1 font-serif">{goal.running}</p> : null}
         <span className="no-print ml-auto flex flex-wrap gap-3">
           {goal.rows.length > 0 ? (
             <Link to={`/compare?${goal.compared}`} className="btn btn-plain">

@@ -7,7 +7,7 @@ import { listNotMeasured } from "#server/db/not-measured.ts";
 import type { Goal } from "#core/model/goal.ts";
 import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
 import { listObservedTwice } from "#server/db/second-observations.ts";
-import { listAbsences } from "#server/db/students.ts";
+import { findStudent, listAbsences } from "#server/db/students.ts";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
 import { type OpenGoal, openGoal } from "./open-goal.server.ts";
 
@@ -25,7 +25,7 @@ export async function readOpenGoal(
   const due = await listDue(scope, calendar, today);
   const circle = await listCircle(scope, studentId);
   return openGoal(goal, await listGoalEntries(scope, goalId), {
-    ...{ today, calendar, goals, scale },
+    ...{ today, calendar, goals, scale, student: await findStudent(scope, studentId) },
     decisions: await listDecisions(scope, studentId),
     absences: await listAbsences(scope, studentId),
     notMeasured: await listNotMeasured(scope, studentId, { limit: mostNotMeasured }),

@@ -83,7 +83,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
           mayRecord: may(scope.actor, "entry.record", { circleRole }),
           mayMark: may(scope.actor, "absence.mark", { circleRole }),
           goals: (byStudent.get(student.studentId) ?? []).map((goal) => {
-            const last = goal.summary?.last?.date ?? null;
+            const last = goal.summary?.lastOn ?? null;
             const asked = due.get(goal.goalId);
             return {
               goalId: goal.goalId,
@@ -93,7 +93,9 @@ export function loader({ request, context }: Route.LoaderArgs) {
               count: asked && asked.asked > 0 ? `${asked.taken} of ${asked.asked} this week` : null,
               by: goal.measuredBy === null ? null : (names.get(goal.measuredBy) ?? null),
               mine: goal.measuredBy === scope.actor.personId,
-              quiet: asked !== undefined && isQuiet(last, today, calendar, absences.get(student.studentId)),
+              quiet:
+                asked !== undefined &&
+                isQuiet(last, today, calendar, absences.get(student.studentId), goal.setUpOn),
               last: last && daysAgo(last, today),
             };
           }),

@@ -2,7 +2,7 @@ import type * as z from "zod/mini";
 import { lengthOfTime } from "../../words/amounts.ts";
 import { percent, plural } from "../../words/numbers.ts";
 
-import { type Kind, plainKind } from "../kind.ts";
+import { type Kind, plainKind, summed } from "../kind.ts";
 import { refused, type Scored, scored } from "../score.ts";
 import type { DurationMeasure, DurationEntry, observed } from "./schema.ts";
 
@@ -63,6 +63,11 @@ export const duration: Kind<DurationMeasure, DurationEntry> = {
     startsSeconds && startsSeconds.length !== boutsSeconds.length
       ? [{ field: "startsSeconds", message: "There must be one start for each bout." }]
       : [],
+  merge: (entries) => ({
+    kind: "duration",
+    boutsSeconds: entries.flatMap(({ boutsSeconds }) => boutsSeconds),
+    observedSeconds: summed(entries.map(({ observedSeconds }) => observedSeconds)),
+  }),
   unit: ({ report }) => (report === "share" ? "percent" : "seconds"),
   sideFigures: () => [{ figure: "bouts", label: "bouts", unit: "count", better: "decrease" }],
   line: ({ report }, { boutsSeconds, observedSeconds }, score) => {
