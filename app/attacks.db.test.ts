@@ -161,7 +161,7 @@ it("no text that fits into a field keeps a reader busy: repeated beginnings, dig
       const { readCsv } = await at("core/files/csv.ts");
       const { cleanText } = await at("server/web/clean.ts");
       const { ownPath } = await at("app/routes/sign-in/own-path.ts");
-      const parts = ["1", " ", "a", "1 of ", "80% ", "in 4 of 5 ", "by 1 May ", "(", "((", ") ", ", and ", "\\t", "0.", "1:", "at least ",
+      const parts = ["1", " ", "a", "1 of ", "80% ", "in 4 of 5 ", "by May 1 ", "(", "((", ") ", ", and ", "\\t", "0.", "1:", "at least ",
         "with no more than ", "consecutive ", "three out of four ", "-", "/", "\\\\", '"', "ä", "\\u0301", "{student} ", "http://"];
       let readings = 0;
       for (const part of parts)

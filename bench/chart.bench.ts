@@ -50,7 +50,7 @@ function said(what: string, { frames, long }: Noted): string {
   const sorted = [...frames].sort((a, b) => a - b);
   const at = (share: number) => Math.round(sorted[Math.floor(share * (sorted.length - 1))] ?? 0);
   const longest = long.length > 0 ? `, longest ${Math.round(Math.max(...long))} ms` : "";
-  return `    ${what}: frame median ${at(0.5)} ms, 95 % within ${at(0.95)} ms, slowest ${at(1)} ms; long tasks ${long.length}${longest}`;
+  return `    ${what}: frame median ${at(0.5)} ms, 95% within ${at(0.95)} ms, slowest ${at(1)} ms; long tasks ${long.length}${longest}`;
 }
 
 try {

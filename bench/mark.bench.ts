@@ -88,7 +88,7 @@ function spread(shown: readonly number[]) {
   );
   const at = (share: number) => all[Math.min(all.length - 1, Math.floor(share * all.length))] ?? 0;
   return {
-    text: `median ${at(0.5)} ms, 95 % within ${at(0.95)} ms, slowest ${at(1)} ms`,
+    text: `median ${at(0.5)} ms, 95% within ${at(0.95)} ms, slowest ${at(1)} ms`,
     worst: at(0.95),
   };
 }
@@ -159,7 +159,7 @@ try {
   console.log(
     `\nTouch to frame, ${touches} touches at ${slowdown}× slowdown\n  ${sitting.text}\n  ${reference.text}`,
   );
-  console.log(`  ratio of the 95 % marks: ${(sitting.worst / reference.worst).toFixed(2)}`);
+  console.log(`  ratio of the 95% marks: ${(sitting.worst / reference.worst).toFixed(2)}`);
 } finally {
   await browser.close();
   await web.stop();

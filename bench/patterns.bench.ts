@@ -168,7 +168,7 @@ const answers = await page.evaluate<{ choices: number[]; words: number[] }>(`(as
 const spread = (values: number[]) => {
   const sorted = [...values].sort((a, b) => a - b);
   const at = (share: number) => Math.round(sorted[Math.floor(share * (sorted.length - 1))] ?? 0);
-  return `median ${at(0.5)} ms, 95 % within ${at(0.95)} ms, slowest ${at(1)} ms`;
+  return `median ${at(0.5)} ms, 95% within ${at(0.95)} ms, slowest ${at(1)} ms`;
 };
 console.log(`\nAnother behavior chosen among ${ofStudent} incidents, until its numbers are on the screen`);
 console.log(`  the page     ${spread(answers.choices)}`);

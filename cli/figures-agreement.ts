@@ -69,7 +69,7 @@ export function figuresAgreement(text: string, { json }: { json: boolean }): str
     .map(({ record, kind, units, figures }) => {
       const said = figures.map(([name, { value, why }]) => {
         const shown =
-          value === null ? `– (${why})` : name === "kappa" ? value.toFixed(2) : `${value.toFixed(1)} %`;
+          value === null ? `– (${why})` : name === "kappa" ? value.toFixed(2) : `${value.toFixed(1)}%`;
         return `${name} ${shown}`;
       });
       return `${record}: ${kind}, ${units} ${units === 1 ? "unit" : "units"}; ${said.join("; ")}\n`;

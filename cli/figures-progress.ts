@@ -18,11 +18,11 @@ export function figuresProgress(text: string, { json }: { json: boolean }): stri
         ),
         ...one.comparisons.map(
           ({ before, after, nap, napLow, napHigh, tau, tauU, pnd, pem, mannWhitneyP, percentChange }) =>
-            `  ${before} → ${after}: NAP ${shown(nap)} (${shown(napLow)} to ${shown(napHigh)}), Tau ${shown(tau)}, Tau-U ${shown(tauU)}, PND ${shown(pnd, 0)}, PEM ${shown(pem, 0)}, p ${shown(mannWhitneyP, 3)}, change ${shown(percentChange, 0)} %`,
+            `  ${before} → ${after}: NAP ${shown(nap)} (${shown(napLow)} to ${shown(napHigh)}), Tau ${shown(tau)}, Tau-U ${shown(tauU)}, PND ${shown(pnd, 0)}, PEM ${shown(pem, 0)}, p ${shown(mannWhitneyP, 3)}, change ${shown(percentChange, 0)}%`,
         ),
         `  ${mastery ? (mastery.met ? `criterion reached ${mastery.on}` : "criterion not reached") : "no criterion"}${mastery ? `, ${mastery.inWindow} of ${mastery.needed} now` : ""}; four-point ${one.fourPoint ?? "–"}`,
         projection
-          ? `  on ${projection.at}: ${shown(projection.mean)} (80 %: ${shown(projection.low80)} to ${shown(projection.high80)}), chance of the criterion ${shown(projection.probability)}, expected ${projection.expectedOn ?? "–"}`
+          ? `  on ${projection.at}: ${shown(projection.mean)} (80%: ${shown(projection.low80)} to ${shown(projection.high80)}), chance of the criterion ${shown(projection.probability)}, expected ${projection.expectedOn ?? "–"}`
           : `  no projection`,
       ].join("\n"),
     )

@@ -61,7 +61,7 @@ test("a grid of two hundred sub-skills is marked by keys; wording of 2,000 chara
   await page.getByLabel("In how many", { exact: true }).fill("1");
   await page.getByLabel("Of how many", { exact: true }).fill("1");
   await page.getByRole("button", { name: "Save the goal" }).click();
-  await expect(page.getByText("Criterion 80 % in one session")).toBeVisible();
+  await expect(page.getByText("Criterion 80% in one session")).toBeVisible();
   await expectAccessible(page, "a long wording in many scripts");
 
   await page.getByRole("link", { name: /^Record 1/ }).click();

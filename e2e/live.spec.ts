@@ -28,7 +28,7 @@ test("two web processes on one database behave as one", async ({ page, browser, 
   await page.keyboard.press("1");
   await page.getByRole("button", { name: /^Save 2.of.3/ }).click();
   await expect(margin(ines).getByRole("listitem").first()).toContainText(
-    "/r/ at the start of words: 2 of 3 correct (67 %).",
+    "/r/ at the start of words: 2 of 3 correct (67%).",
   );
   await other.close();
   await second.stop();
@@ -57,9 +57,7 @@ test("seven open tabs share one stream over HTTP/1.1 and all of them hear", asyn
     ),
   );
   for (const tab of tabs)
-    await expect(
-      margin(tab).getByRole("listitem").filter({ hasText: "3 of 4 correct (75 %)" }),
-    ).toBeVisible();
+    await expect(margin(tab).getByRole("listitem").filter({ hasText: "3 of 4 correct (75%)" })).toBeVisible();
 
   expect(openStreams(site.web)).toBe(1);
 
@@ -95,6 +93,6 @@ test("a hidden tab closes its stream, and reads again what it missed when it is 
     ),
   );
   await setHidden(false);
-  await expect(margin(page).getByRole("listitem").filter({ hasText: "1 of 5 correct (20 %)" })).toBeVisible();
+  await expect(margin(page).getByRole("listitem").filter({ hasText: "1 of 5 correct (20%)" })).toBeVisible();
   await expect.poll(() => openStreams(site.web)).toBe(1);
 });

@@ -19,7 +19,7 @@ test.describe("without scripts", () => {
     await page.getByLabel("Note").fill("typed without scripts");
     await page.getByRole("button", { name: "Save" }).click();
     await expect(margin(page).getByRole("listitem").first()).toContainText(
-      "6 of 8 correct (75 %). typed without scripts",
+      "6 of 8 correct (75%). typed without scripts",
     );
     const lines = await margin(page).getByRole("listitem").count();
 
@@ -33,7 +33,7 @@ test.describe("without scripts", () => {
     await page.getByLabel("Correct").fill("7");
     await page.getByRole("button", { name: "Save" }).click();
     await expect(
-      page.getByRole("alert").filter({ hasText: "This sheet was already saved, as 6 of 8 correct (75 %)." }),
+      page.getByRole("alert").filter({ hasText: "This sheet was already saved, as 6 of 8 correct (75%)." }),
     ).toBeVisible();
     await expect(page.getByLabel("Correct")).toHaveValue("7");
     await expect(page.getByLabel("Note")).toHaveValue("typed without scripts");
@@ -153,7 +153,7 @@ test("a save that finds no server keeps the marks and says what to do", async ({
   await context.setOffline(false);
   await page.getByRole("button", { name: /^Save 3.of.4/ }).click();
   await expect(margin(page).getByRole("listitem").first()).toContainText(
-    "3 of 4 correct (75 %). kept through the outage",
+    "3 of 4 correct (75%). kept through the outage",
   );
 });
 
@@ -196,5 +196,5 @@ test("a session that ended meanwhile leads through the sign-in back to the same 
   await expect(page.getByText("Continued from what you had marked")).toBeVisible();
   expect(page.url()).toBe(sheet);
   await page.getByRole("button", { name: /^Save 2.of.3/ }).click();
-  await expect(margin(page).getByRole("listitem").first()).toContainText("2 of 3 correct (67 %).");
+  await expect(margin(page).getByRole("listitem").first()).toContainText("2 of 3 correct (67%).");
 });

@@ -9,7 +9,7 @@ test("a goal observation becomes a percentage, a trend and a line in a shared re
   await page.goto("/caseload");
   await page.getByRole("navigation", { name: "Students" }).getByRole("link", { name: "Wren Abara" }).click();
   await expect(page.getByText("given ten two-digit subtraction problems with regrouping")).toBeVisible();
-  await expect(page.getByText(/Criterion 80\s% in 3 of 4 sessions · due \d+ \w+ 20\d\d/)).toBeVisible();
+  await expect(page.getByText(/Criterion 80% in 3 of 4 sessions · due \d+ \w+ 20\d\d/)).toBeVisible();
 
   // A speech-language pathologist in the circle has the report open on another browser.
   const elsewhere = await browser.newContext({ baseURL: site.web.url });
@@ -35,35 +35,35 @@ test("a goal observation becomes a percentage, a trend and a line in a shared re
 
   await expect(page).toHaveURL(/saved=/);
   const newest = margin(page).getByRole("listitem").first();
-  await expect(newest).toContainText("Two-digit subtraction: 7 of 10 correct (70 %).");
+  await expect(newest).toContainText("Two-digit subtraction: 7 of 10 correct (70%).");
   await expect(newest.getByRole("link")).toHaveClass(/arrived/);
   const goal = page.getByRole("region", { name: "Goal 2b" });
-  await expect(goal).toContainText("70 %");
-  await expect(goal).toContainText(/7\sof\s10, \w+day \d+ \w+ \(95\s% interval 40–89\)\./);
+  await expect(goal).toContainText("70%");
+  await expect(goal).toContainText(/7\sof\s10, \w+day \d+ \w+ \(95% interval 40–89\)\./);
   await expect(goal).toContainText(
     /(Gaining about|No clear trend) .*[Tt]he goal needs [\d.½]+.*the pace is/i,
   );
   await expect(goal).toContainText("Ahead of the line");
   await expect(
-    goal.getByRole("img", { name: /points from .* The criterion is 80\s%\. The aim line runs from/ }),
+    goal.getByRole("img", { name: /points from .* The criterion is 80%\. The aim line runs from/ }),
   ).toBeVisible();
 
   // She sees it without reloading, and after the correction sees it once, corrected.
   const entries = ines.getByRole("region", { name: "Entries" });
   const line = entries.getByRole("listitem").first();
-  await expect(line).toContainText("Two-digit subtraction: 7 of 10 correct (70 %).");
+  await expect(line).toContainText("Two-digit subtraction: 7 of 10 correct (70%).");
   await newest.getByRole("link").click();
   await page.getByLabel("Correct", { exact: true }).fill("8");
   await page.getByLabel("Reason for the change").fill("Miscounted the last one.");
   await page.getByRole("button", { name: "Save the correction" }).click();
-  await expect(newest).toContainText("8 of 10 correct (80 %). (corrected)");
-  await expect(line).toContainText("Two-digit subtraction: 8 of 10 correct (80 %).");
+  await expect(newest).toContainText("8 of 10 correct (80%). (corrected)");
+  await expect(line).toContainText("Two-digit subtraction: 8 of 10 correct (80%).");
 
   await line.getByRole("link", { name: "corrected, see history" }).click();
   const history = ines.getByRole("region", { name: "Entry" }).getByRole("listitem");
   await expect(history).toHaveText([
-    /Recorded: 7\sof\s10 correct \(70\s%\)/,
-    /Corrected: 8\sof\s10 correct \(80\s%\).*Reason: Miscounted the last one\./,
+    /Recorded: 7\sof\s10 correct \(70%\)/,
+    /Corrected: 8\sof\s10 correct \(80%\).*Reason: Miscounted the last one\./,
   ]);
   await ines.goBack();
   await expect(line).toContainText("8 of 10 correct");
@@ -72,11 +72,11 @@ test("a goal observation becomes a percentage, a trend and a line in a shared re
   const before = await entries.getByRole("listitem").count();
   await newest.getByRole("link").click();
   await page.getByRole("button", { name: "Remove this entry" }).click();
-  await expect(page.getByRole("status").filter({ hasText: "Removed: 80 % (8 of 10)" })).toBeVisible();
-  await expect(newest).not.toContainText("8 of 10 correct (80 %). (corrected)");
+  await expect(page.getByRole("status").filter({ hasText: "Removed: 80% (8 of 10)" })).toBeVisible();
+  await expect(newest).not.toContainText("8 of 10 correct (80%). (corrected)");
   await expect(entries.getByRole("listitem")).toHaveCount(before - 1);
   await page.getByRole("button", { name: "Take that back" }).click();
-  await expect(newest).toContainText("8 of 10 correct (80 %). (corrected)");
+  await expect(newest).toContainText("8 of 10 correct (80%). (corrected)");
   await expect(entries.getByRole("listitem")).toHaveCount(before);
   await elsewhere.close();
 });

@@ -23,7 +23,7 @@ readOnly(
     const behind = first.locator("details").getByRole("link");
     expect(await behind.count()).toBe(Number(counts?.[0].replace("All ", "")));
     await expect(
-      page.getByText(/\d+ incidents in \d+ observed school days: 0\.\d\d a day \(95 % interval/),
+      page.getByText(/\d+ incidents in \d+ observed school days: 0\.\d\d a day \(95% interval/),
     ).toBeVisible();
     await behind.first().click();
     await expect(page.getByText("Correct or remove it")).toBeVisible();

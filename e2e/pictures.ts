@@ -75,7 +75,7 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page
     .getByLabel("Wording", { exact: true })
     .fill(
-      "By 14 March 2027, given a third-grade passage, Wren will read aloud at 90 words per minute with 95% accuracy across three consecutive sessions.",
+      "By March 14, 2027, given a third-grade passage, Wren will read aloud at 90 words per minute with 95% accuracy across three consecutive sessions.",
     );
   await page.locator("q", { hasText: "90 words per minute" }).first().waitFor();
   await take(page, "goal-set-up");

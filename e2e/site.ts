@@ -259,7 +259,7 @@ export async function expectNoOverflow(page: Page, view: string) {
 
 /**
  * A view at 1280 px in all that axe knows, its contrast in the dark theme, and its width and targets on a phone, at 390 and at 320 px
- * (320 px is 1280 px at 400 %: WCAG 2.2, 1.4.10 Reflow; 24 px: 2.5.8 Target Size).
+ * (320 px is 1280 px at 400%: WCAG 2.2, 1.4.10 Reflow; 24 px: 2.5.8 Target Size).
  */
 export async function expectEveryLook(page: Page, view: string) {
   // No color is on its way to another when the theme changes: waiting for that would take a fifth of the walk.

@@ -41,7 +41,7 @@ test("a ten-trial probe takes at most 12 taps, a grid of four at most 6, ten tri
     for (let trial = 0; trial < 10; trial += 1) await tap(trial < 6 ? /^Correct/ : /^Not yet/);
   });
   expect(probe).toBeLessThanOrEqual(12);
-  await expect(margin(page).getByRole("listitem").first()).toContainText("6 of 10 correct (60 %).");
+  await expect(margin(page).getByRole("listitem").first()).toContainText("6 of 10 correct (60%).");
 
   const { rows } = await site.owner.raw<{ rows: { measure: { planned?: number; levels: string[] } }[] }>(
     "select measure from goal_measures where goal_id = ?",

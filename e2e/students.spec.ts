@@ -35,7 +35,7 @@ test("a student added takes effect everywhere at once, and a name twice is asked
   await page.getByRole("group", { name: "blue" }).getByRole("radio", { name: "known" }).check();
   await page.getByRole("button", { name: "Mark the rest as not yet" }).click();
   await page.getByRole("button", { name: "Save" }).click();
-  await expect(page.getByRole("complementary").getByText(/1\sof\s10 known \(10\s%\)/)).toBeVisible();
+  await expect(page.getByRole("complementary").getByText(/1\sof\s10 known \(10%\)/)).toBeVisible();
 
   // Two students of the same initials are told apart, on the spine and on recording screens.
   await page.goto("/students/new");

@@ -44,7 +44,7 @@ test("a goal is kept as a template that names nobody, found again, and used for 
   await expect(page.getByLabel("Kind")).toHaveValue("trials");
   await page.getByRole("button", { name: "Save the goal" }).click();
   await expect(
-    page.getByText("By 14 May 2027, Toby will solve five problems with 80% accuracy in 3 of 4 sessions."),
+    page.getByText("By May 14, 2027, Toby will solve five problems with 80% accuracy in 3 of 4 sessions."),
   ).toBeVisible();
 });
 
@@ -81,15 +81,15 @@ test("a whole set-up is taken to another student with the right name, and into t
   await expect(wording).toHaveValue(/Priya will hand over her break card/);
   await expect(page.getByText("It says “her”: does that suit Priya?")).toBeVisible();
   await page.getByLabel("Due date of 3").fill("2027-06-04");
-  await expect(wording).toHaveValue(/^By 4 June 2027/);
+  await expect(wording).toHaveValue(/^By June 4, 2027/);
   await page.getByRole("checkbox", { name: "Moves to the next activity" }).uncheck();
-  await wording.fill("By 4 June 2027, Priya will do as Wren does.");
+  await wording.fill("By June 4, 2027, Priya will do as Wren does.");
   await page.getByRole("button", { name: "Copy 2 goals" }).click();
   await expect(page.getByText("It still names Wren.")).toBeVisible();
-  await expect(wording).toHaveValue("By 4 June 2027, Priya will do as Wren does.");
+  await expect(wording).toHaveValue("By June 4, 2027, Priya will do as Wren does.");
   await expectAccessible(page, "copying with a problem");
   await wording.fill(
-    "By 4 June 2027, Priya will hand over the card in 4 of 5 opportunities on 3 consecutive days.",
+    "By June 4, 2027, Priya will hand over the card in 4 of 5 opportunities on 3 consecutive days.",
   );
   await page.getByRole("button", { name: "Copy 2 goals" }).click();
   await expect(page.getByRole("heading", { name: "Priya Nandakumar" })).toBeVisible();

@@ -43,7 +43,7 @@ for (const [name, open] of Object.entries(proxies))
         for (const key of "110") await page.keyboard.press(key);
         await page.getByRole("button", { name: /^Save 2.of.3/ }).click();
         await expect(page).toHaveURL(/saved=/);
-        await expect(margin(watching).getByRole("listitem").first()).toContainText("2 of 3 correct (67 %)");
+        await expect(margin(watching).getByRole("listitem").first()).toContainText("2 of 3 correct (67%)");
         await watching.close();
         await page.getByRole("button", { name: "Sign out" }).click();
         await expect(page.getByRole("heading", { name: "Sign in" })).toBeVisible();

@@ -185,9 +185,9 @@ test("a second observer joins a sitting unseen, and how far the two agree stands
   await expect(page).toHaveURL(/saved=/);
 
   const twice = page.getByRole("region", { name: "Two observers" });
-  await expect(twice).toContainText("75 % trial by trial, 4 units");
+  await expect(twice).toContainText("75% trial by trial, 4 units");
   await twice.getByRole("link").click();
-  await expect(page.getByRole("heading", { name: "75 % trial by trial, 4 units" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "75% trial by trial, 4 units" })).toBeVisible();
   await expect(page.getByRole("table").getByRole("row")).toHaveCount(5);
   await expectAccessible(page, "two observers");
   expect(await site.owner("entries").whereNotNull("sitting_id")).toHaveLength(1);

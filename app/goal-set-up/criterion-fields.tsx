@@ -155,6 +155,7 @@ function WindowUnit() {
       <option value="session">sessions</option>
       <option value="day">days</option>
       <option value="week">weeks</option>
+      <option value="month">months</option>
     </select>
   );
 }

@@ -45,6 +45,17 @@ export function proposedValues(
     put("windowUnit", window.value.unit, null);
     if (window.words) words["window"] = window.words;
   }
+  const unit = proposal.pooling?.value;
+  if (unit && kind?.value === "running-total" && (unit === "week" || unit === "month"))
+    put("startsAgain", unit, proposal.pooling?.words ?? null);
+  // "3 times per day for 4 weeks" is pooled by day: how many days have to meet it is for a person to say.
+  if (unit && unit !== window?.value.unit) {
+    put("windowUnit", unit, proposal.pooling?.words ?? null);
+    if (window && window.value.unit !== "session") {
+      delete values["k"];
+      delete values["n"];
+    }
+  }
   if (joined) {
     put("joined.figure", joined.value.figure, null);
     put("joined.value", plain(joined.value.value), null);

@@ -14,7 +14,7 @@ const setUp: SetUp = {
   number: "2b",
   title: "Two-digit subtraction",
   area: "Mathematics",
-  wording: "… 80 % in 3 of 4 sessions",
+  wording: "… 80% in 3 of 4 sessions",
   measure: { kind: "trials", planned: 10 },
   criterion: {
     value: 80,
@@ -86,13 +86,13 @@ describe("blanks", () => {
       "blank.number": "85",
       "blank.kind of text": "poem",
     };
-    expect(filledWording(filled)).toBe("By 14 March 2027, Malik will read 85 words of a poem a minute.");
+    expect(filledWording(filled)).toBe("By March 14, 2027, Malik will read 85 words of a poem a minute.");
     const read = readSetUp(filled);
     expect(read).toMatchObject({
       ok: true,
       setUp: {
         title: "Reads poem",
-        wording: "By 14 March 2027, Malik will read 85 words of a poem a minute.",
+        wording: "By March 14, 2027, Malik will read 85 words of a poem a minute.",
         strategy: "Malik reads twice.",
         dueOn: "2027-03-14",
       },
@@ -182,7 +182,7 @@ describe("a set-up and its form", () => {
 describe("a typical wording", () => {
   it("is a whole set-up: fluency with accuracy joined", () => {
     const { result, words } = fromWording(
-      "By 14 March 2027, given a third-grade passage, Wren will read aloud at 90 words per minute with 95% accuracy across three consecutive sessions.",
+      "By March 14, 2027, given a third-grade passage, Wren will read aloud at 90 words per minute with 95% accuracy across three consecutive sessions.",
     );
     expect(result).toMatchObject({
       ok: true,
@@ -198,16 +198,16 @@ describe("a typical wording", () => {
         dueOn: "2027-03-14",
       },
     });
-    expect(words).toMatchObject({ value: "90 words per minute", joined: "95%", dueOn: "14 March 2027" });
+    expect(words).toMatchObject({ value: "90 words per minute", joined: "95%", dueOn: "March 14, 2027" });
   });
 
-  it("reads 75 % of eight problems as eight opportunities, six of them", () => {
+  it("reads 75% of eight problems as eight opportunities, six of them", () => {
     const proposal = propose("Wren will solve 75% of eight problems in 3 of 4 sessions.");
     expect(proposal).toMatchObject({
       planned: { value: 8, words: "of eight problems" },
       threshold: { value: { value: 75 } },
     });
-    expect(countsNeeded(75, "increase", 8)).toMatch(/^75\s% of 8 is 6 of 8$/);
+    expect(countsNeeded(75, "increase", 8)).toMatch(/^75% of 8 is 6 of 8$/);
     expect(
       propose("Given ten two-digit subtraction problems, Wren will solve them with 80% accuracy.").planned,
     ).toEqual({ value: 10, words: "Given ten two-digit subtraction problems" });

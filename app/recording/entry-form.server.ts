@@ -2,6 +2,7 @@ import * as z from "zod/mini";
 import { purposeSchema } from "#core/criteria/criterion.ts";
 import { readEntry, type Measure } from "#core/measures/measure.ts";
 import { isDate } from "#core/dates/day-number.ts";
+import { noSchoolWords, type SchoolCalendar } from "#core/schedule/calendar.ts";
 import type { EntryContent } from "#server/db/entries.ts";
 import { Invalid } from "#server/errors.ts";
 import { id, optionalText, problemsOf } from "#app/ui/form-data.ts";
@@ -16,6 +17,10 @@ const localTime = z.string("Please give date and time.").check(
 export const entryFields = {
   marks: z.optional(z.string().check(z.regex(/^[01]{0,200}$/, "The marks could not be read."))),
   observedAt: localTime,
+  /** That a day without school is meant was said. */
+  anyDay: z.optional(z.string()),
+  /** The page was opened on a day without school. */
+  askDay: z.optional(z.string()),
   purpose: z._default(purposeSchema, "probe"),
   setting: optionalText(100),
   note: optionalText(2000),
@@ -42,10 +47,15 @@ export function contentOf(
   values: Values,
   measure: Measure,
   schoolTime: string,
+  /** What is asked of a day without school; nothing for the day an entry has already. */
+  { calendar, knownDay = null }: { calendar: SchoolCalendar | null; knownDay?: string | null },
 ): EntryContent {
-  const { observedAt, purpose, setting, note } = fields;
+  const { observedAt, purpose, setting, note, anyDay } = fields;
   if (observedAt.slice(0, 10) > schoolTime.slice(0, 10))
     throw new Invalid({ observedAt: "This day is still to come." });
+  const day = observedAt.slice(0, 10);
+  const noSchool = day === knownDay || anyDay || calendar === null ? null : noSchoolWords(calendar, day);
+  if (noSchool) throw new Invalid({ anyDay: noSchool });
   const raw = rawEntry(measure, values);
   if (!raw.ok) throw new Invalid(problemsOf(raw.problems));
   const read = readEntry(measure, raw.raw);

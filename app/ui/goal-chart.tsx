@@ -72,7 +72,7 @@ function Key({ chart }: { chart: ProgressChart }) {
           {words}
         </span>
       ))}
-      {hasBand ? <span>Around a trend line: the 95&nbsp;% interval of its slope.</span> : null}
+      {hasBand ? <span>Around a trend line: the 95% interval of its slope.</span> : null}
     </p>
   );
 }

@@ -1,5 +1,5 @@
 import { Link } from "react-router";
-import { shortDate } from "#core/words/dates.ts";
+import { shortDate, timeOfDay } from "#core/words/dates.ts";
 import { useArrivals } from "./arrivals.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
 
@@ -23,7 +23,7 @@ function LineWords({ line }: { line: ReportLine }) {
   return (
     <>
       <span className="block text-[0.8rem] font-bold text-soft">
-        {[shortDate(line.on), line.time].filter(Boolean).join(", ")} · {line.author}
+        {[shortDate(line.on), timeOfDay(line.time)].filter(Boolean).join(", ")} · {line.author}
       </span>
       <span className="mt-0.5 block font-serif text-[0.97rem] leading-snug">
         {line.sentence} {line.note}

@@ -1,3 +1,4 @@
+import { timeOfDay } from "#core/words/dates.ts";
 import { Link } from "react-router";
 import type { GoalBlock, ReportBlock } from "#core/report/document.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
@@ -28,7 +29,7 @@ function Line({ studentId, line, arrived }: { studentId: string; line: ReportLin
         {line.sentence} {line.note}
       </p>
       <p className="font-sans text-fine text-soft">
-        {[line.time, line.author].filter(Boolean).join(" · ")}
+        {[timeOfDay(line.time), line.author].filter(Boolean).join(" · ")}
         {line.revision > 1 ? " · " : ""}
         {line.revision > 1 ? (
           <Link className="link" to={`/students/${studentId}/${line.page}`}>

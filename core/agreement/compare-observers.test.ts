@@ -20,9 +20,9 @@ describe("two observers compared", () => {
       sequence,
     });
     const compared = compare({ kind: "trials" }, trials("1100"), trials("1000"));
-    expect(compared).toMatchObject({ said: "75\u00a0% trial by trial, 4 units", value: 75, units: 4 });
+    expect(compared).toMatchObject({ said: "75% trial by trial, 4 units", value: 75, units: 4 });
     // Both say correct by chance 2/4 × 1/4, both missed 2/4 × 3/4: (0.75 − 0.5) / (1 − 0.5).
-    expect(shown(compared)).toMatchObject({ "trial by trial": "75\u00a0%", "Cohen’s kappa": "0.50" });
+    expect(shown(compared)).toMatchObject({ "trial by trial": "75%", "Cohen’s kappa": "0.50" });
     expect(compared?.rows.slice(0, 2)).toEqual([
       { unit: "1", first: "correct", second: "correct", agree: true },
       { unit: "2", first: "correct", second: "missed", agree: false },
@@ -40,9 +40,9 @@ describe("two observers compared", () => {
     // Ten windows of ten seconds: nine alike at 100, one of 1 against 2.
     expect(compared?.value).toBe(95);
     expect(shown(compared)).toMatchObject({
-      "mean count per interval": "95\u00a0%",
-      "exact count per interval": "90\u00a0%",
-      "total count": "67\u00a0%",
+      "mean count per interval": "95%",
+      "exact count per interval": "90%",
+      "total count": "67%",
     });
     expect(compared?.rows[2]).toEqual({ unit: "from 0:20", first: "2", second: "1", agree: false });
   });
@@ -61,7 +61,7 @@ describe("two observers compared", () => {
 
   it("of totals without their moments is said by the totals alone", () => {
     const typed = (correct: number): ObservedEntry => ({ kind: "trials", correct, attempted: 10 });
-    expect(compare({ kind: "trials" }, typed(6), typed(8))?.said).toBe("75\u00a0% total count, 1 unit");
+    expect(compare({ kind: "trials" }, typed(6), typed(8))?.said).toBe("75% total count, 1 unit");
   });
 
   it("of different measures is nothing", () => {

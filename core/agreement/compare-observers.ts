@@ -6,7 +6,7 @@ import type { Agreement } from "./ratio.ts";
 
 /** Two observers compared: the figure said first, all figures, and every unit they were compared by. */
 export interface ObserverComparison {
-  /** "92 % trial by trial", or why there is none. */
+  /** "92% trial by trial", or why there is none. */
   said: string;
   /** Percent; null where there is none. */
   value: number | null;
@@ -70,7 +70,7 @@ function windowWords(index: number, seconds: number): string {
  *
  * @returns null where the two recorded different measures
  *
- * @example compareObservers({ kind: "trials" }, first, second)?.said // "75 % trial by trial, 4 trials"
+ * @example compareObservers({ kind: "trials" }, first, second)?.said // "75% trial by trial, 4 trials"
  */
 export function compareObservers(
   measure: Measure,

@@ -82,9 +82,9 @@ describe("progressChart", () => {
   });
 
   it("says each point and the whole in words", () => {
-    expect(chart?.runs[1]?.[2]?.label).toBe("Fri 20 Nov: 70\u00a0%, 7\u00a0of\u00a010");
+    expect(chart?.runs[1]?.[2]?.label).toBe("Fri, Nov 20: 70%, 7\u00a0of\u00a010");
     expect(chart && chartDescription(series, chart)).toBe(
-      "5 points from Mon 14 Sep to Fri 20 Nov, lowest 20\u00a0%, highest 70\u00a0%, last 70\u00a0%. The criterion is 80\u00a0%. The aim line runs from 25\u00a0% to 80\u00a0% on 29 Jan 2027.",
+      "5 points from Mon, Sep 14 to Fri, Nov 20, lowest 20%, highest 70%, last 70%. The criterion is 80%. The aim line runs from 25% to 80% on Jan 29, 2027.",
     );
   });
 
@@ -128,7 +128,7 @@ describe("what stands in a chart beside its points", () => {
     };
     expect(drawn({}, met).met).toEqual({
       day: dayNumber("2026-10-09"),
-      label: "Criterion reached on Fri 9 Oct",
+      label: "Criterion reached on Fri, Oct 9",
     });
   });
 
@@ -181,7 +181,7 @@ describe("what stands in a chart beside its points", () => {
   it("shows a part of its time, with the phase that was running then and ticks of its own", () => {
     const part = zoomed(drawn({}), dayNumber("2026-10-05"), dayNumber("2026-11-21"));
     expect(part.phases).toEqual([{ label: "place-value mat", day: dayNumber("2026-10-05"), line: false }]);
-    expect(part.ticks[0]).toEqual({ day: dayNumber("2026-10-05"), label: "5 Oct" });
+    expect(part.ticks[0]).toEqual({ day: dayNumber("2026-10-05"), label: "Oct 5" });
     expect(part.ticks.slice(1).every(({ day }) => weekdayOf(dateOfDay(day)) === 1)).toBe(true);
     expect(part.axis).toEqual(drawn({}).axis);
   });

@@ -1,5 +1,5 @@
 import { dateOfDay } from "../dates/day-number.ts";
-import { monthName, shortDate } from "../words/dates.ts";
+import { monthDay, monthName } from "../words/dates.ts";
 
 export interface TimeTick {
   day: number;
@@ -14,13 +14,13 @@ const monday = (day: number) => (((day + 3) % 7) + 7) % 7 === 0;
 /** The marks along a time axis to scale: its first day, then the first of each month or, on a short one, each Monday. */
 export function timeTicks(fromDay: number, toDay: number): TimeTick[] {
   const short = toDay - fromDay <= mostDaysInWeeks;
-  const ticks = [{ day: fromDay, label: shortDate(dateOfDay(fromDay)).slice(4) }];
+  const ticks = [{ day: fromDay, label: monthDay(dateOfDay(fromDay)) }];
   const room = (toDay - fromDay) / 14;
   for (let day = fromDay + 1; day <= toDay; day += 1) {
     const date = dateOfDay(day);
     if (!(short ? monday(day) : date.endsWith("-01"))) continue;
     if (day - (ticks.at(-1)?.day ?? 0) > room)
-      ticks.push({ day, label: short ? shortDate(date).slice(4) : monthName(date) });
+      ticks.push({ day, label: short ? monthDay(date) : monthName(date) });
   }
   return ticks;
 }

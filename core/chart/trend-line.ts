@@ -8,14 +8,14 @@ export interface ChartLine {
   to: [day: number, value: number];
 }
 
-/** The trend of one phase: its line, and the band that the 95 % interval of its slope makes about the middle of the points. */
+/** The trend of one phase: its line, and the band that the 95% interval of its slope makes about the middle of the points. */
 export interface ChartTrend {
   line: ChartLine;
   /** At the first day, the middle one and the last; null where the slope has no interval. */
   band: [day: number, low: number, high: number][] | null;
 }
 
-/** The part of a line that lies within the measure's range: a trend at 104 % is not drawn. */
+/** The part of a line that lies within the measure's range: a trend at 104% is not drawn. */
 export function clipToRange(line: ChartLine, low: number, high: number): ChartLine {
   const [x0, y0] = line.from;
   const [x1, y1] = line.to;

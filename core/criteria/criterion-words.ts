@@ -4,7 +4,7 @@ import { countWord } from "../words/numbers.ts";
 import type { Criterion } from "./criterion.ts";
 import type { Direction } from "../measures/direction-schema.ts";
 
-/** The threshold alone: "80 %", "at most 10 %", "at least 75 a minute". */
+/** The threshold alone: "80%", "at most 10%", "at least 75 a minute". */
 export function thresholdWords(
   { value, direction }: Pick<Criterion, "value" | "direction">,
   unit: string,
@@ -22,7 +22,7 @@ function occasionWords({ window, windowUnit }: Pick<Criterion, "window" | "windo
     : `${preposition} ${window.k} of ${window.n} ${windowUnit}s`;
 }
 
-/** What is joined to a criterion, each in words: "95 % accuracy". */
+/** What is joined to a criterion, each in words: "95% accuracy". */
 export function joinedWords({ joined = [] }: Pick<Criterion, "joined">, measure: Measure): string[] {
   const side = kindOf(measure).sideFigures(measure);
   return joined.map((one) => {
@@ -31,7 +31,7 @@ export function joinedWords({ joined = [] }: Pick<Criterion, "joined">, measure:
   });
 }
 
-/** A criterion as a short phrase: "80 % in 3 of 4 sessions", "at least 90 a minute and 95 % accuracy in three sessions in a row". */
+/** A criterion as a short phrase: "80% in 3 of 4 sessions", "at least 90 a minute and 95% accuracy in three sessions in a row". */
 export function criterionWords(criterion: Criterion, measure: Measure): string {
   const joined = joinedWords(criterion, measure).map((words) => ` and ${words}`);
   const { settings, people, minimumOpportunities } = criterion;
@@ -46,7 +46,7 @@ export function criterionWords(criterion: Criterion, measure: Measure): string {
 }
 
 /**
- * A percentage of so many opportunities as the count it takes: "75 % of 8 is 6 of 8", "80 % of 8 takes 7 of 8".
+ * A percentage of so many opportunities as the count it takes: "75% of 8 is 6 of 8", "80% of 8 takes 7 of 8".
  *
  * @param percent from 0 to 100
  * @returns null where there is nothing to count

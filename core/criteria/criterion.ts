@@ -13,7 +13,7 @@ export const purposeSchema = z.enum(purposes);
 
 export const windowUnits = ["session", "day", "week", "month"] as const;
 
-/** A second threshold joined to the first: "and 95 % accuracy". */
+/** A second threshold joined to the first: "and 95% accuracy". */
 const joinedSchema = z.object({
   /** Where the figure stands in a score's detail, as the measure's `sideFigures` name it. */
   figure: z.string().check(z.minLength(1), z.maxLength(220)),
@@ -68,7 +68,7 @@ function rounded(value: number, decimals: number): number {
 
 /**
  * Does this value meet the threshold? It is compared at the precision in which the threshold is written, so that what is shown and what is
- * decided never disagree: 2 of 3 (66.67 %) meets 67, 94.4 does not meet 95.
+ * decided never disagree: 2 of 3 (66.67%) meets 67, 94.4 does not meet 95.
  *
  * @param decimals of the threshold as it is written; of "80.0" one
  *

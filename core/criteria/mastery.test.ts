@@ -107,14 +107,11 @@ describe("criterionWords", () => {
     purposes: ["probe"],
   };
   it.each([
-    [criterion, "80\u00a0% in 3 of 4 sessions"],
-    [
-      { ...criterion, window: { k: 3, n: 3 }, windowUnit: "day" as const },
-      "80\u00a0% on three days in a row",
-    ],
+    [criterion, "80% in 3 of 4 sessions"],
+    [{ ...criterion, window: { k: 3, n: 3 }, windowUnit: "day" as const }, "80% on three days in a row"],
     [
       { ...criterion, direction: "decrease" as const, window: { k: 1, n: 1 }, minimumOpportunities: 10 },
-      "at most 80\u00a0% in one session, at least 10 opportunities each",
+      "at most 80% in one session, at least 10 opportunities each",
     ],
   ])("%#", (given, words) => expect(criterionWords(given, { kind: "trials" })).toBe(words));
 
@@ -127,7 +124,7 @@ describe("criterionWords", () => {
       settings: 2,
     };
     expect(criterionWords(joined, { kind: "fluency" }).replaceAll("\u00a0", " ")).toBe(
-      "at least 90 a minute and 95 % accuracy in three sessions in a row, in two settings",
+      "at least 90 a minute and 95% accuracy in three sessions in a row, in two settings",
     );
     const none: Criterion = { ...criterion, value: 0, direction: "decrease", windowUnit: "day" };
     expect(criterionWords(none, { kind: "count", per: "observation" }).replaceAll("\u00a0", " ")).toBe(

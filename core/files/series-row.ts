@@ -4,7 +4,7 @@ import type { SeriesReport } from "./series-report.ts";
 export interface SeriesRow {
   series: string;
   n: number;
-  /** Theil–Sen, in the unit a week, with its 95 % interval. */
+  /** Theil–Sen, in the unit a week, with its 95% interval. */
   weekly: number | null;
   low: number | null;
   high: number | null;

@@ -14,7 +14,7 @@ export interface ReadWindow {
   n: number;
   consecutive: boolean;
   /** What one occasion is. */
-  unit: "session" | "day" | "week";
+  unit: "session" | "day" | "week" | "month";
   span: Span;
 }
 
@@ -50,7 +50,13 @@ function nounAfter(text: WorkingText, from: number): { words: string[]; end: num
 }
 
 const unitOf = (noun: string): ReadWindow["unit"] =>
-  /^(?:day|weekday|morning|afternoon)/.test(noun) ? "day" : /^week/.test(noun) ? "week" : "session";
+  /^(?:day|weekday|morning|afternoon)/.test(noun)
+    ? "day"
+    : /^week/.test(noun)
+      ? "week"
+      : /^month/.test(noun)
+        ? "month"
+        : "session";
 
 const isOccasion = (noun: string) => new RegExp(`^${occasion}$`).test(noun);
 

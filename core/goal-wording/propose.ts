@@ -19,7 +19,9 @@ export interface Proposal {
   kind?: Proposed<MeasureKind>;
   threshold?: Proposed<{ value: number; direction: Direction }>;
   planned?: Proposed<number>;
-  window?: Proposed<{ k: number; n: number; unit: "session" | "day" | "week" }>;
+  window?: Proposed<{ k: number; n: number; unit: PoolingUnit }>;
+  /** What one point is, where the wording says over what its number is added up: "3 times per day", "300 minutes each month". */
+  pooling?: Proposed<PoolingUnit>;
   joined?: Proposed<{ figure: string; value: number; direction: Direction }>;
   withinSeconds?: Proposed<number>;
   intervalSeconds?: Proposed<number>;
@@ -31,6 +33,8 @@ export interface Proposal {
   /** Parts that the wording lists after a colon: "(a) faces the cook, (b) …". */
   parts?: Proposed<string[]>;
 }
+
+export type PoolingUnit = "session" | "day" | "week" | "month";
 
 const secondsIn: Record<string, number> = { seconds: 1, minutes: 60, hours: 3600 };
 
@@ -68,12 +72,26 @@ function listed(wording: string, count: number | null): string[] {
 }
 
 /**
- * What a set-up would be, as far as the wording says it: 75 % of eight problems is a threshold of 75 and eight
- * opportunities (6 of 8), 90 words a minute with 95 % accuracy is a threshold of 90 and an accuracy joined to it.
+ * What a set-up would be, as far as the wording says it: 75% of eight problems is a threshold of 75 and eight
+ * opportunities (6 of 8), 90 words a minute with 95% accuracy is a threshold of 90 and an accuracy joined to it.
  */
 export function propose(wording: string): Proposal {
   const read = readGoal(wording);
   return { ...fromReading(read, wording), title: titleFrom(wording) };
+}
+
+const perPeriod =
+  /\b(?:per|each|every|a|in a|in one|in the) (?:(?:school|calendar) )?(day|week|month)\b|\b(daily|weekly|monthly)\b/;
+const unitOfAdverb: Record<string, PoolingUnit> = { daily: "day", weekly: "week", monthly: "month" };
+
+/** Over what a number of events, a time or an amount is added up: said with the number, else after it. */
+function pooling({ wording, kind, reading: { count }, said }: Material): Part {
+  const period = /^times per (day|week|month)$/.exec(count?.unit ?? "")?.[1] as PoolingUnit | undefined;
+  if (period) return { pooling: { value: period, words: said("count") } };
+  if (!count || !["running-total", "count", "duration"].includes(kind)) return {};
+  const found = perPeriod.exec(workingText(wording));
+  const unit = (found?.[1] as PoolingUnit | undefined) ?? unitOfAdverb[found?.[2] ?? ""];
+  return found && unit ? { pooling: { value: unit, words: wordsOf(wording, found) } } : {};
 }
 
 /** What was read, with what every piece below asks of it. */
@@ -92,7 +110,7 @@ type Part = Partial<Omit<Proposal, "spans" | "title">>;
 const wordsOf = (wording: string, found: RegExpExecArray) =>
   wording.slice(found.index, found.index + found[0].length);
 
-/** How many opportunities one probe has: "6 of 8", "75 % of eight problems", "given ten subtraction problems". */
+/** How many opportunities one probe has: "6 of 8", "75% of eight problems", "given ten subtraction problems". */
 function planned({ wording, kind, reading: { percent, opportunities }, said }: Material): Part {
   if (opportunities) {
     const whole = percent === null || Number.isInteger((percent * opportunities.n) / 100);
@@ -232,6 +250,7 @@ function fromReading({ reading, words, windowUnit }: ReadGoal, wording: string):
           },
         }
       : {}),
+    ...pooling(material),
     ...planned(material),
     ...threshold(material),
     ...intervalLength(material),

@@ -24,7 +24,7 @@ export interface ReadGoal {
   reading: GoalReading;
   /** Where in the wording each field was read. */
   words: Partial<Record<keyof GoalReading, Span>>;
-  windowUnit: "session" | "day" | "week" | null;
+  windowUnit: "session" | "day" | "week" | "month" | null;
 }
 
 const nothing: ReadGoal = {
@@ -51,7 +51,7 @@ const nothing: ReadGoal = {
  *
  * Source: the conventions are ours, after how IEP goals are commonly written (common practice).
  *
- * @example readGoal("… with 80 % accuracy in 3 of 4 sessions").reading.window // {k: 3, n: 4, consecutive: false}
+ * @example readGoal("… with 80% accuracy in 3 of 4 sessions").reading.window // {k: 3, n: 4, consecutive: false}
  */
 export function readGoal(wording: string): ReadGoal {
   const text = workingText(wording);

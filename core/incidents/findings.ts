@@ -1,3 +1,4 @@
+import { timeSpan } from "../words/dates.ts";
 import binomialCdf from "@stdlib/stats-base-dists-binomial-cdf";
 import { groupBy } from "../lists/group-by.ts";
 import { weekdayOf } from "../dates/day-number.ts";
@@ -70,7 +71,8 @@ export function hourSlots(from: number, to: number): TimetableSlot[] {
 export const minutesOf = (time: string) => 60 * Number(time.slice(0, 2)) + Number(time.slice(3, 5));
 
 /** "during Math (10:15–11:00)" */
-export const during = ({ name, startsAt, endsAt }: TimetableSlot) => `during ${name} (${startsAt}–${endsAt})`;
+export const during = ({ name, startsAt, endsAt }: TimetableSlot) =>
+  `during ${name} (${timeSpan(startsAt, endsAt)})`;
 
 /** "3 of 4", or "all 4". */
 export const ofWords = (count: number, all: number) => (count === all ? `all ${all}` : `${count} of ${all}`);

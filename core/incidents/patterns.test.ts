@@ -13,7 +13,7 @@ const calendar = {
 const none = { absences: [], notObserved: [], none: [] };
 
 describe("observed school days", () => {
-  // Monday 9 to Sunday 22 November 2026.
+  // Monday 9 to Sunday, November 22 2026.
   const span = { from: "2026-11-09", to: "2026-11-22" };
   it("are those in session, less absences and days that nobody observed", () => {
     expect(observedDays(calendar, span, none, new Set()).days).toHaveLength(9);

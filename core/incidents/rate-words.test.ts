@@ -11,9 +11,7 @@ const rate = (daily: number[]) => {
 describe("a rate in words", () => {
   it("has its interval, and says where that is widened", () => {
     // 4 in 5 days: 1.0899 and 10.2416 are Garwood's limits of 4, from memory of his table.
-    expect(rateWords(rate([0, 2, 1, 0, 1]))).toBe(
-      "0.80 a day (95 % interval 0.22 to 2.05), 4.0 in five days",
-    );
+    expect(rateWords(rate([0, 2, 1, 0, 1]))).toBe("0.80 a day (95% interval 0.22 to 2.05), 4.0 in five days");
     expect(rateWords(rate([0, 0, 9, 0, 0, 8, 0]))).toMatch(/, widened because bad days cluster\), 12\.1 in/);
   });
 });

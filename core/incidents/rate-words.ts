@@ -2,9 +2,9 @@ import type { Rate, RateChange } from "./rate.ts";
 
 const schoolWeek = 5;
 
-/** "0.57 a day (95 % interval 0.38 to 0.81, widened because bad days cluster), 2.8 in five days" */
+/** "0.57 a day (95% interval 0.38 to 0.81, widened because bad days cluster), 2.8 in five days" */
 export const rateWords = ({ perDay, low, high, widened }: Rate): string =>
-  `${perDay.toFixed(2)} a day (95 % interval ${low.toFixed(2)} to ${high.toFixed(2)}${widened ? ", widened because bad days cluster" : ""}), ${(schoolWeek * perDay).toFixed(1)} in five days`;
+  `${perDay.toFixed(2)} a day (95% interval ${low.toFixed(2)} to ${high.toFixed(2)}${widened ? ", widened because bad days cluster" : ""}), ${(schoolWeek * perDay).toFixed(1)} in five days`;
 
 /** Two spans in words, how many times as often, and what the test says; null where a span has no observed day. */
 export function changeWords(rates: RateChange | null): string {

@@ -12,7 +12,7 @@ export interface Rate {
   /** Observed school days: those with "observed, none" count, with 0. */
   days: number;
   perDay: number;
-  /** 95 % interval of `perDay`. */
+  /** 95% interval of `perDay`. */
   low: number;
   high: number;
   /** Is the interval widened, because bad days cluster? */
@@ -20,7 +20,7 @@ export interface Rate {
 }
 
 /**
- * Incidents per observed school day with a 95 % interval: the exact Poisson one where the daily counts vary no more than a
+ * Incidents per observed school day with a 95% interval: the exact Poisson one where the daily counts vary no more than a
  * Poisson's would (variance/mean ≤ 1.2), else on the log scale with the variance (variance/mean)/total.
  *
  * @param daily the count of each observed school day, days without an incident included

@@ -52,7 +52,7 @@ function line(measure: Measure, entry: ObservedEntry): string {
 }
 
 describe("supports", () => {
-  // 40 % independent, 70 % with verbal or less, 90 % with visual or less: common practice, as docs/methods.md has it.
+  // 40% independent, 70% with verbal or less, 90% with visual or less: common practice, as docs/methods.md has it.
   it("adds the levels up to the credited one", () => {
     const score = scoreOf(supports, { counts: { independent: 4, verbal: 3, visual: 2, incorrect: 1 } });
     expect(score).toMatchObject({
@@ -77,7 +77,7 @@ describe("supports", () => {
       kindOf(without)
         .facts(without, entry, scoreOf(without, entry))
         .map(({ value }) => plain(value)),
-    ).toEqual(["3 of 4 verbal or less help (75 %)", "3 of 5 verbal or less help (60 %)"]);
+    ).toEqual(["3 of 4 verbal or less help (75%)", "3 of 5 verbal or less help (60%)"]);
     expect(scoreOf(without, { counts: { refused: 2 } })).toMatchObject({ value: null, interval95: null });
   });
 
@@ -132,7 +132,7 @@ describe("steps", () => {
       firstNotCredited: null,
     });
     expect(line(steps, { kind: "steps", marks: ["independent", "verbal", "independent", null] })).toBe(
-      "2 of 4 steps independent (50 %); first not independent: 2, soap",
+      "2 of 4 steps independent (50%); first not independent: 2, soap",
     );
   });
 
@@ -262,7 +262,7 @@ describe("intervals", () => {
     expect(problemsOf(momentary, { marks: "" })).toEqual(["marks"]);
     expect(problemsOf(momentary, { marks: "1x" })).toEqual(["marks"]);
     expect(line(momentary, { kind: "intervals", marks: "110-1" })).toBe(
-      "3 of 4 intervals of 1 min (75 %), 1 not observed",
+      "3 of 4 intervals of 1 min (75%), 1 not observed",
     );
   });
 });
@@ -306,7 +306,7 @@ describe("rubric", () => {
       { label: "topic", value: "3 of 4: clear" },
       { label: "Gives reasons", value: "2 of 4" },
     ]);
-    expect(line(rubric, entry)).toBe("5 of 8 points (63 %), rated by I. Okafor");
+    expect(line(rubric, entry)).toBe("5 of 8 points (63%), rated by I. Okafor");
   });
 });
 
@@ -319,7 +319,7 @@ describe("outcomes", () => {
       ok: false,
       problems: [{ field: "note" }],
     });
-    expect(line(outcomes, { kind: "outcomes", outcome: "alone" })).toBe("Sorted alone (100 % credit)");
+    expect(line(outcomes, { kind: "outcomes", outcome: "alone" })).toBe("Sorted alone: worth 100%");
   });
 });
 

@@ -78,7 +78,7 @@ describe("the history of parts", () => {
     ]);
     expect([independent?.credited, independent?.of, refused?.credited]).toEqual([3, 8, 1]);
     expect(partWords(supports, independent ?? { credited: 0, of: 0 }).replaceAll("\u00a0", " ")).toBe(
-      "38 % of the opportunities (3 of 8)",
+      "38% of the opportunities (3 of 8)",
     );
   });
 });

@@ -1,4 +1,5 @@
 import { counts, percent } from "../words/numbers.ts";
+import { otherOutcome } from "./outcomes/other-outcome.ts";
 import { kindOf, type Measure, type ObservedEntry } from "./measure.ts";
 
 /** An entry as the history of its parts needs it. */
@@ -55,7 +56,10 @@ export function partHistory(
       history.marks.push({ date, entryId, said, credited, of });
     }
   }
-  return [...histories.values()];
+  // What else happened is a part only where it did.
+  return [...histories.values()].filter(
+    ({ part, credited }) => measure.kind !== "outcomes" || part !== otherOutcome || credited > 0,
+  );
 }
 
 /** The names of a measure's parts, in its order. */
@@ -95,7 +99,7 @@ export function renamedParts(before: Measure, after: Measure): Record<string, st
   );
 }
 
-/** "known 3 of 3 times", "verbal or less help 2 of 5 times", "31 % of the opportunities (11 of 35)" */
+/** "known 3 of 3 times", "verbal or less help 2 of 5 times", "31% of the opportunities (11 of 35)" */
 export function partWords(measure: Measure, { credited, of }: Pick<PartHistory, "credited" | "of">): string {
   const means = kindOf(measure).creditedMeans(measure);
   if (of === 0) return "not measured yet";

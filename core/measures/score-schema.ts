@@ -8,7 +8,7 @@ export const scoreSchema = z.object({
   /** The counts behind a percentage; null where the value is not a ratio of counts. */
   numerator: z.nullable(z.number()),
   denominator: z.nullable(z.number()),
-  /** 95 % Wilson interval in percent, `[low, high]`; only where the opportunities are a sample. */
+  /** 95% Wilson interval in percent, `[low, high]`; only where the opportunities are a sample. */
   interval95: z.nullable(z.tuple([z.number(), z.number()])),
   detail: z.record(z.string(), z.unknown()),
   /** Field → why it is null. */

@@ -1,7 +1,7 @@
 const z95 = 1.959964;
 
 /**
- * Wilson score interval for k of n, 95 %.
+ * Wilson score interval for k of n, 95%.
  *
  * @param k credited opportunities, a whole number from 0 to n
  * @param n opportunities, a whole number above 0

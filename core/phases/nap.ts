@@ -25,7 +25,7 @@ export function comparePairs(before: readonly number[], after: readonly number[]
 export interface Nap {
   /** 0 … 1; half of the pairs by chance. */
   nap: number;
-  /** 95 % interval; null with fewer than 2 points in a phase. */
+  /** 95% interval; null with fewer than 2 points in a phase. */
   low: number | null;
   high: number | null;
 }

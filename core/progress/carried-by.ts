@@ -4,7 +4,7 @@ import { weekdayName } from "../dates/week.ts";
 import { figure } from "../words/amounts.ts";
 import { counts, percent } from "../words/numbers.ts";
 import { weekdayOf } from "../dates/day-number.ts";
-import type { GoalPoint } from "./points.ts";
+import type { GoalPoint, PointUnit } from "./points.ts";
 
 /** The points of one person, setting or weekday together. */
 export interface Share {
@@ -43,6 +43,7 @@ function shareOf(name: string, points: readonly GoalPoint[], unit: string): Shar
  *
  * @param points of one phase; a running total has no share of anything
  * @param personName who a person of the entries is
+ * @param per what a point is
  * @returns only what has at least two names to tell apart, each by its value, the highest first
  *
  * Source: pooling as in `docs/methods.md`, common practice.
@@ -51,11 +52,16 @@ export function carriedBy(
   points: readonly GoalPoint[],
   unit: string,
   personName: (personId: string) => string,
+  per: PointUnit = "session",
 ): CarriedBy[] {
   const sorts = [
     ["person", ({ entry }: GoalPoint) => (entry.personId ? personName(entry.personId) : null)],
     ["setting", ({ entry }: GoalPoint) => entry.setting ?? null],
-    ["weekday", ({ date }: GoalPoint) => weekdayName(weekdayOf(date))],
+    // A week or a month has no weekday.
+    [
+      "weekday",
+      ({ date }: GoalPoint) => (per === "week" || per === "month" ? null : weekdayName(weekdayOf(date))),
+    ],
   ] as const;
   return sorts.flatMap(([by, nameOf]) => {
     const known = points.flatMap((point) => {

@@ -31,12 +31,15 @@ function mainly(values: readonly (string | null | undefined)[]): string | null {
 export function cautionsOf({
   figures: { currentPhase },
   points,
+  blank,
   agreements,
   nameOf,
   personName,
 }: {
   figures: Pick<Progress, "currentPhase">;
   points: readonly GoalPoint[];
+  /** The points of the current phase that gave no figure, of how many. */
+  blank?: { n: number; of: number };
   agreements: readonly number[];
   nameOf: (phase: string) => string;
   personName: (personId: string) => string;
@@ -45,6 +48,8 @@ export function cautionsOf({
   const at = phases.findIndex(([phase]) => phase === currentPhase);
   const [current, before] = [phases[at]?.[1] ?? [], phases[at - 1]];
   const said: string[] = [];
+  if (blank && blank.n > 0)
+    said.push(`${blank.n} of ${blank.of} points in this phase gave no figure. The trend leaves them out.`);
   if (before) {
     const few = [
       ...(before[1].length < fewestToRelyOn ? [before] : []),

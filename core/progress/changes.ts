@@ -3,7 +3,7 @@ import type { Direction } from "../measures/direction-schema.ts";
 import type { PhaseComparison } from "../phases/compare-phases.ts";
 import { schoolBreaks } from "../schedule/breaks.ts";
 import { daysInSession, type SchoolCalendar } from "../schedule/calendar.ts";
-import { figure, slopeSize } from "../words/amounts.ts";
+import { figure, shownValue, slopeSize } from "../words/amounts.ts";
 import { dateWithYear, shortDate } from "../words/dates.ts";
 import { percent, plural } from "../words/numbers.ts";
 import { dateOfDay, dayNumber } from "../dates/day-number.ts";
@@ -41,8 +41,9 @@ export const fewestToCompare = 3;
 const around = 3;
 const mostBreaks = 2;
 
-/** "+33 points", "−12 s", "no change" */
-export function differenceWords(difference: number, unit: string): string {
+/** "+33 points", "−12 s", "no change": the difference of the two values as they are shown. */
+export function differenceWords(before: number, after: number, unit: string): string {
+  const difference = shownValue(after, unit) - shownValue(before, unit);
   const whole = Math.round(Math.abs(difference));
   const size =
     unit === "percent"
@@ -54,19 +55,22 @@ export function differenceWords(difference: number, unit: string): string {
 }
 
 const levels = (before: number, after: number, unit: string) =>
-  `${figure(before, unit)} → ${figure(after, unit)}, ${differenceWords(after - before, unit)}`;
+  `${figure(before, unit)} → ${figure(after, unit)}, ${differenceWords(before, after, unit)}`;
 
-/** "in 89 % of the 36 pairs of a point before and one after the one after was better (95 % interval 71–96)" */
-export function napWords({ nap, napLow, napHigh, pairs }: PhaseComparison): string | null {
+/** "points since the change beat baseline points in 89% of 36 comparisons (95% interval 71–96)" */
+export function napWords(
+  { nap, napLow, napHigh, pairs }: PhaseComparison,
+  [after, before]: readonly [after: string, before: string] = ["later points", "earlier points"],
+): string | null {
   if (nap === null) return null;
   const all = pairs.better + pairs.equal + pairs.worse;
   const asides = [
     pairs.equal > 0 ? "ties count half" : "",
     napLow === null || napHigh === null
       ? ""
-      : `95\u00a0% interval ${Math.round(100 * napLow)}–${Math.round(100 * napHigh)}`,
+      : `95% interval ${Math.round(100 * napLow)}–${Math.round(100 * napHigh)}`,
   ].filter(Boolean);
-  return `in ${percent(100 * nap)} of the ${all} pairs of a point before and one after, the one after was better${asides.length > 0 ? ` (${asides.join("; ")})` : ""}`;
+  return `${after} beat ${before} in ${percent(100 * nap)} of ${all} comparisons${asides.length > 0 ? ` (${asides.join("; ")})` : ""}`;
 }
 
 function sinceBaseline({ figures, enteredBaseline, unit }: Material): ProgressChange[] {
@@ -83,7 +87,9 @@ function sinceBaseline({ figures, enteredBaseline, unit }: Material): ProgressCh
     ({ before, after }) => before === baselinePhase && after === current.phase,
   );
   const pairs =
-    compared && baseline && Math.min(baseline.n, current.n) >= fewestToCompare ? napWords(compared) : null;
+    compared && baseline && Math.min(baseline.n, current.n) >= fewestToCompare
+      ? napWords(compared, ["points since the change", "baseline points"])
+      : null;
   return [
     {
       since: "baseline",
@@ -100,10 +106,8 @@ function sincePhase({ figures, nameOf, unit }: Material): ProgressChange[] {
   );
   if (!before || !after) return [];
   const few = Math.min(before.n, after.n) < fewestToCompare;
-  const pairs = few ? null : napWords(compared);
-  const tail = pairs
-    ? `; ${pairs}`
-    : `; with fewer than three points on one side nothing more can be compared`;
+  const pairs = few ? null : napWords(compared, ["points since the change", "points before it"]);
+  const tail = pairs ? `; ${pairs}` : `; at least three points on each side are needed to compare more`;
   return [
     {
       since: "phase",

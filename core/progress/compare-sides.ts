@@ -1,6 +1,8 @@
+import { median } from "simple-statistics";
+import { groupBy } from "../lists/group-by.ts";
 import type { Direction } from "../measures/direction-schema.ts";
 import { comparePhases } from "../phases/compare-phases.ts";
-import { phaseStatistics, type PhaseStatistics } from "../phases/phase-statistics.ts";
+import { phaseStatistics } from "../phases/phase-statistics.ts";
 import { figure, plainFigure } from "../words/amounts.ts";
 import { dateWithYear } from "../words/dates.ts";
 import { counts, percent, plural } from "../words/numbers.ts";
@@ -29,27 +31,39 @@ export function chosenPoints(points: readonly GoalPoint[], { span, setting }: Si
   return ofSetting.filter(({ date }) => date >= from);
 }
 
-/** One side in rows of words, each with its counts. */
-export function sideRows(points: readonly GoalPoint[], unit: string): [what: string, said: string][] {
+const sum = (all: readonly (number | null)[]) =>
+  all.includes(null) ? null : all.reduce<number>((total, one) => total + (one ?? 0), 0);
+
+/** The points of each phase, in order: a baseline and what followed are never put together. */
+const phasesOf = (points: readonly GoalPoint[]) => [...groupBy(points, ({ phase }) => phase)];
+
+/** One side in rows of words, each with its counts; of several phases each with its own median. */
+export function sideRows(
+  points: readonly GoalPoint[],
+  unit: string,
+  nameOf: (phase: string) => string = (phase) => phase,
+): [what: string, said: string][] {
   const found = phaseStatistics(points.map(({ value }) => value));
   const [first, last] = [points[0], points.at(-1)];
   if (!found || !first || !last) return [["points", "none"]];
-  // A line across a change of phase describes neither side.
-  const isOnePhase = points.every(({ phase }) => phase === first.phase);
+  const phases = phasesOf(points);
+  const isOnePhase = phases.length === 1;
   const trend = isOnePhase
     ? theilSenLine(points.map(({ date, value }) => ({ x: dayNumber(date), y: value })))
     : null;
   const slope = slopeWords(trend && 7 * trend.slope, unit);
-  const opportunities = points.map(({ entry }) => entry.denominator);
-  const credited = points.map(({ entry }) => entry.numerator);
-  const sum = (all: readonly (number | null)[]) =>
-    all.includes(null) ? null : all.reduce<number>((total, one) => total + (one ?? 0), 0);
-  const [of, all] = [sum(credited), sum(opportunities)];
+  const [of, all] = [
+    sum(points.map(({ entry }) => entry.numerator)),
+    sum(points.map(({ entry }) => entry.denominator)),
+  ];
   return [
     ["points", `${found.n}, ${dateWithYear(first.date)} to ${dateWithYear(last.date)}`],
-    ["median", figure(found.median, unit)],
+    ...phases.map(([phase, ofPhase]): [string, string] => [
+      isOnePhase ? "median" : `median, ${nameOf(phase) || "before the first phase"}`,
+      figure(median(ofPhase.map(({ value }) => value)), unit),
+    ]),
     ["lowest to highest", `${plainFigure(found.min, unit)} to ${figure(found.max, unit)}`],
-    ...(of !== null && all && unit === "percent"
+    ...(isOnePhase && of !== null && all && unit === "percent"
       ? ([["all together", `${percent((100 * of) / all)} (${counts(of, all)})`]] satisfies [string, string][])
       : []),
     ["trend", slope ?? (isOnePhase ? "none: one day only" : "none: they are of more than one phase")],
@@ -60,26 +74,46 @@ export function sideRows(points: readonly GoalPoint[], unit: string): [what: str
 interface Side {
   points: readonly GoalPoint[];
   unit: string;
+  /** The goal, as a sentence about two goals calls it. */
+  title: string;
 }
 
-const statisticsOf = ({ points }: Side): PhaseStatistics | null =>
-  phaseStatistics(points.map(({ value }) => value));
+const ends = 3;
+const middle = (points: readonly GoalPoint[]) => median(points.map(({ value }) => value));
+
+/** How one goal changed by itself: from its first phase to its last, or from its first three points to its last three. */
+function ownChange({ points, unit, title }: Side): string {
+  const phases = phasesOf(points);
+  const [first, last] = [phases[0]?.[1] ?? [], phases.at(-1)?.[1] ?? []];
+  const [from, to] = phases.length > 1 ? [first, last] : [points.slice(0, ends), points.slice(-ends)];
+  if (phases.length === 1 && points.length < 2 * ends)
+    return `“${title}”: ${points.length} ${plural(points.length, "point")}, too few to tell a change.`;
+  const [before, after] = [middle(from), middle(to)];
+  const what =
+    phases.length > 1
+      ? "median of the first phase to the last"
+      : "median of the first 3 points to the last 3";
+  return `“${title}”: ${figure(before, unit)} → ${figure(after, unit)}, ${differenceWords(before, after, unit)} (${what}).`;
+}
 
 /**
- * The two sides in a sentence: their medians, and for two stretches of one goal that follow each other in how many pairs of an
- * earlier and a later point the later one was better. It never says why, and nothing of measures that have different units.
+ * The two sides in sentences. Two stretches of one goal: their medians, and where one follows the other in how many pairs of an earlier and
+ * a later point the later one was better; never with a baseline and a phase put together. Two goals: how each changed by itself. It never
+ * says why.
  *
  * @param sameGoal whether both are of one goal, and what is better there
  */
 export function sidesSentence(first: Side, second: Side, sameGoal: { direction: Direction } | null): string {
-  const [a, b] = [statisticsOf(first), statisticsOf(second)];
-  if (!a || !b) return "One of the two has no point: there is nothing to compare.";
-  if (first.unit !== second.unit)
-    return "The two are measured in different units: they stand beside each other, and no number compares them.";
-  const medians = `Median ${figure(a.median, first.unit)} of ${a.n} ${plural(a.n, "point")} on the left, ${figure(b.median, first.unit)} of ${b.n} on the right: ${differenceWords(b.median - a.median, first.unit)}`;
+  if (first.points.length === 0 || second.points.length === 0)
+    return "One side has no points, so there is nothing to compare.";
+  if (!sameGoal) return `${ownChange(first)} ${ownChange(second)}`;
+  if ([first, second].some(({ points }) => phasesOf(points).length > 1))
+    return "A side spans more than one phase. Choose one phase on each side to compare them.";
+  const [a, b] = [middle(first.points), middle(second.points)];
+  const medians = `Median ${figure(a, first.unit)} of ${first.points.length} ${plural(first.points.length, "point")} on the left, ${figure(b, first.unit)} of ${second.points.length} on the right: ${differenceWords(a, b, first.unit)}`;
   const [end, start] = [first.points.at(-1)?.date ?? "", second.points[0]?.date ?? ""];
   const pairs =
-    sameGoal && end < start && Math.min(a.n, b.n) >= fewestToCompare
+    end < start && Math.min(first.points.length, second.points.length) >= fewestToCompare
       ? napWords(
           comparePhases(
             { name: "left", points: first.points },

@@ -78,7 +78,7 @@ describe("standing", () => {
       ...[...baseline, ...weekly("a", [20, 20, 20, 20], 4), ...weekly("b", [50, 50], 8)],
     ]);
     expect(standing.why).toBe(
-      "Two points since the new phase began on Mon 2 Nov; four are needed. Before it: behind the line. No recent session reached 80\u00a0%; three in a row are needed.",
+      "Two points since the new phase began on Mon, Nov 2; four are needed. Before it: behind the line. No recent session reached 80%; three in a row are needed.",
     );
   });
 
@@ -98,17 +98,17 @@ describe("standing", () => {
       after(values, { criterion: { ...criterion, window: { k, n } } })
         .standing.why.split(" needed. ")
         .at(-1);
-    expect(sentences([20])).toBe("One session so far, none reached 80\u00a0%; three in a row are needed.");
-    expect(sentences([80])).toBe("One session so far reached 80\u00a0%; two more are needed.");
-    expect(sentences([80, 20])).toBe("One of two sessions so far reached 80\u00a0%; two more are needed.");
+    expect(sentences([20])).toBe("One session so far, none reached 80%; three in a row are needed.");
+    expect(sentences([80])).toBe("One session so far reached 80%; two more are needed.");
+    expect(sentences([80, 20])).toBe("One of two sessions so far reached 80%; two more are needed.");
     expect(sentences([20, 20, 80, 80], 3, 4)).toContain(
-      "Two of the last four sessions reached 80\u00a0%; one more is needed.",
+      "Two of the last four sessions reached 80%; one more is needed.",
     );
     expect(sentences([20, 20, 20, 20])).toContain(
-      "No recent session reached 80\u00a0%; three in a row are needed.",
+      "No recent session reached 80%; three in a row are needed.",
     );
     expect(after([80, 80, 80, 80]).standing.why).toBe(
-      "Criterion reached on Mon 19 Oct: three of the last three sessions reached 80\u00a0%.",
+      "Criterion reached on Mon, Oct 19: three of the last three sessions reached 80%.",
     );
     expect(after([80, 80, 80, 20]).standing.why).toContain(
       "and is no longer met: two of the last three sessions",
@@ -178,7 +178,7 @@ describe("pace and advice", () => {
     });
     expect(after(low, { taughtOn: "2026-11-09" }).advice).toMatchObject({
       words:
-        "Six points over five weeks in this phase. The goal was taught as planned through Mon 9 Nov. Change something.",
+        "Six points over five weeks in this phase. The goal was taught as planned through Mon, Nov 9. Change something.",
       asksTaught: false,
     });
     // Taught as planned before the last four points says nothing of them.

@@ -44,7 +44,7 @@ function trend(
       id: "trend",
       name: "Trend (Theil–Sen)",
       formula:
-        "The median of the slopes of all pairs of points on different dates, times 7. One bad day does not swing it. 95 % interval after Sen, eq. 2.6; points of one student follow each other and are alike, so this and every interval here is narrower than it should be.",
+        "The median of the slopes of all pairs of points on different dates, times 7. One bad day does not swing it. 95% interval after Sen, eq. 2.6; points of one student follow each other and are alike, so this and every interval here is narrower than it should be.",
       source: "Theil (1950); Sen (1968), Journal of the American Statistical Association 63:1379",
       put: `${nInPhase} points of the current phase make ${pairs} slopes: ${listOf(current.map(({ value }) => value))}.`,
       numbers: [
@@ -174,8 +174,8 @@ function outlook({ projection, ols, nInPhase }: FullFigures): Explained[] {
         ? [
             ...line,
             { label: "on the due date", shown: digits(projection.mean), field: "projection.mean" },
-            { label: "80 %, lower end", shown: digits(projection.low80), field: "projection.low80" },
-            { label: "80 %, upper end", shown: digits(projection.high80), field: "projection.high80" },
+            { label: "80%, lower end", shown: digits(projection.low80), field: "projection.low80" },
+            { label: "80%, upper end", shown: digits(projection.high80), field: "projection.high80" },
             {
               label: "chance of the criterion",
               shown: digits(projection.probability),

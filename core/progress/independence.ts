@@ -8,7 +8,7 @@ import { theilSen } from "./theil-sen.ts";
 const flatBelow = 1;
 
 /**
- * Says it where independence grows while the figure of the goal stays flat: the share at the first level (no help) rises, its 95 %
+ * Says it where independence grows while the figure of the goal stays flat: the share at the first level (no help) rises, its 95%
  * interval above 0, and the trend of the credited share is below a point a week and cannot be told from level.
  *
  * @param points of the current phase, in date order

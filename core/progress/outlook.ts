@@ -12,7 +12,7 @@ export type Outlook = { words: string } | { hidden: string };
 const rangeOf = (unit: string): [low: number, high: number] => [0, unit === "percent" ? 100 : Infinity];
 
 /**
- * One session on the due date, in words: the middle, the 80 % prediction interval cut at the measure's ends, and the chance that it meets
+ * One session on the due date, in words: the middle, the 80% prediction interval cut at the measure's ends, and the chance that it meets
  * the criterion. Nothing is said with too few points, where the middle itself leaves the measure's range, or where the due date lies further
  * ahead than the current phase reaches back.
  *
@@ -52,7 +52,7 @@ export function outlookOf(
   };
 }
 
-/** "between 66 and 83 % in 8 of 10 cases"; where an end lies outside the measure's range, by the other end alone. */
+/** "between 66 and 83% in 8 of 10 cases"; where an end lies outside the measure's range, by the other end alone. */
 function intervalWords(
   [from, to]: readonly [number, number],
   [low, high]: readonly [number, number],

@@ -27,7 +27,7 @@ export const fewestDays = 21;
 
 /**
  * Whether the gain a week so far is enough to reach the criterion by the due date. Needed is (criterion − median of the last three points)
- * / weeks to the due date. Enough where the whole 95 % interval of the slope is at or above it, not enough where all of it is below, else
+ * / weeks to the due date. Enough where the whole 95% interval of the slope is at or above it, not enough where all of it is below, else
  * not clear yet; told from five points over three weeks.
  *
  * @param weeks school weeks from today to the due date; 0 or less where it is past

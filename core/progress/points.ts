@@ -316,7 +316,7 @@ export function goalSeries(
     ...{ unit, all },
     points: all.filter(
       (point): point is GoalPoint =>
-        point.value !== null && !point.isOpen && !fragments.has(point as GoalPoint),
+        point.value !== null && !point.isOpen && !fragments.has(point),
     ),
     judged: all.map((point) => judgedOf(setup, point)),
   };

@@ -9,7 +9,7 @@ import type { Point } from "./theil-sen.ts";
 export interface Projection {
   /** Where the line stands on that day; in the measure's unit. */
   mean: number;
-  /** 80 % prediction interval of one new observation; null where every point lies on the line. */
+  /** 80% prediction interval of one new observation; null where every point lies on the line. */
   low80: number | null;
   high80: number | null;
   /** That one observation on that day meets the criterion, 0 … 1. */

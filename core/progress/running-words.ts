@@ -2,7 +2,7 @@ import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
 import type { GoalSetup } from "../model/goal.ts";
 import { daysInSession, type SchoolCalendar } from "../schedule/calendar.ts";
 import { unitOf } from "../measures/measure.ts";
-import { figure, number } from "../words/amounts.ts";
+import { figure, shownValue } from "../words/amounts.ts";
 import { fullMonth } from "../words/dates.ts";
 import { countWord, counts, plural } from "../words/numbers.ts";
 import { type GoalSeries, periodEnd } from "./points.ts";
@@ -11,7 +11,7 @@ type Period = "week" | "month";
 
 /** "20 of 300 minutes" */
 const towards = (value: number, { target, unit }: { target: number; unit: string }) =>
-  `${counts(Number(number(value)), target)} ${unit}`;
+  `${counts(shownValue(value, ""), target)} ${unit}`;
 
 /** "November", "This week", "Last week" */
 const nameOf = (per: Period, date: string, isThis: boolean) =>

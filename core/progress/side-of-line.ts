@@ -22,7 +22,7 @@ const rules = [
  * @returns null under four points
  *
  * Source: four-point rule as in `fourPoint`. Seven of eight and the days are ours: by simulation the rule before this one called a student
- * exactly on the line behind at 36 % of looks, this one at 11 %.
+ * exactly on the line behind at 36% of looks, this one at 11%.
  */
 export function sideOfLine(
   points: readonly { date: string; value: number }[],

@@ -67,7 +67,7 @@ describe("a goal", () => {
       standing: {
         key: "new-phase",
         why: expect.stringMatching(
-          /^No point since the new phase began on Wed 14 Oct; four are needed. Before it: ahead of the line./,
+          /^No point since the new phase began on Wed, Oct 14; four are needed. Before it: ahead of the line./,
         ) as string,
       },
       trend: { key: "too-few" },
@@ -84,7 +84,7 @@ describe("a goal", () => {
       },
     };
     expect(judged(practice(5, 5, 6, 6), fluency).standing.why).toContain(
-      "reached 80\u00a0a\u00a0minute and 95\u00a0% accuracy",
+      "reached 80\u00a0a\u00a0minute and 95% accuracy",
     );
   });
 

@@ -81,7 +81,7 @@ export function theilSenLine(points: readonly Point[]): TheilSenLine | null {
 /**
  * Theil–Sen line: the median of all pairwise slopes between different x, so that one bad day does not swing it.
  *
- * The intercept is median(y) − slope · median(x). The 95 % interval is the pair of slopes at the ranks
+ * The intercept is median(y) − slope · median(x). The 95% interval is the pair of slopes at the ranks
  * round((N − zσ)/2) and round((N + zσ)/2) + 1 of the N sorted slopes, with
  * σ² = [n(n−1)(2n+5) − ties in x − ties in y] / 18; null below 5 points and where σ² ≤ 0.
  *

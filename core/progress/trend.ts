@@ -3,7 +3,7 @@ import { countWord } from "../words/numbers.ts";
 
 export type TrendKey = "rising" | "falling" | "level" | "unclear" | "too-few";
 
-/** The slope of the current phase, in the measure's unit a week, with its 95 % interval. */
+/** The slope of the current phase, in the measure's unit a week, with its 95% interval. */
 export interface Slope {
   perWeek: number;
   low: number | null;
@@ -24,7 +24,7 @@ export const fewestForTrend = 5;
 const levelWithin = 1;
 
 /**
- * What the slope of the current phase says: rising or falling only where its 95 % interval leaves out 0, level where the whole interval is
+ * What the slope of the current phase says: rising or falling only where its 95% interval leaves out 0, level where the whole interval is
  * less than one unit a week either way, else that there is no clear trend. Under five points nothing is told.
  *
  * @param slope Theil–Sen, in the unit a week; null with fewer than two different dates. Its interval is null where all values are equal

@@ -5,8 +5,15 @@ import { linesOf, type ReportBlock } from "./document.ts";
 
 const trials = { kind: "trials", planned: 10 } as const;
 const goal = (goalId: string, number: string, title: string): SummarisedGoal => ({
-  ...{ goalId, number, title, studentId: "s", area: "Math", wording: `${title} at 80 %.` },
-  ...{ measure: trials, measureVersion: 1, figuresFromVersion: 1, parentId: null, startOn: null, setUpOn: null },
+  ...{ goalId, number, title, studentId: "s", area: "Math", wording: `${title} at 80%.` },
+  ...{
+    measure: trials,
+    measureVersion: 1,
+    figuresFromVersion: 1,
+    parentId: null,
+    startOn: null,
+    setUpOn: null,
+  },
   ...{ annualReviewOn: null, schedule: null, strategy: "", measuredBy: null, ended: null, continues: null },
   ...{ revision: 1, summary: null },
   setup: {
@@ -64,18 +71,23 @@ describe("a report as data", () => {
   it("has the student, each goal, and the lines under their days, newest first", () => {
     const report = composeReport(material);
     expect(report.title).toBe("Wren Abara");
-    expect(report.about).toEqual(["Running report", "Harbor Street School", "grade 4", "IEP to 14 Mar 2027"]);
+    expect(report.about).toEqual([
+      "Running report",
+      "Harbor Street School",
+      "grade 4",
+      "IEP to Mar 14, 2027",
+    ]);
     const [goals, log] = report.sections;
     expect(goals?.blocks.map((block) => block.kind === "goal" && block.facts)).toEqual([
-      ["not measured yet", "due 14 Mar 2027"],
-      ["not measured yet", "due 14 Mar 2027"],
+      ["not measured yet", "due Mar 14, 2027"],
+      ["not measured yet", "due Mar 14, 2027"],
     ]);
     expect(told(log?.blocks ?? [])).toEqual([
-      "Tuesday 24 November",
+      "Tuesday, November 24",
       ...["d", "a"],
-      "Monday 23 November",
+      "Monday, November 23",
       ...["i", "b"],
-      "Friday 20 November",
+      "Friday, November 20",
       "c",
     ]);
     expect(linesOf(report).map(({ entryId }) => entryId)).toEqual(material.order);

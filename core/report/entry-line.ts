@@ -3,7 +3,7 @@ import { kindOf } from "../measures/kinds.ts";
 import type { Measure, ObservedEntry } from "../measures/measure.ts";
 import type { Circumstances, NotMeasuredReason } from "../model/entry.ts";
 import type { Score } from "../measures/score-schema.ts";
-import { number } from "../words/amounts.ts";
+import { shownValue } from "../words/amounts.ts";
 import { fullMonth } from "../words/dates.ts";
 import { counts } from "../words/numbers.ts";
 
@@ -25,8 +25,8 @@ export interface Recorded {
 }
 
 /** "; November so far 270 of 300" */
-function soFarWords({ measure, on = "", totalSoFar = null }: Recorded): string {
-  if (measure.kind !== "running-total" || totalSoFar === null) return "";
+function soFarWords({ measure, on, totalSoFar = null }: Recorded): string {
+  if (measure.kind !== "running-total" || totalSoFar === null || on === undefined) return "";
   const { startsAgain, target } = measure;
   const period =
     startsAgain === "month"
@@ -34,10 +34,10 @@ function soFarWords({ measure, on = "", totalSoFar = null }: Recorded): string {
       : startsAgain === "week"
         ? "that week so far"
         : "so far";
-  return `; ${period} ${counts(Number(number(totalSoFar)), target)}`;
+  return `; ${period} ${counts(shownValue(totalSoFar, ""), target)}`;
 }
 
-/** The figure of an entry as its measure says it, and what else was so: "7 of 10 correct (70 %), support: gesture". */
+/** The figure of an entry as its measure says it, and what else was so: "7 of 10 correct (70%), support: gesture". */
 export function recordedWords(recorded: Recorded): string {
   const { measure, entry, score, circumstances = {} } = recorded;
   const words = [

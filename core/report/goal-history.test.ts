@@ -47,14 +47,14 @@ describe("the history of a goal", () => {
       version(3, "met", { criterion: { ...higher, purposes: ["probe"] } }),
     ]).map(({ said }) => said.replaceAll("\u00a0", " "));
     expect(lines).toEqual([
-      "Met on Mon 12 Oct.",
-      "Criterion since Mon 12 Oct: 80 % in 3 of 4 sessions; before: 70 % in one session.",
-      "Set up: 70 % in one session.",
+      "Met on Mon, Oct 12.",
+      "Criterion since Mon, Oct 12: 80% in 3 of 4 sessions; before: 70% in one session.",
+      "Set up: 70% in one session.",
     ]);
   });
 
   it("says when the measure changed", () => {
     const [last] = goalHistory([version(1, "made"), version(2, "changed", { measure: { kind: "fluency" } })]);
-    expect(last?.said).toContain("Measured as fluency since Mon 12 Oct; before: trials, correct or not");
+    expect(last?.said).toContain("Measured as fluency since Mon, Oct 12; before: trials, correct or not");
   });
 });

@@ -12,7 +12,7 @@ export interface HistoryLine {
   on: string;
   by: string | null;
   reason: string;
-  /** "Criterion since 12 Oct: 80 % in 3 of 4 sessions; before: 70 % in one session." */
+  /** "Criterion since Oct 12: 80% in 3 of 4 sessions; before: 70% in one session." */
   said: string;
 }
 

@@ -7,9 +7,9 @@ import { counts } from "../words/numbers.ts";
 /** The latest figure of a goal, ready to be read beside its chart. */
 export interface LatestFigure {
   value: string;
-  /** "7 of 10, Tuesday 24 November" */
+  /** "7 of 10, Tuesday, November 24"; of a named outcome, what it was and what it is worth. */
   about: string;
-  /** "95 % interval 40–89", or null where the opportunities are no sample */
+  /** "95% interval 40–89", or null where the opportunities are no sample */
   interval: string | null;
 }
 
@@ -17,11 +17,13 @@ export interface LatestFigure {
  * @param points the goal's points in date order
  * @param interval95 of the last point's score, in percent; null where its opportunities are no sample
  * @param unit of the measure's value
+ * @param said the last entry as its measure says it, where the value alone does not tell what happened
  */
 export function latestFigure(
   points: readonly GoalPoint[],
   interval95: Score["interval95"],
   unit: string,
+  said: string | null = null,
 ): LatestFigure | null {
   const last = points.at(-1);
   if (!last) return null;
@@ -30,7 +32,7 @@ export function latestFigure(
   const [low, high] = interval95?.map(Math.round) ?? [];
   return {
     value: figure(last.value, unit),
-    about: `${counted ? `${counts(numerator, denominator)}, ` : ""}${longDate(last.date)}`,
-    interval: interval95 ? `95\u00a0% interval ${low}–${high}` : null,
+    about: `${counted ? `${counts(numerator, denominator)}, ` : said ? `${said}, ` : ""}${longDate(last.date)}`,
+    interval: interval95 ? `95% interval ${low}–${high}` : null,
   };
 }

@@ -71,7 +71,7 @@ export function reportLines(
     ...entries.map(({ entryId, goalId, on, time, author, note, revision, ...recorded }) => ({
       ...{ entryId, goalId, on, time, author, revision },
       page: `entries/${entryId}`,
-      ...entryLine(titleOf(goalId), recorded, note),
+      ...entryLine(titleOf(goalId), { ...recorded, on }, note),
     })),
     ...notMeasured.map(({ noteId, goalId, on, time, author, revision, reason, note }) => ({
       ...{ entryId: noteId, goalId, on, time, author, revision },

@@ -1,6 +1,7 @@
 import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
 import { type DateSpan, spanOn } from "../dates/date-span.ts";
 import { weekdayName } from "../dates/week.ts";
+import { shortDate } from "../words/dates.ts";
 
 /** The calendar of a school. Without a school year every school day of the week is in session, so that data still fall due. */
 export interface SchoolCalendar {
@@ -35,6 +36,12 @@ export function whyNoSchool(calendar: SchoolCalendar, date: string): string | nu
 /** Is there school on this date? A weekend, a closed day and a day outside every school year are not in session. */
 export function isInSession(calendar: SchoolCalendar, date: string): boolean {
   return whyNoSchool(calendar, date) === null;
+}
+
+/** "Sat, Nov 28 is not a school day (Saturday)": asked before an entry of such a day counts; null on a school day. */
+export function noSchoolWords(calendar: SchoolCalendar, date: string): string | null {
+  const why = whyNoSchool(calendar, date);
+  return why && `${shortDate(date)} is not a school day (${why}).`;
 }
 
 /**

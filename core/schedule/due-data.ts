@@ -1,6 +1,6 @@
 import { weekOf } from "../dates/week.ts";
 import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
-import { shortDate } from "../words/dates.ts";
+import { monthDay, shortWeekday } from "../words/dates.ts";
 import { countWord, plural } from "../words/numbers.ts";
 import { daysInSession, isInSession, type SchoolCalendar } from "./calendar.ts";
 import type { Schedule } from "./schedule.ts";
@@ -85,7 +85,7 @@ export function dueWords({ asked, taken, state }: DueData): string | null {
 const mostDaysAhead = 28;
 
 /**
- * When data are due next, in two or three words: "due today", "due Thu", "due 7 Jan", "due next week".
+ * When data are due next, in two or three words: "due today", "due Thu", "due Jan 7", "due next week".
  *
  * @param due of today
  * @returns null where nothing is asked, or nothing for four weeks
@@ -103,7 +103,7 @@ export function nextDueWords(
   for (let ahead = 1; ahead <= mostDaysAhead; ahead += 1) {
     const date = dateOfDay(dayNumber(today) + ahead);
     if (!schedule.weekdays.includes(weekdayOf(date)) || !isInSession(calendar, date)) continue;
-    return ahead < 7 ? `due ${shortDate(date).slice(0, 3)}` : `due ${shortDate(date).slice(4)}`;
+    return ahead < 7 ? `due ${shortWeekday(date)}` : `due ${monthDay(date)}`;
   }
   return null;
 }

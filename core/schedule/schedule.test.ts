@@ -92,7 +92,9 @@ it("the week is written down in rows, and the rows make the same week again", ()
   const music = { name: "Music", weekdays: [3], startsAt: "10:15", endsAt: "11:00" };
   const rows = [{ name: "Arrival", weekdays: [1, 2, 3, 4, 5], startsAt: "08:30", endsAt: "08:50" }, music];
   expect(weeklyRows(slotsOf(rows).reverse())).toEqual(rows);
-  expect(meetingWords(slotsOf([music, { ...music, weekdays: [1, 5] }]))).toBe("Mon, Wed, Fri 10:15–11:00");
+  expect(meetingWords(slotsOf([music, { ...music, weekdays: [1, 5] }]))).toBe(
+    "Mon, Wed, Fri 10:15–11:00\u00a0AM",
+  );
 });
 
 describe("due data", () => {
@@ -190,8 +192,8 @@ describe("when data are due next", () => {
   });
 
   it("is by its date beyond a week, over closures and breaks", () => {
-    expect(at("done", { weekdays: [3] }, "2026-11-04")).toBe("due 18 Nov");
-    expect(at("done", { weekdays: [1] }, "2026-12-15")).toBe("due 4 Jan");
+    expect(at("done", { weekdays: [3] }, "2026-11-04")).toBe("due Nov 18");
+    expect(at("done", { weekdays: [1] }, "2026-12-15")).toBe("due Jan 4");
     // After the school year nothing is.
     expect(at("nothing", { weekdays: [1] }, "2027-06-20")).toBeNull();
   });

@@ -1,3 +1,4 @@
+import { timeSpan } from "../words/dates.ts";
 import { weekdayOf } from "../dates/day-number.ts";
 import { groupBy } from "../lists/group-by.ts";
 import { weekdayName } from "../dates/week.ts";
@@ -59,7 +60,7 @@ export function meetingWords(meets: readonly Meeting[]): string {
   return weeklyRows(meets.map((meeting) => ({ ...meeting, name: "" })))
     .map(
       ({ weekdays, startsAt, endsAt }) =>
-        `${weekdays.map((weekday) => weekdayName(weekday).slice(0, 3)).join(", ")} ${startsAt}–${endsAt}`,
+        `${weekdays.map((weekday) => weekdayName(weekday).slice(0, 3)).join(", ")} ${timeSpan(startsAt, endsAt)}`,
     )
     .join("; ");
 }

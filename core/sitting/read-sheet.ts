@@ -2,7 +2,7 @@ import { judgeEntry, kindOf } from "../measures/kinds.ts";
 import type { Measure, ObservedEntry } from "../measures/measure.ts";
 import type { Problem } from "../measures/score.ts";
 import type { Score } from "../measures/score-schema.ts";
-import { isRunning, type Mark, standingMarks } from "../marks/mark.ts";
+import { isRunning, type Mark, secondsOn, standingMarks, stretches } from "../marks/mark.ts";
 import { observedFrom } from "../measures/observed-from.ts";
 
 /** What one panel of a sitting comes to. */
@@ -29,6 +29,25 @@ export function openRows(measure: Measure, marks: readonly Mark[]): number {
 const opportunities = (marks: readonly Mark[]) =>
   marks.filter(({ on }) => on === "trial" || on === "level").length;
 
+const notCounted = "shown, not counted toward the criterion";
+
+/** Intervals or seconds of reading that fall short of the plan; null where they do not, or while a clock still runs. */
+function shortWords(measure: Measure, marks: readonly Mark[]): string | null {
+  if (measure.kind === "intervals" && measure.planned) {
+    const observed = [...standingMarks(marks)].filter(
+      ([on, value]) => on.startsWith("interval.") && value !== "",
+    ).length;
+    return observed > 0 && observed < measure.planned
+      ? `${observed} of ${measure.planned} intervals: ${notCounted}`
+      : null;
+  }
+  if (measure.kind !== "fluency" || !measure.plannedSeconds || isRunning(marks, "clock")) return null;
+  const seconds = secondsOn(stretches(marks, "clock"), marks.at(-1)?.at ?? 0);
+  return seconds > 0 && seconds < measure.plannedSeconds - 1
+    ? `${Math.round(seconds)} of ${measure.plannedSeconds} seconds: ${notCounted}`
+    : null;
+}
+
 /**
  * What would otherwise end in silence: opportunities that do not add up to the planned number, rows left open, a clock
  * that still runs. Null where nothing is to be asked.
@@ -40,6 +59,8 @@ export function openQuestion(
   marks: readonly Mark[],
   planned: number | null,
 ): OpenQuestion | null {
+  const short = shortWords(measure, marks);
+  if (short) return { about: "fewer than planned", words: short };
   if (marks.length === 0) return null;
   const open = openRows(measure, marks);
   if (open > 0 && open < rowsOf(measure).length)
@@ -50,7 +71,7 @@ export function openQuestion(
   const counted = opportunities(marks);
   if (planned !== null && counted > 0 && counted !== planned)
     return counted < planned
-      ? { about: "fewer than planned", words: `${counted} of ${planned} planned` }
+      ? { about: "fewer than planned", words: `${counted} of ${planned} planned: ${notCounted}` }
       : { about: "more than planned", words: `${counted - planned} more than the ${planned} planned` };
   if (isRunning(marks, "bout")) return { about: "running", words: "a bout still runs and ends now" };
   if (measure.kind !== "fluency" && isRunning(marks, "clock"))

@@ -28,7 +28,7 @@ describe("the marks of a panel", () => {
       attempted: 3,
       sequence: "101",
     });
-    expect(words({ kind: "trials" }, marks)).toBe("ready: 2 of 3 correct (67 %)");
+    expect(words({ kind: "trials" }, marks)).toBe("ready: 2 of 3 correct (67%)");
   });
 
   it("are one opportunity each with a ladder, in their order", () => {
@@ -38,7 +38,10 @@ describe("the marks of a panel", () => {
       counts: { independent: 1, "no response": 1, verbal: 1 },
       sequence: ["independent", "no response", "verbal"],
     });
-    expect(openQuestion(measure, marks, 4)).toEqual({ about: "fewer than planned", words: "3 of 4 planned" });
+    expect(openQuestion(measure, marks, 4)).toEqual({
+      about: "fewer than planned",
+      words: "3 of 4 planned: shown, not counted toward the criterion",
+    });
     expect(openQuestion(measure, made("level=0", "level=0"), 1)?.about).toBe("more than planned");
     expect(openQuestion(measure, marks, 3)).toBeNull();
   });

@@ -98,6 +98,8 @@ export const recordingPackSchema = z.object({
   incidents: incidentSettingsSchema,
   /** The periods of each day of the school's week. */
   timetable: z.array(z.object({ ...meeting, name: text })),
+  /** Days ahead without school, today among them: what is asked before an entry of such a day counts. */
+  noSchool: z.optional(z.record(z.string(), z.string())),
   /** Who else records for these students, and could take this device over. */
   colleagues: z.array(colleagueSchema),
 });

@@ -1,3 +1,4 @@
+import { interfaceFormats } from "./formats.ts";
 import { counts, percent, plural, points } from "./numbers.ts";
 
 const noBreak = "\u00a0";
@@ -5,7 +6,7 @@ const noBreak = "\u00a0";
 /** A number as shown: whole from ten on or where it is whole, else to one decimal. 2.44 → "2.4", 31.7 → "32". */
 export function number(value: number): string {
   const rounded = Math.abs(value) >= 10 ? Math.round(value) : Math.round(value * 10) / 10;
-  return String(rounded === 0 ? 0 : rounded);
+  return interfaceFormats.number(rounded === 0 ? 0 : rounded);
 }
 
 /** A length of time: 45 → "45 s", 250 → "4 min 10 s", 3900 → "1 h 5 min". */
@@ -20,13 +21,20 @@ export function lengthOfTime(seconds: number): string {
   return parts.filter(Boolean).join(" ").replaceAll(" ", noBreak);
 }
 
-/** A figure in the unit of its measure: "70 %", "4 times", "2.4 a minute", "4 min 10 s", "25 minutes". */
+/** A figure in the unit of its measure: "70%", "4 times", "2.4 a minute", "4 min 10 s", "25 minutes". */
 export function figure(value: number, unit: string): string {
   if (unit === "percent") return percent(value);
   if (unit === "seconds") return lengthOfTime(value);
   const said =
     unit === "count" ? plural(value, "time") : unit.replace(/^per hour/, "an hour").replace(/^per /, "a ");
   return `${number(value)} ${said}`.replaceAll(" ", noBreak);
+}
+
+/** A value as rounded as it is shown, so that a difference of two shown values is what a reader computes. */
+export function shownValue(value: number, unit: string): number {
+  const isFine =
+    unit === "seconds" ? value < 10 && !Number.isInteger(value) : unit !== "percent" && Math.abs(value) < 10;
+  return isFine ? Math.round(10 * value) / 10 : Math.round(value);
 }
 
 /** The same for a place where the unit is already plain: "70", "4 min 10 s". */

@@ -1,59 +1,40 @@
 import { dayNumber } from "../dates/day-number.ts";
+import { interfaceFormats } from "./formats.ts";
 
-// Ours: `Intl` names months differently from browser to browser ("Sep", "Sept"), so that a page would not be drawn as the server drew it;
-// the names of `date-fns` are the same everywhere and cost 7 kB on each page (measured, gzipped).
-const weekdays = ["Thursday", "Friday", "Saturday", "Sunday", "Monday", "Tuesday", "Wednesday"];
-const months = [
-  "January",
-  "February",
-  "March",
-  "April",
-  "May",
-  "June",
-  "July",
-  "August",
-  "September",
-  "October",
-  "November",
-  "December",
-];
+/** "Tue, Nov 24" */
+export const shortDate = (date: string): string => interfaceFormats.date(date, "short");
 
-function parts(date: string) {
-  const weekday = weekdays[((dayNumber(date) % 7) + 7) % 7] ?? "";
-  const month = months[Number(date.slice(5, 7)) - 1] ?? "";
-  return { weekday, month, day: Number(date.slice(8, 10)), year: date.slice(0, 4) };
-}
+/** "Nov 24" */
+export const monthDay = (date: string): string => interfaceFormats.date(date, "day");
 
-/** "Tue 24 Nov": the same in every browser and on the server, since the names are ours. */
-export function shortDate(date: string): string {
-  const { weekday, day, month } = parts(date);
-  return `${weekday.slice(0, 3)} ${day} ${month.slice(0, 3)}`;
-}
+/** "Nov 24, 2026" */
+export const dateWithYear = (date: string): string => interfaceFormats.date(date, "year");
 
-/** "24 Nov 2026" */
-export function dateWithYear(date: string): string {
-  const { day, month, year } = parts(date);
-  return `${day} ${month.slice(0, 3)} ${year}`;
-}
+/** "November 24, 2026", as a goal's wording says a date. */
+export const fullDate = (date: string): string => interfaceFormats.date(date, "full");
 
-/** "24 November 2026", as a goal's wording says a date. */
-export function fullDate(date: string): string {
-  const { day, month, year } = parts(date);
-  return `${day} ${month} ${year}`;
-}
-
-/** "Tuesday 24 November" */
-export function longDate(date: string): string {
-  const { weekday, day, month } = parts(date);
-  return `${weekday} ${day} ${month}`;
-}
+/** "Tuesday, November 24" */
+export const longDate = (date: string): string => interfaceFormats.date(date, "long");
 
 /** "November": the month of a date, `YYYY-MM-DD`. */
-export const fullMonth = (date: string): string => parts(date).month;
+export const fullMonth = (date: string): string => interfaceFormats.date(date, "wholeMonth");
 
 /** "Nov": the month of a date, `YYYY-MM-DD`. */
-export function monthName(date: string): string {
-  return parts(date).month.slice(0, 3);
+export const monthName = (date: string): string => interfaceFormats.date(date, "month");
+
+/** "Tue": the weekday of a date, `YYYY-MM-DD`. */
+export const shortWeekday = (date: string): string => interfaceFormats.date(date, "weekday");
+
+/** "1:20 PM", from `HH:MM`; what is no time is left as it is. */
+export const timeOfDay = (time: string): string =>
+  /^\d{2}:\d{2}$/.test(time) ? interfaceFormats.time(time) : time;
+
+/** "9:10–9:50 AM", "11:30 AM–12:15 PM", from two times. */
+export function timeSpan(from: string, to: string): string {
+  const [start, end] = [timeOfDay(from), timeOfDay(to)];
+  const half = (text: string) => /\u00a0([AP]M)$/.exec(text)?.[1];
+  const isSameHalf = half(start) !== undefined && half(start) === half(end);
+  return `${isSameHalf ? start.slice(0, -3) : start}–${end}`;
 }
 
 /** "today", "yesterday", "5 days ago"; in school terms a date ahead is "in 5 days". */

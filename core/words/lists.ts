@@ -1,9 +1,5 @@
-const formats = {
-  and: new Intl.ListFormat("en-GB", { type: "conjunction" }),
-  or: new Intl.ListFormat("en-GB", { type: "disjunction" }),
-};
+import { interfaceFormats } from "./formats.ts";
 
-/** A list in a sentence: "shouting", "shouting and crying", "shouting, crying and hitting". */
-export function listed(words: readonly string[], last: "and" | "or" = "and"): string {
-  return formats[last].format(words);
-}
+/** A list in a sentence: "shouting", "shouting and crying", "shouting, crying, and hitting". */
+export const listed = (words: readonly string[], last: "and" | "or" = "and"): string =>
+  interfaceFormats.list(words, last);

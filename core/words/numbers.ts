@@ -1,4 +1,5 @@
-const noBreak = "\u00a0";
+import { interfaceFormats } from "./formats.ts";
+
 const words = ["none", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"];
 
 /** A count in a sentence: in words up to ten, in digits after. */
@@ -13,15 +14,13 @@ export function capitalise(text: string): string {
 
 /** The word for so many: `plural(2, "goal")` is "goals". */
 export function plural(count: number, one: string, many = `${one}s`): string {
-  return count === 1 ? one : many;
+  return interfaceFormats.isOne(count) ? one : many;
 }
 
-/** A percentage as shown: whole, with a space that does not break. 66.67 → "67 %". */
-export function percent(value: number): string {
-  return `${Math.round(value)}${noBreak}%`;
-}
+/** A percentage as shown, whole: 66.67 → "67%". */
+export const percent = (value: number): string => interfaceFormats.percent(value);
 
-/** Counts with the percentage they make: "7 of 10 correct (70 %)". */
+/** Counts with the percentage they make: "7 of 10 correct (70%)". */
 export function countsWithPercent(
   {
     value,
@@ -37,7 +36,10 @@ export function countsWithPercent(
 
 /** "7 of 10", with spaces that do not break. */
 export function counts(numerator: number, denominator: number): string {
-  return `${numerator} of ${denominator}`.replaceAll(" ", noBreak);
+  return `${interfaceFormats.number(numerator)} of ${interfaceFormats.number(denominator)}`.replaceAll(
+    " ",
+    "\u00a0",
+  );
 }
 
 /** A slope in points a week, to the half point while it is small: 5.4 → "5½", 0.2 → "0". */

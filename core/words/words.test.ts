@@ -11,11 +11,11 @@ import { points } from "./numbers.ts";
 describe("dates in words", () => {
   it("are the same on every machine", () => {
     expect([shortDate("2026-11-24"), longDate("2026-11-24"), dateWithYear("2027-02-12")]).toEqual([
-      "Tue 24 Nov",
-      "Tuesday 24 November",
-      "12 Feb 2027",
+      "Tue, Nov 24",
+      "Tuesday, November 24",
+      "Feb 12, 2027",
     ]);
-    expect(shortDate("1969-12-31")).toBe("Wed 31 Dec");
+    expect(shortDate("1969-12-31")).toBe("Wed, Dec 31");
   });
 
   it("say how long ago", () => {
@@ -34,8 +34,8 @@ describe("figures in words", () => {
   it("never give a percentage without the counts it came from", () => {
     const said = (value: number | null, numerator: number | null, denominator: number | null) =>
       scoreWords({ value, unit: "percent", numerator, denominator });
-    expect(said(70, 7, 10)).toBe("70\u00a0% (7\u00a0of\u00a010)");
-    expect(said(200 / 3, 2, 3)).toBe("67\u00a0% (2\u00a0of\u00a03)");
+    expect(said(70, 7, 10)).toBe("70% (7\u00a0of\u00a010)");
+    expect(said(200 / 3, 2, 3)).toBe("67% (2\u00a0of\u00a03)");
     expect(said(null, null, null)).toBe("not scored");
   });
 
@@ -52,7 +52,7 @@ describe("figures in words", () => {
           [25, "minutes"],
         ] as const
       ).map(([value, unit]) => plain(figure(value, unit))),
-    ).toEqual(["70 %", "1 time", "2.4 a minute", "6 an hour", "4 min 10 s", "25 minutes"]);
+    ).toEqual(["70%", "1 time", "2.4 a minute", "6 an hour", "4 min 10 s", "25 minutes"]);
     expect([0, 2.5, 45, 60, 250, 3600, 3900].map((seconds) => plain(lengthOfTime(seconds)))).toEqual([
       "0 s",
       "2.5 s",
@@ -66,7 +66,7 @@ describe("figures in words", () => {
       "",
       "a",
       "a and b",
-      "a, b and c",
+      "a, b, and c",
     ]);
   });
 
@@ -88,7 +88,7 @@ describe("figures in words", () => {
     const read = readEntry(measure, { kind: "trials", correct: 7, attempted: 10 });
     if (!read.ok) throw new Error("seven of ten is an entry");
     expect(entryLine("Two-digit subtraction", { measure, ...read }, " Checked two answers. ")).toEqual({
-      sentence: "Two-digit subtraction: 7\u00a0of\u00a010 correct (70\u00a0%).",
+      sentence: "Two-digit subtraction: 7\u00a0of\u00a010 correct (70%).",
       note: "Checked two answers.",
     });
   });

@@ -104,7 +104,9 @@ describe("a goal", () => {
 
   it("keeps what stood before when its criterion changes, and the figures follow", async () => {
     const ids = await made();
-    for (const correct of [7, 7]) await asLead((scope) => saveEntry(scope, draft(ids, correct), ids));
+    // An hour apart: two sessions.
+    for (const observedLocal of ["2026-11-20T09:00", "2026-11-20T10:00"])
+      await asLead((scope) => saveEntry(scope, { ...draft(ids, 7), observedLocal }, ids));
     expect((await goalOf(ids)).summary?.mastery).toMatchObject({ met: false });
     const lower = { ...plain, criterion: plain.criterion && { ...plain.criterion, value: 70 } };
     expect(await asLead((scope) => changeGoal(scope, ids, lower, change({ reason: "amended IEP" })))).toBe(

@@ -7,7 +7,9 @@ import { mapTexts } from "#core/goal-wording/map-texts.ts";
 import { withoutNames } from "#core/goal-wording/with-blanks.ts";
 import { groupBy } from "#core/lists/group-by.ts";
 import { choiceLists } from "#core/model/choice-lists.ts";
+import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import { weekOf } from "#core/dates/week.ts";
+import { noSchoolWords } from "#core/schedule/calendar.ts";
 import type { PersonScope } from "../access/scope.ts";
 import { readTimetable, readCalendar } from "./calendar.ts";
 import { listOffered, starterList } from "./choices.ts";
@@ -46,7 +48,8 @@ export async function readRecordingPack(scope: PersonScope): Promise<RecordingPa
     ({ studentId }) => studentId,
   );
   const today = scope.today;
-  const due = await listDueDays(scope, await readCalendar(scope), today, daysAhead);
+  const calendar = await readCalendar(scope);
+  const due = await listDueDays(scope, calendar, today, daysAhead);
   const ladders = await listLadders(scope);
   const settings = await listItems(scope, "setting");
   const offered = await listOffered(scope, weekOf(today));
@@ -108,6 +111,12 @@ export async function readRecordingPack(scope: PersonScope): Promise<RecordingPa
     settings,
     incidents,
     timetable: await readTimetable(scope),
+    noSchool: Object.fromEntries(
+      Array.from({ length: daysAhead }, (_, ahead) => dateOfDay(dayNumber(today) + ahead)).flatMap((date) => {
+        const asked = noSchoolWords(calendar, date);
+        return asked === null ? [] : [[date, asked]];
+      }),
+    ),
     colleagues: await listColleagues(scope),
     supports: [...new Set(ladders.flatMap(({ levels }) => levels))],
   };

@@ -49,7 +49,7 @@ export function readScore(cell: string): ScoreReading {
   if (/^(absent|refused)$/i.test(text))
     return { ok: false, why: `${text.toLowerCase()}: a session without a measurement` };
   if (/^\d+(\.\d+)?\s*%$/.test(text) && Number.parseFloat(text) > 100)
-    return { ok: false, why: `'${text}' is more than 100 %` };
+    return { ok: false, why: `'${text}' is more than 100%` };
   if (/^\d+(\.\d+)?\s*%$/.test(text) || /^0?\.\d+$/.test(text))
     return { ok: false, why: `'${text}' is a percentage without its counts` };
   if (/^\d{1,2}-[A-Za-z]{3}$/.test(text))

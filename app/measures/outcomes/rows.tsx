@@ -11,7 +11,7 @@ export function OutcomesRows({ measure, values, set, problems }: FieldsProps & {
       ...measure.outcomes.map(({ id, label, credit }, index) => ({
         value: String(index),
         label: label ?? id,
-        hint: `${credit} % credit`,
+        hint: `${credit}% credit`,
       })),
       { value: otherOutcome, label: "something else", miss: true, hint: "noted, not scored" },
     ],

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { weekdayOf } from "#core/dates/day-number.ts";
-import { shortDate } from "#core/words/dates.ts";
+import { shortDate, timeOfDay } from "#core/words/dates.ts";
 import { clockTime } from "#core/words/read-time.ts";
 import type { RecordingPack } from "#core/sync/pack.ts";
 import { localDay, localTime } from "#core/dates/school-time.ts";
@@ -9,13 +9,13 @@ import type { IncidentFacts } from "./draft.ts";
 
 type School = Pick<RecordingPack, "timeZone" | "timetable">;
 
-/** When it began, in words: "today 10:32", "Tue 24 Nov, Mathematics". */
+/** When it began, in words: "today 10:32", "Tue, Nov 24, Mathematics". */
 export function whenWords({ began, clock }: IncidentFacts, { timeZone }: School, now: number): string {
   const today = localDay(timeZone, now);
   const day = (on: string) => (on === today ? "today" : shortDate(on));
   const at = clock?.startedAt ?? (began.as === "moment" ? began.at : null);
-  if (at !== null) return `${day(localDay(timeZone, at))} ${localTime(timeZone, at)}`;
-  if (began.as === "time") return `${day(began.local.slice(0, 10))} ${began.local.slice(11)}`;
+  if (at !== null) return `${day(localDay(timeZone, at))} ${timeOfDay(localTime(timeZone, at))}`;
+  if (began.as === "time") return `${day(began.local.slice(0, 10))} ${timeOfDay(began.local.slice(11))}`;
   if (began.as === "moment") return "";
   return began.as === "period" ? `${day(began.on)}, ${began.period}` : `${day(began.on)}, time not known`;
 }

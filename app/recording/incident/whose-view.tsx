@@ -1,3 +1,4 @@
+import { timeSpan } from "#core/words/dates.ts";
 import { useState } from "react";
 import { v7 as newId } from "uuid";
 import { weekdayOf } from "#core/dates/day-number.ts";
@@ -120,7 +121,7 @@ export function WhoseView({
             <option value="">the whole day</option>
             {slots.map(({ name, startsAt, endsAt }) => (
               <option key={startsAt} value={name}>
-                {name} {startsAt}–{endsAt}
+                {name} {timeSpan(startsAt, endsAt)}
               </option>
             ))}
           </select>

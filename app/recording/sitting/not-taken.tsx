@@ -1,15 +1,15 @@
 import { useState } from "react";
 import { localMoment, localTime, momentOfLocal } from "#core/dates/school-time.ts";
 import { plural } from "#core/words/numbers.ts";
-import { shortDate } from "#core/words/dates.ts";
+import { shortDate, timeOfDay } from "#core/words/dates.ts";
 import type { Device } from "../device/device.ts";
 import { askAgain, changeNote, dropItem, sayWhen, type WaitingItem } from "../device/queue.ts";
 import { rightTime } from "../right-time.ts";
 
-/** "Tue 24 Nov, 10:20", at the school. */
+/** "Tue, Nov 24, 10:20", at the school. */
 function when(at: number, timeZone: string): string {
   const local = localMoment(timeZone, at);
-  return `${shortDate(local.slice(0, 10))}, ${local.slice(11, 16)}`;
+  return `${shortDate(local.slice(0, 10))}, ${timeOfDay(local.slice(11, 16))}`;
 }
 
 /** What was recorded, to be copied out: every word and number of it, a line each. */
@@ -47,7 +47,7 @@ function OneItem({ device, waiting, name }: { device: Device; waiting: WaitingIt
       <p>
         {refused ??
           (failed
-            ? `The server fails with this one, ${failed.times} ${plural(failed.times, "time")} since ${when(failed.since, timeZone)}. It stays here and is tried again at ${localTime(timeZone, failed.again)}. Copy it out to be safe, and tell whoever looks after the server.`
+            ? `The server fails with this one, ${failed.times} ${plural(failed.times, "time")} since ${when(failed.since, timeZone)}. It stays here and is tried again at ${timeOfDay(localTime(timeZone, failed.again))}. Copy it out to be safe, and tell whoever looks after the server.`
             : "")}
       </p>
       <details>

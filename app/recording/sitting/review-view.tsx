@@ -80,11 +80,14 @@ function ReviewLine({
 export function ReviewView({
   store,
   now,
+  noSchool,
   onBack,
   onSave,
   saving,
 }: {
   store: SittingStore;
+  /** What is said of today where there is no school. */
+  noSchool: string | null;
   /** One moment for all clocks that still run, so that the figures stand still while they are read. */
   now: number;
   onBack: (goalId: string | null) => void;
@@ -102,6 +105,11 @@ export function ReviewView({
           Back to the sitting
         </button>
       </header>
+      {noSchool ? (
+        <p className="mt-3 rounded-lg bg-arrival px-3 py-2" role="note">
+          <b>{noSchool}</b> If this was observed on another day, go back and use Past observations.
+        </p>
+      ) : null}
       {sitting.students.map((student) => (
         <section key={student.studentId} className="mt-4" aria-label={student.screenName}>
           <h2 className="inline-block rounded-lg bg-neutral px-4 py-1.5 text-fine font-bold text-neutral-content">

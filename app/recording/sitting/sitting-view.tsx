@@ -1,3 +1,4 @@
+import { timeOfDay } from "#core/words/dates.ts";
 import { useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { openQuestion } from "#core/sitting/read-sheet.ts";
@@ -5,7 +6,7 @@ import type { Device } from "../device/device.ts";
 import { AddGoals } from "./add-goals.tsx";
 import { HolderButton } from "./holder.tsx";
 import { NameSelect } from "./name-select.tsx";
-import { rightTime } from "../right-time.ts";
+import { noSchoolToday, rightTime } from "../right-time.ts";
 import { localTime } from "#core/dates/school-time.ts";
 import { isTouched, readingOf } from "./sheet.ts";
 import { StudentPlace, type SittingStudent, StudentTile, turnOf } from "./student-place.tsx";
@@ -35,29 +36,33 @@ function useWakeLock(): void {
 
 /** The time at the school, whatever the device's clock and time zone say. */
 function ClockOfSitting({ device: { pack, kept } }: { device: Device }) {
-  return <time>{localTime(pack.timeZone, rightTime(useNow(true, 10_000), kept.clockAhead))}</time>;
+  return <time>{timeOfDay(localTime(pack.timeZone, rightTime(useNow(true, 10_000), kept.clockAhead)))}</time>;
 }
 
 /** The entry that a sitting of one goal would be saved as. Where nothing is open it is saved without a review. */
 function SaveOne({
   store,
   goalId,
+  asksNoSchool,
   onReview,
   onSave,
 }: {
   store: SittingStore;
   goalId: string;
+  /** Is today a day without school, which the review asks about? */
+  asksNoSchool: boolean;
   onReview: () => void;
   onSave: () => void;
 }) {
   const sheet = useSheet(store, goalId);
   const reading = readingOf(sheet, useNow(true, 2000));
+  const question = openQuestion(sheet.goal.measure, sheet.marks, sheet.goal.planned);
   const plain =
     sheet.state === null &&
     reading.state === "ready" &&
-    // How many trials there were stands on the button itself.
-    (sheet.goal.measure.kind === "trials" ||
-      openQuestion(sheet.goal.measure, sheet.marks, sheet.goal.planned) === null);
+    !asksNoSchool &&
+    // More trials than planned stand on the button itself; fewer are asked about.
+    (question === null || (sheet.goal.measure.kind === "trials" && question.about === "more than planned"));
   const { numerator, denominator } =
     "score" in reading ? reading.score : { numerator: null, denominator: null };
   const figure = numerator !== null && denominator !== null ? ` ${numerator} of ${denominator}` : "";
@@ -190,7 +195,13 @@ export function SittingView({
       </div>
       <div className="save-bar mt-auto">
         {goalIds.length === 1 && onlyGoal ? (
-          <SaveOne store={store} goalId={onlyGoal} onReview={onReview} onSave={onSave} />
+          <SaveOne
+            store={store}
+            goalId={onlyGoal}
+            asksNoSchool={noSchoolToday(device) !== null}
+            onReview={onReview}
+            onSave={onSave}
+          />
         ) : (
           <button type="button" className="btn btn-primary h-12 px-8" onClick={onReview}>
             Finish

@@ -1,3 +1,4 @@
+import { timeOfDay, timeSpan } from "#core/words/dates.ts";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { weekdayOf } from "#core/dates/day-number.ts";
@@ -124,9 +125,9 @@ export function Groups({
                 <b>{group.name}</b>{" "}
                 <span className="text-fine text-soft">
                   {running.includes(group)
-                    ? `meets now, until ${group.today?.endsAt}`
+                    ? `meets now, until ${timeOfDay(group.today?.endsAt ?? "")}`
                     : group.today
-                      ? `today ${group.today.startsAt}–${group.today.endsAt}`
+                      ? `today ${timeSpan(group.today.startsAt, group.today.endsAt)}`
                       : "not today"}
                   {" · "}
                   {members.map(({ screenName }) => screenName).join(", ")}
@@ -166,7 +167,7 @@ export function StillOpen({ device }: { device: Device }) {
         {open.map((sitting) => (
           <li key={sitting.sittingId} className="start-row">
             <p className="min-w-0 flex-1">
-              Begun {localTime(timeZone, sitting.startedAt)}:{" "}
+              Begun {timeOfDay(localTime(timeZone, sitting.startedAt))}:{" "}
               <b>{listed(sitting.students.map(({ screenName }) => screenName))}</b>
               {sitting.second ? `, beside ${sitting.second.name ?? "another observer"}` : ""}
             </p>
@@ -233,7 +234,7 @@ export function GoingOn({
             <p className="min-w-0 flex-1">
               <b>{sitting.name}</b>{" "}
               <span className="text-fine text-soft">
-                since {localTime(pack.timeZone, sitting.startedAt)} ·{" "}
+                since {timeOfDay(localTime(pack.timeZone, sitting.startedAt))} ·{" "}
                 {[...new Set(sitting.goals.flatMap(({ studentId }) => nameOf(studentId) ?? []))].join(", ")}
               </span>
             </p>

@@ -1,6 +1,6 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { shortDate } from "#core/words/dates.ts";
+import { shortDate, timeOfDay } from "#core/words/dates.ts";
 import { standingPresses } from "#core/sitting/tally.ts";
 import type { OpenTally } from "#core/sync/kept.ts";
 import { type Device, holderWords } from "../device/device.ts";
@@ -62,8 +62,8 @@ function TallyCard({
           <span className="block font-sans text-fine text-soft">
             {isPast
               ? `${shortDate(tally.on)}, not closed yet`
-              : `since ${localTime(timeZone, tally.openedAt)}`}
-            {last ? ` · last ${localTime(timeZone, last.at)}, ${last.by}` : ""}
+              : `since ${timeOfDay(localTime(timeZone, tally.openedAt))}`}
+            {last ? ` · last ${timeOfDay(localTime(timeZone, last.at))}, ${last.by}` : ""}
           </span>
         </h2>
         <p className="font-serif text-4xl leading-none font-semibold" role="status">
@@ -122,7 +122,7 @@ function TallyCard({
           <ul className="columns-2 pt-1 sm:columns-3">
             {tally.presses.map(({ pressId, at, by, back }) => (
               <li key={pressId} className={back ? "line-through" : undefined}>
-                {localTime(timeZone, at)} {by}
+                {timeOfDay(localTime(timeZone, at))} {by}
                 {back ? <span className="sr-only"> taken back</span> : null}
               </li>
             ))}

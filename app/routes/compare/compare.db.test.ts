@@ -23,10 +23,13 @@ describe("two sides compared", () => {
     const { sides, sentence } = await at({ a: demo.goal("Wren", "2b"), b: demo.goal("Priya", "1") });
     expect(sides.map((side) => side?.student)).toEqual(["Wren Abara", "Priya Nandakumar"]);
     expect(sides[0]?.chart?.axis).toEqual(sides[1]?.chart?.axis);
-    expect(sentence).toMatch(/^Median \d+.% of \d+ points on the left, \d+.% of \d+ on the right: /);
-    expect(sentence).not.toContain("pairs");
+    // Each by its own change, never one against the other.
+    expect(sentence).toMatch(/^“[^”]+”: \d+% → \d+%, \S+ points? \(.*\)\. “[^”]+”: \d+% → \d+%, /);
+    expect(sentence).not.toContain("comparisons");
     const units = await at({ a: demo.goal("Wren", "2b"), b: demo.goal("Anselm", "3") });
-    expect(units.sentence).toContain("different units");
+    expect(units.sentence).toMatch(
+      /“Two-digit subtraction”: \d+% → .*“Reads a grade passage aloud”: \d+\sa\sminute → /,
+    );
   });
 
   it("are two stretches of one goal, in pairs where one follows the other", async () => {
@@ -39,7 +42,7 @@ describe("two sides compared", () => {
       ...{ "a-span": key("counting blocks"), "b-span": key("place-value mat") },
     });
     expect(sides.map((side) => side?.points.length)).not.toContain(whole.sides[0]?.points.length);
-    expect(sentence).toMatch(/: \+\d+ points; in \d+.% of the \d+ pairs of a point before and one after/);
+    expect(sentence).toMatch(/: \+\d+ points; later points beat earlier points in \d+% of \d+ comparisons/);
     // The other way round nothing follows, and no pair is said.
     const turned = await at({
       ...{ a: goalId, b: goalId },

@@ -85,7 +85,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
         student: students.find(({ studentId }) => studentId === goal.studentId)?.name ?? "",
         chart: chart && chosen.length > 0 ? chart : null,
         description: chart ? chartDescription(series, chart) : "",
-        rows: sideRows(chosen, unit(side)),
+        rows: sideRows(chosen, unit(side), (phase) => phases.find(({ key }) => key === phase)?.name ?? phase),
         points: told(chosen, unit(side)),
       };
     };
@@ -95,8 +95,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
         ? "Both sides are the same: choose another goal or stretch for one of them."
         : left && right
           ? sidesSentence(
-              { points: left.chosen, unit: unit(left) },
-              { points: right.chosen, unit: unit(right) },
+              { points: left.chosen, unit: unit(left), title: left.goal.title },
+              { points: right.chosen, unit: unit(right), title: right.goal.title },
               left.goal.goalId === right.goal.goalId
                 ? { direction: left.goal.setup.criterion?.direction ?? "increase" }
                 : null,

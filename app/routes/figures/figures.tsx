@@ -131,7 +131,7 @@ export default function Figures() {
                   "Series",
                   "Points",
                   "A week (Theil–Sen)",
-                  "95 % interval",
+                  "95% interval",
                   "Criterion",
                   "Four-point",
                   "NAP",

@@ -1,7 +1,7 @@
 import * as z from "zod/mini";
 import { Link, redirect } from "react-router";
 import { patternLine } from "#core/report/pattern-line.ts";
-import { shortDate } from "#core/words/dates.ts";
+import { shortDate, timeOfDay } from "#core/words/dates.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { isId } from "#server/access/scope.ts";
@@ -23,7 +23,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     return {
       ...{ author, removed },
       said: patternLine(note),
-      when: `${shortDate(on)}, ${time}`,
+      when: `${shortDate(on)}, ${timeOfDay(time)}`,
       mayChange: may(scope.actor, "entry.remove", { circleRole: scope.circleRole, authorId }),
     };
   });

@@ -88,7 +88,7 @@ describe("the patterns of a student", () => {
     const bars = await file("?table=behavior&behavior=shouting");
     expect(bars[0]).toEqual({
       ...{ "What was done": "shouting", incidents: String(found.n) },
-      "of all": "100 %",
+      "of all": "100%",
     });
     expect((await file("?table=time&by=month")).length).toBeGreaterThan(2);
     for (const table of ["stands-out", "week", "setting", "length", "strength", "pairs", "chains"])

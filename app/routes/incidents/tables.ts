@@ -27,7 +27,7 @@ export const aspectTitles: readonly (readonly [aspect: Aspect, title: string])[]
 
 export const binNames: Record<BinSize, string> = { day: "day", week: "week", month: "month" };
 
-/** "Week of Mon 5 Oct" */
+/** "Week of Mon, Oct 5" */
 export const binWords = ({ from }: Bin, size: BinSize): string =>
   size === "day"
     ? longDate(from)
@@ -44,7 +44,7 @@ function counted(title: string, list: readonly Counted[], n: number): PatternTab
   return {
     head: [title, "incidents", "of all"],
     rows: list.map(({ label, incidentIds }) => ({
-      cells: [label, incidentIds.length, n === 0 ? "" : `${Math.round((100 * incidentIds.length) / n)} %`],
+      cells: [label, incidentIds.length, n === 0 ? "" : `${Math.round((100 * incidentIds.length) / n)}%`],
       incidentIds,
     })),
   };
@@ -139,7 +139,7 @@ function changeRows({ before, after, rates }: SpanComparison): PatternTable["row
     ...(ids && { opens: [undefined, ids(before), ids(after)] }),
   });
   const share = (count: number, known: number) =>
-    known === 0 ? "–" : `${count} (${Math.round((100 * count) / known)} %)`;
+    known === 0 ? "–" : `${count} (${Math.round((100 * count) / known)}%)`;
   const rate = (side: "before" | "after") => {
     const one = rates?.[side];
     return one ? `${one.perDay.toFixed(2)} (${one.low.toFixed(2)} to ${one.high.toFixed(2)})` : "–";
@@ -159,7 +159,7 @@ function changeRows({ before, after, rates }: SpanComparison): PatternTable["row
       ({ n }) => n,
       ({ incidentIds }) => incidentIds,
     ),
-    { cells: ["a day (95 % interval)", rate("before"), rate("after")] },
+    { cells: ["a day (95% interval)", rate("before"), rate("after")] },
     ...bands.map((band) =>
       both(band, (side) => share(inBand(band)(side).length, side.lengths.known), inBand(band)),
     ),

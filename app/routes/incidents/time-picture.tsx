@@ -2,7 +2,7 @@ import { type KeyboardEvent, type PointerEvent, useState } from "react";
 import type { PatternPlan } from "#core/incidents/choose.ts";
 import type { Bin, BinSize } from "#core/incidents/patterns.ts";
 import { dayNumber } from "#core/dates/day-number.ts";
-import { monthName, shortDate } from "#core/words/dates.ts";
+import { monthDay, monthName } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { type Behind, Incidents } from "./pictures.tsx";
 import { binNames, binWords, observedWords } from "./tables.ts";
@@ -112,7 +112,7 @@ export function TimePicture({
                   ) : null}
                   {index % Math.ceil(bins.length / 8) === 0 ? (
                     <text x={left + 1} y={high + 16} className="fill-soft text-[12px]">
-                      {size === "month" ? monthName(from) : shortDate(from).slice(4)}
+                      {size === "month" ? monthName(from) : monthDay(from)}
                     </text>
                   ) : null}
                 </g>

@@ -1,3 +1,4 @@
+import { timeSpan } from "#core/words/dates.ts";
 import type { ReactNode } from "react";
 import type { Patterns } from "#core/incidents/patterns.ts";
 import { weekdayName } from "#core/dates/week.ts";
@@ -41,9 +42,7 @@ export function WeekGrid<Cell>({
             <tr key={`${name} ${startsAt}`}>
               <th scope="row">
                 {name}{" "}
-                <span className="font-normal whitespace-nowrap text-soft">
-                  {startsAt}–{endsAt}
-                </span>
+                <span className="font-normal whitespace-nowrap text-soft">{timeSpan(startsAt, endsAt)}</span>
               </th>
               {cells.map((cell, at) =>
                 cell === null ? (

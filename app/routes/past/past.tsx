@@ -5,7 +5,10 @@ import { Form, Link, redirect, useSearchParams } from "react-router";
 import { sheetCodes, typedLineHint } from "#core/measures/sheet-lines.ts";
 import { plural } from "#core/words/numbers.ts";
 import { alsoAuthorizeEach, authorize } from "#server/access/authorize.ts";
+import { noSchoolWords } from "#core/schedule/calendar.ts";
+import { readCalendar } from "#server/db/calendar.ts";
 import { saveEntries } from "#server/db/entries.ts";
+import { AnyDay } from "#app/recording/any-day.tsx";
 import { findObserver, listColleagues } from "#server/db/handovers.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { listItems } from "#server/db/lists.ts";
@@ -58,7 +61,7 @@ export const action = defineAction({
   schema: wholeFields,
   async run(scope, values, { request, typed, wrong }) {
     const { searchParams } = new URL(request.url);
-    const { observer, ...common } = values;
+    const { observer, anyDay, ...common } = values;
     const observerId =
       observer === null || observer === scope.actor.personId
         ? null
@@ -67,6 +70,11 @@ export const action = defineAction({
     const { entries, problems } = readPast(typed, await listRecordable(scope, searchParams), today);
     if (Object.keys(problems).length > 0) return wrong(problems);
     if (entries.length === 0) return wrong({ form: "Nothing is written yet: fill at least one row." });
+    const calendar = await readCalendar(scope);
+    const closed = [...new Set(entries.map(({ observedLocal }) => observedLocal.slice(0, 10)))].flatMap(
+      (day) => noSchoolWords(calendar, day) ?? [],
+    );
+    if (closed.length > 0 && !anyDay) return wrong({ anyDay: closed.join(" ") });
     const students = [...new Set(entries.map(({ studentId }) => studentId))];
     const outcomes = await saveEntries(
       await alsoAuthorizeEach(scope, "entry.record", students),
@@ -241,6 +249,7 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
             </div>
           ) : null}
         </div>
+        <AnyDay problem={problems["anyDay"]} />
         <div className="save-bar mt-4">
           <button className="btn btn-primary h-11 px-6" disabled={busy}>
             {busy ? "Saving …" : "Save all rows"}

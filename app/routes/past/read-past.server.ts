@@ -14,6 +14,7 @@ export const wholeFields = z.object({
   purpose: z._default(purposeSchema, "probe"),
   setting: optionalText(100),
   observer: circumstanceFields.observer,
+  anyDay: z.optional(z.string()),
 });
 const timeOfDay = /^([01]\d|2[0-3]):[0-5]\d$/;
 

@@ -27,7 +27,7 @@ describe("the action that saves an entry", () => {
     const answer = await send({
       entryId: newId(),
       marks: "1110111011",
-      observedAt: "2026-11-20T10:15",
+      observedAt: "2026-11-24T08:15",
       note: "calm",
     });
     db.app.removeListener("query", note);
@@ -35,6 +35,14 @@ describe("the action that saves an entry", () => {
     expect(statements[1]).toMatch(/^BEGIN/);
     expect(statements.at(-1)).toMatch(/^COMMIT/);
     expect(statements.length).toBeLessThanOrEqual(9);
+  });
+
+  it("asks before an entry of a day without school counts", async () => {
+    const saturday = { entryId: newId(), marks: "11", observedAt: "2026-11-21T10:15" };
+    expect(await send(saturday)).toMatchObject({
+      data: { problems: { anyDay: "Sat, Nov 21 is not a school day (Saturday)." } },
+    });
+    expect(await send({ ...saturday, anyDay: "yes" })).toBeInstanceOf(Response);
   });
 
   it.each([

@@ -1,3 +1,4 @@
+import { timeOfDay } from "#core/words/dates.ts";
 import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
 import { useEffect, useRef, useState } from "react";
 import { v7 as newId } from "uuid";
@@ -6,16 +7,19 @@ import { data, Form, Link, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
+import { readCalendar } from "#server/db/calendar.ts";
 import { findEntry } from "#server/db/entry-lists.ts";
 import { saveEntry } from "#server/db/entries.ts";
 import { listItems } from "#server/db/lists.ts";
 import { findGoal, findStudent } from "#server/db/students.ts";
 import { countedPurposes } from "#core/criteria/criterion.ts";
+import { noSchoolWords } from "#core/schedule/calendar.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import type { Measure } from "#core/measures/measure.ts";
 import { recordedWords } from "#core/report/entry-line.ts";
 import { counts } from "#core/words/numbers.ts";
 import { savingEntry, useEntryDraft } from "#app/recording/entry-draft.ts";
+import { AnyDay } from "#app/recording/any-day.tsx";
 import { contentOf, entryFields } from "#app/recording/entry-form.server.ts";
 import { EntryFields } from "#app/measures/entry-fields.tsx";
 import { LivePanel } from "#app/measures/live-panel.tsx";
@@ -59,6 +63,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       purposes: countedPurposes(goal.setup.criterion),
       entryId,
       saved: saved && { figure: recordedWords(saved) },
+      noSchool: noSchoolWords(await readCalendar(scope), scope.today),
       now: saved ? `${saved.on}T${saved.time}` : scope.localNow,
     };
   });
@@ -71,9 +76,12 @@ export const action = defineAction({
     const { entryId, ...fields } = values;
     const ids = { studentId: params.studentId, goalId: isId(params.goalId) ? params.goalId : notFound() };
     const now = scope.localNow;
+    // Read only where it matters: the page knows whether there is school today.
+    const asksDay = fields.askDay || fields.observedAt.slice(0, 10) !== scope.today;
+    const calendar = asksDay ? await readCalendar(scope) : null;
     const outcome = await saveEntry(
       scope,
-      (goal) => ({ ...contentOf(fields, typed, goal.measure, now), ...ids, entryId }),
+      (goal) => ({ ...contentOf(fields, typed, goal.measure, now, { calendar }), ...ids, entryId }),
       ids,
     );
     if (outcome === "conflict") {
@@ -144,7 +152,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
       <title>Recording · Gentle Margin</title>
       <header className="-mx-[1.125rem] flex min-h-12 items-center gap-3 border-b border-base-300 px-[1.125rem]">
         <h1 className="font-serif text-lg font-semibold">Recording</h1>
-        <p className="text-fine text-soft">{(values["observedAt"] ?? "").slice(11)}</p>
+        <p className="text-fine text-soft">{timeOfDay((values["observedAt"] ?? "").slice(11))}</p>
         <Form method="post" action={`/students/${params.studentId}/absent-today`} className="ml-auto">
           <button className="btn btn-plain btn-sm" name="absent" value="yes">
             Absent today
@@ -191,7 +199,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
             className="mt-2 flex flex-wrap items-center gap-2 rounded-lg bg-arrival px-3 py-1.5 text-fine"
             role="status"
           >
-            Continued from what you had marked at {(values["observedAt"] ?? "").slice(11)}.
+            Continued from what you had marked at {timeOfDay((values["observedAt"] ?? "").slice(11))}.
             <button type="button" className="link min-h-8 font-bold" onClick={() => startOver()}>
               Start over
             </button>
@@ -268,7 +276,9 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
         </div>
         <div
           className={
-            noteOpen || problems["note"] || problems["observedAt"] ? "grid gap-3" : "without-scripts"
+            noteOpen || problems["note"] || problems["observedAt"] || problems["anyDay"]
+              ? "grid gap-3"
+              : "without-scripts"
           }
         >
           <TextArea
@@ -309,6 +319,8 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
           </div>
         </div>
 
+        {loaderData.noSchool ? <input type="hidden" name="askDay" value="yes" /> : null}
+        <AnyDay problem={problems["anyDay"] ?? loaderData.noSchool ?? undefined} />
         <div className="sticky bottom-0 mt-auto bg-base-100 pt-4 pb-4">
           {padded ? (
             <div className="mb-3">

@@ -43,9 +43,7 @@ describe("what a device recorded", () => {
       observed_at: new Date(made.observedAt),
     });
     const page = await (await noor.get(`/students/${demo.student("Wren")}/report`)).text();
-    expect(page.replaceAll("\u00a0", " ")).toContain(
-      "2 of 3 correct (67 %), support: gestural, interrupted.",
-    );
+    expect(page.replaceAll("\u00a0", " ")).toContain("2 of 3 correct (67%), support: gestural, interrupted.");
   });
 
   it("is refused in words where it says something else under a number that is taken, or cannot be", async () => {

@@ -9,6 +9,7 @@ import { useTogether } from "#app/recording/device/use-together.ts";
 import { loadPads } from "#app/measures/loaded-pads.tsx";
 import { HolderButton } from "#app/recording/sitting/holder.tsx";
 import { loadNotTaken, QueueNote } from "#app/recording/sitting/queue-note.tsx";
+import { noSchoolToday } from "#app/recording/right-time.ts";
 import { ReviewView } from "#app/recording/sitting/review-view.tsx";
 import { SavedView, type SavedSitting } from "#app/recording/sitting/saved-view.tsx";
 import { queuedFrom } from "#app/recording/sitting/sheet.ts";
@@ -79,6 +80,7 @@ function OpenSitting({
     <ReviewView
       store={store}
       now={reviewedAt}
+      noSchool={noSchoolToday(device)}
       saving={saving}
       onBack={(goalId) => {
         setShownFirst(goalId);

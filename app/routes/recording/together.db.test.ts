@@ -343,9 +343,9 @@ describe("a second observer", () => {
     expect(await counted()).toHaveLength(before + 1);
     const page = await text(noor, `/students/${demo.student("Wren")}/beside/${beside.id}`);
     // (3 − 1) of 3 trials alike: percent agreement, Cooper, Heron & Heward (2020), ch. 5.
-    expect(page).toContain("67 % trial by trial, 3 units");
+    expect(page).toContain("67% trial by trial, 3 units");
     expect(page).toContain("Cohen’s kappa");
-    expect(await shownTwice()).toContain("67 % trial by trial");
+    expect(await shownTwice()).toContain("67% trial by trial");
     expect((await send(gus, "/recording/keep", beside)).status).toBe(404);
   });
 
@@ -361,7 +361,7 @@ describe("a second observer", () => {
       saved,
     ]);
     const pageOf = (id: string) => text(noor, `/students/${demo.student("Wren")}/beside/${id}`);
-    expect(await pageOf(beside.id)).toContain("100 % trial by trial");
+    expect(await pageOf(beside.id)).toContain("100% trial by trial");
     for (const { id } of [own, far]) expect(await pageOf(id)).toContain("Not compared yet");
     // Written down by the first observer for the second, whom no PIN shows: theirs all the same.
     const named = second({
@@ -369,7 +369,7 @@ describe("a second observer", () => {
       observer: { personId: demo.person("ines").personId, handoverId: null },
     });
     expect(await keep(noor, named)).toEqual(saved);
-    expect(await pageOf(named.id)).toContain("100 % trial by trial");
+    expect(await pageOf(named.id)).toContain("100% trial by trial");
     const removed = await noor.post(`/students/${demo.student("Wren")}/beside/${beside.id}`, {});
     expect(removed.status).toBe(302);
     expect((await noor.get(`/students/${demo.student("Wren")}/beside/${beside.id}`)).status).toBe(404);

@@ -150,7 +150,7 @@ describe("groups, staff and lists", () => {
     const open = (await noor.load(groups.loader, { groupId })).open;
     expect(open).toMatchObject({
       name: "Harbor",
-      when: "Mon 09:00–09:30",
+      when: "Mon 9:00–9:30\u00a0AM",
       studentIds: [demo.student("Wren")],
     });
     expect(await leadsTo(noor.send(groups.action, { ...good, intent: "retire" }))).toBe("/school/groups");

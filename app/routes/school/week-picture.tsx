@@ -1,3 +1,4 @@
+import { timeSpan } from "#core/words/dates.ts";
 import { weekdayName } from "#core/dates/week.ts";
 import type { TimetableSlot } from "#core/schedule/timetable.ts";
 
@@ -35,7 +36,7 @@ export function WeekPicture({
               `${weekdayName(day)}: ${
                 slots
                   .filter(({ weekday }) => weekday === day)
-                  .map(({ name, startsAt, endsAt }) => `${name} ${startsAt}–${endsAt}`)
+                  .map(({ name, startsAt, endsAt }) => `${name} ${timeSpan(startsAt, endsAt)}`)
                   .join(", ") || "nothing"
               }`,
           )
@@ -63,7 +64,7 @@ export function WeekPicture({
                   const fits = bottom - top >= lineHeight;
                   return (
                     <g key={`${startsAt} ${name}`}>
-                      <title>{`${weekdayName(day)} ${startsAt}–${endsAt}: ${name}`}</title>
+                      <title>{`${weekdayName(day)} ${timeSpan(startsAt, endsAt)}: ${name}`}</title>
                       <rect
                         x={x + 1}
                         y={top + 0.5}
@@ -79,7 +80,7 @@ export function WeekPicture({
                       ) : null}
                       {bottom - top >= 2 * lineHeight + 2 ? (
                         <text x={x + 6} y={top + 23} className="fill-soft text-[10px]">
-                          {startsAt}–{endsAt}
+                          {timeSpan(startsAt, endsAt)}
                         </text>
                       ) : null}
                     </g>

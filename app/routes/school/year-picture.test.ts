@@ -25,7 +25,10 @@ describe("the picture of a school year", () => {
   });
 
   it("tells days in session from closures and free weekdays, and says why in words", () => {
-    expect(day(11)).toMatchObject({ kind: "closed", said: "Wednesday 11 November, Harbor day, Trimester 1" });
+    expect(day(11)).toMatchObject({
+      kind: "closed",
+      said: "Wednesday, November 11, Harbor day, Trimester 1",
+    });
     expect(day(14)).toMatchObject({ kind: "free" });
     expect(day(24)).toMatchObject({ kind: "session", today: true, period: 0 });
     expect(day(23)).toMatchObject({ today: false, monday: true });

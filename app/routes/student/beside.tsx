@@ -3,7 +3,7 @@ import { compareObservers } from "#core/agreement/compare-observers.ts";
 import { judgeEntry } from "#core/measures/kinds.ts";
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
 import { recordedWords } from "#core/report/entry-line.ts";
-import { dateWithYear } from "#core/words/dates.ts";
+import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { isId } from "#server/access/scope.ts";
@@ -22,7 +22,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const { measure, first, second } = twice;
     return {
       goal: { goalId: goal.goalId, number: goal.number, title: goal.title },
-      when: `${dateWithYear(twice.on)}, ${twice.time}`,
+      when: `${dateWithYear(twice.on)}, ${timeOfDay(twice.time)}`,
       observer: twice.observer,
       note: twice.note,
       first: first && {

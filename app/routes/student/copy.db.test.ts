@@ -59,7 +59,7 @@ describe("copying goals", () => {
     const fields = {
       ...dates,
       target: demo.student("Rafi"),
-      ...picked(wrens, "By 1 October 2027, Rafi will try."),
+      ...picked(wrens, "By October 1, 2027, Rafi will try."),
     };
     expect(await leadsTo(send("Wren", fields))).toMatch(/^\/students\/.*\/goals\//);
     await send("Wren", fields);

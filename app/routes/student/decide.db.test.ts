@@ -167,17 +167,21 @@ describe("a decision on a goal", () => {
 });
 
 describe("the points of a goal as a file", () => {
-  it("hold one student's goal without a name, each point with its phase, value and counts", async () => {
+  it("hold one student's goal by initials, or by the full name where that is asked for, each point with its phase, value and counts", async () => {
     const wanted = { studentId: demo.student("Wren"), goalId: demo.goal("Wren", "2b") };
     const answer = await noor.load(goalCsv.loader, wanted);
-    expect(answer.headers.get("Content-Disposition")).toBe('attachment; filename="goal-2b.csv"');
+    expect(answer.headers.get("Content-Disposition")).toMatch(
+      /^attachment; filename="WA-[0-9a-f]{4}-goal-2b\.csv"$/,
+    );
     const text = await answer.text();
-    expect(text).not.toMatch(/Wren|Abara|subtraction/);
+    expect(text).not.toMatch(/Wren|Abara/);
+    expect(await (await noor.load(goalCsv.loader, wanted, "?name=full")).text()).toContain("Wren Abara");
     const rows: Record<string, string>[] = parse(text, { columns: true, bom: true });
     const page = (await noor.load(goals.loader, wanted)).open;
     expect(rows).toHaveLength(page?.chart?.runs.flat().length ?? -1);
     expect(rows[0]).toMatchObject({
-      ...{ series: "goal-2b", phase: "baseline", direction: "increase", criterion: "80", window: "3 of 4" },
+      ...{ student: "W.A.", goal: "2b Two-digit subtraction", "value is": "Percent correct" },
+      ...{ phase: "baseline", direction: "increase", criterion: "80", window: "3 of 4" },
       of: "10",
     });
     expect(new Set(rows.map(({ phase }) => phase))).toEqual(
@@ -193,8 +197,12 @@ describe("the chart of a goal as a file", () => {
     const answer = await noor.load(goalSvg.loader, wanted);
     expect(answer.headers.get("Content-Type")).toContain("image/svg+xml");
     const text = await answer.text();
-    expect(text).toMatch(/^<svg xmlns="http:\/\/www.w3.org\/2000\/svg" width="800" height="262"/);
+    expect(text).toMatch(/^<svg xmlns="http:\/\/www.w3.org\/2000\/svg" width="800" height="\d+"/);
     expect(text).not.toMatch(/Wren|Abara/);
+    expect(text).toContain("W.A. · 2b Two-digit subtraction · Nov ");
+    expect(text).toContain("dashed line: aim line");
+    const named = await (await noor.load(goalSvg.loader, wanted, "?name=full")).text();
+    expect(named).toContain("Wren Abara · 2b ");
     // Every class that is drawn with has a color in the file.
     const styles = /<style>([^<]*)<\/style>/.exec(text)?.[1] ?? "";
     const used = [...text.matchAll(/class="([^"]*)"/g)].flatMap(([, names = ""]) => names.split(" "));

@@ -24,7 +24,8 @@ import { reportingPeriodOn } from "#core/schedule/calendar.ts";
 import { periodAt } from "#core/schedule/timetable.ts";
 import { listed } from "#core/words/lists.ts";
 import { plural } from "#core/words/numbers.ts";
-import { shortDate } from "#core/words/dates.ts";
+import { shortDate, timeOfDay } from "#core/words/dates.ts";
+import { AnyDay } from "#app/recording/any-day.tsx";
 import { circumstanceFields, contentOf, entryFields } from "#app/recording/entry-form.server.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { EntryFields } from "#app/measures/entry-fields.tsx";
@@ -76,11 +77,11 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   });
 }
 
-/** "Tue 24 Nov, 10:20 (Math) · Trimester 1" */
+/** "Tue, Nov 24, 10:20 (Math) · Trimester 1" */
 async function whenWords(scope: PersonScope, { on, time }: Entry): Promise<string> {
   const period = periodAt(await readTimetable(scope), on, time);
   const reportingPeriod = reportingPeriodOn(await readCalendar(scope), on);
-  return [`${shortDate(on)}, ${time}${period ? ` (${period})` : ""}`, reportingPeriod?.name]
+  return [`${shortDate(on)}, ${timeOfDay(time)}${period ? ` (${period})` : ""}`, reportingPeriod?.name]
     .filter(Boolean)
     .join(" · ");
 }
@@ -136,8 +137,9 @@ const correct = intent({
     )
       return submitted.wrong({ observer: "Choose somebody who records for this student." });
     const now = scope.localNow;
+    const calendar = await readCalendar(scope);
     const outcome = await correctEntry(scope, ids, { expectedRevision: revision, reason }, (measure) => ({
-      ...contentOf(fields, submitted.typed, measure, now),
+      ...contentOf(fields, submitted.typed, measure, now, { calendar, knownDay: stands?.on ?? null }),
       observerId,
       circumstances: { ...(support ? { support } : {}), ...(interrupted ? { interrupted } : {}) },
     }));
@@ -353,6 +355,7 @@ export default function EntryPage({
               defaultValue={typed?.["observedAt"] ?? `${entry.on}T${entry.time}`}
               problem={problems["observedAt"]}
             />
+            <AnyDay problem={problems["anyDay"]} />
             <Select
               label="Setting"
               name="setting"

@@ -74,6 +74,7 @@ export function goalSays(
   );
   const nameOf = (phase: string) => names.get(phase) ?? (phase || "before the first phase");
   const personName = observersOf(entries);
+  const inPhase = series.all.filter(({ phase }) => phase === figures.currentPhase);
   const current = points.filter(({ phase }) => phase === figures.currentPhase);
   const file = seriesFile(setup, series, fileName, personName, asked);
   const inFile = (phase: string) => phase || "before the first phase";
@@ -97,13 +98,15 @@ export function goalSays(
       ? null
       : outlookOf(figures, { criterion: setup.criterion, dueOn: setup.dueOn, unit, today }),
     independence: independenceSentence(goal.measure, current),
+    unit,
     cautions: cautionsOf({
       ...{ figures, points, nameOf, personName },
+      blank: { n: inPhase.filter(({ value }) => value === null).length, of: inPhase.length },
       agreements: twice.flatMap(({ measure, first, second }) =>
         first ? (compareObservers(measure, first, second)?.value ?? []) : [],
       ),
     }),
-    carried: isTotal ? [] : carriedBy(current, unit, personName),
+    carried: isTotal ? [] : carriedBy(current, unit, personName, series.unit),
     how: howComputed(file.figures, file.observations, inFile, { unit, criterion: setup.criterion }),
     file: fileName,
     decisions: decisions.map(({ decisionId, on, author, ...decision }) => ({

@@ -105,12 +105,13 @@ export function Says({
 }
 
 /** Who, where and on which weekday the points of the current phase come from, and what each gave. */
-export function CarriedByWords({ carried }: { carried: GoalSays["carried"] }) {
+export function CarriedByWords({ says: { carried, unit } }: { says: GoalSays }) {
   if (carried.length === 0) return null;
   return (
     <div className="mt-5 grid gap-x-10 gap-y-4 sm:grid-cols-3">
       {carried.map(({ by, shares }) => {
-        const top = Math.max(...shares.map(({ value }) => value)) || 1;
+        // Percentages are all drawn on one scale; what has no end, by the largest.
+        const top = unit === "percent" ? 100 : Math.max(...shares.map(({ value }) => value)) || 1;
         return (
           <section key={by} aria-label={`By ${by}`} className="break-inside-avoid">
             <h2 className="font-serif text-[1.15rem] font-semibold">By {by}</h2>

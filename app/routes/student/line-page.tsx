@@ -1,4 +1,4 @@
-import { dateWithYear } from "#core/words/dates.ts";
+import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
 import type { ReactNode } from "react";
 import { Form } from "react-router";
 import { Field, TextArea } from "#app/ui/field.tsx";
@@ -115,7 +115,7 @@ export function History({ steps }: { steps: readonly HistoryStep[] }) {
             className="grid grid-cols-[10rem_1fr] gap-x-4 border-b border-base-300 py-2 max-sm:grid-cols-1"
           >
             <span className="text-fine text-soft">
-              {`${dateWithYear(on)}, ${time}`}
+              {`${dateWithYear(on)}, ${timeOfDay(time)}`}
               <br />
               {by ?? "no longer known"}
             </span>

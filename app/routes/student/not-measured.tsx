@@ -4,7 +4,7 @@ import { listRevisions } from "#server/db/revisions.ts";
 import * as z from "zod/mini";
 import { Form, Link, redirect } from "react-router";
 import { notMeasuredLine } from "#core/report/entry-line.ts";
-import { dateWithYear, shortDate } from "#core/words/dates.ts";
+import { dateWithYear, shortDate, timeOfDay } from "#core/words/dates.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { isId } from "#server/access/scope.ts";
@@ -29,7 +29,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       said: notMeasuredLine(goal.title, line.reason, line.note),
       reason: line.reason,
       note: line.note,
-      when: `${shortDate(line.on)}, ${line.time}`,
+      when: `${shortDate(line.on)}, ${timeOfDay(line.time)}`,
       author: line.author,
       removed: line.removed && { ...line.removed, when: momentWords(line.removed.when) },
       history: (await listRevisions(scope, "not measured", line.noteId)).map(({ content, ...step }) => ({
@@ -42,7 +42,8 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 }
 
 /** `2026-11-24 10:20` in words. */
-const momentWords = (moment: string) => `${dateWithYear(moment.slice(0, 10))}, ${moment.slice(11)}`;
+const momentWords = (moment: string) =>
+  `${dateWithYear(moment.slice(0, 10))}, ${timeOfDay(moment.slice(11))}`;
 
 const common = {
   why: optionalText(500),

@@ -63,6 +63,7 @@ export function openGoal(
   const head = (student: string) =>
     headWords({ ...{ student, goal: `${goal.number} ${goal.title}` }, on: dateWithYear(more.today) });
   const last = entries.find((entry) => entry.entryId === points.at(-1)?.entry.entryId);
+  const isOneEntry = points.at(-1)?.entries.length === 1;
   const decisions = more.decisions.filter((one) => one.goalId === goal.goalId && one.removed === null);
   const { chart, shares, description } = goalChart(goal, {
     ...{ series, figures, entries, goals: more.goals, scale: more.scale },
@@ -103,7 +104,12 @@ export function openGoal(
       ...{ calendar: more.calendar, today: more.today, twice: more.twice },
       decisions,
     }),
-    latest: latestFigure(points, last?.score.interval95 ?? null, unitOf(goal.measure)),
+    latest: latestFigure(
+      points,
+      isOneEntry ? (last?.score.interval95 ?? null) : null,
+      unitOf(goal.measure),
+      isOneEntry && last?.measure.kind === "outcomes" ? recordedWords(last) : null,
+    ),
     ...{ chart, shares, description },
     heads: { initials: head(more.student.initials), full: head(more.student.name) },
     running: runningWords(setup, series, { today: more.today, calendar: more.calendar }),

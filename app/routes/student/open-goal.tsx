@@ -1,3 +1,4 @@
+import { timeOfDay } from "#core/words/dates.ts";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { Underlined } from "#app/goal-set-up/underlined.tsx";
@@ -30,7 +31,7 @@ function EntriesTable({ goal, studentId }: { goal: OpenGoal; studentId: string }
               <tr key={row.entryId} className="border-t border-base-300 align-top">
                 <td className="py-1.5 pr-4 whitespace-nowrap">
                   <Link className="link" to={`/students/${studentId}/entries/${row.entryId}`}>
-                    {row.date}, {row.time}
+                    {row.date}, {timeOfDay(row.time)}
                   </Link>
                 </td>
                 <td className="min-w-44 py-1.5 pr-4">
@@ -275,7 +276,7 @@ export function OpenGoalSection({
         confirm={mayEdit && !goal.ended && goal.standing.key === "reached" ? goal : null}
       />
       {goal.parts ? <Breakdown parts={goal.parts} /> : null}
-      <CarriedByWords carried={goal.says.carried} />
+      <CarriedByWords says={goal.says} />
       {goal.raters.length > 0 ? (
         <section aria-label="By rater" className="mt-4">
           <h2 className="font-serif text-[1.15rem] font-semibold">By rater</h2>

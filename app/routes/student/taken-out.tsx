@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { Form, useNavigation } from "react-router";
 import type { EntryLine } from "#core/report/entry-line.ts";
-import { dateWithYear } from "#core/words/dates.ts";
+import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
 import { Removed } from "./line-page.tsx";
 
 /** Takes a line out of the report and puts it back. Lines that can be corrected have a form of their own. */
@@ -28,8 +28,8 @@ export function TakenOut({
       </p>
       {removed ? (
         <Removed mayChange={mayChange} busy={busy}>
-          Removed by {removed.by}, {dateWithYear(removed.when.slice(0, 10))}, {removed.when.slice(11)}: it
-          does not stand in the report.
+          Removed by {removed.by}, {dateWithYear(removed.when.slice(0, 10))},{" "}
+          {timeOfDay(removed.when.slice(11))}: it does not stand in the report.
         </Removed>
       ) : mayChange ? (
         (correcting ?? (

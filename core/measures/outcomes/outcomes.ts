@@ -9,7 +9,7 @@ import { otherOutcome } from "./other-outcome.ts";
 export type { OutcomesMeasure, OutcomesEntry } from "./schema.ts";
 
 /**
- * Scores a named outcome with the credit the school gives it, in percent; “other” is noted in words and not scored.
+ * Scores a named outcome with the credit the school gives it, in percent; “other” is noted in words and has no credit.
  *
  * Source: graded credit for named outcomes, common practice; the credits are the school's own.
  */
@@ -42,12 +42,17 @@ export const outcomes: Kind<OutcomesMeasure, OutcomesEntry> = {
       credited: id === outcome ? 1 : 0,
       of: 1,
     })),
-    ...(outcome === otherOutcome ? [{ part: otherOutcome, said: "yes", credited: 1, of: 1 }] : []),
+    {
+      part: otherOutcome,
+      said: outcome === otherOutcome ? "yes" : "",
+      credited: outcome === otherOutcome ? 1 : 0,
+      of: 1,
+    },
   ],
   line: ({ outcomes }, { outcome, note }, score) => {
     const found = outcomes.find(({ id }) => id === outcome);
     return found
-      ? `${found.label ?? found.id} (${percent(score.value ?? 0)} credit)`
-      : `another outcome, not scored: ${note ?? ""}`;
+      ? `${found.label ?? found.id}: worth ${percent(score.value ?? 0)}`
+      : `another outcome, without credit: ${note ?? ""}`;
   },
 };

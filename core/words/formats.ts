@@ -1,0 +1,89 @@
+import { dayNumber } from "../dates/day-number.ts";
+
+/** How a locale writes numbers, dates, times and lists. The one place that asks `Intl`. */
+export interface Formats {
+  /** A whole or decimal number with its thousands grouped: 1240 → "1,240". */
+  number(value: number): string;
+  /** Of 0 to 100, whole: 66.67 → "67%". */
+  percent(value: number): string;
+  /** `YYYY-MM-DD` in one of the ways that are in use. */
+  date(date: string, style: DateStyle): string;
+  /** `HH:MM` → "1:20 PM" */
+  time(time: string): string;
+  list(words: readonly string[], last: "and" | "or"): string;
+  /** Is this the form of one? */
+  isOne(count: number): boolean;
+}
+
+const dateStyles = {
+  /** "Nov 26" */
+  day: { month: "short", day: "numeric" },
+  /** "Thu, Nov 26" */
+  short: { weekday: "short", month: "short", day: "numeric" },
+  /** "Thursday, November 26" */
+  long: { weekday: "long", month: "long", day: "numeric" },
+  /** "Nov 26, 2026" */
+  year: { month: "short", day: "numeric", year: "numeric" },
+  /** "November 26, 2026" */
+  full: { month: "long", day: "numeric", year: "numeric" },
+  /** "Nov", "November" */
+  month: { month: "short" },
+  wholeMonth: { month: "long" },
+  /** "Thu", "Thursday" */
+  weekday: { weekday: "short" },
+  wholeWeekday: { weekday: "long" },
+} as const satisfies Record<string, Intl.DateTimeFormatOptions>;
+export type DateStyle = keyof typeof dateStyles;
+
+const noBreak = "\u00a0";
+const dayMs = 86_400_000;
+
+function formatsFor(locale: string): Formats {
+  // Made when first asked for: each costs a browser about a millisecond.
+  const dates = new Map<DateStyle, Intl.DateTimeFormat>();
+  const dateFormat = (style: DateStyle) => {
+    const known = dates.get(style);
+    if (known) return known;
+    const made = new Intl.DateTimeFormat(locale, { ...dateStyles[style], timeZone: "UTC" });
+    dates.set(style, made);
+    return made;
+  };
+  const once = <T>(make: () => T) => {
+    let made: T | undefined;
+    return () => (made ??= make());
+  };
+  const numbers = once(() => new Intl.NumberFormat(locale, { maximumFractionDigits: 2 }));
+  const percents = once(() => new Intl.NumberFormat(locale, { style: "percent", maximumFractionDigits: 0 }));
+  const times = once(() => new Intl.DateTimeFormat(locale, { timeStyle: "short", timeZone: "UTC" }));
+  const and = once(() => new Intl.ListFormat(locale, { type: "conjunction" }));
+  const or = once(() => new Intl.ListFormat(locale, { type: "disjunction" }));
+  const plurals = once(() => new Intl.PluralRules(locale));
+  return {
+    number: (value) => numbers().format(value),
+    // Rounded first: halves away from zero, as everywhere here.
+    percent: (value) => percents().format(Math.round(value) / 100),
+    date: (date, style) => dateFormat(style).format(dayNumber(date) * dayMs),
+    // Some versions of the library's data put a narrow space before PM, others a plain one.
+    time: (time) =>
+      times()
+        .format(Date.parse(`1970-01-01T${time}:00Z`))
+        .replace(/\s/gu, noBreak),
+    list: (words, last) => (last === "and" ? and() : or()).format(words),
+    isOne: (count) => plurals().select(count) === "one",
+  };
+}
+
+const known = new Map<string, Formats>();
+
+/** The formats of a locale, made once. */
+export function formatsOf(locale: string): Formats {
+  const found = known.get(locale) ?? formatsFor(locale);
+  known.set(locale, found);
+  return found;
+}
+
+/** The locale of the interface. */
+export const interfaceLocale = "en-US";
+
+/** The formats of the interface. */
+export const interfaceFormats: Formats = formatsOf(interfaceLocale);
