@@ -41,7 +41,7 @@ export interface Kind<M, E> {
   /** What no score sees: marks that do not add up to the counts beside them. */
   problems?(measure: M, entry: E): Problem[];
   /** Entries of one session, day, week or month as one, where what was observed is put together before it is scored. */
-  merge?: (entries: readonly E[]) => E;
+  merge?(this: void, entries: readonly E[]): E;
   unit(measure: M): string;
   /** The direction that is better unless the goal says otherwise. */
   better(measure: M): Direction;
