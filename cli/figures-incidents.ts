@@ -1,51 +1,6 @@
 import { incidentFigures, type IncidentFigures } from "#core/incidents/incident-figures.ts";
-import type { LabelledIncident } from "#core/incidents/labelled-incident.ts";
-import { isDate } from "#core/dates/day-number.ts";
 import { counts } from "#core/words/numbers.ts";
-import { readCsv } from "#core/files/csv.ts";
-import { InputError } from "#core/files/input-error.ts";
-
-const columns = [
-  ...["date", "time", "setting", "antecedents", "behaviors", "consequences"],
-  ...["function", "minutes", "intensity"],
-];
-
-const labels = (cell: string) =>
-  cell
-    .split("|")
-    .map((label) => label.trim())
-    .filter((label) => label !== "");
-
-function readIncident(cells: Record<string, string>, line: number): LabelledIncident {
-  const cell = (name: string) => (cells[name] ?? "").trim();
-  const some = (name: string) => {
-    const found = labels(cell(name));
-    if (found.length === 0) throw new InputError(line, `${name} is empty`);
-    return found;
-  };
-  const number = (name: string, wants: RegExp, what: string) => {
-    const value = cell(name);
-    if (value === "") return null;
-    if (!wants.test(value)) throw new InputError(line, `${name} ${value} is not ${what}`);
-    return Number(value);
-  };
-  const [on, at, setting] = [cell("date"), cell("time"), cell("setting")];
-  if (!isDate(on)) throw new InputError(line, `date ${on || "is empty"}${on ? " is not a date" : ""}`);
-  if (!/^([01]\d|2[0-3]):[0-5]\d$/.test(at))
-    throw new InputError(line, `time ${at || "is empty"}${at ? " is not a time" : ""}`);
-  if (setting === "") throw new InputError(line, "setting is empty");
-  return {
-    on,
-    at,
-    setting,
-    antecedents: some("antecedents"),
-    behaviors: some("behaviors"),
-    consequences: some("consequences"),
-    functions: labels(cell("function")),
-    minutes: number("minutes", /^\d+(\.\d+)?$/, "a number of minutes of at least 0"),
-    intensity: number("intensity", /^\d+$/, "a whole number"),
-  };
-}
+import { fileEpisodes, readIncidents } from "#core/files/read-incidents.ts";
 
 /** A figure that the data do not define is null; why stands beside it. */
 const withWhy = <Figures extends Record<string, unknown>>(figures: Figures, why: string) => {
@@ -97,9 +52,9 @@ function table(figures: IncidentFigures): string {
 
 /** `figures incidents`: a CSV of ABC records in; what they have in common out. */
 export function figuresIncidents(text: string, options: { json: boolean }): string {
-  const incidents = readCsv(text, columns)
-    .filter(({ empty }) => !empty)
-    .map(({ cells, line }) => readIncident(cells, line));
-  const figures = incidentFigures(incidents);
+  const file = readIncidents(text);
+  // Only a file that says so has episodes here; `figures findings` makes them itself.
+  const tested = file.hasEpisodes ? fileEpisodes(file).flatMap(([first]) => first ?? []) : file.rows;
+  const figures = incidentFigures(file.rows, tested);
   return options.json ? json(figures) : table(figures);
 }

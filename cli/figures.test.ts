@@ -2,6 +2,7 @@ import { spawnSync } from "node:child_process";
 import { fileURLToPath } from "node:url";
 import { describe, expect, it } from "vitest";
 import { figuresAgreement } from "./figures-agreement.ts";
+import { figuresFindings } from "./figures-findings.ts";
 import { figuresIncidents } from "./figures-incidents.ts";
 import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import { figuresDecide } from "./figures-decide.ts";
@@ -342,6 +343,68 @@ describe("figures agreement", () => {
     ["a,count,1,1,1\na,trial,2,1,1", /^kind differs/],
   ])("refuses %s", (row, message) => {
     expect(() => agreement(row)).toThrow(message);
+  });
+});
+
+describe("figures findings", () => {
+  const head = "date,time,setting,antecedents,behaviors,consequences,function,minutes,intensity";
+  /** A row on the n-th weekday from 7 September 2026. */
+  const row = (n: number, time: string, labels: string) => {
+    const day = new Date(Date.UTC(2026, 8, 7 + n + 2 * Math.floor(n / 5))).toISOString().slice(0, 10);
+    return `${day},${time},Room ${n % 3},${labels},,,`;
+  };
+  const planted = [
+    ...Array.from({ length: 12 }, (_, n) =>
+      row(n, `0${8 + (n % 2)}:0${n % 6}`, `the bell,hiding,${n % 3 ? "a break" : "ignored"}`),
+    ),
+    ...Array.from({ length: 18 }, (_, n) =>
+      row(12 + n, `1${n % 4}:30`, `told no ${n % 3},shouting ${n % 2},ignored`),
+    ),
+  ];
+  const found = (rows: string[], header = head) =>
+    JSON.parse(figuresFindings([header, ...rows, ""].join("\n"), { json: true })) as {
+      episodes: number;
+      findings: { kind: string; labels: string[]; words: string; both: number; strength: string }[];
+      nothing: string | null;
+    };
+
+  it("says what goes together, with what followed", () => {
+    const made = found(planted);
+    expect(made).toMatchObject({ n: 30, episodes: 30, nothing: null });
+    expect(made.findings[0]).toMatchObject({
+      ...{ kind: "antecedent-behavior", strength: "strong", labels: ["the bell", "hiding"], both: 12 },
+      words: expect.stringContaining("what followed: a break after 8 of the 12, ignored after 4") as string,
+    });
+  });
+
+  it("takes rows less than 30 minutes apart for one episode, or those of one label where the file has them", () => {
+    const twice = planted.flatMap((one) => [one, one.replace(/:0(\d),/, ":1$1,")]);
+    expect(found(twice)).toMatchObject({ n: 60, episodes: 30 });
+    const labelled = planted.map((one, at) => `${one},${at < 4 ? "first" : at}`);
+    expect(found(labelled, `${head},episode`)).toMatchObject({ n: 30, episodes: 27 });
+    const pairs = JSON.parse(
+      figuresIncidents([`${head},episode`, ...labelled].join("\n"), { json: true }),
+    ) as { n: number; associations: { a: string; b: string; both: number }[] };
+    expect(pairs.n).toBe(30);
+    expect(pairs.associations.find(({ a, b }) => a === "the bell" && b === "hiding")?.both).toBe(9);
+  });
+
+  it("needs no time where the period is known, and says when there are too few", () => {
+    expect(found(["2026-11-16,,a,b,c,d,,,,Math"], `${head},period`)).toMatchObject({
+      ...{ n: 1, episodes: 1, findings: [], nothing: "too-few" },
+    });
+    expect(() => found(["2026-11-16,,a,b,c,d,,,"])).toThrow(/^time is empty/);
+  });
+
+  it("answers for several files with a line each, and for people in words", () => {
+    const text = [head, ...planted].join("\n");
+    expect(JSON.parse(figuresFindings(text, { json: true, file: "one.csv" }))).toMatchObject({
+      file: "one.csv",
+      n: 30,
+    });
+    expect(figuresFindings(text, { json: true, file: "one.csv" }).trim()).not.toContain("\n");
+    expect(figuresFindings(text, { json: false })).toMatch(/^30 incidents in 30 episodes\n {2}strong: /);
+    expect(figuresFindings(`${head}\n`, { json: false })).toContain("Too few episodes to tell.");
   });
 });
 

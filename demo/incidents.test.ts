@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import { dateOfDay, dayNumber, weekdayOf } from "#core/dates/day-number.ts";
 import { slotsOf } from "#core/schedule/timetable.ts";
 import { rateChange } from "#core/incidents/rate.ts";
-import { type KnownIncident, findingsOf } from "#core/incidents/findings.ts";
+import { type KnownIncident, whatStandsOut } from "#core/incidents/findings.ts";
 import { incidentStories, makeIncidents } from "./incidents.ts";
 import { seededRandom } from "./random.ts";
 import { timetable } from "./school.ts";
@@ -39,32 +39,43 @@ describe("what was planted in the demo", () => {
   it.each([1, 2, 3, 17])(
     "is found first: before lunch on two weekdays, after a change of task (seed %d)",
     (seed) => {
-      const [first] = findingsOf({ incidents: incidentsOf("Wren", seed), days: observed, periods });
+      const [first] = whatStandsOut({
+        incidents: incidentsOf("Wren", seed),
+        days: observed,
+        periods,
+      }).findings;
       expect(first).toMatchObject({ kind: "antecedent-behavior", strength: "strong" });
       expect(first?.words).toMatch(
-        /incidents with hitting or kicking came just after: change from a liked to a disliked task;.*of them on Monday or Wednesday during Math \(10:15–11:00\)$/,
+        /(incidents|episodes) with hitting or kicking came just after: change from a liked to a disliked task;.*; what followed: .* after (all )?\d+.*; (all|\d+ of \d+) of them on Monday or Wednesday during Math \(10:15–11:00\sAM\)$/,
       );
       expect(first?.incidentIds.length).toBeGreaterThan(15);
     },
   );
 
   it.each([1, 2, 3])("is found first: one place and time (seed %d)", (seed) => {
-    const [first] = findingsOf({ incidents: incidentsOf("Malik", seed), days: observed, periods });
+    const [first] = whatStandsOut({
+      incidents: incidentsOf("Malik", seed),
+      days: observed,
+      periods,
+    }).findings;
     expect(first).toMatchObject({ kind: "time", strength: "strong" });
-    expect(first?.words).toMatch(/during Lunch and yard \(11:45–12:30\)/);
+    expect(first?.words).toMatch(
+      /during Lunch and yard \(11:45\sAM–12:30\sPM\), which is 45 of 360 minutes a day/,
+    );
   });
 
   it.each([1, 2, 3])("is found first: fewer since a plan (seed %d)", (seed) => {
     const incidents = incidentsOf("Caspian", seed);
     const plan = dateOf(41);
-    const daily = (some: string[]) => some.map((day) => incidents.filter(({ on }) => on === day).length);
+    const daily = (some: string[]) =>
+      some.map((day) => ({ on: day, count: incidents.filter(({ on }) => on === day).length }));
     const rates = rateChange(
       daily(observed.filter((day) => day < plan)),
       daily(observed.filter((day) => day >= plan)),
     );
     if (!rates) throw new Error("no days");
     const after = incidents.filter(({ on }) => on >= plan).map(({ incidentId }) => incidentId);
-    const found = findingsOf({
+    const { findings: found } = whatStandsOut({
       incidents,
       days: observed,
       periods,
@@ -78,6 +89,9 @@ describe("what was planted in the demo", () => {
 
   it("says nothing of a student with fewer than five", () => {
     const incidents = incidentsOf("Lumi", 17).slice(0, 4);
-    expect(findingsOf({ incidents, days: observed, periods })).toEqual([]);
+    expect(whatStandsOut({ incidents, days: observed, periods })).toMatchObject({
+      findings: [],
+      nothing: "too-few",
+    });
   });
 });

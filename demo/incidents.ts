@@ -95,7 +95,7 @@ export const incidentStories: IncidentStory[] = [
     kinds: [
       {
         weekdays: schoolDays,
-        chance: 0.62,
+        chance: 0.78,
         toDay: 40,
         between: [clock(9), clock(14, 30)],
         setting: ["classroom", "resource room"],

@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
-import { aboutPoints, type ChartMark, mostlyPoints, type ProgressChart } from "#core/chart/chart.ts";
+import { aboutPoints, type ChartMark, mostlyPoints, type ProgressChart, zoomed } from "#core/chart/chart.ts";
 import { legendOf } from "#core/chart/legend.ts";
 import type { ShareStack } from "#core/chart/share-stack.ts";
 import { leftRoom } from "#core/chart/words-beside.ts";
@@ -19,9 +19,12 @@ const spans = [
   ["56", "8 weeks"],
   ["28", "4 weeks"],
 ] as const;
-type Span = (typeof spans)[number][0];
+/** One of these, or the key of a reporting period. */
+type Span = string;
 
 function inSpan(chart: ProgressChart, span: Span): ProgressChart {
+  const period = chart.periods.find(({ key }) => key === span);
+  if (period) return zoomed(chart, period.fromDay - 1, period.toDay + 1);
   const days = chart.runs.flat().map(({ day }) => day);
   const [first, last] = [days[0], days.at(-1)];
   if (span === "whole" || first === undefined || last === undefined) return chart;
@@ -191,6 +194,21 @@ export function GoalChart({
                 {words}
               </button>
             ))}
+            {whole.periods.length > 0 ? (
+              <select
+                className="select h-8 min-h-8 w-40 text-fine"
+                aria-label="Reporting period"
+                value={whole.periods.some(({ key }) => key === span) ? span : ""}
+                onChange={({ target }) => setSpan(target.value || "all")}
+              >
+                <option value="">Reporting period</option>
+                {whole.periods.map(({ key, words }) => (
+                  <option key={key} value={key}>
+                    {words}
+                  </option>
+                ))}
+              </select>
+            ) : null}
           </div>
         ) : null}
         <span className="ml-auto flex flex-wrap gap-x-3 text-soft max-sm:ml-0">

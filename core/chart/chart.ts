@@ -56,6 +56,8 @@ export interface ProgressChart {
   aimPath: [day: number, value: number][];
   criterion: number | null;
   dueDay: number | null;
+  /** Reporting periods that can be looked at, the newest first. */
+  periods: { key: string; words: string; fromDay: number; toDay: number }[];
   /** The first day on which the criterion was reached. */
   met: { day: number; label: string } | null;
   ticks: TimeTick[];

@@ -23,6 +23,7 @@ import {
   phasesFrom,
   type ProgressChart,
 } from "./chart.ts";
+import type { ReportingSpan } from "../schedule/reporting-spans.ts";
 import { timeTicks } from "./time-axis.ts";
 import { trendLine } from "./trend-line.ts";
 import { logAxis, type ValueAxis, valueAxis } from "./value-axis.ts";
@@ -38,6 +39,8 @@ export interface ChartMore {
   /** What else has to fit, so that goals of a kind can be compared. */
   alike?: readonly number[];
   scale?: ValueAxis["scale"];
+  /** Reporting periods that can be looked at. */
+  periods?: readonly ReportingSpan[];
 }
 
 function phaseMarks(phases: readonly GoalPhase[], fromDay: number, toDay: number) {
@@ -218,6 +221,9 @@ export function progressChart(
   const metOn = figures.mastery?.on ?? null;
   return {
     ...{ fromDay, toDay, axis, unit, dueDay },
+    periods: (more.periods ?? [])
+      .filter(({ from, to }) => firstDate <= to && from <= lastDate)
+      .map(({ key, words, from, to }) => ({ key, words, fromDay: dayNumber(from), toDay: dayNumber(to) })),
     axisTitle: axisTitle(setup.measure, per),
     runs: inRuns(points, more, startsAgain(setup.measure)).map((run) => run.map(shown)),
     edges: edgesOf(setup, series),

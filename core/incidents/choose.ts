@@ -1,4 +1,5 @@
 import { dateOfDay, dayNumber, isDate } from "../dates/day-number.ts";
+import type { ReportingSpan } from "../schedule/reporting-spans.ts";
 import type { LengthBand } from "./lengths.ts";
 import {
   type BinSize,
@@ -35,6 +36,8 @@ export interface PatternMaterial {
   periods: Watched["periods"];
   bands: readonly LengthBand[];
   plans: readonly PatternPlan[];
+  /** Reporting periods that can be chosen as a span, the newest first. */
+  reporting?: readonly ReportingSpan[];
   /** The first day of which anything is here. */
   earliest: string;
   /** The first day of the school year. */
@@ -57,11 +60,11 @@ export interface PatternChoice {
 }
 
 export const namedSpans = [
-  ["", "this school year"],
-  ["28", "the last 4 weeks"],
-  ["56", "the last 8 weeks"],
-  ["all", "everything of two school years"],
-  ["own", "dates of my own"],
+  ["", "This school year"],
+  ["28", "Last 4 weeks"],
+  ["56", "Last 8 weeks"],
+  ["all", "Two school years"],
+  ["own", "Other dates"],
 ] as const;
 
 const back = (date: string, days: number) => dateOfDay(dayNumber(date) - days);
@@ -74,15 +77,17 @@ interface Address {
 
 /** Reads the choices from the address; values that do not fit are ignored. */
 export function readChoice(search: Address, material: PatternMaterial): PatternChoice {
-  const { incidents, plans, earliest, yearFrom, today } = material;
+  const { incidents, plans, reporting = [], earliest, yearFrom, today } = material;
   const asked = search.get("span") ?? "";
-  const span = namedSpans.some(([key]) => key === asked) ? asked : "";
+  const period = reporting.find(({ key }) => key === asked);
+  const span = period || namedSpans.some(([key]) => key === asked) ? asked : "";
   const own = (name: string, otherwise: string) => {
     const date = search.get(name) ?? "";
     return isDate(date) ? date : otherwise;
   };
-  const ends: [from: string, to: string] =
-    span === "own"
+  const ends: [from: string, to: string] = period
+    ? [period.from, period.to]
+    : span === "own"
       ? [own("from", yearFrom), own("to", today)]
       : [span === "" ? yearFrom : span === "all" ? earliest : back(today, Number(span) - 1), today];
   const [from, to] = ends[0] <= ends[1] ? ends : [ends[1], ends[0]];
@@ -122,18 +127,25 @@ export interface SpanComparison {
   rates: RateChange | null;
 }
 
+/** The incidents of the behaviors and settings that were chosen, on the days of the span. */
+export const chosenIncidents = (
+  { incidents }: Pick<PatternMaterial, "incidents">,
+  { behaviors, settings }: Pick<PatternChoice, "behaviors" | "settings">,
+): PatternIncident[] =>
+  incidents.filter(
+    (one) =>
+      (behaviors.length === 0 || one.behaviors.some((name) => behaviors.includes(name))) &&
+      (settings.length === 0 || (one.setting !== null && settings.includes(one.setting))),
+  );
+
 /** The patterns of what was chosen, and how it was before. */
 export function choosePatterns(
   material: PatternMaterial,
   choice: PatternChoice,
 ): { patterns: Patterns; comparison: SpanComparison | null } {
   const { periods, bands } = material;
-  const { from, to, behaviors, settings, bins, compare } = choice;
-  const wanted = material.incidents.filter(
-    (one) =>
-      (behaviors.length === 0 || one.behaviors.some((name) => behaviors.includes(name))) &&
-      (settings.length === 0 || (one.setting !== null && settings.includes(one.setting))),
-  );
+  const { from, to, bins, compare } = choice;
+  const wanted = chosenIncidents(material, choice);
   const inSpan = (first: string, last: string) => ({
     incidents: wanted.filter(({ on }) => first <= on && on <= last),
     days: material.days.filter((day) => first <= day && day <= last),

@@ -1,4 +1,5 @@
 import { timeSpan } from "../words/dates.ts";
+import { mean } from "simple-statistics";
 import binomialCdf from "@stdlib/stats-base-dists-binomial-cdf";
 import { groupBy } from "../lists/group-by.ts";
 import { weekdayOf } from "../dates/day-number.ts";
@@ -7,13 +8,17 @@ import type { TimetableSlot } from "../schedule/timetable.ts";
 import { listed } from "../words/lists.ts";
 import { adjustP } from "./adjust-p.ts";
 import { aspectsOfPair, type Association, associations, type PairKind } from "./associations.ts";
-import { fisherExact } from "./fisher-exact.ts";
-import { hasLabel, type LabelledIncident } from "./labelled-incident.ts";
+import { fisherMore } from "./fisher-exact.ts";
+import { episodesOf } from "./episodes.ts";
+import { hasLabel, type LabelledIncident, labelsOf } from "./labelled-incident.ts";
+import { minutesOf } from "./minutes-of.ts";
 import type { RateChange } from "./rate.ts";
 
 /** An incident with what opens it. */
 export interface KnownIncident extends LabelledIncident {
   incidentId: string;
+  /** The period of the day by its name, where only that is known. */
+  period?: string | null;
 }
 
 /** What is looked at: incidents of one student in one span, and what was watched in it. */
@@ -25,6 +30,8 @@ export interface Watched {
   periods: readonly TimetableSlot[];
   /** Periods that nobody watched on a day that was: `YYYY-MM-DD name`. */
   notWatched?: ReadonlySet<string>;
+  /** Incidents that are one, where that is known already; else those less than 30 minutes apart. */
+  episodes?: readonly (readonly KnownIncident[])[];
   /** A plan that began within the span, and how often it was before and since. */
   change?: { name: string; rates: RateChange; incidentIds: readonly string[] };
 }
@@ -35,22 +42,38 @@ export interface Finding {
   /** Ends without a stop. */
   words: string;
   strength: "strong" | "weak";
+  /** What it is about: the labels of a pair, a period, a weekday and a period, a weekday, a plan. */
+  labels: string[];
+  /** How many episodes carry it. */
+  both: number;
   /** Adjusted over everything that was looked at. */
   adjustedP: number;
-  /** The incidents behind it. */
+  /** The incidents behind it: the first of each episode. */
   incidentIds: string[];
 }
 
+/** Under so many incidents nothing is looked at. */
 const fewest = 5;
-const fewestWeak = 3;
+/** So many episodes carry a strong sentence. */
+const fewestStrong = 5;
+/** One or two bad mornings are no time of the week. */
+const fewestTimes = 3;
 const most = 5;
-const level = 0.05;
+const strongLevel = 0.05;
+const weakLevel = 0.2;
+/** Under so many episodes there are too few to tell. */
+const fewestEpisodes = 20;
+/** So many consequences are told of a finding. */
+const mostFollowed = 2;
 
 interface Candidate {
   kind: Finding["kind"];
+  labels: string[];
   words: string;
   p: number;
-  /** Incidents that carry it. */
+  /** How much of the chance of error it is given: 1 where it is left out, and in the mean of all. */
+  weight?: number;
+  /** Incidents that carry it: the first of each episode. */
   ids: string[];
 }
 
@@ -67,9 +90,6 @@ export function hourSlots(from: number, to: number): TimetableSlot[] {
   );
 }
 
-/** Minutes since midnight of a time `HH:MM`. */
-export const minutesOf = (time: string) => 60 * Number(time.slice(0, 2)) + Number(time.slice(3, 5));
-
 /** "during Math (10:15–11:00)" */
 export const during = ({ name, startsAt, endsAt }: TimetableSlot) =>
   `during ${name} (${timeSpan(startsAt, endsAt)})`;
@@ -77,25 +97,47 @@ export const during = ({ name, startsAt, endsAt }: TimetableSlot) =>
 /** "3 of 4", or "all 4". */
 export const ofWords = (count: number, all: number) => (count === all ? `all ${all}` : `${count} of ${all}`);
 
-const pairWords: Record<PairKind, (pair: Association, n: number) => string> = {
-  "antecedent-behavior": ({ a, b, both, aOnly, bOnly }, n) =>
-    `${ofWords(both, both + bOnly)} incidents with ${b} came just after: ${a}; of the others, ${aOnly} of ${n - both - bOnly}`,
-  "setting-behavior": ({ a, b, both, aOnly, bOnly }, n) =>
-    `${ofWords(both, both + bOnly)} incidents with ${b} were in: ${a}; of the others, ${aOnly} of ${n - both - bOnly}`,
-  "behavior-consequence": ({ a, b, both, aOnly, bOnly }, n) =>
-    `${ofWords(both, both + aOnly)} incidents with ${a} were followed by: ${b}; of the others, ${bOnly} of ${n - both - aOnly}`,
-  "antecedent-consequence": ({ a, b, both, aOnly, bOnly }, n) =>
-    `${ofWords(both, both + aOnly)} incidents just after: ${a} were followed by: ${b}; of the others, ${bOnly} of ${n - both - aOnly}`,
+/** What is counted: incidents, or episodes where several incidents are one. */
+type Counted = "incidents" | "episodes";
+
+const pairWords: Record<PairKind, (pair: Association, n: number, what: Counted) => string> = {
+  "antecedent-behavior": ({ a, b, both, aOnly, bOnly }, n, what) =>
+    `${ofWords(both, both + bOnly)} ${what} with ${b} came just after: ${a}; of the others, ${aOnly} of ${n - both - bOnly}`,
+  "setting-behavior": ({ a, b, both, aOnly, bOnly }, n, what) =>
+    `${ofWords(both, both + bOnly)} ${what} with ${b} were in: ${a}; of the others, ${aOnly} of ${n - both - bOnly}`,
+  "behavior-consequence": ({ a, b, both, aOnly, bOnly }, n, what) =>
+    `${ofWords(both, both + aOnly)} ${what} with ${a} were followed by: ${b}; of the others, ${bOnly} of ${n - both - aOnly}`,
+  "antecedent-consequence": ({ a, b, both, aOnly, bOnly }, n, what) =>
+    `${ofWords(both, both + aOnly)} ${what} just after: ${a} were followed by: ${b}; of the others, ${bOnly} of ${n - both - aOnly}`,
 };
 
-function pairCandidates(incidents: readonly KnownIncident[]): Candidate[] {
-  return associations(incidents).map((pair) => {
+/**
+ * How much a table could tell, whatever stands in it: the variances of its two labels, multiplied. Two labels of half of the episodes could show a
+ * tie that a rare one never could. It goes by the margins alone, so that weighing by it takes nothing from the level of the tests.
+ *
+ * Source: weighted Benjamini–Hochberg, Genovese, Roeder & Wasserman (2006), Biometrika 93:509, from memory; the weights are ours.
+ */
+function couldTell({ both, aOnly, bOnly, neither }: Association): number {
+  const n = both + aOnly + bOnly + neither;
+  const variance = (count: number) => (count / n) * (1 - count / n);
+  return variance(both + aOnly) * variance(both + bOnly);
+}
+
+function pairCandidates(incidents: readonly KnownIncident[], what: Counted): Candidate[] {
+  // A label of fewer episodes cannot carry a strong sentence: looking at it would only make the others harder to tell.
+  const isLookedAt = ({ both, aOnly, bOnly }: Association) =>
+    Math.min(both + aOnly, both + bOnly) >= fewestStrong;
+  const looked = associations(incidents).filter(isLookedAt);
+  const meanTelling = looked.length === 0 ? 1 : mean(looked.map(couldTell)) || 1;
+  return looked.map((pair) => {
     const [first, second] = aspectsOfPair(pair.kind);
     return {
       kind: pair.kind,
-      words: pairWords[pair.kind](pair, incidents.length),
+      labels: [pair.a, pair.b],
+      words: pairWords[pair.kind](pair, incidents.length, what),
       // What goes together less often than chance would have it is no finding here; it was looked at all the same.
-      p: (pair.phi ?? 0) > 0 ? pair.fisherP : 1,
+      p: fisherMore(pair),
+      weight: couldTell(pair) / meanTelling,
       ids: incidents
         .filter((one) => hasLabel(one, first, pair.a) && hasLabel(one, second, pair.b))
         .map(({ incidentId }) => incidentId),
@@ -124,8 +166,8 @@ function timeCells({ incidents, days, periods, notWatched }: Watched): Cell[] {
   return periods.flatMap((slot) => {
     const times = timesWatched(watched.get(slot.weekday) ?? [], slot, notWatched);
     if (times === 0) return [];
-    const began = (timed.get(slot.weekday) ?? []).filter(
-      ({ at }) => at !== null && slot.startsAt <= at && at < slot.endsAt,
+    const began = (timed.get(slot.weekday) ?? []).filter(({ at, period }) =>
+      at === null ? period === slot.name : slot.startsAt <= at && at < slot.endsAt,
     );
     return [
       { slot, watchedMinutes: times * (minutesOf(slot.endsAt) - minutesOf(slot.startsAt)), incidents: began },
@@ -145,18 +187,26 @@ function cellP(cells: readonly Cell[], all: readonly Cell[]): number {
   const minutes = (some: readonly Cell[]) =>
     some.reduce((sum, { watchedMinutes }) => sum + watchedMinutes, 0);
   const [seen, total] = [occasions(cells), occasions(all)];
-  // One or two bad mornings are no time of the week.
-  if (seen < fewestWeak) return 1;
-  return Math.max(0, 1 - binomialCdf(seen - 1, total, minutes(cells) / minutes(all)));
+  if (seen < fewestTimes) return 1;
+  // Twice the tail, since the pairs are tested on both sides too.
+  return Math.min(1, 2 * Math.max(0, 1 - binomialCdf(seen - 1, total, minutes(cells) / minutes(all))));
 }
 
-function timeCandidates(cells: readonly Cell[]): Candidate[] {
+/** "which is 45 of 390 minutes a day" */
+function shareOfTime(cells: readonly Cell[], slot: TimetableSlot): string {
+  const length = ({ startsAt, endsAt }: TimetableSlot) => minutesOf(endsAt) - minutesOf(startsAt);
+  const day = cells.filter((cell) => cell.slot.weekday === slot.weekday);
+  return `${length(slot)} of ${day.reduce((sum, cell) => sum + length(cell.slot), 0)} minutes a day`;
+}
+
+function timeCandidates(cells: readonly Cell[], what: Counted): Candidate[] {
   const timed = cells.reduce((sum, { incidents }) => sum + incidents.length, 0);
-  const made = (some: readonly Cell[], where: string): Candidate => {
+  const made = (some: readonly Cell[], where: string, slot: TimetableSlot): Candidate => {
     const ids = some.flatMap(({ incidents }) => incidents.map(({ incidentId }) => incidentId));
     return {
       kind: "time",
-      words: `${ofWords(ids.length, timed)} incidents whose time is known began ${where}`,
+      labels: some.length === 1 ? [weekdayName(slot.weekday), slot.name] : [slot.name],
+      words: `${ofWords(ids.length, timed)} ${what} whose time is known began ${where}, which is ${shareOfTime(cells, slot)}`,
       p: cellP(some, cells),
       ids,
     };
@@ -165,8 +215,10 @@ function timeCandidates(cells: readonly Cell[]): Candidate[] {
     some[0] ? [{ some, slot: some[0].slot }] : [],
   );
   return [
-    ...periods.map(({ some, slot }) => made(some, during(slot))),
-    ...cells.map((cell) => made([cell], `on ${weekdayName(cell.slot.weekday)} ${during(cell.slot)}`)),
+    ...periods.map(({ some, slot }) => made(some, during(slot), slot)),
+    ...cells.map((cell) =>
+      made([cell], `on ${weekdayName(cell.slot.weekday)} ${during(cell.slot)}`, cell.slot),
+    ),
   ];
 }
 
@@ -182,11 +234,11 @@ function weekdayCandidates({ incidents, days }: Watched): Candidate[] {
       bOnly,
       neither: days.length - ofWeekday.length - bOnly,
     };
-    const isMore = both * (days.length - ofWeekday.length) > bOnly * ofWeekday.length;
     return {
       kind: "weekday",
+      labels: [weekdayName(weekday)],
       words: `${both} of ${ofWeekday.length} observed ${weekdayName(weekday)}s had an incident; of the other days, ${bOnly} of ${days.length - ofWeekday.length}`,
-      p: isMore ? fisherExact(table) : 1,
+      p: fisherMore(table),
       ids: incidents.filter(({ on }) => weekdayOf(on) === weekday).map(({ incidentId }) => incidentId),
     };
   });
@@ -200,6 +252,7 @@ function changeCandidates({ change }: Watched): Candidate[] {
   return [
     {
       kind: "change",
+      labels: [change.name],
       words: `since ${change.name} there were ${said(after)}; before, ${said(before)}`,
       p: p ?? 1,
       ids: [...change.incidentIds],
@@ -248,20 +301,79 @@ function timeTail(ids: readonly string[], strongCells: readonly Cell[]): string 
   );
 }
 
+/** "; what followed: the task was taken away after 14 of the 21, a break after 7" */
+function followedTail(ids: readonly string[], incidents: readonly KnownIncident[]): string {
+  const wanted = new Set(ids);
+  const behind = incidents.filter(({ incidentId }) => wanted.has(incidentId));
+  const counted = new Map<string, number>();
+  for (const one of behind)
+    for (const label of labelsOf(one, "consequence")) counted.set(label, (counted.get(label) ?? 0) + 1);
+  const [first, ...more] = [...counted]
+    .sort(([a, m], [b, n]) => n - m || (a < b ? -1 : 1))
+    .slice(0, mostFollowed);
+  if (!first) return "";
+  const said = [
+    `${first[0]} after ${first[1] === behind.length ? `all ${behind.length}` : `${first[1]} of the ${behind.length}`}`,
+    ...more.map(([label, count]) => `${label} after ${count}`),
+  ];
+  return `; what followed: ${said.join(", ")}`;
+}
+
+/** What stands out, and why nothing does. */
+export interface WhatStandsOut {
+  n: number;
+  episodes: number;
+  findings: Finding[];
+  /** Null where something is said; under 20 episodes there are too few to tell. */
+  nothing: null | "too-few" | "none";
+}
+
 /**
- * What stands out among recorded incidents: at most five sentences, each with its counts and the incidents behind it. Everything
- * that is looked at (pairs of labels, periods, cells and weekdays) is adjusted together after Benjamini and Hochberg.
- * A sentence is strong when its adjusted p is at most 0.05 and at least 5 incidents carry it; one whose own p is at most 0.05 is
- * said as weak; the rest is left out. Fewer than 5 incidents say nothing.
+ * What stands out among recorded incidents: at most five sentences, each with its counts and the incidents behind it. Each episode enters once,
+ * by its first incident. Everything that is looked at (pairs of labels, periods, cells and weekdays) is adjusted together after Benjamini and
+ * Hochberg. A sentence is strong when its adjusted p is at most 0.05 and at least 5 episodes carry it, weak when its adjusted p is at most 0.2;
+ * nothing else is said.
  *
  * It tells of recorded incidents: not how often the same goes by without one, and not why.
+ *
+ * Source: the rules are ours; what they do stands in `docs/methods.md`, from the simulation of the tests.
  */
-export function findingsOf(watched: Watched): Finding[] {
+export function whatStandsOut(watched: Watched): WhatStandsOut {
+  const all = watched.incidents;
+  const episodes = watched.episodes ?? episodesOf(all, watched.periods);
+  const incidents = episodes.flatMap(([first]) => first ?? []);
+  const what = incidents.length === all.length ? "incidents" : "episodes";
+  const found = all.length < fewest ? [] : findingsOf({ ...watched, incidents }, what);
+  return {
+    ...{ n: all.length, episodes: episodes.length, findings: found },
+    nothing: found.length > 0 ? null : episodes.length < fewestEpisodes ? "too-few" : "none",
+  };
+}
+
+/** A sentence with what followed and where in the week its incidents lie, as far as its kind does not say that. */
+function withTails(
+  { kind, words, ids }: Candidate,
+  cluster: readonly Candidate[],
+  incidents: readonly KnownIncident[],
+  strongCells: readonly Cell[],
+): string {
+  const tellsTime = kind === "time" || kind === "weekday" || kind === "change";
+  const tellsAfter = kind === "behavior-consequence" || kind === "antecedent-consequence";
+  const hasAfter = cluster.some((one) => one.kind.endsWith("-consequence"));
+  const followed =
+    kind === "antecedent-behavior" || (hasAfter && !tellsAfter) ? followedTail(ids, incidents) : "";
+  return `${words}${followed}${tellsTime ? "" : timeTail(ids, strongCells)}`;
+}
+
+function findingsOf(watched: Watched, what: Counted): Finding[] {
   const { incidents } = watched;
-  if (incidents.length < fewest) return [];
   const cells = timeCells(watched);
-  const candidates = [...pairCandidates(incidents), ...timeCandidates(cells), ...weekdayCandidates(watched)];
-  const adjusted = adjustP(candidates.map(({ p }) => p));
+  const candidates = [
+    ...pairCandidates(incidents, what),
+    ...timeCandidates(cells, what),
+    ...weekdayCandidates(watched),
+  ];
+  const adjusted = adjustP(candidates.map(({ p, weight = 1 }) => Math.min(1, p / (weight || 1))));
   const found = [
     // A plan is one question, asked by its day and not found by looking: it stands by its own p.
     ...changeCandidates(watched).map((candidate) => ({ ...candidate, adjustedP: candidate.p })),
@@ -269,10 +381,11 @@ export function findingsOf(watched: Watched): Finding[] {
   ]
     .map((candidate) => {
       const isStrong =
-        candidate.adjustedP <= level && (candidate.kind === "change" || candidate.ids.length >= fewest);
+        candidate.adjustedP <= strongLevel &&
+        (candidate.kind === "change" || candidate.ids.length >= fewestStrong);
       return { ...candidate, strength: isStrong ? ("strong" as const) : ("weak" as const) };
     })
-    .filter(({ kind, p, ids }) => p <= level && (kind === "change" || ids.length >= fewestWeak))
+    .filter(({ adjustedP }) => adjustedP <= weakLevel)
     .sort(
       (x, y) =>
         Number(x.strength === "weak") - Number(y.strength === "weak") ||
@@ -299,11 +412,16 @@ export function findingsOf(watched: Watched): Finding[] {
   return clusters.slice(0, most).flatMap((cluster) => {
     const [head] = cluster;
     if (!head) return [];
-    const best = telling
-      .flatMap((kind) => cluster.filter((one) => one.kind === kind && one.strength === head.strength))
-      .at(0);
-    const { kind, words, ids, adjustedP, strength } = best ?? head;
-    const tail = kind === "time" || kind === "weekday" || kind === "change" ? "" : timeTail(ids, strongCells);
-    return [{ kind, words: `${words}${tail}`, strength, adjustedP, incidentIds: ids }];
+    const best =
+      telling
+        .flatMap((kind) => cluster.filter((one) => one.kind === kind && one.strength === head.strength))
+        .at(0) ?? head;
+    const { kind, labels, ids, adjustedP, strength } = best;
+    return [
+      {
+        ...{ kind, labels, both: ids.length, strength, adjustedP, incidentIds: ids },
+        words: withTails(best, cluster, incidents, strongCells),
+      },
+    ];
   });
 }

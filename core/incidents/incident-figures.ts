@@ -22,8 +22,15 @@ export interface IncidentFigures {
   associations: Association[];
 }
 
-/** The counts, the time grid, lengths, strengths and pairs of these incidents. */
-export function incidentFigures(incidents: readonly LabelledIncident[]): IncidentFigures {
+/**
+ * The counts, the time grid, lengths, strengths and pairs of these incidents.
+ *
+ * @param tested those of which pairs are made: the first of each episode, where episodes are known
+ */
+export function incidentFigures(
+  incidents: readonly LabelledIncident[],
+  tested: readonly LabelledIncident[] = incidents,
+): IncidentFigures {
   const days = incidents.map(({ on }) => on).sort();
   const known = <Value>(value: (incident: LabelledIncident) => Value | null): Value[] =>
     incidents.map(value).filter((one) => one !== null);
@@ -42,6 +49,6 @@ export function incidentFigures(incidents: readonly LabelledIncident[]): Inciden
     grid: timeGrid(incidents),
     intensity: summariseIntensity(known(({ intensity }) => intensity)),
     minutes: summariseMinutes(known(({ minutes }) => minutes)),
-    associations: associations(incidents),
+    associations: associations(tested),
   };
 }

@@ -1,3 +1,4 @@
+import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
 import { daysInSession, type SchoolCalendar } from "../schedule/calendar.ts";
 
 /** What was said of days: absences, days nobody observed, days watched on which nothing happened. All `YYYY-MM-DD`. */
@@ -25,4 +26,17 @@ export function observedDays(
   const days = [...new Set([...inSession, ...extra])].sort();
   const none = new Set(said.none);
   return { days, silent: days.filter((day) => !incidentDays.has(day) && !none.has(day)) };
+}
+
+/** Every weekday from the first of these days to the last, and these days themselves: for incidents of which no calendar is known. */
+export function observedWeekdays(incidentDays: readonly string[]): string[] {
+  const sorted = [...incidentDays].sort();
+  const [first, last] = [sorted[0], sorted.at(-1)];
+  if (first === undefined || last === undefined) return [];
+  const days = new Set(sorted);
+  for (let day = dayNumber(first); day <= dayNumber(last); day += 1) {
+    const date = dateOfDay(day);
+    if (weekdayOf(date) <= 5) days.add(date);
+  }
+  return [...days].sort();
 }

@@ -134,9 +134,10 @@ describe("the patterns of a span", () => {
   });
 
   it("opens the incidents behind a pair and a chain", () => {
-    const many = ["a", "b", "c", "d", "e", "f"].flatMap((id) => [
-      incident(`${id}1`, {}),
-      incident(`${id}2`, { antecedents: ["asked to begin"], behaviors: ["crying"] }),
+    // Each an episode of its own.
+    const many = ["a", "b", "c", "d", "e", "f"].flatMap((id, at) => [
+      incident(`${id}1`, { at: `0${at + 1}:00` }),
+      incident(`${id}2`, { at: `1${at + 1}:30`, antecedents: ["asked to begin"], behaviors: ["crying"] }),
     ]);
     const { pairs, chains } = patternsOf({
       ...{ ...span, incidents: many, days, silent, periods, bands: starterBands },

@@ -5,12 +5,15 @@ import type { TimetableSlot } from "../schedule/timetable.ts";
 import { aspectsOfPair, type Association, associations, type Chain, chains } from "./associations.ts";
 import { type Aspect, hasLabel, labelsOf } from "./labelled-incident.ts";
 import { bandOf, type Length, type LengthBand, totalLength } from "./lengths.ts";
+import { episodesOf } from "./episodes.ts";
 import { incidentRate, type Rate } from "./rate.ts";
+import type { DayCount } from "./week-permutation.ts";
 import {
   type Finding,
   hourSlots,
   type KnownIncident,
-  findingsOf,
+  type WhatStandsOut,
+  whatStandsOut,
   timesWatched,
   type Watched,
 } from "./findings.ts";
@@ -81,12 +84,15 @@ export interface Patterns {
   /** Incidents that are in no cell: their time is not known, or between the periods. */
   outside: string[];
   labels: Record<Aspect, Counted[]>;
-  /** Pairs that stand out, with the incidents behind each of their four counts. */
+  /** Pairs of labels that go together, over episodes, with the first incident of each behind each of their four counts. */
   pairs: (Association & { behind: Record<PairCount, string[]> })[];
   chains: (Chain & { incidentIds: string[] })[];
   lengths: Lengths;
   strengths: Counted[];
+  /** Incidents less than 30 minutes apart are one episode. */
+  episodes: number;
   findings: Finding[];
+  nothing: WhatStandsOut["nothing"];
 }
 
 const ids = (incidents: readonly KnownIncident[]) => incidents.map(({ incidentId }) => incidentId);
@@ -198,9 +204,9 @@ export const strengthsOf = (incidents: readonly PatternIncident[]): Counted[] =>
   }));
 
 /** The count of each of these days. */
-export function dailyCounts(incidents: readonly KnownIncident[], days: readonly string[]): number[] {
+export function dailyCounts(incidents: readonly KnownIncident[], days: readonly string[]): DayCount[] {
   const ofDay = groupBy(incidents, ({ on }) => on);
-  return days.map((day) => ofDay.get(day)?.length ?? 0);
+  return days.map((on) => ({ on, count: ofDay.get(on)?.length ?? 0 }));
 }
 
 /**
@@ -232,12 +238,13 @@ export function patternsOf({
   bins?: BinSize;
 } & Pick<Watched, "days" | "periods" | "notWatched" | "change">): Patterns {
   const slots = periods.length > 0 ? periods : hourSlots(8, 15);
+  const firsts = episodesOf(incidents, slots).flatMap(([first]) => first ?? []);
   const by = (aspect: Aspect) => countedBy(incidents, (one) => labelsOf(one, aspect));
   const having = (wanted: readonly (readonly [Aspect, string])[]) =>
     ids(incidents.filter((one) => wanted.every(([aspect, label]) => hasLabel(one, aspect, label))));
   return {
     ...{ n: incidents.length, from, to, silent },
-    rate: incidentRate(dailyCounts(incidents, days)),
+    rate: incidentRate(dailyCounts(incidents, days).map(({ count }) => count)),
     bins: timeBins(incidents, days, { from, to }, bins),
     ...gridOf(incidents, days, slots, notWatched),
     labels: {
@@ -247,12 +254,12 @@ export function patternsOf({
       consequence: by("consequence"),
       function: by("function"),
     },
-    pairs: associations(incidents)
-      .filter(({ both, fisherP }) => both >= 3 && fisherP <= 0.05)
+    pairs: associations(firsts)
+      .filter(({ phi, adjustedP }) => (phi ?? 0) > 0 && adjustedP <= 0.2)
       .map((pair) => {
         const [first, second] = aspectsOfPair(pair.kind);
         const behind: Record<PairCount, string[]> = { both: [], aOnly: [], bOnly: [], neither: [] };
-        for (const one of incidents) {
+        for (const one of firsts) {
           const [isA, isB] = [hasLabel(one, first, pair.a), hasLabel(one, second, pair.b)];
           behind[isA ? (isB ? "both" : "aOnly") : isB ? "bOnly" : "neither"].push(one.incidentId);
         }
@@ -268,7 +275,7 @@ export function patternsOf({
     })),
     lengths: lengthsOf(incidents, bands),
     strengths: strengthsOf(incidents),
-    findings: findingsOf({
+    ...whatStandsOut({
       ...{ incidents, days, periods: slots },
       ...(notWatched && { notWatched }),
       ...(change && { change }),

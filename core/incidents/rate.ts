@@ -1,6 +1,6 @@
 import quantile from "@stdlib/stats-base-dists-chisquare-quantile";
 import { mean, sampleVariance, sum } from "simple-statistics";
-import { mannWhitney } from "../phases/mann-whitney.ts";
+import { type DayCount, weekPermutationP } from "./week-permutation.ts";
 
 const z95 = 1.959964;
 /** Daily counts that vary more than this, as variance over mean, are not a Poisson's. */
@@ -53,24 +53,25 @@ export interface RateChange {
   after: Rate;
   /** How many times as often afterwards; null where there was nothing before. */
   ratio: number | null;
-  /** Mann–Whitney on the daily counts; null where a span has fewer than 3 observed days or all are alike. */
+  /** By a permutation of whole school weeks; null with fewer than 4 weeks a side, or where all are alike. */
   p: number | null;
 }
 
 /**
- * The change of the rate between two spans: the ratio of the rates, tested on the daily counts by their ranks, since a Poisson
- * test errs where bad days cluster.
+ * The change of the rate between two spans: the ratio of the rates, and p of their difference from a permutation of whole school weeks, so that
+ * the two cannot point in different directions.
  *
  * @param before,after the count of each observed school day of the span
  * @returns null where a span has no observed day
  */
-export function rateChange(before: readonly number[], after: readonly number[]): RateChange | null {
-  const [first, second] = [incidentRate(before), incidentRate(after)];
+export function rateChange(before: readonly DayCount[], after: readonly DayCount[]): RateChange | null {
+  const counts = (days: readonly DayCount[]) => days.map(({ count }) => count);
+  const [first, second] = [incidentRate(counts(before)), incidentRate(counts(after))];
   if (!first || !second) return null;
   return {
     before: first,
     after: second,
     ratio: first.incidents === 0 ? null : second.perDay / first.perDay,
-    p: mannWhitney(before, after),
+    p: weekPermutationP(before, after),
   };
 }

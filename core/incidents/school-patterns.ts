@@ -7,7 +7,8 @@ import { fewestStudents } from "./fewest-students.ts";
 import type { LengthBand } from "./lengths.ts";
 import { dailyCounts, lengthsOf, type PatternIncident, timeBins } from "./patterns.ts";
 import { incidentRate, type Rate } from "./rate.ts";
-import { during, hourSlots, minutesOf, ofWords, type Watched } from "./findings.ts";
+import { during, hourSlots, ofWords, type Watched } from "./findings.ts";
+import { minutesOf } from "./minutes-of.ts";
 
 /** An incident of one of many students. */
 export interface SchoolIncident extends PatternIncident {
@@ -255,7 +256,7 @@ export function schoolPatternsOf({
   );
   return {
     ...{ n: incidents.length, students, weekdays },
-    rate: incidentRate(dailyCounts(incidents, days)),
+    rate: incidentRate(dailyCounts(incidents, days).map(({ count }) => count)),
     bins: inBins.map(({ from: first, to: last }, at) => ({
       ...{ from: first, to: last },
       count: binCounts[at]?.count ?? null,

@@ -2,7 +2,7 @@ import { median } from "simple-statistics";
 import type { Direction } from "../measures/direction-schema.ts";
 import type { PhaseComparison } from "../phases/compare-phases.ts";
 import { schoolBreaks } from "../schedule/breaks.ts";
-import { daysInSession, type SchoolCalendar } from "../schedule/calendar.ts";
+import { daysInSession, reportingPeriodOn, type SchoolCalendar } from "../schedule/calendar.ts";
 import { figure, shownValue, slopeSize } from "../words/amounts.ts";
 import { dateWithYear, shortDate } from "../words/dates.ts";
 import { percent, plural } from "../words/numbers.ts";
@@ -118,12 +118,30 @@ function sincePhase({ figures, nameOf, unit }: Material): ProgressChange[] {
 
 const middle = (points: readonly Dated[]) => median(points.map(({ value }) => value));
 
+/** In the first reporting period, which has no report before it: from its first points to its last. */
+function withinPeriod({
+  points,
+  calendar,
+  today,
+  unit,
+}: Pick<Material, "points" | "calendar" | "today" | "unit">): ProgressChange[] {
+  const period = reportingPeriodOn(calendar, today);
+  const within = period ? points.filter(({ date }) => date >= period.fromOn) : [];
+  if (!period || within.length < 2 * around) return [];
+  return [
+    {
+      since: "report",
+      words: `In ${period.name} so far: ${levels(middle(within.slice(0, around)), middle(within.slice(-around)), unit)} (medians of the first ${around} and the last ${around} of ${within.length}).`,
+    },
+  ];
+}
+
 function sinceReport({ points, calendar, today, unit }: Material): ProgressChange[] {
   const period = calendar.reportingPeriods
     .filter(({ toOn }) => toOn < today)
     .sort((a, b) => (a.toOn < b.toOn ? -1 : 1))
     .at(-1);
-  if (!period) return [];
+  if (!period) return withinPeriod({ points, calendar, today, unit });
   const before = points.filter(({ date }) => date <= period.toOn).slice(-around);
   const after = points.filter(({ date }) => date > period.toOn);
   if (before.length === 0 || after.length === 0) return [];

@@ -14,8 +14,8 @@ import { theilSenLine } from "./theil-sen.ts";
 
 /** Which points of a goal are looked at. */
 export interface SideChoice {
-  /** Every point, those of one phase, or of so many days up to the last point. */
-  span: "all" | { phase: string } | { days: number };
+  /** Every point, those of one phase, of so many days up to the last point, or of a reporting period. */
+  span: "all" | { phase: string } | { days: number } | { from: string; to: string; key: string };
   /** Of one setting only; empty for every one. */
   setting: string;
 }
@@ -25,6 +25,7 @@ export function chosenPoints(points: readonly GoalPoint[], { span, setting }: Si
   const ofSetting = points.filter(({ entry }) => setting === "" || entry.setting === setting);
   if (span === "all") return ofSetting;
   if ("phase" in span) return ofSetting.filter(({ phase }) => phase === span.phase);
+  if ("key" in span) return ofSetting.filter(({ date }) => span.from <= date && date <= span.to);
   const last = points.at(-1)?.date;
   if (last === undefined) return [];
   const from = dateOfDay(dayNumber(last) - span.days + 1);

@@ -315,8 +315,7 @@ export function goalSeries(
   return {
     ...{ unit, all },
     points: all.filter(
-      (point): point is GoalPoint =>
-        point.value !== null && !point.isOpen && !fragments.has(point),
+      (point): point is GoalPoint => point.value !== null && !point.isOpen && !fragments.has(point),
     ),
     judged: all.map((point) => judgedOf(setup, point)),
   };

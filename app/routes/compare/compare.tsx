@@ -7,6 +7,7 @@ import { goalFullFigures } from "#core/progress/goal-figures.ts";
 import { type GoalPoint, goalSeries } from "#core/progress/points.ts";
 import { chosenPoints, type SideChoice, sideRows, sidesSentence } from "#core/progress/compare-sides.ts";
 import { baselinePhase } from "#core/progress/progress.ts";
+import { type ReportingSpan, reportingSpans } from "#core/schedule/reporting-spans.ts";
 import { schoolBreaks } from "#core/schedule/breaks.ts";
 import { figure } from "#core/words/amounts.ts";
 import { shortDate } from "#core/words/dates.ts";
@@ -28,7 +29,12 @@ const days = [
 ] as const;
 
 /** Reads one side of the comparison from the address; values that do not fit are ignored. */
-async function readSide(scope: PersonScope, search: URLSearchParams, side: string, goals: readonly Goal[]) {
+async function readSide(
+  scope: PersonScope,
+  search: URLSearchParams,
+  side: string,
+  { goals, periods }: { goals: readonly Goal[]; periods: readonly ReportingSpan[] },
+) {
   const goal = goals.find(({ goalId }) => goalId === search.get(side)) ?? null;
   if (!goal) return null;
   const { setup } = goal;
@@ -41,11 +47,14 @@ async function readSide(scope: PersonScope, search: URLSearchParams, side: strin
   const settings = [...new Set(points.flatMap(({ entry }) => entry.setting || []))].sort();
   const asked = search.get(`${side}-span`) ?? "";
   const length = days.find(([key]) => key === asked)?.[0];
+  const period = periods.find(({ key }) => key === asked);
   const span: SideChoice["span"] = length
     ? { days: Number(length) }
-    : phases.some(({ key }) => key === asked)
-      ? { phase: asked }
-      : "all";
+    : period
+      ? { from: period.from, to: period.to, key: period.key }
+      : phases.some(({ key }) => key === asked)
+        ? { phase: asked }
+        : "all";
   const setting = settings.find((one) => one === search.get(`${side}-setting`)) ?? "";
   return {
     ...{ goal, phases, settings, setting, span },
@@ -59,10 +68,12 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "caseload.read", null, async (scope) => {
     const students = await listStudents(scope);
     const goals = await listCaseloadGoals(scope);
-    const breaks = schoolBreaks(await readCalendar(scope));
+    const calendar = await readCalendar(scope);
+    const breaks = schoolBreaks(calendar);
+    const periods = reportingSpans(calendar, scope.today);
     const [left, right] = [
-      await readSide(scope, search, sides[0], goals),
-      await readSide(scope, search, sides[1], goals),
+      await readSide(scope, search, sides[0], { goals, periods }),
+      await readSide(scope, search, sides[1], { goals, periods }),
     ];
     const unit = (side: NonNullable<typeof left>) => unitOf(side.goal.measure);
     const isAlike = left && right && unit(left) === unit(right);
@@ -80,7 +91,9 @@ export function loader({ request, context }: Route.LoaderArgs) {
       const chart = whole && span !== "all" ? aboutPoints(whole) : whole;
       return {
         ...{ goalId: goal.goalId, studentId: goal.studentId, phases, settings, setting },
-        span: span === "all" ? "" : "phase" in span ? span.phase : String(span.days),
+        span:
+          span === "all" ? "" : "phase" in span ? span.phase : "key" in span ? span.key : String(span.days),
+        periods: periods.map(({ key, words }) => ({ key, name: words })),
         title: `${goal.number} ${goal.title}`,
         student: students.find(({ studentId }) => studentId === goal.studentId)?.name ?? "",
         chart: chart && chosen.length > 0 ? chart : null,
@@ -160,8 +173,8 @@ function SideFields({
             defaultValue={side.span}
             aria-label={`${words}: span`}
           >
-            <option value="">all points</option>
-            {side.phases.map(({ key, name: phase }) => (
+            <option value="">All points</option>
+            {[...side.phases, ...side.periods].map(({ key, name: phase }) => (
               <option key={key} value={key}>
                 {phase}
               </option>

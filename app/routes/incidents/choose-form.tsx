@@ -1,5 +1,6 @@
 import { Form, Link, useSearchParams } from "react-router";
 import { namedSpans, type PatternChoice, type PatternPlan } from "#core/incidents/choose.ts";
+import type { ReportingSpan } from "#core/schedule/reporting-spans.ts";
 import { binSizes } from "#core/incidents/patterns.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { binNames } from "./tables.ts";
@@ -38,7 +39,7 @@ function Names({
     >
       <summary className="btn btn-plain max-w-64 justify-start">
         <span className="truncate" dir="auto">
-          {title}: {chosen.length === 0 ? "every" : chosen.join(", ")}
+          {title}: {chosen.length === 0 ? "any" : chosen.join(", ")}
         </span>
       </summary>
       <fieldset
@@ -68,10 +69,12 @@ export function ChooseForm({
   studentId,
   choice,
   plans,
+  reporting,
   behaviors,
   settings,
 }: {
   studentId: string;
+  reporting: readonly ReportingSpan[];
   choice: PatternChoice;
   plans: readonly PatternPlan[];
   behaviors: readonly string[];
@@ -96,6 +99,11 @@ export function ChooseForm({
             {words}
           </option>
         ))}
+        {reporting.map(({ key, words }) => (
+          <option key={key} value={key}>
+            {words}
+          </option>
+        ))}
       </select>
       {span === "own" ? (
         <span className="flex flex-wrap gap-2">
@@ -111,11 +119,11 @@ export function ChooseForm({
         defaultValue={typeof compare === "string" ? compare : compare.planId}
         aria-label="Compare with"
       >
-        <option value="none">compared with nothing</option>
-        <option value="before">the same span before</option>
+        <option value="none">No comparison</option>
+        <option value="before">The same span before</option>
         {within.map(({ planId, name }) => (
           <option key={planId} value={planId}>
-            around “{name}”
+            Around “{name}”
           </option>
         ))}
       </select>

@@ -5,16 +5,19 @@ import { type Behind, CsvLink, Incidents, Opening } from "./pictures.tsx";
 
 /** What stands out, in sentences made from the numbers; each opens its incidents and goes into the report with one tap. */
 export function Findings({
-  patterns: { n, findings },
+  patterns: { n, episodes, findings, nothing },
   behind,
   noted,
   mayNote,
+  file,
 }: {
   patterns: Patterns;
   behind: Behind;
   /** Sentences that stand in the report already, with the page of each. */
   noted: Readonly<Record<string, string>>;
   mayNote: boolean;
+  /** Where the raw incidents are as a file. */
+  file: string;
 }) {
   const busy = useNavigation().state !== "idle";
   return (
@@ -22,13 +25,12 @@ export function Findings({
       <h3 id="stands-out" className="font-serif text-lg font-semibold">
         What stands out
       </h3>
-      {n < 5 ? (
+      {nothing ? (
         <p className="mt-1 text-soft">
-          {n} {plural(n, "incident")}: too few to say what they have in common. From five on it is said here.
-        </p>
-      ) : findings.length === 0 ? (
-        <p className="mt-1 text-soft">
-          Nothing goes together more often than chance would have it, and no time of the week stands out.
+          {n} {plural(n, "incident")} in {episodes} {plural(episodes, "episode")}:{" "}
+          {nothing === "too-few"
+            ? "too few to tell what they have in common. Twenty episodes or more are recommended."
+            : "no two things went together clearly, and no time of the week stands out."}
         </p>
       ) : (
         <ol className="mt-1 grid gap-2">
@@ -62,9 +64,9 @@ export function Findings({
                       className="btn btn-plain btn-sm"
                       disabled={busy}
                       title="As an observation to check"
-                      aria-label={`Put into the report, to check: ${words}`}
+                      aria-label={`Add to report, to check: ${words}`}
                     >
-                      Into the report
+                      Add to report
                     </button>
                   </Form>
                 ) : null}
@@ -74,9 +76,13 @@ export function Findings({
         </ol>
       )}
       <p className="mt-2 max-w-[46rem] text-fine text-soft">
-        Among recorded incidents only: it is not known how often the same goes by without one. A description,
-        not a functional analysis. “Weak” may well be chance.{" "}
-        {findings.length > 0 ? <CsvLink table="stands-out" title="what stands out" /> : null}
+        Based on recorded incidents only: how often the same happens without an incident is not known. This is
+        a description, not a functional analysis. Incidents less than 30 minutes apart count as one episode.
+        “Weak” may be chance.{" "}
+        {findings.length > 0 ? <CsvLink table="stands-out" title="what stands out" /> : null}{" "}
+        <a className="link no-print" href={file} download>
+          Incidents (CSV)
+        </a>
       </p>
     </section>
   );

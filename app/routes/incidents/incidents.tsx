@@ -3,8 +3,10 @@ import { type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
 import { groupBy } from "#core/lists/group-by.ts";
 import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
-import { dateWithYear, longDate, shortDate } from "#core/words/dates.ts";
+import { dateWithYear, longDate, shortDate, timeOfDay } from "#core/words/dates.ts";
 import { capitalise, countWord, plural } from "#core/words/numbers.ts";
+import { reportingSpans } from "#core/schedule/reporting-spans.ts";
+import { readCalendar } from "#server/db/calendar.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { listIncidents, listNearPairs } from "#server/db/incident-lists.ts";
@@ -22,8 +24,9 @@ const searched = 2000;
 const askedDays = 60;
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  const wanted = readNarrowing(new URL(request.url).searchParams);
   return authorize(request, context, "incident.read", params.studentId, async (scope) => {
+    const periods = reportingSpans(await readCalendar(scope), scope.today);
+    const wanted = readNarrowing(new URL(request.url).searchParams, periods);
     const all = await listIncidents(scope, params.studentId, { limit: searched });
     const found = all.filter((incident) => isLookedFor(incident, wanted));
     const choices = await listChoices(scope, params.studentId);
@@ -31,10 +34,11 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const mayRecord = may(scope.actor, "incident.record", { circleRole: scope.circleRole });
     return {
       wanted,
+      periods: periods.map(({ key, words }) => ({ key, words })),
       incidents: found.slice(0, listLength).map((incident) => ({
         incidentId: incident.incidentId,
         on: incident.on,
-        when: incident.at ?? incident.period ?? "time not known",
+        when: timeOfDay(incident.at ?? incident.period ?? "Time not known"),
         author: incident.author,
         ongoing: incident.ongoing,
         isAccount: incident.sameAs !== null,
@@ -107,7 +111,7 @@ const listTitles: Record<ChoiceList, string> = {
 
 /** The search fields. They stand in the address, and the list follows each choice. */
 function Narrow({ loaderData }: { loaderData: Route.ComponentProps["loaderData"] }) {
-  const { wanted, authors, choices } = loaderData;
+  const { wanted, authors, choices, periods } = loaderData;
   const submit = useSubmit();
   const { pathname, search } = useLocation();
   const any = Object.values(wanted).some((value) => value !== "");
@@ -134,13 +138,13 @@ function Narrow({ loaderData }: { loaderData: Route.ComponentProps["loaderData"]
         type="search"
         name="words"
         className="input w-44"
-        placeholder="any words of it"
+        placeholder="Search"
         aria-label="Words"
         maxLength={100}
         defaultValue={wanted.words}
       />
       <select className="select w-48" name="choice" defaultValue={wanted.choice} aria-label="Choice">
-        <option value="">anything seen</option>
+        <option value="">Any behavior or antecedent</option>
         {choices.map(({ list, names }) => (
           <optgroup key={list} label={listTitles[list]}>
             {names.map(({ choiceId, name }) => (
@@ -152,7 +156,7 @@ function Narrow({ loaderData }: { loaderData: Route.ComponentProps["loaderData"]
         ))}
       </select>
       <select className="select w-40" name="author" defaultValue={wanted.author} aria-label="Written by">
-        <option value="">by anyone</option>
+        <option value="">By anyone</option>
         {authors.map((name) => (
           <option key={name}>{name}</option>
         ))}
@@ -164,6 +168,21 @@ function Narrow({ loaderData }: { loaderData: Route.ComponentProps["loaderData"]
           </option>
         ))}
       </select>
+      {periods.length > 0 ? (
+        <select
+          className="select w-44"
+          name="period"
+          defaultValue={wanted.period}
+          aria-label="Reporting period"
+        >
+          <option value="">Any time</option>
+          {periods.map(({ key, words }) => (
+            <option key={key} value={key}>
+              {words}
+            </option>
+          ))}
+        </select>
+      ) : null}
       <span className="flex flex-wrap items-center gap-2">
         <input className="input w-40" type="date" name="from" defaultValue={wanted.from} aria-label="From" />
         <span className="text-fine text-soft">to</span>
@@ -171,14 +190,14 @@ function Narrow({ loaderData }: { loaderData: Route.ComponentProps["loaderData"]
       </span>
       {any ? (
         <Link className="btn btn-plain" to={pathname}>
-          All again
+          Clear
         </Link>
       ) : null}
       <button type="button" className="btn btn-plain with-scripts" onClick={() => window.print()}>
         Print
       </button>
       <noscript>
-        <button className="btn btn-plain">Look</button>
+        <button className="btn btn-plain">Search</button>
       </noscript>
     </Form>
   );

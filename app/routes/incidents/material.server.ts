@@ -1,5 +1,6 @@
 import type { PatternMaterial } from "#core/incidents/choose.ts";
 import { observedDays } from "#core/incidents/observed-days.ts";
+import { reportingSpans } from "#core/schedule/reporting-spans.ts";
 import { schoolYearOn } from "#core/schedule/calendar.ts";
 import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import type { PersonScope } from "#server/access/scope.ts";
@@ -46,6 +47,7 @@ export async function readMaterial(
         period !== "" && state === "not observed" ? [`${on} ${period}`] : [],
       ),
       periods: await readTimetable(scope),
+      reporting: reportingSpans(calendar, today, earliest),
       plans: plans
         .filter(({ state }) => state === "kept")
         .map(({ planId, name, beginsOn, endsOn }) => ({ planId, name, beginsOn, endsOn })),

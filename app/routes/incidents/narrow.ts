@@ -1,11 +1,12 @@
 import { choiceLists } from "#core/model/choice-lists.ts";
 import { isFlagged } from "#core/incidents/missing-facts.ts";
+import type { ReportingSpan } from "#core/schedule/reporting-spans.ts";
 import { isDate } from "#core/dates/day-number.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
 import type { Incident } from "#core/model/incident.ts";
 
 export const incidentKinds = [
-  ["", "every kind"],
+  ["", "All types"],
   ["ongoing", "still going on"],
   ["harm", "injury, restraint or seclusion"],
   ["facts missing", "facts missing"],
@@ -24,14 +25,18 @@ export interface Narrowing {
   choice: string;
   author: string;
   kind: Kind;
+  /** The key of a reporting period; its days go before `from` and `to`. */
+  period: string;
 }
 
 /** Reads the search from the address; values that do not fit are ignored. */
-export function readNarrowing(search: URLSearchParams): Narrowing {
+export function readNarrowing(search: URLSearchParams, periods: readonly ReportingSpan[]): Narrowing {
   const text = (name: string) => (search.get(name) ?? "").trim().slice(0, 100);
   const date = (name: string) => (isDate(text(name)) ? text(name) : "");
+  const period = periods.find(({ key }) => key === text("period"));
   return {
-    ...{ words: text("words"), from: date("from"), to: date("to") },
+    ...{ words: text("words"), from: period?.from ?? date("from"), to: period?.to ?? date("to") },
+    period: period?.key ?? "",
     ...{ choice: text("choice"), author: text("author") },
     kind: incidentKinds.find(([key]) => key === text("kind"))?.[0] ?? "",
   };

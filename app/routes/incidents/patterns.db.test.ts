@@ -1,3 +1,6 @@
+import { readIncidents, watchedOf } from "#core/files/read-incidents.ts";
+import { whatStandsOut } from "#core/incidents/findings.ts";
+import { incidentFigures } from "#core/incidents/incident-figures.ts";
 import { linesOf } from "#core/report/document.ts";
 import { v7 as newId } from "uuid";
 import { parse } from "csv-parse/sync";
@@ -87,7 +90,7 @@ describe("the patterns of a student", () => {
     const { patterns: found } = await chosen("Wren", "behavior=shouting");
     const bars = await file("?table=behavior&behavior=shouting");
     expect(bars[0]).toEqual({
-      ...{ "What was done": "shouting", incidents: String(found.n) },
+      ...{ Behavior: "shouting", incidents: String(found.n) },
       "of all": "100%",
     });
     expect((await file("?table=time&by=month")).length).toBeGreaterThan(2);
@@ -109,6 +112,26 @@ describe("the patterns of a student", () => {
       .owner("choices")
       .where({ student_id: demo.student("Wren"), name: "=1+1" })
       .update({ name: "shouting" });
+  });
+
+  it.each([
+    ["Wren", ""],
+    ["Wren", "span=56&behavior=shouting"],
+    ["Caspian", ""],
+    ["Malik", "compare=none"],
+  ])("come again from the raw incidents of %s as a file, to the last word (%s)", async (given, address) => {
+    const { material } = await noor.load(patterns.loader, of(given));
+    const { patterns: found } = choosePatterns(material, readChoice(new URLSearchParams(address), material));
+    const file = await noor.load(patternsCsv.loader, of(given), `?table=incidents&${address}`);
+    const text = (await file.text()).replace("\uFEFF", "");
+    const read = readIncidents(text);
+    const again = whatStandsOut(watchedOf(read));
+    expect(found.findings.length + Number(found.nothing !== null)).toBeGreaterThan(0);
+    expect(again.findings.map(({ words, strength }) => [words, strength])).toEqual(
+      found.findings.map(({ words, strength }) => [words, strength]),
+    );
+    expect([again.n, again.episodes, again.nothing]).toEqual([found.n, found.episodes, found.nothing]);
+    expect(incidentFigures(read.rows).n).toBe(found.n);
   });
 
   it("give a sentence to the report once, of their own words only, and take it out again", async () => {

@@ -144,6 +144,7 @@ export default function PatternsPage({
         studentId={studentId}
         choice={choice}
         plans={material.plans}
+        reporting={material.reporting ?? []}
         behaviors={every(({ behaviors }) => behaviors)}
         settings={every(({ setting }) => (setting === null ? [] : [setting]))}
       />
@@ -152,12 +153,18 @@ export default function PatternsPage({
         <EmptyState title="No incident in this span">
           <p>
             {rate
-              ? `${rate.days} school days were observed and no such incident was written down.`
+              ? `${rate.days} school days were observed without such an incident.`
               : "There was no school day in this span."}
           </p>
         </EmptyState>
       ) : (
-        <Findings patterns={patterns} behind={behind} noted={noted} mayNote={mayNote} />
+        <Findings
+          patterns={patterns}
+          behind={behind}
+          noted={noted}
+          mayNote={mayNote}
+          file={`patterns.csv?${new URLSearchParams([...search, ["table", "incidents"]]).toString()}`}
+        />
       )}
       {comparison && n + comparison.before.n > 0 ? (
         <PatternChange
@@ -178,7 +185,7 @@ export default function PatternsPage({
                 ? `${n} ${plural(n, "incident")} in ${rate.days} observed school days: ${rateWords(rate)}.`
                 : "No observed school day."}
               {silent > 0
-                ? ` On ${silent} of them nobody wrote anything: they count as days without an incident.`
+                ? ` ${silent} of these days ${silent === 1 ? "has no record and counts" : "have no record and count"} as 0.`
                 : ""}
             </p>
             <TimePicture bins={bins} size={choice.bins} plans={material.plans} behind={behind} />
@@ -198,20 +205,20 @@ export default function PatternsPage({
               </Bars>
             ))}
             <Bars
-              title="How long"
-              said={lengths.known > 0 ? totalWords(lengths.total) : "not said"}
+              title="Duration"
+              said={lengths.known > 0 ? totalWords(lengths.total) : "Not recorded"}
               counted={lengths.bands}
               behind={behind}
             >
-              {fold("length", "How long")}
+              {fold("length", "Duration")}
             </Bars>
             <Bars
-              title="How strong"
+              title="Intensity"
               counted={patterns.strengths}
               behind={behind}
               words={(label) => `${label}: ${strengths[Number(label) - 1] ?? ""}`}
             >
-              {fold("strength", "How strong")}
+              {fold("strength", "Intensity")}
             </Bars>
           </div>
           <section aria-labelledby="with-what" className="later mt-6 border-t border-base-300 pt-4">
@@ -219,16 +226,14 @@ export default function PatternsPage({
               What goes with what
             </h3>
             {patterns.pairs.length === 0 ? (
-              <p className="text-soft">
-                No pair of labels goes together more or less often than chance would have it.
-              </p>
+              <p className="text-soft">No two labels went together clearly.</p>
             ) : (
               fold("pairs", "Pairs of labels, with their counts, phi and p", true)
             )}
             {patterns.chains.length > 0 ? (
               <>
                 <h3 className="mt-4 font-serif text-lg font-semibold">Chains seen most often</h3>
-                {fold("chains", "Chains of before, did and after", true)}
+                {fold("chains", "Chains of antecedent, behavior, and consequence", true)}
               </>
             ) : null}
           </section>

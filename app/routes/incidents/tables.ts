@@ -18,11 +18,11 @@ export interface PatternTable {
 }
 
 export const aspectTitles: readonly (readonly [aspect: Aspect, title: string])[] = [
-  ["setting", "Where"],
-  ["antecedent", "Just before"],
-  ["behavior", "What was done"],
-  ["consequence", "Right after"],
-  ["function", "Why, as people thought then"],
+  ["setting", "Setting"],
+  ["antecedent", "Antecedent"],
+  ["behavior", "Behavior"],
+  ["consequence", "Consequence"],
+  ["function", "Suspected function"],
 ];
 
 export const binNames: Record<BinSize, string> = { day: "day", week: "week", month: "month" };
@@ -98,10 +98,10 @@ export function patternTables(
     ...Object.fromEntries(
       aspectTitles.map(([aspect, title]) => [aspect, () => counted(title, labels[aspect], n)]),
     ),
-    length: () => counted("How long", lengths.bands, n),
+    length: () => counted("Duration", lengths.bands, n),
     strength: () =>
       counted(
-        "How strong",
+        "Intensity",
         strengths.map(({ label, incidentIds }) => ({
           label: `${label}: ${strengthWords[Number(label) - 1] ?? ""}`,
           incidentIds,
@@ -116,7 +116,7 @@ export function patternTables(
       })),
     }),
     chains: () => ({
-      head: ["before", "did", "after", "incidents"],
+      head: ["antecedent", "behavior", "consequence", "incidents"],
       rows: chains.map(({ antecedent, behavior, consequence, count, incidentIds }) => ({
         cells: [antecedent, behavior, consequence, count],
         incidentIds,

@@ -13,6 +13,7 @@ import type { GoalPoint, GoalSeries } from "#core/progress/points.ts";
 import type { Progress } from "#core/progress/progress.ts";
 import { decisionLine } from "#core/report/decision-line.ts";
 import { notMeasuredLine } from "#core/report/entry-line.ts";
+import { reportingSpans } from "#core/schedule/reporting-spans.ts";
 import { schoolBreaks } from "#core/schedule/breaks.ts";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
 import { figure } from "#core/words/amounts.ts";
@@ -21,6 +22,7 @@ import { shortDate } from "#core/words/dates.ts";
 /** What stands at the foot of a goal's chart, and between its points. */
 export interface Beside {
   calendar: SchoolCalendar;
+  today: string;
   /** `YYYY-MM-DD` */
   absences: readonly string[];
   /** Of this goal. */
@@ -145,6 +147,7 @@ export function goalChart(
     others: othersOf(goal, points, entries),
     helpOf: (entryId) => helps.get(entryId) ?? null,
     alike: alikeValues(goal, goals, points),
+    periods: reportingSpans(beside.calendar, beside.today),
   });
   return {
     chart,

@@ -68,7 +68,7 @@ export function openGoal(
   const { chart, shares, description } = goalChart(goal, {
     ...{ series, figures, entries, goals: more.goals, scale: more.scale },
     beside: {
-      ...{ calendar: more.calendar, absences: more.absences, decisions },
+      ...{ calendar: more.calendar, today: more.today, absences: more.absences, decisions },
       notMeasured: more.notMeasured.filter(({ goalId }) => goalId === goal.goalId),
     },
   });
