@@ -1,5 +1,6 @@
+import { kindNames } from "#core/measures/kind-names.ts";
 import type { ComponentType } from "react";
-import { isMeasureKind, kinds, type MeasureKind, measureKinds } from "#core/measures/measure.ts";
+import { isMeasureKind, type MeasureKind, measureKinds } from "#core/measures/measure.ts";
 import { ChecklistFields } from "#app/measures/checklist/set-up-fields.tsx";
 import { CountFields } from "#app/measures/count/set-up-fields.tsx";
 import { DurationFields } from "#app/measures/duration/set-up-fields.tsx";
@@ -35,7 +36,7 @@ const fields: Record<MeasureKind, ComponentType<MeasureFieldsProps>> = {
 
 const kindOptions = [
   ["", "Choose …"] as const,
-  ...measureKinds.map((kind) => [kind, kinds[kind].name] as const),
+  ...measureKinds.map((kind) => [kind, kindNames[kind].name] as const),
 ];
 
 /** How the goal is measured: the kind, and what that kind needs to know. */
@@ -50,7 +51,7 @@ export function MeasureFields({ ladders }: MeasureFieldsProps) {
         name="kind"
         label="Kind"
         options={kindOptions}
-        hint={known ? kinds[kind].when : "The wording does not say how it is measured."}
+        hint={known ? kindNames[kind].when : "The wording does not say how it is measured."}
       />
       {Fields ? <Fields ladders={ladders} /> : null}
     </>

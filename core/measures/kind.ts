@@ -33,15 +33,9 @@ export interface SideFigure {
  * The functions take what their schemas have accepted; only `score` still finds what no single field can show.
  */
 export interface Kind<M, E> {
-  /** As the list of measures names it. */
-  name: string;
-  /** When it is the right one, in a sentence. */
-  when: string;
   score(measure: M, entry: E): Scored;
   /** What no score sees: marks that do not add up to the counts beside them. */
   problems?(measure: M, entry: E): Problem[];
-  /** Entries of one session, day, week or month as one, where what was observed is put together before it is scored. */
-  merge?(this: void, entries: readonly E[]): E;
   unit(measure: M): string;
   /** The direction that is better unless the goal says otherwise. */
   better(measure: M): Direction;
@@ -64,12 +58,6 @@ export interface KindSchemas<M, E> {
   observed: z.ZodMiniType;
   /** The whole entry as it is stored. */
   entry: z.ZodMiniType<E>;
-}
-
-/** The sum of what every entry of a period has; undefined where one of them lacks it. */
-export function summed(values: readonly (number | undefined)[]): number | undefined {
-  const known = values.filter((value) => value !== undefined);
-  return known.length === values.length ? known.reduce((sum, value) => sum + value, 0) : undefined;
 }
 
 /** What most kinds have in common. */

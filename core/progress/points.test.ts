@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import type { Criterion } from "../criteria/criterion.ts";
 import { readSeriesToDecide } from "../files/read-series.ts";
 import { decideReport } from "../files/decide-report.ts";
-import { kindOf, type Measure, type ObservedEntry, scoreEntry } from "../measures/measure.ts";
+import { mergeOf } from "../measures/merge-entries.ts";
+import { type Measure, type ObservedEntry, scoreEntry } from "../measures/measure.ts";
 import type { GoalSetup } from "../model/goal.ts";
 import { askOf, goalFullFigures, goalSummary, judgeGoal } from "./goal-figures.ts";
 import { type EntryFigure, goalSeries, periodEnd, plannedOf } from "./points.ts";
@@ -36,7 +37,7 @@ function entry(measure: Measure, at: string, observed: object, part: Partial<Ent
   return {
     ...{ entryId: String((made += 1)), date, value, numerator, denominator, detail, purpose: "probe" },
     minute: Math.round(Date.parse(`${date}T00:00:00Z`) / 60_000) + 60 * hours + minutes,
-    observed: kindOf(measure).merge ? ({ kind: measure.kind, ...observed } as ObservedEntry) : null,
+    observed: mergeOf(measure) ? ({ kind: measure.kind, ...observed } as ObservedEntry) : null,
     planned: plannedOf(measure),
     ...part,
   };

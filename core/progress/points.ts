@@ -3,6 +3,7 @@ import type { Judged } from "../criteria/mastery.ts";
 import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
 import { weekOf } from "../dates/week.ts";
 import { kindOf } from "../measures/kinds.ts";
+import { mergeOf } from "../measures/merge-entries.ts";
 import type { Measure, ObservedEntry } from "../measures/measure-schema.ts";
 import type { GoalPhase, GoalSetup } from "../model/goal.ts";
 import { baselinePhase, inDateOrder, type Observation } from "./progress.ts";
@@ -24,7 +25,7 @@ export interface EntryFigure {
   personId?: string;
   /** The score's detail, where the criterion joins a second figure from it. */
   detail?: Readonly<Record<string, unknown>> | null;
-  /** What was observed, of a measure whose entries are put together before they are scored (`Kind.merge`). */
+  /** What was observed, of a measure whose entries are put together before they are scored (`mergeOf`). */
   observed?: ObservedEntry | null;
   /** How much was planned, as the measure it was recorded for says: opportunities, or seconds of reading. */
   planned?: number | null;
@@ -143,7 +144,7 @@ type Scored = Pick<EntryFigure, "value" | "numerator" | "denominator" | "detail"
  * added; a rubric, a grid, a task analysis or an outcome is averaged.
  */
 function pooledScore(measure: Measure, group: readonly EntryFigure[]): Scored {
-  const { merge } = kindOf(measure);
+  const merge = mergeOf(measure);
   const observed = present(group.map((entry) => entry.observed));
   if (merge && observed.length === group.length) {
     const found = kindOf(measure).score(measure, merge(observed));

@@ -1,6 +1,6 @@
+import { kindNames } from "../measures/kind-names.ts";
 import type { RevisedContent, Revision } from "../model/revision.ts";
 import { criterionWords } from "../criteria/criterion-words.ts";
-import { kindOf } from "../measures/measure.ts";
 import { shortDate } from "../words/dates.ts";
 
 /** One version of a goal as its history keeps it. */
@@ -30,7 +30,7 @@ function changes(before: SetUp, now: SetUp, since: string): string[] {
       ? same(before.measure, now.measure)
         ? ""
         : `Measure put differently ${from}`
-      : `Measured as ${kindOf(now.measure).name.toLowerCase()} ${from}; before: ${kindOf(before.measure).name.toLowerCase()}`,
+      : `Measured as ${kindNames[now.measure.kind].name.toLowerCase()} ${from}; before: ${kindNames[before.measure.kind].name.toLowerCase()}`,
     before.dueOn === now.dueOn
       ? ""
       : `Due ${now.dueOn ? shortDate(now.dueOn) : "on no date"}; before: ${before.dueOn ? shortDate(before.dueOn) : "no date"}`,

@@ -1,4 +1,4 @@
-import { kindOf } from "#core/measures/measure.ts";
+import { mergeOf } from "#core/measures/merge-entries.ts";
 import { type EntryFigure, plannedOf } from "#core/progress/points.ts";
 import { minuteOf } from "#core/dates/school-time.ts";
 import type { PersonScope, Scope } from "../access/scope.ts";
@@ -45,7 +45,7 @@ export function figuresOf(
       date: on,
       minute: minuteOf(on, time),
       sittingId,
-      observed: kindOf(measure).merge ? entry : null,
+      observed: mergeOf(measure) ? entry : null,
       planned: plannedOf(measure),
       value: score.value,
       numerator: score.numerator,

@@ -1,5 +1,6 @@
 import { goalSummary, summaryFormat } from "#core/progress/goal-figures.ts";
-import { kindOf, type Measure, type ObservedEntry } from "#core/measures/measure.ts";
+import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
+import { mergeOf } from "#core/measures/merge-entries.ts";
 import { type EntryFigure, plannedOf } from "#core/progress/points.ts";
 import type { Scope } from "../access/scope.ts";
 import type { Database, Transaction } from "./connection.ts";
@@ -103,7 +104,7 @@ async function readFigures(
     {
       schoolId,
       goalIds: goals.map(({ goalId }) => goalId),
-      withEntry: goals.filter(({ measure }) => kindOf(measure).merge).map(({ goalId }) => goalId),
+      withEntry: goals.filter(({ measure }) => mergeOf(measure)).map(({ goalId }) => goalId),
       withDetail: goals
         .filter(({ setup }) => (setup.criterion?.joined?.length ?? 0) > 0)
         .map(({ goalId }) => goalId),

@@ -1,3 +1,4 @@
+import { kindNames } from "#core/measures/kind-names.ts";
 import { Form, Link } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
@@ -6,7 +7,6 @@ import { listCircleRoles, listStudents } from "#server/db/students.ts";
 import { findTemplate, listTemplates, type Template } from "#server/db/templates.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { groupBy } from "#core/lists/group-by.ts";
-import { kindOf } from "#core/measures/measure.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Field } from "#app/ui/field.tsx";
 import { WithBlanks } from "#app/goal-set-up/with-blanks.tsx";
@@ -21,7 +21,7 @@ function toRow(template: Template, mayChange: boolean) {
     title: template.title,
     area: template.area || "Other",
     wording: template.wording,
-    measured: [kindOf(measure).name, criterion && criterionWords(criterion, measure)]
+    measured: [kindNames[measure.kind].name, criterion && criterionWords(criterion, measure)]
       .filter(Boolean)
       .join(", "),
     madeBy: template.madeBy,

@@ -1,3 +1,4 @@
+import { kindNames } from "#core/measures/kind-names.ts";
 import type { Decision } from "#core/model/decision.ts";
 import type { GoalDue } from "#server/db/due.ts";
 import { figuresOf } from "#server/db/entry-lists.ts";
@@ -118,7 +119,7 @@ export function openGoal(
     scale: chart?.axis.scale ?? "linear",
     strategy: goal.strategy,
     facts: [
-      kindOf(goal.measure).name,
+      kindNames[goal.measure.kind].name,
       goal.schedule && `measured ${scheduleWords(goal.schedule)}`,
       more.due && dueWords(more.due),
       more.measuredBy && `usually by ${more.measuredBy}`,

@@ -37,8 +37,6 @@ export function scoreChecklist(
 /** Which items of a named set are known. */
 export const checklist: Kind<ChecklistMeasure, ChecklistEntry> = {
   ...plainKind,
-  name: "A checklist of items",
-  when: "Which of a named set are known: letters, words, coins, tools.",
   score: scoreChecklist,
   unit: () => "percent",
   partsCalled: ["item", "items"],

@@ -1,7 +1,7 @@
 import type * as z from "zod/mini";
 import { figure, lengthOfTime } from "../../words/amounts.ts";
 
-import { type Kind, plainKind, summed } from "../kind.ts";
+import { type Kind, plainKind } from "../kind.ts";
 import { refused, type Scored, scored } from "../score.ts";
 import type { CountMeasure, CountEntry, observed } from "./schema.ts";
 
@@ -32,18 +32,11 @@ export function scoreCount(
 /** How often something happened, as a count or as a rate. */
 export const count: Kind<CountMeasure, CountEntry> = {
   ...plainKind,
-  name: "A count or rate",
-  when: "How often something happens: call-outs, requests, turns in a conversation.",
   score: scoreCount,
   problems: (_, { count, atSeconds }) =>
     atSeconds && atSeconds.length !== count
       ? [{ field: "atSeconds", message: `There are ${atSeconds.length} moments for a count of ${count}.` }]
       : [],
-  merge: (entries) => ({
-    kind: "count",
-    count: entries.reduce((sum, { count }) => sum + count, 0),
-    observedSeconds: summed(entries.map(({ observedSeconds }) => observedSeconds)),
-  }),
   unit: ({ per }) => units[per],
   line: ({ counted }, { count, observedSeconds }, score) => {
     const total = counted ? `${count} ${counted}` : figure(count, "count");

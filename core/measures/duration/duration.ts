@@ -2,7 +2,7 @@ import type * as z from "zod/mini";
 import { lengthOfTime } from "../../words/amounts.ts";
 import { percent, plural } from "../../words/numbers.ts";
 
-import { type Kind, plainKind, summed } from "../kind.ts";
+import { type Kind, plainKind } from "../kind.ts";
 import { refused, type Scored, scored } from "../score.ts";
 import type { DurationMeasure, DurationEntry, observed } from "./schema.ts";
 
@@ -56,18 +56,11 @@ const reportWords = {
 /** How long something lasts, bout by bout. */
 export const duration: Kind<DurationMeasure, DurationEntry> = {
   ...plainKind,
-  name: "Duration",
-  when: "How long something lasts: staying with the group, sustained reading, crying.",
   score: scoreDuration,
   problems: (_, { boutsSeconds, startsSeconds }) =>
     startsSeconds && startsSeconds.length !== boutsSeconds.length
       ? [{ field: "startsSeconds", message: "There must be one start for each bout." }]
       : [],
-  merge: (entries) => ({
-    kind: "duration",
-    boutsSeconds: entries.flatMap(({ boutsSeconds }) => boutsSeconds),
-    observedSeconds: summed(entries.map(({ observedSeconds }) => observedSeconds)),
-  }),
   unit: ({ report }) => (report === "share" ? "percent" : "seconds"),
   sideFigures: () => [{ figure: "bouts", label: "bouts", unit: "count", better: "decrease" }],
   line: ({ report }, { boutsSeconds, observedSeconds }, score) => {

@@ -32,15 +32,7 @@ export function scoreFluency({ attempted, errors, seconds }: z.infer<typeof obse
 /** Correct responses a minute, and how accurate they were. */
 export const fluency: Kind<FluencyMeasure, FluencyEntry> = {
   ...plainKind,
-  name: "Fluency",
-  when: "Correct words, letters, sounds or digits a minute, with accuracy.",
   score: (_, entry) => scoreFluency(entry),
-  merge: (entries) => ({
-    kind: "fluency",
-    attempted: entries.reduce((sum, { attempted }) => sum + attempted, 0),
-    errors: entries.reduce((sum, { errors }) => sum + errors, 0),
-    seconds: entries.reduce((sum, { seconds }) => sum + seconds, 0),
-  }),
   unit: () => "per minute",
   sideFigures: () => [
     { figure: "accuracy", label: "accuracy", unit: "percent", better: "increase" },

@@ -34,8 +34,6 @@ const methodWords = {
 /** Time sampling: was it seen in, throughout or at the end of each interval? */
 export const intervals: Kind<IntervalsMeasure, IntervalsEntry> = {
   ...plainKind,
-  name: "Intervals",
-  when: "Seen or not in each short stretch of time: on task, engaged, talking out.",
   score: (_, entry) => scoreIntervals(entry),
   unit: () => "percent",
   line: ({ intervalSeconds }, { marks }, score) => {

@@ -60,14 +60,7 @@ export function scoreLatency(
 /** How long it takes from a signal to the response. */
 export const latency: Kind<LatencyMeasure, LatencyEntry> = {
   ...plainKind,
-  name: "Latency",
-  when: "How soon after a signal it begins: the next activity, an answer, seat work.",
   score: scoreLatency,
-  merge: (entries) => ({
-    kind: "latency",
-    delaysSeconds: entries.flatMap(({ delaysSeconds }) => delaysSeconds),
-    noResponse: entries.reduce((sum, { noResponse = 0 }) => sum + noResponse, 0),
-  }),
   unit: ({ report }) => (report === "within" ? "percent" : "seconds"),
   better: ({ report }) => (report === "within" ? "increase" : "decrease"),
   sideFigures: () => [{ figure: "noResponse", label: "no responses", unit: "count", better: "decrease" }],

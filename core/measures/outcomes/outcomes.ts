@@ -25,8 +25,6 @@ export function scoreOutcomes({ outcomes }: OutcomesMeasure, { outcome }: z.infe
 /** Named outcomes, each worth a given credit. */
 export const outcomes: Kind<OutcomesMeasure, OutcomesEntry> = {
   ...plainKind,
-  name: "Named outcomes",
-  when: "One of a few ways it can end, each worth a credit: full, with help, not at all.",
   score: scoreOutcomes,
   problems: (_, { outcome, note }) =>
     outcome === otherOutcome && !note?.trim()

@@ -72,8 +72,6 @@ export function promptLevelsEntryFromMarks(marks: readonly string[]): PromptLeve
 /** Counts of opportunities at each level of a prompt ladder. */
 export const promptLevels: Kind<PromptLevelsMeasure, PromptLevelsEntry> = {
   ...plainKind,
-  name: "Prompt levels, counted",
-  when: "Each opportunity is noted by the help it took: independent, gestural, verbal …",
   score: scorePromptLevels,
   problems: (_, { counts, sequence }) => {
     if (!sequence) return [];

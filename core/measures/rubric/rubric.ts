@@ -56,8 +56,6 @@ export function scoreRubric({ criteria }: RubricMeasure, { levels }: z.infer<typ
 /** A rubric: criteria, each with levels in words. */
 export const rubric: Kind<RubricMeasure, RubricEntry> = {
   ...plainKind,
-  name: "A rubric",
-  when: "Criteria with levels in words: a paragraph, a presentation, a joint task.",
   score: scoreRubric,
   unit: () => "percent",
   partsCalled: ["criterion", "criteria"],

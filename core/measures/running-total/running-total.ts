@@ -21,8 +21,6 @@ export function scoreRunningTotal(
 /** Amounts that add up towards a target. */
 export const runningTotal: Kind<RunningTotalMeasure, RunningTotalEntry> = {
   ...plainKind,
-  name: "A running total",
-  when: "Amounts add up to a target: minutes of practice, books read.",
   score: scoreRunningTotal,
   unit: ({ unit }) => unit,
   line: ({ unit }, { amount }) => `${number(amount)} ${unit}`,

@@ -54,8 +54,6 @@ export function scoreSkills(
 /** A grid of sub-skills, each marked with one prompt level. */
 export const skills: Kind<SkillsMeasure, SkillsEntry> = {
   ...plainKind,
-  name: "A grid of sub-skills",
-  when: "Several named skills are looked at together, each with the help it took.",
   score: scoreSkills,
   unit: () => "percent",
   partsCalled: ["sub-skill", "sub-skills"],

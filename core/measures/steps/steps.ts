@@ -61,8 +61,6 @@ const teachingWords = {
 /** A task analysis: a chain of steps, each marked with one prompt level. */
 export const steps: Kind<StepsMeasure, StepsEntry> = {
   ...plainKind,
-  name: "A task analysis in steps",
-  when: "A chain of steps in their order: washing hands, packing a bag.",
   score: scoreSteps,
   unit: () => "percent",
   partsCalled: ["step", "steps"],

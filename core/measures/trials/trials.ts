@@ -50,8 +50,6 @@ function sequenceProblems(entry: TrialsEntry): Problem[] {
 /** Discrete trials: each opportunity is credited or not. */
 export const trials: Kind<TrialsMeasure, TrialsEntry> = {
   ...plainKind,
-  name: "Trials, correct or not",
-  when: "Each opportunity is right or not: problems solved, words spelled, requests made.",
   score: (_, entry) => scoreTrials(entry),
   problems: (_, entry) => sequenceProblems(entry),
   unit: () => "percent",
