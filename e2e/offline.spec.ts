@@ -1,3 +1,5 @@
+import { localTime } from "#core/dates/school-time.ts";
+import { timeOfDay } from "#core/words/dates.ts";
 import { createServer, request as ask } from "node:http";
 import type { Page, Route } from "@playwright/test";
 import { school } from "../demo/school.ts";
@@ -345,9 +347,7 @@ withFolder(
     await choose(page, "E.K.", /./);
     await page.getByRole("button", { name: "Start with E.K." }).click();
     await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
-    await expect(page.locator("header time")).toHaveText(
-      new Intl.DateTimeFormat("en-GB", { timeZone: school.timeZone, timeStyle: "short" }).format(testNow()),
-    );
+    await expect(page.locator("header time")).toHaveText(timeOfDay(localTime(school.timeZone, testNow())));
     stands = (route) => route.fulfill({ status: 200, body: "<html>Welcome to our network</html>" });
     for (const key of ["1", "0"]) await page.keyboard.press(key);
     await page.getByRole("button", { name: "Finish" }).click();

@@ -140,7 +140,7 @@ test("periods and groups are kept in rows, and whoever may not change them reads
     .fill("15:40");
   await page.getByRole("button", { name: "Save the group" }).click();
   const club = page.getByRole("listitem").filter({ hasText: "Tide pool club" });
-  await expect(club).toContainText("Tue 15:10–15:40");
+  await expect(club).toContainText(/Tue 3:10–3:40\sPM/);
   await expect(club).toContainText("W.A.");
 
   await page.goto("/caseload");

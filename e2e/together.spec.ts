@@ -181,7 +181,8 @@ test("a second observer joins a sitting unseen, and how far the two agree stands
   if (await other.getByRole("heading", { name: "Before it is kept" }).isVisible())
     await other.getByRole("button", { name: /^Save 1 line/ }).click();
   await expect(other.getByText("kept beside the first observer’s")).toBeVisible();
-  await page.getByRole("button", { name: /^Save/ }).click();
+  await page.getByRole("button", { name: "Finish" }).click();
+  await page.getByRole("button", { name: "Save 1 line" }).click();
   await expect(page).toHaveURL(/saved=/);
 
   const twice = page.getByRole("region", { name: "Two observers" });

@@ -16,7 +16,7 @@ export function generalViews(page: Page, site: Site): Views {
     "two goals compared": async () => {
       const [a, b] = [site.demo.goal("Wren", "2b"), site.demo.goal("Priya", "1")];
       await page.goto(`/compare?a=${a}&b=${b}&a-span=28`);
-      await page.getByText(/^Median/).waitFor();
+      await page.getByText(/^“Two-digit subtraction”: /).waitFor();
     },
     "what a goal says": async () => {
       await page.goto(`${wren}/goals/${site.demo.goal("Wren", "3")}`);
@@ -333,7 +333,7 @@ export function incidentViews(page: Page, site: Site): Views {
     "behaviors to choose from": async () => {
       await page.goto(`${wren}/patterns`);
       await awake(page);
-      await page.getByText("Behaviors: every").click();
+      await page.getByText("Behaviors: any").click();
       await page.getByRole("checkbox", { name: "shouting" }).waitFor();
     },
     "several at once": async () => {

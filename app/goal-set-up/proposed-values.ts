@@ -20,10 +20,15 @@ function levelLike(levels: readonly string[], level: string): string | null {
   return (pattern && levels.find((one) => pattern.test(one))) ?? null;
 }
 
-/** What a proposal puts into the fields, and the words of the wording that each came from. */
+/**
+ * What a proposal puts into the fields, and the words of the wording that each came from.
+ *
+ * @param iepTo the end of the student's IEP year, for a wording that names it without a date
+ */
 export function proposedValues(
   proposal: Proposal,
   ladders: readonly { levels: string[]; misses: string[] }[],
+  iepTo: string | null = null,
 ): { values: SetUpValues; words: SetUpValues } {
   const values: Record<string, string> = { title: proposal.title };
   const words: Record<string, string> = {};
@@ -74,6 +79,15 @@ export function proposedValues(
     put("target", plain(proposal.target.value.value), proposal.target.words);
     put("unit", proposal.target.value.unit, null);
   }
+  if (proposal.method) put("method", proposal.method.value, null);
+  if (proposal.baseline) {
+    put("baseline", "entered", null);
+    put("baselineValue", said(proposal.baseline.value, seconds ? "seconds" : ""), null);
+  }
+  if (proposal.settings) put("settings", String(proposal.settings.value), null);
+  if (proposal.people) put("people", String(proposal.people.value), null);
+  if (proposal.report && (kind?.value === "duration" || !proposal.withinSeconds))
+    put("report", proposal.report.value, proposal.report.words);
   if (due) put("dueOn", due.value, due.words);
   if (parts) put("parts", parts.value.join("\n"), parts.words);
   const usesLadder = kind !== undefined && ["supports", "skills", "steps"].includes(kind.value);
@@ -89,5 +103,8 @@ export function proposedValues(
   }
   const ownWords = support?.words;
   if (ownWords && (!usesLadder || support.value.atMost !== null)) put("confirm", ownWords, ownWords);
+  if (proposal.confirm)
+    put("confirm", [values["confirm"], ...proposal.confirm].filter(Boolean).join("\n"), null);
+  if (!due && proposal.atIepEnd && iepTo) put("dueOn", iepTo, "the end of the IEP year");
   return { values, words };
 }

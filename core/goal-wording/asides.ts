@@ -30,6 +30,13 @@ export function withoutAsides(text: WorkingText): WorkingText {
       `\\b(?:baseline|present level|current(?:ly)?(?: level| rate| performance)?)(?: data| score| average)?(?: is| was| are| of|:| at| shows?| =|,)*(?:(?! to )[^.;,()${masked}]){0,30}?(?<out>${amount})`,
     ),
   );
+  // "by 3 per day", "by 50% over baseline" is how far, not where to: it is asked for.
+  rest = maskAll(
+    rest,
+    new RegExp(
+      `\\b(?:increas|decreas|reduc|improv|lower|rais|grow)[a-z]*\\b[^.;]{0,80}?\\bby (?<out>(?:at least |an average of |approximately )?${n}(?: ?%| percent)?(?: [a-z-]+){0,3}?)(?=[,.;]|$| (?:over|from|above|below|compared|relative|as measured|in|on|across|within|per|each|a)\\b)`,
+    ),
+  );
   // Interim benchmarks end in a date of their own and another target follows.
   rest = maskAll(
     rest,

@@ -47,7 +47,8 @@ const after = `(?<after>${lessAfter}|${moreAfter})?`;
 
 /** Words, letters, sounds or digits a minute. */
 function rate(text: WorkingText): ReadCount | null {
-  const short = "(?<short>w ?c ?p ?m|c ?w ?p ?m|w ?r ?c ?p ?m|wpm|wcm|clspm|lspm|lnpm|cdpm|dcpm|clpm)";
+  const short =
+    "(?<short>w ?c ?p ?m|c ?w ?p ?m|w ?r ?c ?p ?m|wrc|cwrc|wpm|wcm|clspm|lspm|lnpm|cdpm|dcpm|clpm)";
   const long =
     "(?:[a-z]+ ){0,3}?(?<what>words?|letter[- ]sounds?|letter[- ]names?|letters?|sounds?|digits?|phonemes?)(?: [a-z-]+){0,4}? ?(?:per|a|an|in 1_*|each|/|in a|within 1_*|within a)[ -]?min(?:ute)?s?\\b";
   for (const { groups, span } of findAll(text, new RegExp(`${head}${after} (?:${short}\\b|${long})`))) {

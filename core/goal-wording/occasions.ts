@@ -60,6 +60,11 @@ const unitOf = (noun: string): ReadWindow["unit"] =>
 
 const isOccasion = (noun: string) => new RegExp(`^${occasion}$`).test(noun);
 
+const partNames = ["halves", "third", "fourth", "quarter", "fifth", "sixth", "eighth", "tenth"];
+/** "fourths" → 4 */
+const partsOf = (name = "") =>
+  [2, 3, 4, 4, 5, 6, 8, 10][partNames.findIndex((one) => name.startsWith(one))] ?? 0;
+
 interface Ratio {
   k: number;
   n: number;
@@ -77,8 +82,17 @@ function ratios(text: WorkingText): Ratio[] {
   const between = new RegExp(
     `(?<k>${n}) (?<counted>(?:(?!${stopWords} )[a-z-]+ ){1,4})(?:\\([^)]*\\) )?(?:correctly )?out of (?:a (?:possible |total of )?)?(?<n>${n}|\\d+(?![\\d/]))`,
   );
+  // "three-fourths of opportunities".
+  const fraction = new RegExp(
+    `(?<k>${n})[- ](?<parts>halves|thirds?|fourths?|quarters?|fifths?|sixths?|eighths?|tenths?) of (?:the |all |his |her |their )?`,
+  );
   const all = new RegExp(`\\b(?:all|each)(?: of)?(?: the)? (?<n>${n})(?= [a-z])`);
+  const inParts: ReturnType<typeof findAll> = findAll(text, fraction).map((found) => ({
+    ...found,
+    groups: { ...found.groups, n: String(partsOf(found.groups["parts"])) },
+  }));
   return [
+    ...inParts,
     ...findAll(text, all),
     ...[...findAll(text, kOfN), ...findAll(text, between)].sort((a, b) => a.span[0] - b.span[0]),
   ].flatMap(({ groups, span }) => {

@@ -1,8 +1,10 @@
 import type { Direction } from "../measures/direction-schema.ts";
 import type { MeasureKind } from "../measures/measure.ts";
 import { digitsForWords, numberPattern, readNumber } from "./numbers.ts";
+import { type MoreRead, readMore } from "./more.ts";
 import { readGoal, type ReadGoal } from "./read-goal.ts";
 import type { SupportLevel } from "./support.ts";
+import { titleFrom } from "./title.ts";
 import { type Span, workingText } from "./working-text.ts";
 
 /** One field of a set-up as the wording proposes it, with the words it came from. */
@@ -30,68 +32,34 @@ export interface Proposal {
   target?: Proposed<{ value: number; unit: string }>;
   support?: Proposed<{ level: SupportLevel; atMost: number | null }>;
   due?: Proposed<string>;
-  /** Parts that the wording lists after a colon: "(a) faces the cook, (b) …". */
+  /** Parts that the wording lists after a colon, in brackets or by numbers: "(a) faces the cook, (b) …". */
   parts?: Proposed<string[]>;
+  /** How an interval is scored. */
+  method?: Proposed<"partial" | "whole" | "momentary">;
+  baseline?: Proposed<number>;
+  settings?: Proposed<number>;
+  people?: Proposed<number>;
+  /** The highest level of a rubric. */
+  highest?: Proposed<number>;
+  /** Mean, median or longest, where the wording says which. */
+  report?: Proposed<"mean" | "median" | "longest" | "total">;
+  /** What no number can show. */
+  confirm?: string[];
+  /** The due date is the end of the IEP year, which the wording does not date. */
+  atIepEnd?: true;
 }
 
 export type PoolingUnit = "session" | "day" | "week" | "month";
 
 const secondsIn: Record<string, number> = { seconds: 1, minutes: 60, hours: 3600 };
 
-/** A short name for the goal: what the student will do, in a few of its words. */
-export function titleFrom(wording: string): string {
-  const after = /\bwill\s+(?:be able to\s+|independently\s+)?(.+)$/is.exec(wording)?.[1] ?? wording;
-  const clause =
-    after.split(/[,.;:(\n]|\s(?:with|within|in|on|for|by|given|when|to at least|no more than|at)\s/i)[0] ??
-    after;
-  const words = clause.trim().split(/\s+/).slice(0, 8).join(" ").slice(0, 80);
-  return words.charAt(0).toUpperCase() + words.slice(1);
-}
-
-/** The parts that a wording lists; `count` of them where it says how many. */
-function listed(wording: string, count: number | null): string[] {
-  const lettered = [
-    ...wording.matchAll(/\(?\b([a-h1-9])\)\s*([^,;()]+?)(?=\s*[,;.]|\s+(?:and\s+)?\(?[a-h1-9]\)|$)/gi),
-  ];
-  if (lettered.length >= 2) return lettered.map((found) => (found[2] ?? "").replace(/\s+and$/i, "").trim());
-  const afterColon = /:\s*([^.:]+)/.exec(wording)?.[1] ?? "";
-  const items = afterColon
-    .split(/[,;]/)
-    .map((item) => item.replace(/^\s*and\s+/i, "").trim())
-    .filter(
-      (item) =>
-        item.length > 0 &&
-        item.length <= 60 &&
-        !/\d|\b(?:on|in|across|by)\b.*\b(?:day|session|week|trial)/i.test(item),
-    );
-  // "red, blue and green" are three where three are said; "rinse and dry" may be one.
-  const [last = ""] = items.slice(-1);
-  const both = last.split(/ and /);
-  const all = items.length + 1 === count && both.length === 2 ? [...items.slice(0, -1), ...both] : items;
-  return all.length >= 2 ? all : [];
-}
-
 /**
- * What a set-up would be, as far as the wording says it: 75% of eight problems is a threshold of 75 and eight
- * opportunities (6 of 8), 90 words a minute with 95% accuracy is a threshold of 90 and an accuracy joined to it.
+ * What a set-up would be, as far as the wording says it: 75% of eight problems is a threshold of 75 and eight opportunities (6 of 8), 90 words a
+ * minute with 95% accuracy is a threshold of 90 and an accuracy joined to it.
  */
 export function propose(wording: string): Proposal {
   const read = readGoal(wording);
   return { ...fromReading(read, wording), title: titleFrom(wording) };
-}
-
-const perPeriod =
-  /\b(?:per|each|every|a|in a|in one|in the) (?:(?:school|calendar) )?(day|week|month)\b|\b(daily|weekly|monthly)\b/;
-const unitOfAdverb: Record<string, PoolingUnit> = { daily: "day", weekly: "week", monthly: "month" };
-
-/** Over what a number of events, a time or an amount is added up: said with the number, else after it. */
-function pooling({ wording, kind, reading: { count }, said }: Material): Part {
-  const period = /^times per (day|week|month)$/.exec(count?.unit ?? "")?.[1] as PoolingUnit | undefined;
-  if (period) return { pooling: { value: period, words: said("count") } };
-  if (!count || !["running-total", "count", "duration"].includes(kind)) return {};
-  const found = perPeriod.exec(workingText(wording));
-  const unit = (found?.[1] as PoolingUnit | undefined) ?? unitOfAdverb[found?.[2] ?? ""];
-  return found && unit ? { pooling: { value: unit, words: wordsOf(wording, found) } } : {};
 }
 
 /** What was read, with what every piece below asks of it. */
@@ -99,6 +67,7 @@ interface Material {
   wording: string;
   kind: MeasureKind;
   reading: ReadGoal["reading"];
+  more: MoreRead;
   /** The words in which a field was said; null where they are not known. */
   said: (field: keyof ReadGoal["reading"]) => string | null;
   /** The percentage asked for, as such or as so many of so many. */
@@ -166,14 +135,13 @@ const fromCount: Partial<Record<MeasureKind, (bound: Bound, material: Material) 
     target: { value: { value, unit }, words },
     threshold: { value: { value, direction: "increase" }, words },
   }),
-  rubric: ({ value, words }, { wording }) => {
-    const highest = /(\d+)[- ]point|\bof (\d+)/.exec(
-      digitsForWords(workingText(wording)).replaceAll("_", ""),
-    );
-    const max = Number(highest?.[1] ?? highest?.[2] ?? 0);
-    if (max < value || max <= 0) return {};
-    return { threshold: { value: { value: (100 * value) / max, direction: "increase" }, words } };
-  },
+  rubric: ({ value, words }, { more: { levels } }) =>
+    levels && levels.max >= value
+      ? {
+          threshold: { value: { value: (100 * value) / levels.max, direction: "increase" }, words },
+          highest: { value: levels.max, words },
+        }
+      : {},
   count: ({ value, unit, direction, words }) => {
     const period = /^times per (\w+)$/.exec(unit)?.[1];
     return {
@@ -184,14 +152,12 @@ const fromCount: Partial<Record<MeasureKind, (bound: Bound, material: Material) 
   },
 };
 
-/** The percentage as the threshold; of intervals it may be one to stay below. */
-function fromShare({ wording, kind, share }: Material): Part {
+/** The percentage as the threshold, with the direction that the wording says. */
+function fromShare({ share, more }: Material): Part {
   if (share.value === null) return {};
-  const less =
-    /\b(?:less|fewer|no more) than [^.;]{0,6}%|\breduce|\bdecrease/.test(workingText(wording)) &&
-    kind === "intervals";
-  const direction = less ? "decrease" : "increase";
-  return { threshold: { value: { value: share.value, direction }, words: share.words } };
+  return {
+    threshold: { value: { value: share.value, direction: more.direction ?? "increase" }, words: share.words },
+  };
 }
 
 /** What has to be reached: the number with its unit where one is said, else the percentage. */
@@ -218,10 +184,55 @@ function intervalLength({ wording, kind }: Material): Part {
   return { intervalSeconds: { value, words: wordsOf(wording, interval) } };
 }
 
-function parts({ wording, kind, reading: { opportunities } }: Material): Part {
-  if (!["skills", "steps", "checklist"].includes(kind)) return {};
-  const found = listed(wording, opportunities?.n ?? null);
-  return found.length > 0 ? { parts: { value: found, words: found.join(", ") } } : {};
+function parts({ more: { items, steps } }: Material): Part {
+  const found = items ?? steps;
+  return found ? { parts: { value: found, words: found.join(", ") } } : {};
+}
+
+const reports: readonly (readonly [NonNullable<Proposal["report"]>["value"], RegExp])[] = [
+  ["median", /\bmedian\b/],
+  ["mean", /\bmean\b|\bon average\b|\baverages?\b|\bper (?:episode|incident|occurrence|bout)\b/],
+  [
+    "longest",
+    /\bat (?:a|one) time\b|\bcontinuous(?:ly)?\b|\bconsecutive (?:minutes|seconds)\b|\buninterrupted\b|\bsustained?\b/,
+  ],
+  ["total", /\btotal\b|\bcumulative\b|\bin all\b|\baltogether\b/],
+];
+
+/** What the wording says beside the numbers: how it is scored or reported, where it starts, in how many places, what a person confirms. */
+function further({ wording, kind, more }: Material): Part {
+  const text = workingText(wording);
+  const report = ["duration", "latency"].includes(kind)
+    ? reports.find(([, pattern]) => pattern.test(text))
+    : undefined;
+  const isEach =
+    more.levels &&
+    /\b(?:in|on|for) (?:all|each|every)\b[^.;]{0,30}\b(?:criteri|categor|area|domain|trait|row)/.test(text);
+  const confirm = [...(isEach ? [`each criterion at ${more.levels?.atLeast} or higher`] : [])];
+  const said = <Value>(value: Value | undefined): Proposed<Value> | undefined =>
+    value === undefined ? undefined : { value, words: null };
+  const found = {
+    method: said(more.method),
+    baseline: said(more.baseline),
+    settings: said(more.settings),
+    people: said(more.people),
+    report: report && { value: report[0], words: report[1].exec(text)?.[0] ?? null },
+    confirm: confirm.length > 0 ? confirm : undefined,
+    atIepEnd: iepEnd.test(text) || undefined,
+  };
+  return Object.fromEntries(Object.entries(found).filter(([, value]) => value !== undefined)) as Part;
+}
+
+const iepEnd =
+  /\b(?:end of|by|within|during|over|conclusion of)(?: the| this| one| his| her| their)? (?:current )?(?:iep (?:year|period|cycle|date|term|ends?)|annual (?:review|iep)|iep annual)|\bby (?:the )?annual review|\b(?:end|expiration) of (?:the |this |his |her |their )?iep\b|\bwithin (?:a|one|1) (?:calendar )?year\b/;
+
+/** Does the help of a reading stand in the condition alone? */
+const isCondition = ({ more: { condition }, said }: Material): boolean =>
+  Boolean(condition && said("support") && condition.includes(said("support") ?? ""));
+
+/** Over what a number of events, a time or an amount is added up. */
+function pooling({ more: { unit }, said }: Material): Part {
+  return unit ? { pooling: { value: unit, words: said("count") } } : {};
 }
 
 function fromReading({ reading, words, windowUnit }: ReadGoal, wording: string): Omit<Proposal, "title"> {
@@ -236,12 +247,13 @@ function fromReading({ reading, words, windowUnit }: ReadGoal, wording: string):
     value: percent ?? (opportunities ? (100 * opportunities.k) / opportunities.n : null),
     words: percent === null ? said("opportunities") : said("percent"),
   };
-  const material: Material = { wording, kind, reading, said, share };
+  const material: Material = { wording, kind, reading, more: readMore(wording, reading), said, share };
   return {
     spans,
     kind: { value: kind, words: said("measure") },
     ...(due ? { due: { value: due, words: said("due") } } : {}),
-    ...(support ? { support: { value: support, words: said("support") } } : {}),
+    // What is given before the response is a condition, and no prompt that is credited.
+    ...(support && !isCondition(material) ? { support: { value: support, words: said("support") } } : {}),
     ...(window
       ? {
           window: {
@@ -255,5 +267,6 @@ function fromReading({ reading, words, windowUnit }: ReadGoal, wording: string):
     ...threshold(material),
     ...intervalLength(material),
     ...parts(material),
+    ...further(material),
   };
 }

@@ -4,7 +4,8 @@ import { readCount } from "./count.ts";
 import { readDue } from "./due.ts";
 import { digitsForWords } from "./numbers.ts";
 import { readOccasions } from "./occasions.ts";
-import { propose, titleFrom } from "./propose.ts";
+import { propose } from "./propose.ts";
+import { titleFrom } from "./title.ts";
 import { readSupport } from "./support.ts";
 import { workingText } from "./working-text.ts";
 
@@ -140,17 +141,17 @@ describe("a count", () => {
 describe("a proposal", () => {
   it("has a short name made of what the student will do", () => {
     expect(titleFrom("By June 2027, Wren will independently count coins with 80% accuracy.")).toBe(
-      "Count coins",
+      "Counting coins",
     );
     expect(titleFrom("Wren will be able to tie her shoes, both of them, in 4 of 5 trials.")).toBe(
-      "Tie her shoes",
+      "Tying her shoes",
     );
     expect(titleFrom("x".repeat(300)).length).toBeLessThanOrEqual(80);
     expect(titleFrom("")).toBe("");
   });
 
   it("says nothing where the wording says nothing", () => {
-    expect(propose("Wren will enjoy reading.")).toEqual({ title: "Enjoy reading", spans: [] });
+    expect(propose("Wren will enjoy reading.")).toEqual({ title: "Enjoying reading", spans: [] });
   });
 
   it("takes the parts that the wording lists", () => {
