@@ -1,9 +1,35 @@
+import { execFileSync } from "node:child_process";
 import { readFileSync } from "node:fs";
+import { capitalise } from "#core/words/numbers.ts";
 import type { Page } from "@playwright/test";
 import { awake, expect, margin, readOnly, signIn, test } from "./site.ts";
 
 const standsOut = (page: Page) => page.getByRole("region", { name: "What stands out" });
 const howOften = (page: Page) => page.getByRole("region", { name: "How often" });
+
+readOnly(
+  "the incidents of a student as a file give the sentences of the page through the figures command, to the last character",
+  async ({ page, site }) => {
+    await signIn(page, "noor");
+    for (const given of ["Wren", "Caspian"]) {
+      await page.goto(`/students/${site.demo.student(given)}/patterns`);
+      await awake(page);
+      const link = standsOut(page).getByRole("link", { name: "Incidents (CSV)" });
+      const [download] = await Promise.all([page.waitForEvent("download"), link.click()]);
+      const printed = execFileSync(
+        process.execPath,
+        ["--import", "tsx", "cli/figures.ts", "findings", await download.path(), "--json"],
+        { encoding: "utf8" },
+      );
+      const { findings } = JSON.parse(printed) as { findings: { words: string; strength: string }[] };
+      const said = findings.map(
+        ({ words, strength }) => `${strength === "weak" ? "weak: " : ""}${capitalise(words)}.`,
+      );
+      expect(said.length, given).toBeGreaterThan(0);
+      expect(await standsOut(page).locator("summary").allTextContents()).toEqual(said);
+    }
+  },
+);
 
 readOnly(
   "patterns say what was planted first, with the incidents behind it, and how often",
@@ -54,12 +80,12 @@ readOnly(
     await expect(page).toHaveURL(/behavior=shouting&behavior=throwing/);
     await page.keyboard.press("Escape");
     await expect(page.getByRole("checkbox", { name: "shouting" })).toBeHidden();
-    await page.getByText("Settings: every").click();
+    await page.getByText("Settings: any").click();
     await expect(page.getByRole("checkbox", { name: "classroom" })).toBeVisible();
     await page.getByLabel("Span", { exact: true }).selectOption("Last 4 weeks");
     await page.getByLabel("Compare with").selectOption("The same span before");
     await expect(page.getByRole("region", { name: "Against the span before" })).toContainText(
-      /observed days before/,
+      /Before: \d+ in \d+ observed days/,
     );
     await page.getByLabel("Time axis").selectOption("by month");
     await expect(page.getByRole("slider")).toHaveAccessibleName(/^Incidents by month/);
@@ -130,7 +156,7 @@ test("what one thinks and tries becomes a line, and the page says what changed; 
   await page.getByLabel("What will be tried?").fill("He goes ten minutes earlier, with two others.");
   await page.getByRole("button", { name: "Begin it" }).click();
   await expect(page.getByRole("region", { name: "Before and since “lunch at 11:30”" })).toContainText(
-    /\d+ in \d+ observed days before, \d\.\d\d a day; \d+ in \d+ since/,
+    /Before: \d+ in \d+ observed days, \d\.\d\d a day\. Since: \d+ in \d+/,
   );
   await expect(page.getByRole("region", { name: "What we think" })).toContainText("The noise before lunch");
   await page.getByRole("link", { name: "lunch at 11:30", exact: true }).click();

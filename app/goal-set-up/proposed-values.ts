@@ -54,7 +54,7 @@ export function proposedValues(
   if (unit && kind?.value === "running-total" && (unit === "week" || unit === "month"))
     put("startsAgain", unit, proposal.pooling?.words ?? null);
   // "3 times per day for 4 weeks" is pooled by day: how many days have to meet it is for a person to say.
-  if (unit && unit !== window?.value.unit) {
+  if (unit && unit !== "session" && unit !== window?.value.unit) {
     put("windowUnit", unit, proposal.pooling?.words ?? null);
     if (window && window.value.unit !== "session") {
       delete values["k"];

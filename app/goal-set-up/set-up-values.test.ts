@@ -4,6 +4,9 @@ import { propose } from "#core/goal-wording/propose.ts";
 import { starterLadders } from "#core/measures/starter-ladders.ts";
 import { measures } from "#demo/measures.ts";
 import type { Measure } from "#core/measures/measure.ts";
+import { measureKinds } from "#core/measures/measure.ts";
+import { previewOf } from "./preview-of.ts";
+import { openFields } from "./work-fields.tsx";
 import { proposedValues } from "./proposed-values.ts";
 import { filledWording, readSetUp, readTemplate } from "./read-set-up.ts";
 import { type SetUp, type SetUpValues, setUpValues, templateValues } from "./set-up-values.ts";
@@ -187,7 +190,7 @@ describe("a typical wording", () => {
     expect(result).toMatchObject({
       ok: true,
       setUp: {
-        title: "Read aloud",
+        title: "Oral reading",
         measure: { kind: "fluency", counted: "words" },
         criterion: {
           value: 90,
@@ -264,5 +267,30 @@ describe("a typical wording", () => {
     ).toMatchObject({
       setUp: { measure: { kind: "latency", report: "within", withinSeconds: 45 }, criterion: { value: 80 } },
     });
+  });
+});
+
+describe("the preview of a set-up", () => {
+  const base = { wording: "Wren will read.", title: "Oral reading", number: "1", "purpose.probe": "yes" };
+
+  it("draws what is known while one field is open", () => {
+    // A window that is not said, a value that is no number, a list without items, a date that is none.
+    expect(previewOf({ ...base, kind: "trials", value: "80" })?.criterion).toMatchObject({ value: 80 });
+    expect(previewOf({ ...base, kind: "trials", value: "many", k: "3", n: "4" })).toMatchObject({
+      ...{ criterion: null, measure: { kind: "trials" } },
+    });
+    expect(previewOf({ ...base, kind: "trials", dueOn: "soon", value: "80", k: "3", n: "4" })).toMatchObject({
+      criterion: { value: 80, window: { k: 3, n: 4 } },
+    });
+    for (const kind of measureKinds)
+      expect(previewOf({ ...base, kind, wording: "", title: "" })?.measure.kind, kind).toBe(kind);
+    expect(previewOf({ ...base, kind: "" })).toBeNull();
+  });
+
+  it("names what is open by its visible label", () => {
+    const read = readSetUp({ ...base, kind: "trials", value: "80", baseline: "entered" });
+    expect(read.ok ? "" : openFields(read.problems)).toBe(
+      "In how many of how many, Baseline value, Baseline date",
+    );
   });
 });

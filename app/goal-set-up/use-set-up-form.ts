@@ -63,12 +63,15 @@ export function useSetUpForm({
   typed: typedBefore,
   problems,
   ladders,
+  iepTo = null,
 }: {
   start: SetUpStart;
   fills: boolean;
   typed: SetUpValues | undefined;
   problems: Readonly<Record<string, string>>;
   ladders: readonly { levels: string[]; misses: string[] }[];
+  /** The end of the student's IEP year, for a wording that names it without a date. */
+  iepTo?: string | null;
 }) {
   const {
     content: typed,
@@ -80,7 +83,10 @@ export function useSetUpForm({
   const [dropped, setDropped] = useState<typeof lastRead>();
   const read = lastRead === dropped ? undefined : lastRead;
   const proposal = read?.proposal ?? null;
-  const proposed = useMemo(() => (proposal ? proposedValues(proposal, ladders) : null), [proposal, ladders]);
+  const proposed = useMemo(
+    () => (proposal ? proposedValues(proposal, ladders, iepTo) : null),
+    [proposal, ladders, iepTo],
+  );
   const values = useMemo<SetUpValues>(() => {
     const changed = Object.entries(proposed?.values ?? {}).filter(
       ([name, value]) => start.known[name] !== value,

@@ -26,29 +26,51 @@ export function StrategyField() {
   );
 }
 
+/** The visible label of each field that can be open. */
 const fieldNames: Record<string, string> = {
-  wording: "wording",
-  number: "number",
-  title: "short name",
-  kind: "how it is measured",
-  value: "value",
-  window: "in how many of how many",
-  parts: "the list of parts",
-  levels: "prompt levels",
-  credited: "credited level",
-  dueOn: "due date",
-  within: "in time",
-  interval: "length of an interval",
-  criteria: "criteria",
-  outcomes: "outcomes",
-  target: "target",
-  unit: "what is added up",
+  wording: "Wording",
+  number: "Number",
+  title: "Short name",
+  area: "Area",
+  kind: "Kind",
+  value: "Value",
+  window: "In how many of how many",
+  joined: "And also",
+  confirm: "For a person to confirm",
+  settings: "In how many settings",
+  people: "With how many people",
+  minimumOpportunities: "Opportunities at least",
+  parts: "the list of items, sub-skills or steps",
+  levels: "Levels, least to most help",
+  misses: "Misses",
+  credited: "Credited up to",
+  planned: "Opportunities in one probe",
+  startOn: "Start",
+  dueOn: "Due",
+  annualReviewOn: "Annual review",
+  baselineOn: "Baseline date",
+  baselineValue: "Baseline value",
+  baselineEntries: "Baseline entries",
+  within: "In time is within",
+  interval: "Each lasts",
+  length: "One reading lasts",
+  criteria: "Criteria",
+  outcomes: "Outcomes",
+  target: "Target",
+  unit: "Of what",
+  report: "Reported",
+  per: "Counted",
+  method: "Method",
+  perWeek: "Times a week",
+  strategy: "How it is taught",
 };
 
-/** Which fields still ask for something, in a few words. */
+/** Which fields still ask for something, by their visible labels. */
 export function openFields(problems: readonly { field: string }[]): string {
   const names = problems.map(({ field }) =>
-    field.startsWith("blank.") ? `{${field.slice(6)}}` : (fieldNames[field] ?? field),
+    field.startsWith("blank.")
+      ? `{${field.slice(6)}}`
+      : (fieldNames[field.split(".")[0] ?? ""] ?? fieldNames[field] ?? "a field above"),
   );
   return [...new Set(names)].slice(0, 5).join(", ");
 }

@@ -212,10 +212,10 @@ export function GoalChart({
           </div>
         ) : null}
         <span className="ml-auto flex flex-wrap gap-x-3 text-soft max-sm:ml-0">
-          <label className="with-scripts inline-flex items-center gap-1.5">
+          <label className="with-scripts inline-flex min-h-8 cursor-pointer items-center gap-1.5">
             <input
               type="checkbox"
-              className="checkbox checkbox-xs"
+              className="size-4.5 accent-primary"
               checked={isNamed}
               onChange={({ target }) => setNamed(target.checked)}
             />

@@ -57,7 +57,12 @@ export function withoutAsides(text: WorkingText): WorkingText {
     new RegExp(`(?<out>${n}[- ]points?) (?:[a-z]+ ){0,2}(?:rubrics?|scales?|scoring guide)\\b`),
   );
   // "five-sentence paragraph", "2-step directions", "10-minute lesson", "3-4 word phrases", "a 15 minute period".
-  rest = maskAll(rest, new RegExp(`(?<out>${n}(?:(?: ?(?:-|to|or) ?)${n})?-(?!in-a-row|consecutive)[a-z]+)`));
+  rest = maskAll(
+    rest,
+    new RegExp(
+      `(?<out>${n}(?:(?: ?(?:-|to|or) ?)${n})?-(?!in-a-row|consecutive|halves|thirds?|fourths?|quarters?|fifths?|sixths?|eighths?|tenths?)[a-z]+)`,
+    ),
+  );
   rest = maskAll(
     rest,
     new RegExp(`(?<out>${n} ?(?:-|to|or) ?${n}) (?:words?|syllables?|steps?|digits?|parts?) [a-z]+s\\b`),
@@ -96,6 +101,10 @@ export function withoutAsides(text: WorkingText): WorkingText {
     new RegExp(
       `\\b(?:grade|level|lexile|page|step|unit|chapter|tier|numbers?|digits?) (?<out>${n}(?: ?(?:-|to|through) ?${n})?)`,
     ),
+    // "level 3 of 4" is a level of a rubric to be reached.
+    (found) =>
+      !/^level/.test(found[0]) ||
+      !/^ ?(?:of|\/|out of|or (?:higher|above|better)|on )/.test(text.slice(found.index + found[0].length)),
   );
   rest = maskAll(rest, /\b\d+(?:st|nd|rd|th)\b/);
   rest = maskAll(rest, /\b(?:1:1|1_*[- ](?:on|to)[- ]1_*)\b/);

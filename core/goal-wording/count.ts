@@ -11,7 +11,7 @@ export interface ReadCount {
 }
 
 const lessBefore =
-  "(?:(?:no|not) more than|fewer than|less than|under|at most|a maximum of|maximum of|no (?:longer|greater|later|higher) than|not (?:to )?exceed(?:ing)?|below|shorter than|up to|within(?: a maximum of)?|in under|in less than|<=?|≤)";
+  "(?:at or (?:below|under)|(?:no|not) more than|fewer than|less than|under|at most|a maximum of|maximum of|no (?:longer|greater|later|higher) than|not (?:to )?exceed(?:ing)?|below|shorter than|up to|within(?: a maximum of)?|in under|in less than|<=?|≤)";
 const moreBefore =
   "(?:at least|a minimum of|minimum of|no (?:less|lower|fewer) than|not (?:less|fewer) than|more than|over|for(?: at least| a minimum of| up to)?|lasting(?: at least)?|>=?|≥)";
 const lessAfter = " ?(?:or (?:less|fewer|under|below)|max(?:imum)?)\\b";
@@ -28,6 +28,7 @@ function boundOf(
 ): Pick<ReadCount, "bound" | "value"> {
   if (value === 0 || new RegExp(`${lessAfter}$`).test(after)) return { bound: "atMost", value };
   if (new RegExp(`${moreAfter}$`).test(after)) return { bound: "atLeast", value };
+  if (/at or (?:below|under)/.test(before)) return { bound: "atMost", value };
   if (
     /fewer than|less than|under|below|shorter than|<(?!=)/.test(before) &&
     !/no (?:less|fewer)|not (?:less|fewer)/.test(before)
@@ -149,11 +150,14 @@ function time(text: WorkingText): ReadCount | null {
 const behavior =
   "(?:outbursts?|incidents?|instances?|occurrences?|episodes?|call-?outs?|tantrums?|elopements?|aggressions?|referrals?|refusals?|disruptions?|meltdowns?|behaviors?|times?|interruptions?|blurt-?outs?|infractions?|violations?|acts?|attempts?)";
 const period =
-  "(?:(?:per|a|an|each|every|in an?|in 1_*|in each|during an?|during each|during the|during|within an?|over an?|within 1_*)[ -](?:(?:\\d+|[a-z]+)-(?:minute|hour) |school |instructional |full |academic |single |given |therapy |observation )*(?<period>minute|hour|session|class(?:es)?(?: period)?|period|school day|day|week|month)s?\\b|(?<adverb>daily|weekly|hourly|monthly)\\b)";
+  "(?:(?:per|a|an|each|every|in an?|in 1_*|in each|during an?|during each|during the|during|within an?|over an?|within 1_*)[ -](?:(?:\\d+|[a-z]+)-(?:minute|hour) |school |instructional |full |academic |single |given |therapy |observation )*(?<period>minute|hour|session|class(?:es)?(?: period)?|period|school day|day|week|month)s?\\b|(?<adverb>daily|weekly|hourly|monthly)\\b|/ ?(?<short>wk|week|day|mo|month|hr|hour|session|class)\\b)";
+const shortPeriods: Record<string, string> = { wk: "week", mo: "month", hr: "hour" };
 const adverbs: Record<string, string> = { daily: "day", weekly: "week", hourly: "hour", monthly: "month" };
 
 function periodOf(groups: Record<string, string | undefined>): string | null {
-  const found = groups["period"] ?? adverbs[groups["adverb"] ?? ""];
+  const short = groups["short"];
+  const found =
+    groups["period"] ?? adverbs[groups["adverb"] ?? ""] ?? (short && (shortPeriods[short] ?? short));
   if (found === undefined) return null;
   return /^class|^period/.test(found) ? "class" : found.replace(/^school /, "");
 }
@@ -264,6 +268,25 @@ function bareTimes(text: WorkingText, alone: boolean): ReadCount | null {
   return null;
 }
 
+/** "an MLU of 4.5", "a mean length of utterance of at least 4 morphemes" */
+function utterance(text: WorkingText): ReadCount | null {
+  const found = findAll(
+    text,
+    new RegExp(
+      `\\b(?:mlu|mean length of (?:an )?utterances?)(?: \\(?mlu\\)?)?(?:(?: of| to| at| is|:| at least| or) ?)* ?(?<n>${n})`,
+    ),
+  )[0];
+  return found
+    ? {
+        bound: "atLeast",
+        value: readNumber(found.groups["n"] ?? ""),
+        unit: "morphemes",
+        how: "things",
+        span: found.span,
+      }
+    : null;
+}
+
 /** "a total of 20 books" */
 function totals(text: WorkingText): ReadCount | null {
   for (const { groups, span } of findAll(
@@ -303,6 +326,7 @@ export function readCount(text: WorkingText, alone: boolean): { count: ReadCount
     rate(text) ??
     points(text) ??
     totals(text) ??
+    utterance(text) ??
     none(text, "(?<!with )(?:no|zero|0)") ??
     eventsOrTime(text) ??
     // "for 2 minutes without aggression": a time that is stated goes before what may not happen in it.

@@ -37,10 +37,10 @@ const atMost = new RegExp(
 const orLess = new RegExp(`${n} ?(?:%|percent)?(?: [a-z]+){0,2} or (?:less|fewer|below|under)\\b`);
 const none =
   /\b(?:zero|0|no) (?:[a-z-]+ ){0,2}(?:elopements?|outbursts?|incidents?|instances?|aggressions?|tantrums?|episodes?|call-?outs?|referrals?|occurrences?)\b/;
-const upwards = /\b(?:increas|improv|rais|grow|gain)[a-z]*\b/;
+const upwards = /\b(?:increas|improv|grow|gain)[a-z]*\b/;
 
 const atLeast =
-  /\b(?:at least|no (?:less|fewer|lower) than|a minimum of|minimum of|or (?:more|higher|better|greater|above)|more than)\b/;
+  /\b(?:at least|no (?:less|fewer|lower) than|a minimum of|minimum of|or (?:more|higher|better|greater|above)|(?<!\bno )(?<!\bnot )more than)\b/;
 const saysMore = (text: string) => upwards.test(text) || atLeast.test(text);
 
 /** Does the wording want less? Only where it says so; a time limit and allowed help or errors do not. */
@@ -53,7 +53,6 @@ function direction(
   if (measure === "latency")
     return percent === null && opportunities === null && count ? "decrease" : undefined;
   if (count && "atMost" in count) return "decrease";
-  if (count) return saysMore(text) ? "increase" : undefined;
   // What is said of help or errors is not said of the goal.
   const own = text.replace(
     new RegExp(
@@ -62,6 +61,7 @@ function direction(
     ),
     " ",
   );
+  if (count) return saysMore(own) ? "increase" : undefined;
   if (percent !== null) {
     const share = new RegExp(`(?:${n}) ?(?:%|percent)`).exec(own);
     const before = share ? own.slice(Math.max(0, share.index - 90), share.index + share[0].length + 16) : "";
@@ -82,7 +82,7 @@ function baseline(text: string): number | undefined {
       `\\bfrom (?:a |an |the )?(?:baseline |current (?:level|rate|average) |average |mean )*(?:of )?${amount}(?: ?%| percent)?[^.;]{0,60}?\\bto\\b`,
     ).exec(text) ??
     new RegExp(
-      `\\b(?:baseline|present level|current(?: level| rate| average| performance)?)(?: data| score| average)?(?: is| was| of|:| at| =|,)* ?(?:about |approximately |an average of )?${amount}`,
+      `\\b(?:baseline|present level|current(?:ly)?(?: level| rate| average| performance)?)(?: data| score| average)?(?: is| was| of|:| at| =|,)* ?(?:about |approximately |an average of )?${amount}`,
     ).exec(text);
   if (!found?.groups) return undefined;
   const of = number(found.groups["of"] ?? "");

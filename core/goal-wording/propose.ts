@@ -243,8 +243,14 @@ function fromReading({ reading, words, windowUnit }: ReadGoal, wording: string):
   };
   const spans = Object.values(words).sort((a, b) => a[0] - b[0]);
   if (kind === null) return { spans };
+  // "fewer than 2 of 10" is at most 1 of 10.
+  const isFewer =
+    opportunities !== null &&
+    words.opportunities !== undefined &&
+    /\b(?:fewer|less) than $/.test(workingText(wording).slice(0, words.opportunities[0]));
   const share = {
-    value: percent ?? (opportunities ? (100 * opportunities.k) / opportunities.n : null),
+    value:
+      percent ?? (opportunities ? (100 * (opportunities.k - (isFewer ? 1 : 0))) / opportunities.n : null),
     words: percent === null ? said("opportunities") : said("percent"),
   };
   const material: Material = { wording, kind, reading, more: readMore(wording, reading), said, share };

@@ -1,6 +1,6 @@
 import type { MeasureKind } from "../measures/measure.ts";
 import { withoutAsides } from "./asides.ts";
-import { readCount } from "./count.ts";
+import { type ReadCount, readCount } from "./count.ts";
 import { readDue } from "./due.ts";
 import { readKind } from "./measure-kind.ts";
 import { digitsForWords } from "./numbers.ts";
@@ -41,6 +41,14 @@ const nothing: ReadGoal = {
   windowUnit: null,
 };
 
+/** "will not leave the room more than once a week" is at most once, where "more than" alone is at least one more. */
+function asNegated(text: string, count: ReadCount | null): ReadCount | null {
+  const isNegated = /\b(?:will|shall|does|do) not\b[^.;]{0,80}\bmore than\b/.test(text);
+  return count && isNegated && count.bound === "atLeast"
+    ? { ...count, bound: "atMost", value: Math.max(0, count.value - 1) }
+    : count;
+}
+
 /**
  * Reads a goal statement: measure, criterion, opportunities, window, support and due date, each with its words.
  *
@@ -61,7 +69,7 @@ export function readGoal(wording: string): ReadGoal {
   const occasions = readOccasions(afterPercent);
   const { support, rest: afterSupport } = readSupport(occasions.rest);
   const { opportunities, window } = occasions;
-  const { count } = readCount(afterSupport, !percent && !opportunities && !support);
+  const count = asNegated(text, readCount(afterSupport, !percent && !opportunities && !support).count);
   const kind = readKind(undated, { percent, count, opportunities, nouns: occasions.nouns, window, support });
   if (!kind) return nothing;
   const words: ReadGoal["words"] = {};

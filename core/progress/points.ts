@@ -171,7 +171,7 @@ const isSameSession = (before: EntryFigure, entry: EntryFigure) =>
   (before.sittingId != null && before.sittingId === entry.sittingId) ||
   (before.minute !== undefined &&
     entry.minute !== undefined &&
-    entry.minute - before.minute < sessionMinutes);
+    Math.abs(entry.minute - before.minute) < sessionMinutes);
 
 function groupsOf(
   entries: readonly (EntryFigure & { phase: string })[],

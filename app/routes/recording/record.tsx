@@ -152,7 +152,9 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
       <title>Recording · Gentle Margin</title>
       <header className="-mx-[1.125rem] flex min-h-12 items-center gap-3 border-b border-base-300 px-[1.125rem]">
         <h1 className="font-serif text-lg font-semibold">Recording</h1>
-        <p className="text-fine text-soft">{timeOfDay((values["observedAt"] ?? "").slice(11))}</p>
+        <p className="text-fine text-soft max-[24rem]:hidden">
+          {timeOfDay((values["observedAt"] ?? "").slice(11))}
+        </p>
         <Form method="post" action={`/students/${params.studentId}/absent-today`} className="ml-auto">
           <button className="btn btn-plain btn-sm" name="absent" value="yes">
             Absent today

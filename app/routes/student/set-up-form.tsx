@@ -1,11 +1,11 @@
 import { useMemo, useState } from "react";
 import { Form, Link, useNavigation } from "react-router";
-import { blanksIn } from "#core/goal-wording/blanks.ts";
 import { CourseOfGoal, PhasesOfGoal } from "#app/goal-set-up/course.tsx";
 import { CriterionFields } from "#app/goal-set-up/criterion-fields.tsx";
 import { ChoiceField, Section, SetUpContext, TextField } from "#app/goal-set-up/fields.tsx";
 import { MeasureFields } from "#app/goal-set-up/measure-fields.tsx";
 import { Preview } from "#app/goal-set-up/preview.tsx";
+import { previewOf } from "#app/goal-set-up/preview-of.ts";
 import { readSetUp } from "#app/goal-set-up/read-set-up.ts";
 import { useSetUpForm } from "#app/goal-set-up/use-set-up-form.ts";
 import { openFields, ScheduleFields, StrategyField } from "#app/goal-set-up/work-fields.tsx";
@@ -31,19 +31,10 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
     typed: own ? actionData?.typed : undefined,
     problems: own ? problems : {},
     ladders,
+    iepTo: student.iepTo,
   });
   const result = useMemo(() => readSetUp(values), [values]);
-  // The preview follows what can be shown already: names, dates and what stands in blanks may still be missing.
-  const preview = useMemo(() => {
-    const lenient = readSetUp({
-      ...values,
-      wording: "…",
-      strategy: "",
-      title: blanksIn(values["title"] ?? "").length > 0 ? "The goal" : values["title"] || "The goal",
-      number: values["number"] || "1",
-    });
-    return lenient.ok ? lenient.setUp : null;
-  }, [values]);
+  const preview = useMemo(() => previewOf(values), [values]);
   const kindChanges = goal !== null && values["kind"] !== start.values["kind"];
   const back = `/students/${params.studentId}${goal ? `/goals/${goal.goalId}` : ""}`;
 

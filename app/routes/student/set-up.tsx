@@ -85,12 +85,19 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     };
     const read = propose(filledWording(values));
     return {
-      student: { name: student.name, initials: student.initials, calledName: student.calledName },
+      student: {
+        ...{ name: student.name, initials: student.initials, calledName: student.calledName },
+        iepTo: student.iepTo,
+      },
       today,
       newGoalId: newId(),
       newPhaseId: newId(),
       template: template && { templateId: template.templateId, title: template.title },
-      start: { values, known: template ? proposedValues(read, ladders).values : {}, spans: read.spans },
+      start: {
+        values,
+        known: template ? proposedValues(read, ladders, student.iepTo).values : {},
+        spans: read.spans,
+      },
       goal: goal && {
         goalId: goal.goalId,
         revision: goal.revision,
