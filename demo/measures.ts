@@ -33,6 +33,8 @@ export const measures = {
   gettingStarted: { kind: "supports", ...of(ladders.amounts, "moderate"), planned: 10 },
   nextActivity: { kind: "latency", report: "within", withinSeconds: 45 },
   callOuts: { kind: "count", per: "observation", counted: "call-outs" },
+  leavingTheSeat: { kind: "count", per: "observation", counted: "times out of the seat" },
+  beginningToWrite: { kind: "latency", report: "median" },
   keyboard: { kind: "running-total", target: 300, unit: "minutes", startsAgain: "month" },
   cookingTools: {
     kind: "checklist",

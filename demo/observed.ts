@@ -107,6 +107,18 @@ export function observed(
       };
     }
     case "latency": {
+      if (measure.report !== "within") {
+        const delays = Array.from({ length: 6 }, () =>
+          Math.round(Math.max(4, level * (0.6 + 0.8 * random()))),
+        );
+        // On a bad day most directions are refused.
+        const noResponse = random() < 0.16 ? 4 : random() < 0.4 ? 1 : 0;
+        return {
+          kind: "latency",
+          delaysSeconds: delays.slice(noResponse),
+          ...(noResponse ? { noResponse } : {}),
+        };
+      }
       const within = measure.withinSeconds ?? 30;
       const signals = 8;
       const inTime = wholeIn((level / 100) * signals, 0, signals);

@@ -40,6 +40,8 @@ export interface GoalStory {
   notes?: string[];
   /** How it is taught. */
   strategy?: string;
+  /** Chance of its own, so that the stories after it stay as they are. */
+  own?: number;
 }
 
 export interface StudentStory {
@@ -178,7 +180,7 @@ export const students: StudentStory[] = [
         by: ["teo"],
         baseline: null,
         noise: 6,
-        stretches: [practice(10, 12, 22)],
+        stretches: [practice(10, 8, 15)],
       },
     ],
   },
@@ -596,6 +598,23 @@ export const students: StudentStory[] = [
         noise: 7,
         stretches: [practice(16, 52, 76)],
       },
+      {
+        number: "1",
+        title: "Leaving the seat",
+        area: "Behavior",
+        opportunities: 1,
+        own: 102,
+        measure: measures.leavingTheSeat,
+        wording:
+          "By {due}, {name} will leave the seat without permission at most 3 times each week for 4 consecutive weeks.",
+        criterion: { value: 3, k: 4, n: 4, direction: "decrease", windowUnit: "week" },
+        dueDay: 170,
+        weekdays: [1, 2, 3, 4, 5],
+        by: ["teo"],
+        baseline: { from: 3.2, to: 3.2 },
+        noise: 0.7,
+        stretches: [practice(14, 2.6, 0.5, "movement breaks")],
+      },
     ],
   },
   {
@@ -635,6 +654,23 @@ export const students: StudentStory[] = [
         noise: 50,
         stretches: [practice(16, 220, 520)],
       },
+      {
+        number: "3",
+        title: "Beginning to write",
+        area: "Organization",
+        opportunities: 1,
+        own: 103,
+        measure: measures.beginningToWrite,
+        wording:
+          "By {due}, after the direction to write, {name} will begin within a median of 30 seconds in 3 of 4 sessions.",
+        criterion: { value: 30, k: 3, n: 4, direction: "decrease" },
+        dueDay: 190,
+        weekdays: [2, 4],
+        by: ["noor", "paloma"],
+        baseline: { from: 120, to: 115 },
+        noise: 14,
+        stretches: [practice(15, 100, 48)],
+      },
     ],
   },
   {
@@ -658,6 +694,23 @@ export const students: StudentStory[] = [
         baseline: { from: 25, to: 25 },
         noise: 8,
         stretches: [practice(15, 34, 60)],
+      },
+      {
+        number: "2",
+        title: "Reading a bus timetable",
+        area: "Daily living",
+        opportunities: 10,
+        own: 101,
+        wording:
+          "By {due}, given a bus timetable, {name} will find the asked departure with 80% accuracy in 3 of 4 sessions.",
+        criterion: { value: 80, k: 3, n: 4 },
+        dueDay: 150,
+        weekdays: [2, 4],
+        by: ["noor", "teo"],
+        baseline: { from: 30, to: 32 },
+        noise: 3,
+        always: true,
+        stretches: [practice(14, 45, 99)],
       },
     ],
   },

@@ -45,7 +45,7 @@ export interface SeedOptions {
 
 /** Fills an empty database with the demo school: the same seed and day give the same rows, ids included. */
 export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOptions): Promise<void> {
-  const random = seededRandom(seed);
+  let random = seededRandom(seed);
   const firstDay = dayNumber(today) - daysOfStory;
   const idAt = (day: number) =>
     v7({
@@ -159,14 +159,17 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     part("noor", "lead");
     story.record.forEach((key) => part(key, "record"));
     story.read?.forEach((key) => part(key, "read"));
-    story.goals.forEach((goal, position) =>
+    story.goals.forEach((goal, position) => {
+      const shared = random;
+      if (goal.own !== undefined) random = seededRandom(goal.own + seed);
       addGoal(goal, {
         student_id,
         position,
         calledName: story.preferred ?? story.given,
         iepToDay: story.iepToDay,
-      }),
-    );
+      });
+      random = shared;
+    });
     addAbsences(story, student_id);
   }
 

@@ -72,6 +72,31 @@ describe.each([daysAgo(0), ...(withSlowTests ? eightDays.map(({ on }) => on) : [
         expect(plain(freer.says.independence ?? undefined)).toMatch(
           /^Independence is growing: what is done at “independent” rises .* a week, while what is credited \(“moderate” or less help\) stays level\.$/,
         );
+        const reached = await page("Rafi", "2");
+        expect([reached.standing.key, reached.says.advice.key]).toEqual(["reached", "confirm"]);
+        expect(plain(reached.standing.why)).toMatch(/^Criterion reached on .*sessions reached 80%\.$/);
+        const stale = await page("Anselm", "2");
+        expect(stale.standing.stale).toMatch(/^Last measured \d+ days ago\.$/);
+        // At most 3 a week: the week that runs is not held against it.
+        const weekly = await page("Hollis", "1");
+        expect(weekly.criterion).toMatch(/^at most 3.times in four weeks in a row$/);
+        expect(plain(weekly.standing.why)).toMatch(
+          /weeks? (stayed at or below 3 times|so far)|No recent week stayed/,
+        );
+        expect(plain(weekly.says.rate ?? "")).not.toMatch(/Gaining|Rising/);
+        expect(weekly.chart?.axisTitle).toBe("Times out of the seat per week");
+        // A total that starts again each month: the last one fell short.
+        const monthly = await page("Caspian", "3");
+        expect(plain(monthly.running ?? undefined)).toMatch(
+          /^\w+: [\d,]+ of 300 minutes, .*school days? left\. \w+: (1\d\d|2\d\d|\d\d) of 300 minutes\.$/,
+        );
+        expect(monthly.says.rate).toBeNull();
+        // A median among refusals is none: those sessions do not meet, and stand at the upper edge.
+        const latency = await page("Isaura", "3");
+        const edges = latency.chart?.edges ?? [];
+        expect(edges.length).toBeGreaterThan(0);
+        expect(edges.every(({ at, label }) => at === "top" && label.endsWith("no response"))).toBe(true);
+        expect(latency.says.cautions.join(" ")).toMatch(/\d+ of \d+ points in this phase gave no figure/);
         const soonDue = await page("Rafi", "1");
         expect(soonDue.says.outlook).toMatchObject({
           words: expect.stringMatching(
