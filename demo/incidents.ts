@@ -47,7 +47,7 @@ export const incidentStories: IncidentStory[] = [
     by: ["teo", "mirela", "noor"],
     definitions: {
       "hitting or kicking":
-        "A hand or foot touches a person with force; pushing past somebody does not count.",
+        "A hand or foot touches a person with force; pushing past a person does not count.",
       shouting: "Louder than the room's talking voice, longer than a word.",
     },
     kinds: [
@@ -88,7 +88,7 @@ export const incidentStories: IncidentStory[] = [
       by: "noor",
       name: "choice of two tasks",
       thinking:
-        "He refuses when he cannot see where the work ends. Being talked with meanwhile puts the beginning off, and that may be what keeps it going.",
+        "He refuses when he cannot see where the work ends. Talking with him at that moment puts the beginning off, and that may be what keeps it going.",
       trying:
         "Two tasks lie ready and he picks one. A strip shows how many parts are left. One reminder in words, then we wait a minute without talking.",
     },

@@ -178,7 +178,7 @@ test("a goal goes through its course: a phase, a higher criterion, confirmed as 
   await page.getByRole("button", { name: "Save the changes" }).click();
   await expect(page.getByText(/Criterion 90%/)).toBeVisible();
   await page.getByRole("link", { name: "Set-up" }).click();
-  const course = page.getByRole("region", { name: "Course of the goal" });
+  const course = page.getByRole("region", { name: "Goal history" });
   await expect(course.getByText(/Criterion since .*: 90% .*; before: 75%/)).toBeVisible();
   await expect(course.getByText("team meeting")).toBeVisible();
   await expect(course.getByText("The criterion has not been reached yet.")).toBeVisible();
@@ -186,7 +186,9 @@ test("a goal goes through its course: a phase, a higher criterion, confirmed as 
   await page.getByLabel("Value", { exact: true }).fill("30");
   await page.getByLabel("Why it changes").fill("a first step");
   await page.getByRole("button", { name: "Save the changes" }).click();
-  await expect(page.getByText("Criterion reached", { exact: true })).toBeVisible();
+  await expect(
+    page.getByRole("region", { name: /^Goal \d/ }).getByText("Criterion reached", { exact: true }),
+  ).toBeVisible();
   await expectAccessible(page, "a criterion to be confirmed");
   await page.getByLabel("Reason (optional)").fill("the team agrees");
   await page.getByRole("button", { name: "Confirm as met" }).click();

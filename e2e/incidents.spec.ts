@@ -21,7 +21,7 @@ test("a usual incident takes six touches from the student's page, and stands in 
       true,
     ),
   );
-  await page.getByRole("link", { name: "Write one down" }).click();
+  await page.getByRole("link", { name: "Record an incident" }).click();
   await touch(page, "playground");
   await touch(page, "had to wait");
   await touch(page, "throwing things");
@@ -53,7 +53,7 @@ test("an incident is written by keys alone: the student's own page, arrows withi
   await expect(focused).toHaveAttribute("aria-pressed", "true");
   await page.keyboard.press("Control+Enter");
   await expect(
-    page.getByRole("region", { name: "Written down" }).getByText(name, { exact: false }),
+    page.getByRole("region", { name: "Incident saved" }).getByText(name, { exact: false }),
   ).toBeVisible();
   // Without a behavior it is not saved, says so, and keeps what was chosen.
   await page.getByRole("button", { name: "Another of W.A." }).click();
@@ -76,12 +76,12 @@ withFolder(
     await page.getByRole("button", { name: "20 min ago" }).click();
     await page
       .getByRole("region", { name: "What C.D. did" })
-      .getByRole("button", { name: "other words …" })
+      .getByRole("button", { name: "other …" })
       .click();
     await page.getByLabel("Other words, What C.D. did").fill("Rolled under the bench");
     await page.keyboard.press("Enter");
     await touch(page, "Save");
-    await expect(page.getByText("kept on this device", { exact: true })).toBeVisible();
+    await expect(page.getByText("saved on this device", { exact: true })).toBeVisible();
     await touch(page, "Another like this");
     await expect(page.getByRole("button", { name: "Rolled under the bench" })).toHaveAttribute(
       "aria-pressed",
@@ -99,10 +99,10 @@ withFolder(
     await expect(page.getByText("This one was begun before and not saved.")).toBeVisible();
     await expect(page.getByRole("button", { name: "told no" })).toHaveAttribute("aria-pressed", "true");
     await touch(page, "Save");
-    await expect(page.getByText("kept on this device", { exact: true })).toBeVisible();
+    await expect(page.getByText("saved on this device", { exact: true })).toBeVisible();
     await backWithoutSession(context);
     await expect(
-      page.getByText("Your session is over; recording goes on: 2 kept on this device"),
+      page.getByText("Your session is over; recording goes on: 2 saved on this device"),
     ).toBeVisible({
       timeout: 90_000,
     });
@@ -116,7 +116,7 @@ withFolder(
         .whereRaw("saved_at > clock_now() - interval '1 hour'");
     await expect.poll(async () => (await told()).length, { timeout: 60_000 }).toBe(2);
     // Nothing waits any more, and nothing came twice.
-    await expect(page.getByText(/kept on this device|^Sending/)).toHaveCount(0);
+    await expect(page.getByText(/saved on this device|^Sending/)).toHaveCount(0);
     expect(await told()).toHaveLength(2);
     expect(await site.owner("choices").where({ name: "Rolled under the bench" })).toHaveLength(1);
     await context.close();
@@ -198,9 +198,9 @@ test("an incident is corrected, removed and put back, with its history; an outda
   await expect(page.getByText("Shouting and crying.").first()).toBeVisible();
   await expect(page.getByText("Reason: asked Teo")).toBeVisible();
   await late.getByLabel("Note").fill("typed for long");
-  await expect(late.getByText("Somebody changed this incident while you were here.")).toBeVisible();
+  await expect(late.getByText("This incident was changed while you were here.")).toBeVisible();
   await late.getByRole("button", { name: "Save the correction" }).click();
-  await expect(late.getByText("This incident was changed meanwhile.")).toBeVisible();
+  await expect(late.getByText("This incident was changed in the meantime.")).toBeVisible();
   await expect(late.getByLabel("Note")).toHaveValue("typed for long");
   await page.getByText("Correct or remove it").click();
   await page.getByRole("button", { name: "Remove this incident" }).click();
@@ -246,13 +246,13 @@ test("choice lists are renamed with their history, retired, brought back, and co
     .last()
     .fill("Crying");
   await behaviors.getByRole("button", { name: "Save this list" }).click();
-  await expect(behaviors.getByText("“Crying” stands there twice.")).toBeVisible();
+  await expect(behaviors.getByText("“Crying” is listed twice.")).toBeVisible();
   await behaviors
     .getByRole("textbox", { name: /^behavior \d+$/ })
     .last()
     .fill("weeping quietly");
   await behaviors.getByRole("button", { name: "Save this list" }).click();
-  await expect(behaviors.getByText("stands there twice")).toHaveCount(0);
+  await expect(behaviors.getByText("is listed twice")).toHaveCount(0);
   const yara = `/students/${site.demo.student("Yara")}/choices`;
   await page.goto(yara);
   await page.getByLabel("Add the lists of").selectOption("Wren Abara");

@@ -73,7 +73,7 @@ test("marks survive a reload and a wrong turn, and can be started over", async (
   await expect(page.getByRole("button", { name: /^Save 2.of.3/ })).toBeVisible();
   await page.keyboard.press("u");
   await expect(page.getByRole("button", { name: /^Save 2.of.2/ })).toBeVisible();
-  await page.getByRole("link", { name: "Leave" }).click();
+  await page.getByRole("link", { name: "Back to goal" }).click();
   await page.getByRole("region", { name: "Goal 1" }).waitFor();
   await page.goto(recordPath(site));
   await expect(page.getByRole("button", { name: /^Save 2.of.2/ })).toBeVisible();

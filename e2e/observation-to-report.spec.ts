@@ -114,5 +114,5 @@ readOnly("a reader sees the record and is not offered to change it", async ({ pa
   await expect(page.getByRole("heading", { name: "History" })).toBeVisible();
   await expect(page.getByRole("heading", { name: "Correct it" })).toHaveCount(0);
   await page.goto(`/students/${site.demo.student("Caspian")}/goals/${site.demo.goal("Caspian", "1")}/record`);
-  await expect(page.getByRole("heading", { name: "This is for someone else to do" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "You don’t have permission to do this" })).toBeVisible();
 });

@@ -49,14 +49,14 @@ withFolder(
     await expect(page.getByText("of 12 so far", { exact: true })).toBeVisible();
     await page.getByRole("button", { name: "Finish" }).click();
     await page.getByRole("button", { name: /^Save \d lines/ }).click();
-    await expect(page.getByText("kept on this device", { exact: true }).first()).toBeVisible();
+    await expect(page.getByText("saved on this device", { exact: true }).first()).toBeVisible();
     expect(await site.owner("entries").whereNotNull("sitting_id").count({ n: "*" }).first()).toMatchObject({
       n: "0",
     });
 
     await backWithoutSession(context);
     await expect(
-      page.getByText("Your session is over; recording goes on: 3 kept on this device"),
+      page.getByText("Your session is over; recording goes on: 3 saved on this device"),
     ).toBeVisible({
       timeout: 90_000,
     });
@@ -70,7 +70,7 @@ withFolder(
       .select<{ numerator: number; denominator: number }[]>("numerator", "denominator");
     expect(kept.map(({ denominator }) => denominator).sort()).toEqual([12, 14, 14]);
     expect(kept.reduce((sum, { numerator }) => sum + numerator, 0)).toBe(30);
-    await expect(page.getByText(/kept on this device|Sending/)).toHaveCount(0);
+    await expect(page.getByText(/saved on this device|Sending/)).toHaveCount(0);
     await context.close();
   },
 );
@@ -96,7 +96,7 @@ withFolder(
     });
     await page.getByRole("button", { name: "Finish" }).click();
     await page.getByRole("button", { name: /^Save \d lines/ }).click();
-    await expect(page.getByText("kept on this device", { exact: true })).toHaveCount(2);
+    await expect(page.getByText("saved on this device", { exact: true })).toHaveCount(2);
     await expect.poll(async () => (await site.owner("entries").whereNotNull("sitting_id")).length).toBe(1);
     const again = await startWebServer(site.appUrl, { PORT: new URL(site.web.url).port });
     await expect(page.getByText("in the report")).toHaveCount(2, { timeout: 90_000 });
@@ -119,7 +119,7 @@ withFolder(
     for (const key of ["1", "1"]) await page.keyboard.press(key);
     await page.getByRole("button", { name: "Finish" }).click();
     await page.getByRole("button", { name: /^Save \d line/ }).click();
-    await expect(page.getByText("kept on this device", { exact: true })).toBeVisible();
+    await expect(page.getByText("saved on this device", { exact: true })).toBeVisible();
     await page.goto("/caseload");
     await expect(page.getByRole("link", { name: "1 not sent" })).toBeVisible();
     await page.getByRole("button", { name: "Sign out" }).click();
@@ -151,7 +151,7 @@ withFolder(
     await page.goto("/record");
     await recording(page);
     await expect(page.getByText("not sent")).toHaveCount(0);
-    await expect(page.getByText(/kept (here|on this device)/)).toHaveCount(0);
+    await expect(page.getByText(/saved (here|on this device)/)).toHaveCount(0);
     expect(await site.owner("entries").whereNotNull("sitting_id")).toHaveLength(0);
     await page.goto("/caseload");
     await page.locator(".notebook[data-ready]").waitFor();
@@ -180,7 +180,7 @@ withFolder(
     await page.getByRole("button", { name: "Finish" }).click();
     await page.getByRole("button", { name: /^Save \d line/ }).click();
     await expect(
-      page.getByText("Your session is over; recording goes on: 1 kept on this device"),
+      page.getByText("Your session is over; recording goes on: 1 saved on this device"),
     ).toBeVisible({
       timeout: 90_000,
     });
@@ -202,7 +202,7 @@ withFolder(
     await typeSignIn(page);
     await recording(page);
     await expect(page.getByText("Not taken by the server; still here.")).toBeVisible();
-    await expect(page.getByText(/you may not record for them now/)).toBeVisible();
+    await expect(page.getByText(/you can no longer record for this student/)).toBeVisible();
     await expect.poll(async () => (await site.owner("entries").whereNotNull("sitting_id")).length).toBe(1);
 
     await site
@@ -352,16 +352,16 @@ withFolder(
     for (const key of ["1", "0"]) await page.keyboard.press(key);
     await page.getByRole("button", { name: "Finish" }).click();
     await page.getByRole("button", { name: /^Save \d line/ }).click();
-    await expect(page.getByText(/Something else answers .*: 1 kept on this device/)).toBeVisible();
+    await expect(page.getByText(/Something else answers .*: 1 saved on this device/)).toBeVisible();
     stands = (route) => route.fulfill({ status: 503, json: { kind: "unavailable" } });
     await page.getByRole("button", { name: "Send now" }).click();
-    await expect(page.getByText(/The server can take nothing just now: 1 kept/)).toBeVisible();
+    await expect(page.getByText(/The server can take nothing just now: 1 saved/)).toBeVisible();
     stands = (route) => route.abort();
     await page.getByRole("button", { name: "Send now" }).click();
-    await expect(page.getByText(/No connection: 1 kept/)).toBeVisible();
+    await expect(page.getByText(/No connection: 1 saved/)).toBeVisible();
     await site.owner("gate.sessions").update({ ended_at: new Date() });
     stands = (route) => route.continue();
-    await expect(page.getByText("Your session is over; recording goes on: 1 kept")).toBeVisible({
+    await expect(page.getByText("Your session is over; recording goes on: 1 saved")).toBeVisible({
       timeout: 60_000,
     });
     // Signed in again in another tab: this one is not touched.

@@ -4,7 +4,7 @@ import { capitalise } from "#core/words/numbers.ts";
 import type { Page } from "@playwright/test";
 import { awake, expect, margin, readOnly, signIn, test } from "./site.ts";
 
-const standsOut = (page: Page) => page.getByRole("region", { name: "What stands out" });
+const standsOut = (page: Page) => page.getByRole("region", { name: "Findings" });
 const howOften = (page: Page) => page.getByRole("region", { name: "How often" });
 
 readOnly(
@@ -145,7 +145,7 @@ test("what one thinks and tries becomes a line, and the page says what changed; 
       .getByText(/^To check: /)
       .first(),
   ).toBeVisible();
-  await page.getByRole("link", { name: "Write one down" }).click();
+  await page.getByRole("link", { name: "Record an incident" }).click();
   await page.getByLabel("What do you think is happening?").fill("The noise before lunch is too much.");
   await page.getByLabel("In a few words").fill("lunch at 11:30");
   await page.getByLabel("First day").fill("2026-10-19");
@@ -196,8 +196,8 @@ readOnly("the school's patterns are counted together, by months that are over", 
   await awake(page);
   await expect(page.getByText(/\d+ incidents of \d+ students in \d+ school days/)).toBeVisible();
   await expect(page.getByRole("table").first()).toContainText("few");
-  await expect(page.getByRole("region", { name: "What stands out" })).toContainText(
-    /Not tested|Nothing stands out that is several students’/,
+  await expect(page.getByRole("region", { name: "Findings" })).toContainText(
+    /Not tested|No pattern is shared/,
   );
   // Spans are whole months that are over; an older one is chosen, and the back button takes it back.
   const span = page.getByLabel("Span");

@@ -79,7 +79,7 @@ readOnly("what changed leads to how it is computed, by keyboard too, and back", 
   await signIn(page, "noor");
   await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "2b")}`);
   await awake(page);
-  const says = page.getByRole("region", { name: "What it says" });
+  const says = page.getByRole("region", { name: "What the data say" });
   await expect(says).toContainText(/Since “place-value mat” began: \d+% → \d+%, \+\d+ points/);
   const lower = page.locator("#how-compare-1").getByText("NAP, lower end");
   await expect(lower).toBeHidden();
@@ -108,15 +108,15 @@ test("a decision is written at the chart: nothing typed is lost, a phase line be
   await expect(
     page.getByText(/The goal was taught as planned through .*\. Change something\./),
   ).toBeVisible();
-  await page.getByText("Write a decision").click();
+  await page.getByText("Record a decision").click();
   await page.getByLabel(/^Change the instruction/).check();
   await page.getByLabel("Why").fill("eight weeks without a rise");
-  await page.getByRole("button", { name: "Put it into the report" }).click();
+  await page.getByRole("button", { name: "Add to report" }).click();
   await expect(page.getByText("Name the phase.")).toBeVisible();
   await expect(page.getByLabel("Why")).toHaveValue("eight weeks without a rise");
   await expectAccessible(page, "a decision with a mistake");
   await page.getByLabel("Name of the phase").fill("number line");
-  await page.getByRole("button", { name: "Put it into the report" }).click();
+  await page.getByRole("button", { name: "Add to report" }).click();
   const decisions = page.getByRole("list", { name: "Decisions" });
   await expect(decisions).toContainText("decided to change the instruction; “number line” begins.");
   await expect(margin(page)).toContainText("Eight weeks without a rise");
@@ -124,7 +124,7 @@ test("a decision is written at the chart: nothing typed is lost, a phase line be
   await decisions.getByRole("link", { name: /number line/ }).click();
   await page.getByLabel("Why", { exact: true }).fill("");
   await page.getByRole("button", { name: "Save the correction" }).click();
-  await expect(page.getByText("Say why: it stands in the report.")).toBeVisible();
+  await expect(page.getByText("Give a reason: it appears in the report.")).toBeVisible();
   await expectAccessible(page, "a decision being corrected");
   await page.getByLabel("Why", { exact: true }).fill("nine weeks without a rise");
   await page.getByRole("button", { name: "Save the correction" }).click();
@@ -141,7 +141,7 @@ readOnly("who records and does not lead sees what it says and writes no decision
   await signIn(page, "teo");
   await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "4")}`);
   await expect(page.getByRole("button", { name: "Yes, it was" })).toBeVisible();
-  await expect(page.getByText("Write a decision")).toHaveCount(0);
+  await expect(page.getByText("Record a decision")).toHaveCount(0);
 });
 
 readOnly("the chart is drawn once and right: nothing in it moves while it loads", async ({ page, site }) => {

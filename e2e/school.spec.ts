@@ -73,7 +73,7 @@ test("the calendar decides what is due; a mistake loses nothing that was typed",
       .getByLabel(/^Name of closure/)
       .evaluateAll((fields) => fields.map((field) => (field as HTMLInputElement).value));
   const storm = (await names()).indexOf("Storm");
-  await page.getByRole("button", { name: `Take out closure ${storm + 1}`, exact: true }).click();
+  await page.getByRole("button", { name: `Remove closure ${storm + 1}`, exact: true }).click();
   await page
     .getByLabel(/^Name of closure/)
     .last()

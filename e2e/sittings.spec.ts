@@ -115,7 +115,7 @@ test("several students side by side: marks by key and touch, undo, absent, refus
   await expect(page.getByRole("region", { name: "E.K." })).toContainText(/3\sof\s3 correct/);
   await expect(page.getByRole("region", { name: "P.N." })).toContainText("not measured, refused");
   await page.getByRole("button", { name: /^Save \d lines/ }).click();
-  await expect(page.getByRole("heading", { name: "The sitting is kept" })).toBeVisible();
+  await expect(page.getByRole("heading", { name: "The sitting is saved" })).toBeVisible();
   await expect(page.getByRole("region", { name: "E.K." })).toContainText("with the tray; 1 more at lunch");
   await expect(page.getByText("in the report").first()).toBeVisible();
   await expectAccessible(page, "what was kept");

@@ -7,7 +7,7 @@ test("a goal is kept as a template that names nobody, found again, and used for 
   await signIn(page, "noor");
   const wren = `/students/${site.demo.student("Wren")}`;
   await page.goto(`${wren}/goals/${site.demo.goal("Wren", "2b")}/set-up`);
-  await page.getByRole("link", { name: "Keep it as a template" }).click();
+  await page.getByRole("link", { name: "Save as a template" }).click();
   await awake(page);
   const wording = page.getByLabel("Wording", { exact: true });
   await expect(wording).toHaveValue(/^By \{date\}, given ten .*, \{student\} will solve them/);
@@ -15,7 +15,9 @@ test("a goal is kept as a template that names nobody, found again, and used for 
     "By {date}, Malik will solve {number of problems} problems with 80% accuracy in 3 of 4 sessions.",
   );
   await page.getByRole("button", { name: "Add to the library" }).click();
-  await expect(page.getByText(/This names Malik, and everyone at the school will read it/)).toBeVisible();
+  await expect(
+    page.getByText(/This contains the name Malik, and everyone at the school can read it/),
+  ).toBeVisible();
   await expectAccessible(page, "a template that names a student");
   await wording.fill(
     "By {date}, {student} will solve {number of problems} problems with 80% accuracy in 3 of 4 sessions.",
@@ -34,7 +36,7 @@ test("a goal is kept as a template that names nobody, found again, and used for 
   await expect(blanks.getByLabel("{student}")).toHaveValue("Toby");
   await page.getByRole("button", { name: "Save the goal" }).click();
   await expect(page.getByText("The wording has {date}: when is it due?")).toBeVisible();
-  await expect(page.getByText(/What stands for \{subject\}\?/)).toBeVisible();
+  await expect(page.getByText(/What replaces \{subject\}\?/)).toBeVisible();
   await blanks.getByLabel("{date}").fill("2027-05-14");
   await blanks.getByLabel("{number of problems}").fill("five");
   await blanks.getByLabel("{subject}").fill("fractions");
@@ -77,7 +79,7 @@ test("a whole set-up is taken to another student with the right name, and into t
   await page.getByRole("link", { name: "Copy goals" }).click();
   await awake(page);
   await page.getByLabel("For", { exact: true }).selectOption("Priya Nandakumar");
-  const wording = page.getByLabel("Wording of 3 as it will stand");
+  const wording = page.getByLabel("Wording of 3 after copying");
   await expect(wording).toHaveValue(/Priya will hand over her break card/);
   await expect(page.getByText("It says “her”: does that suit Priya?")).toBeVisible();
   await page.getByLabel("Due date of 3").fill("2027-06-04");

@@ -178,9 +178,9 @@ test("a second observer joins a sitting unseen, and how far the two agree stands
   await expect(other.getByText("of 0 so far", { exact: true })).toBeVisible();
   for (const key of "1001") await other.keyboard.press(key);
   await other.getByRole("button", { name: /^Finish|^Save/ }).click();
-  if (await other.getByRole("heading", { name: "Before it is kept" }).isVisible())
+  if (await other.getByRole("heading", { name: "Review before saving" }).isVisible())
     await other.getByRole("button", { name: /^Save 1 line/ }).click();
-  await expect(other.getByText("kept beside the first observer’s")).toBeVisible();
+  await expect(other.getByText("saved beside the first observer’s")).toBeVisible();
   await page.getByRole("button", { name: "Finish" }).click();
   await page.getByRole("button", { name: "Save 1 line" }).click();
   await expect(page).toHaveURL(/saved=/);
@@ -238,7 +238,7 @@ test("rows of past observations are there again after a wrong turn, and say who 
   await expect(page.getByLabel("Observed, row 1")).toHaveValue("7/10");
   await page.getByLabel("Observed by").selectOption("I. Okafor");
   await page.getByRole("button", { name: "Save all rows" }).click();
-  await expect(page.getByText("1 entry kept")).toBeVisible();
+  await expect(page.getByText("1 entry saved")).toBeVisible();
   await page.goto(path);
   await expect(page.getByLabel("Observed, row 1")).toHaveValue("");
   const ines = site.demo.person("ines").personId;

@@ -22,7 +22,7 @@ export function generalViews(page: Page, site: Site): Views {
       await page.goto(`${wren}/goals/${site.demo.goal("Wren", "3")}`);
       await page.locator("canvas").waitFor();
       await page.getByText("How is this computed?", { exact: true }).click();
-      await page.getByText("Write a decision").click();
+      await page.getByText("Record a decision").click();
       await page.getByText("The shares as a table").click();
     },
     "a decision": async () => {
@@ -208,7 +208,7 @@ export function recordingViews(page: Page, site: Site): Views {
     },
     "a sitting before it is kept": async () => {
       await page.getByRole("button", { name: "Finish" }).click();
-      await page.getByRole("heading", { name: "Before it is kept" }).waitFor();
+      await page.getByRole("heading", { name: "Review before saving" }).waitFor();
     },
     "the interval prompter": async () => {
       await page.goto("/record");
@@ -293,10 +293,7 @@ export function incidentViews(page: Page, site: Site): Views {
       await touch(page, "shouting");
       await touch(page, "what counts");
       await page.getByRole("button", { name: "Other time …" }).click();
-      await page
-        .getByRole("region", { name: "Where" })
-        .getByRole("button", { name: "other words …" })
-        .click();
+      await page.getByRole("region", { name: "Where" }).getByRole("button", { name: "other …" }).click();
     },
     "what else may be said of it": async () => {
       await page.getByRole("button", { name: /^More/ }).click();
@@ -372,7 +369,7 @@ export function incidentViews(page: Page, site: Site): Views {
     },
     "no incidents": async () => {
       await page.goto(`/students/${site.demo.student("Yara")}/incidents`);
-      await page.getByText("None written down").waitFor();
+      await page.getByText("No incidents recorded").waitFor();
     },
   };
 }

@@ -143,11 +143,11 @@ export function CourseOfGoal({
         // With a criterion it is confirmed on the goal's page, where the criterion is said to be reached.
         ...(goal.metOn ? [["not met", "Not met after all"]] : goal.judged ? [["met", "Confirm as met"]] : []),
         ["discontinued", "Discontinue"],
-        ["continued", "Close: it went on as another"],
+        ["continued", "Close: continued as another goal"],
       ];
   return (
-    <section aria-label="Course of the goal" className="mt-6 border-t border-base-300 pt-4">
-      <h2 className="font-serif text-[1.15rem] font-semibold">The goal’s course</h2>
+    <section aria-label="Goal history" className="mt-6 border-t border-base-300 pt-4">
+      <h2 className="font-serif text-[1.15rem] font-semibold">Goal status</h2>
       <p className="text-[0.9375rem]">
         {goal.ended
           ? `Ended (${goal.ended.how}) on ${shortDate(goal.ended.on)}${goal.ended.reason ? `: ${goal.ended.reason}` : ""}.`
@@ -181,7 +181,7 @@ export function CourseOfGoal({
           Copy it, to the next year or another student
         </Link>
         <Link className="link" to={`/school/templates/new?student=${studentId}&goal=${goal.goalId}`}>
-          Keep it as a template
+          Save as a template
         </Link>
       </p>
       {goal.entries > 0 ? (

@@ -93,17 +93,17 @@ export function CriterionFields({ measure }: { measure: Measure | null }) {
         open={Boolean(values["confirm"] || values["settings"] || values["people"] || problems["confirm"])}
       >
         <summary className="w-fit cursor-pointer py-1 text-fine font-bold text-soft hover:text-base-content">
-          Settings, people, purposes, what no number shows
+          Settings, people, purposes, and what to confirm
         </summary>
         <div className="mt-2 grid gap-4">
           <div className="grid grid-cols-3 gap-3 max-sm:grid-cols-1">
-            <TextField name="settings" label="In how many settings" numeric hint="Empty: any." />
-            <TextField name="people" label="With how many people" numeric hint="Empty: any." />
+            <TextField name="settings" label="In how many settings" numeric hint="Leave blank for any." />
+            <TextField name="people" label="With how many people" numeric hint="Leave blank for any." />
             <TextField
               name="minimumOpportunities"
               label="Opportunities at least"
               numeric
-              hint="Fewer are shown, not counted."
+              hint="Points with fewer are shown, not judged."
             />
           </div>
           <div>
@@ -118,7 +118,7 @@ export function CriterionFields({ measure }: { measure: Measure | null }) {
             name="confirm"
             label="For a person to confirm"
             rows={2}
-            hint="What the wording asks for and no number can show, one a line."
+            hint="What the wording requires and numbers cannot show, one per line."
           />
         </div>
       </details>

@@ -130,7 +130,7 @@ export function readSetUp(
     message:
       name === dateBlank
         ? "The wording has {date}: when is it due?"
-        : `What stands for {${name}}? Or take it out of the wording.`,
+        : `What replaces {${name}}? Or remove it from the wording.`,
   }));
   return { ok: false, problems: [...problems, ...(read.ok ? [] : read.problems)] };
 }
@@ -173,7 +173,7 @@ function readContent(values: SetUpValues): { ok: true; setUp: SetUp } | { ok: fa
     dateFields.map(([field, said]) => {
       const typed = filled(values[field]);
       if (typed !== null && !isDate(typed))
-        problems.push({ field, message: `There is no such ${said} date.` });
+        problems.push({ field, message: `This ${said} date does not exist.` });
       return [field, typed];
     }),
   ) as Record<(typeof dateFields)[number][0], string | null>;

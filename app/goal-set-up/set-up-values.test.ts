@@ -75,7 +75,7 @@ describe("blanks", () => {
       ok: false,
       problems: [
         { field: "dueOn", message: "The wording has {date}: when is it due?" },
-        { field: "blank.number", message: "What stands for {number}? Or take it out of the wording." },
+        { field: "blank.number", message: "What replaces {number}? Or remove it from the wording." },
         { field: "blank.kind of text", message: expect.stringContaining("{kind of text}") as string },
       ],
     });

@@ -17,12 +17,7 @@ export function ScheduleFields() {
 
 export function StrategyField() {
   return (
-    <TextBox
-      name="strategy"
-      label="How it is taught"
-      rows={3}
-      hint="One touch away on the recording screen."
-    />
+    <TextBox name="strategy" label="How it is taught" rows={3} hint="One tap away on the recording screen." />
   );
 }
 

@@ -41,7 +41,7 @@ export function LadderFields({ ladders, misses }: MeasureFieldsProps & { misses:
               set("credited", ladder.levels[0] ?? "");
             }}
           >
-            <option value="">one of this goal’s own</option>
+            <option value="">custom, for this goal only</option>
             {ladders.map(({ ladderId, name }) => (
               <option key={ladderId} value={ladderId}>
                 {name}
@@ -49,7 +49,7 @@ export function LadderFields({ ladders, misses }: MeasureFieldsProps & { misses:
             ))}
           </select>
           <p className="mt-1 text-fine text-soft">
-            The school’s own order. No order is standard: look at it.
+            Your school’s order. There is no standard order: check it.
           </p>
         </div>
         <ChoiceField
@@ -63,19 +63,24 @@ export function LadderFields({ ladders, misses }: MeasureFieldsProps & { misses:
           name="levels"
           label="Levels, least to most help"
           rows={5}
-          hint="One a line, the first is independent."
+          hint="One per line, independent first."
         />
-        <TextBox name="misses" label="Misses" rows={5} hint="No response, refused: kept as themselves." />
+        <TextBox
+          name="misses"
+          label="Misses"
+          rows={5}
+          hint="“No response” and “refused” are recorded separately."
+        />
       </div>
       {misses && missList.length > 0 ? (
         <div>
-          <p className="text-fine font-bold">Leave out of the opportunities</p>
+          <p className="text-fine font-bold">Do not count as opportunities</p>
           <div className="flex flex-wrap gap-x-5">
             {missList.map((miss, index) => (
               <Tick key={miss} name={`leaveOut.${index}`} label={miss} />
             ))}
           </div>
-          <p className="text-fine text-soft">What is left out is shown beside the figure that counts it.</p>
+          <p className="text-fine text-soft">The figure shows how many were not counted.</p>
         </div>
       ) : null}
     </>

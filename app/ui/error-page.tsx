@@ -13,13 +13,13 @@ function explain(error: unknown): { title: string; text: ReactNode; id?: string;
   if (status === 404) {
     return {
       title: "Not found",
-      text: "There is no such page, or it is not shared with you. If you expected a student here, ask the case manager to bring you into the circle.",
+      text: "This page does not exist, or it is not shared with you. If you expected a student here, ask the case manager to add you to the circle.",
       retry: false,
     };
   }
   if (status === 403) {
     return {
-      title: "This is for someone else to do",
+      title: "You don’t have permission to do this",
       text: "You can read this student’s record. Changing it is for those who record or lead; the case manager can widen your part.",
       retry: false,
     };
@@ -27,7 +27,7 @@ function explain(error: unknown): { title: string; text: ReactNode; id?: string;
   if (body.kind === "unavailable") {
     return {
       title: "We cannot reach the records just now",
-      text: "Nothing that was answered as saved is lost. Please try again in a moment; if it lasts, tell whoever runs this server.",
+      text: "Everything confirmed as saved is safe. Try again in a moment. If it happens again, contact your administrator.",
       id: body.id,
       retry: true,
     };
@@ -35,16 +35,16 @@ function explain(error: unknown): { title: string; text: ReactNode; id?: string;
   if (error instanceof TypeError && /fetch|network/i.test(error.message)) {
     return {
       title: "No connection",
-      text: "This page could not be fetched. Please try again when the device is back on the network.",
+      text: "This page could not be loaded. Try again when the device is back on the network.",
       retry: true,
     };
   }
   const tell = body.id
-    ? "give whoever runs this server the reference below"
-    : "tell whoever runs this server what you were doing";
+    ? "give your administrator the reference below"
+    : "tell your administrator what you were doing";
   return {
     title: "Something went wrong on our side",
-    text: `It is not anything you did. Please try again; if it happens again, ${tell}.`,
+    text: `You did nothing wrong. Try again. If it happens again, ${tell}.`,
     id: body.id,
     retry: true,
   };

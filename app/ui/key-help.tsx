@@ -5,7 +5,7 @@ const keys: [keys: string[], does: string][] = [
   [["g", "c"], "Caseload"],
   [["g", "t"], "Today: what is due"],
   [["s"], "Start a sitting"],
-  [["i"], "Write an incident down"],
+  [["i"], "Record an incident"],
   [["r"], "Record the open goal"],
   [["1", "…", "9"], "In a sitting: mark; 1 is correct, or the first level"],
   [["0"], "In a sitting: not yet, an error, no response"],

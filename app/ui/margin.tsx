@@ -50,7 +50,7 @@ export function Margin({ calledName, studentId, lines, savedId }: MarginProps) {
       </div>
       {lines.length === 0 ? (
         <p className="mt-4 font-serif leading-relaxed text-soft">
-          Nothing here yet. The first entry you save will stand here as the team will read it.
+          Nothing here yet. Your first saved entry will appear here as the team will read it.
         </p>
       ) : (
         <ol aria-live="polite" aria-relevant="additions">

@@ -11,11 +11,11 @@ interface Place {
 
 const actions: Place[] = [
   { label: "Start a sitting", hint: "pick students and goals", to: "/record" },
-  { label: "Write down an incident", hint: "pick the student", to: "/record?incident" },
+  { label: "Record an incident", hint: "pick the student", to: "/record?incident" },
   { label: "Caseload", hint: "all my students", to: "/caseload" },
   { label: "Today", hint: "what is due, for whom", to: "/today" },
   { label: "Compare", hint: "two goals, students, spans or settings", to: "/compare" },
-  { label: "Numbers from a file", hint: "every figure again, on this device", to: "/figures" },
+  { label: "Numbers from a file", hint: "check any figure yourself, on this device", to: "/figures" },
   { label: "Past observations", hint: "typed from paper, many at once", to: "/past" },
   { label: "Blank data sheets", hint: "to print", to: "/sheets" },
   { label: "My devices", hint: "for recording without a network", to: "/devices" },

@@ -115,8 +115,8 @@ export function RowsEditor({
                 <button
                   type="button"
                   className="with-scripts grid size-10 cursor-pointer place-items-center rounded-lg text-xl text-soft hover:bg-base-200"
-                  aria-label={`Take out ${said}`}
-                  title="Take out"
+                  aria-label={`Remove ${said}`}
+                  title="Remove"
                   onClick={() => setGone([...gone, index])}
                 >
                   ×

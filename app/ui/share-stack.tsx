@@ -94,7 +94,7 @@ export function ShareKey({ stack, studentId }: { stack: ShareStack; studentId: s
   return (
     <div className="text-fine">
       <p className="flex flex-wrap gap-x-4 gap-y-1 text-soft">
-        From the foot up:
+        Bottom to top:
         {stack.names.map((name, at) => (
           <span key={name} className="inline-flex items-center gap-1.5" dir="auto">
             <svg viewBox="0 0 12 12" className="size-3" aria-hidden="true">

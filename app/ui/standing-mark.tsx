@@ -85,7 +85,7 @@ const tones: Record<StandingKey, string> = {
 const briefWords: Record<StandingKey, string> = {
   met: "met",
   reached: "reached",
-  lost: "not met now",
+  lost: "no longer met",
   "new-phase": "new phase",
   "past-due": "past due",
   ahead: "ahead",

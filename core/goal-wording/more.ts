@@ -253,5 +253,5 @@ export function readMore(wording: string, reading: GoalReading): MoreRead {
     levels: levels(text, reading),
     condition: measure === null ? undefined : condition(wording),
   };
-  return Object.fromEntries(Object.entries(found).filter(([, value]) => value !== undefined)) as MoreRead;
+  return Object.fromEntries(Object.entries(found).filter(([, value]) => value !== undefined));
 }

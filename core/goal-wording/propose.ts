@@ -220,7 +220,7 @@ function further({ wording, kind, more }: Material): Part {
     confirm: confirm.length > 0 ? confirm : undefined,
     atIepEnd: iepEnd.test(text) || undefined,
   };
-  return Object.fromEntries(Object.entries(found).filter(([, value]) => value !== undefined)) as Part;
+  return Object.fromEntries(Object.entries(found).filter(([, value]) => value !== undefined));
 }
 
 const iepEnd =

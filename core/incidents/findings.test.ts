@@ -133,7 +133,7 @@ describe("episodes", () => {
   });
 });
 
-describe("what stands out", () => {
+describe("findings", () => {
   const planted = () =>
     independent(3, 40).map((incident, index) =>
       index < 12

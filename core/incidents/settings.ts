@@ -28,13 +28,13 @@ export interface IncidentSettings {
 export const starterSettings: IncidentSettings = {
   bands: starterBands,
   strengths: [
-    "noticed by whoever stood close",
+    "noticed by people nearby",
     "noticed by the room",
     "work in the room stopped",
-    "somebody had to step in",
-    "danger to somebody",
+    "an adult had to step in",
+    "danger to a person",
   ],
   off: [],
   whyAsked: "of leads",
-  harmAsked: ["Began at", "Ended at", "Who was told, and when"],
+  harmAsked: ["Began at", "Ended at", "Who was notified, and when"],
 };

@@ -11,7 +11,7 @@ export const starterChoices: Readonly<Record<ChoiceList, readonly string[]>> = {
     "change from a liked to a disliked task",
     "told no",
     "had to wait",
-    "adult turned to somebody else",
+    "adult turned to another person",
     "disagreement with a peer",
     "loud or crowded",
     "nothing planned to do",

@@ -3,7 +3,7 @@ import type { StandingKey } from "./standing.ts";
 /** Why a goal asks to be looked at, the most pressing first. */
 export const attentionReasons = [
   "behind the line",
-  "criterion reached, to be confirmed",
+  "criterion reached, not confirmed yet",
   "no longer met",
   "due date passed",
   "not measured for two school weeks",
@@ -14,7 +14,7 @@ export type AttentionReason = (typeof attentionReasons)[number];
 
 const byStanding: Partial<Record<StandingKey, AttentionReason>> = {
   behind: "behind the line",
-  reached: "criterion reached, to be confirmed",
+  reached: "criterion reached, not confirmed yet",
   lost: "no longer met",
   "past-due": "due date passed",
 };

@@ -46,7 +46,7 @@ describe("one side in rows", () => {
     const rows = sideRows(all, "percent", (phase) => `“${phase}”`).map(([what, said]) =>
       plain(`${what}: ${said}`),
     );
-    expect(rows).toContain("trend: none: they are of more than one phase");
+    expect(rows).toContain("trend: none: the points are from more than one phase");
     expect(rows).toEqual(expect.arrayContaining(["median, “first”: 30%", "median, “second”: 60%"]));
     expect(rows.join()).not.toContain("all together");
   });

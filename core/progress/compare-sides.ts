@@ -67,7 +67,7 @@ export function sideRows(
     ...(isOnePhase && of !== null && all && unit === "percent"
       ? ([["all together", `${percent((100 * of) / all)} (${counts(of, all)})`]] satisfies [string, string][])
       : []),
-    ["trend", slope ?? (isOnePhase ? "none: one day only" : "none: they are of more than one phase")],
+    ["trend", slope ?? (isOnePhase ? "none: one day only" : "none: the points are from more than one phase")],
     ["last", figure(last.value, unit)],
   ];
 }

@@ -81,7 +81,7 @@ function aim({ aim: line, fourPoint }: FullFigures, current: readonly Observatio
   return [
     {
       id: "aim",
-      name: "Aim line, and on which side of it the last points are",
+      name: "Aim line, and on which side the last points are",
       formula:
         "From the last baseline date at the median baseline value to the due date at the criterion. Ahead or behind: all of the last four points of the phase, or seven of the last eight, strictly on one side, each against the line on its own date, on at least three days.",
       source: "Training of the National Center on Intensive Intervention, from memory",
@@ -102,7 +102,7 @@ function levels({ phases }: FullFigures, nameOf: (phase: string) => string): Exp
       id: "levels",
       name: "Level of each phase",
       formula:
-        "Median, mean of sessions, and standard deviation with n − 1. What changed is said in medians.",
+        "Median, mean of sessions, and standard deviation with n − 1. Changes are reported in medians.",
       source: "any textbook",
       put: phases
         .map(

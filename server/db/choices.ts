@@ -102,7 +102,7 @@ export async function ensureChoices(
     const known =
       there.find((one) => one.choiceId === choiceId) ??
       there.find((one) => one.list === list && one.name.toLowerCase() === name.toLowerCase());
-    if (known && known.list !== list) throw new Invalid({ form: `“${name}” stands in another list.` });
+    if (known && known.list !== list) throw new Invalid({ form: `“${name}” is already in another list.` });
     if (known) {
       // Words of one incident that are now to stay, or a retired choice chosen by hand again: the person decides in the lists.
       if (known.once && !once) stays.push(known.choiceId);
@@ -174,7 +174,7 @@ export async function replaceList(
   const { trx, schoolId, today } = scope;
   const names = rows.map(({ name }) => name.toLowerCase());
   const doubled = rows.find(({ name }, at) => names.indexOf(name.toLowerCase()) !== at);
-  if (doubled) throw new Invalid({ [list]: `“${doubled.name}” stands there twice.` });
+  if (doubled) throw new Invalid({ [list]: `“${doubled.name}” is listed twice.` });
   const all = await listChoices(scope, studentId);
   const own = all.filter((one) => one.list === list);
   for (const { choiceId, name } of rows) {

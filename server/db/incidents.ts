@@ -303,7 +303,7 @@ export async function tellApart(
       throw new Invalid({ form: "One of the two is removed: only incidents that count can be joined." });
     if (!areNear(mine, other))
       throw new Invalid({
-        form: `Only what two adults wrote down within ${minutesApart} minutes can be the same incident.`,
+        form: `Only incidents two adults recorded within ${minutesApart} minutes can be the same incident.`,
       });
     await tellOfOne(scope, { withAccounts: ids.incidentId }, ids.otherId);
   } else {

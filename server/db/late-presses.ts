@@ -23,7 +23,7 @@ export async function answerLate(scope: PersonScope, key: TallyKey, yes: boolean
     !yes || (await bringEntryUp(scope, key, tally, "The lead let what arrived late of the tally count."));
   if (!counts)
     throw new Invalid({
-      form: "Somebody corrected this entry by hand since. Leave the late presses out, and correct its count by hand where it is wrong.",
+      form: "This entry was corrected by hand in the meantime. Leave the late presses out, and correct the count by hand if it is wrong.",
     });
   await noteTally(scope, yes ? "late counted" : "late left out", key);
   return "saved";

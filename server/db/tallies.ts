@@ -135,7 +135,7 @@ export async function takeBackPress(
     .first();
   if (!found) throw new Invalid({ form: "The press that was taken back has not arrived." });
   if (![found.person_id, found.written_by].includes(scope.actor.personId))
-    throw new Invalid({ form: "This press is somebody else’s: only who made it can take it back." });
+    throw new Invalid({ form: "Another person made this press. Only that person can undo it." });
   const key = { studentId, goalId, on: found.tally_on };
   const tally = await holdTally(scope, key, scope.now);
   if (found.asks === "take it back") return "already";

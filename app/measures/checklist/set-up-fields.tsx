@@ -5,7 +5,7 @@ export function ChecklistFields() {
     <TextBox
       name="parts"
       label="The items"
-      hint="One a line: letters, words, tools. A pasted list is fine."
+      hint="One per line: letters, words, tools. A pasted list is fine."
       rows={7}
       maxLength={70_000}
     />

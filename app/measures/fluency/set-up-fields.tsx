@@ -13,7 +13,7 @@ export function FluencyFields() {
           ["digits", "digits"],
         ]}
       />
-      <TextField name="length" label="One reading lasts" hint="1 min unless said." />
+      <TextField name="length" label="One reading lasts" hint="1 min unless set." />
     </div>
   );
 }

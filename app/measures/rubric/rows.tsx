@@ -21,7 +21,7 @@ export function RubricRows({ measure, values, set, problems }: FieldsProps & { m
         maxLength={100}
         value={values["rater"] ?? ""}
         onChange={({ target }) => set("rater", target.value)}
-        hint="Only if someone else scored it. Raters are kept apart."
+        hint="Only if someone else scored it. Each rater has a separate line."
       />
     </div>
   );

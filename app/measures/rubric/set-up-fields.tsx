@@ -15,7 +15,7 @@ export function RubricFields() {
             label="Wording of each level"
             rows={2}
             className="max-sm:col-span-2"
-            {...(row === 0 ? { hint: "One a line, from the lowest; may be left empty." } : {})}
+            {...(row === 0 ? { hint: "One per line, from the lowest; may be left empty." } : {})}
           />
         </div>
       ))}

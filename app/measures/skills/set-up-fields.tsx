@@ -7,7 +7,7 @@ export function SkillsFields({ ladders }: MeasureFieldsProps) {
       <TextBox
         name="parts"
         label="The sub-skills"
-        hint="One a line. Each is marked with one prompt level."
+        hint="One per line. Each is marked with one prompt level."
         rows={7}
         maxLength={70_000}
       />

@@ -7,7 +7,7 @@ export function StepsFields({ ladders }: MeasureFieldsProps) {
       <TextBox
         name="parts"
         label="The steps in their order"
-        hint="One a line, as the task analysis has them."
+        hint="One per line, as the task analysis has them."
         rows={7}
         maxLength={70_000}
       />
@@ -15,7 +15,7 @@ export function StepsFields({ ladders }: MeasureFieldsProps) {
         name="teaching"
         label="Taught by"
         options={[
-          ["", "not said"],
+          ["", "Not set"],
           ["forward", "forward chaining: the first open step next"],
           ["backward", "backward chaining: the last open step next"],
           ["total-task", "total task: every step each time"],

@@ -278,7 +278,7 @@ describe("what stands between a device and its server", () => {
     answer = () => json({ outcome: "not allowed" }, 404);
     expect(await sendWaiting(here)).toBe("online");
     expect(await listWaiting(here)).toMatchObject([
-      { refused: expect.stringMatching(/may not record/) as string },
+      { refused: expect.stringMatching(/can no longer record/) as string },
     ]);
   });
 });

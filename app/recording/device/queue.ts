@@ -201,7 +201,7 @@ export async function sayWhen(device: Device, lastAt: number): Promise<void> {
 }
 
 const notAllowed =
-  "The server does not know this goal of this student any more, or you may not record for them now. Ask the case manager; what you recorded is still here.";
+  "The server no longer has this goal, or you can no longer record for this student. Ask the case manager. Your recording is still here.";
 
 const minute = 60_000;
 /** After each time that the server failed with an item it waits longer. */

@@ -27,7 +27,7 @@ function Other({ label, onAdd }: { label: string; onAdd: (one: ChosenOne) => voi
   if (!open)
     return (
       <button type="button" className="choice choice-other" onClick={() => setOpen(true)}>
-        other words …
+        other …
       </button>
     );
   const add = () => {
@@ -60,7 +60,7 @@ function Other({ label, onAdd }: { label: string; onAdd: (one: ChosenOne) => voi
           checked={stays}
           onChange={({ target }) => setStays(target.checked)}
         />
-        keep in the list
+        add to the list
       </label>
       <button type="button" className="btn btn-plain h-11" onClick={add}>
         Add

@@ -113,7 +113,7 @@ export function IncidentFields({
                 onChange={({ target }) => onChange({ note: target.value })}
               />
               <span className="font-normal text-soft">
-                Stands in the report as you write it. Name no other student.
+                Appears in the report as you write it. Do not name another student.
               </span>
             </label>
           </div>

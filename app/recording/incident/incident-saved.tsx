@@ -85,7 +85,7 @@ export function SavedIncidents({
   const nameOf = (id: string) =>
     device.pack.students.find(({ studentId }) => studentId === id)?.screenName ?? "";
   return (
-    <section aria-label="Written down" className="border-l border-rule pl-5">
+    <section aria-label="Incident saved" className="border-l border-rule pl-5">
       {saved.map((item) => {
         const { sentence, note } = lineOf(item);
         return (
@@ -107,7 +107,7 @@ export function SavedIncidents({
                 ? "in the report"
                 : left.get(item.id)
                   ? "not taken, see above"
-                  : "kept on this device"}
+                  : "saved on this device"}
             </p>
             {left.has(item.id) ? null : <SameOne device={device} item={item} onSend={onSend} />}
           </article>

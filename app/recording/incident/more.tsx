@@ -162,7 +162,7 @@ export function More({
       ) : null}
       {has("adults") && colleagues.length > 0 ? (
         <Pick
-          label="Adults who were part of it"
+          label="Adults involved"
           options={colleagues.map(({ personId, name }) => [personId, name] as const)}
           value={adults}
           onPick={(one) => onDetails({ adults: toggled(adults, one) })}

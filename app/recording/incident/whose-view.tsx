@@ -107,8 +107,8 @@ export function WhoseView({
   return (
     <>
       <p className="mt-2 text-soft">
-        Whose incident is it? Or say that nothing happened: without that, a day with no incident looks like a
-        day on which nobody wrote.
+        Choose a student, or record that no incident happened: otherwise a day without an incident looks like
+        a day without a record.
       </p>
       {slots.length > 0 ? (
         <label className="mt-2 flex flex-wrap items-center justify-end gap-2">

@@ -10,8 +10,8 @@ import { useHolder, useSheet, useSitting } from "./use-sitting.ts";
 
 const stateWords: Record<Exclude<SheetState, null>, string> = {
   absent: "Absent: nothing is measured today.",
-  refused: "Refused altogether: kept as not measured.",
-  interrupted: "Interrupted: what is marked is kept, and says so.",
+  refused: "Refused altogether: recorded as not measured.",
+  interrupted: "Interrupted: marks so far are saved, with a remark.",
 };
 
 /** What may be said of a sheet beside its marks. */
@@ -35,7 +35,7 @@ function More({ sheet, store, device }: { sheet: Sheet; store: SittingStore; dev
           onChange={({ target }) => change({ note: target.value })}
         />
         <span className="font-normal text-soft">
-          Stands in the report as you write it. Name no other student.
+          Appears in the report as you write it. Do not name another student.
         </span>
       </label>
       <div className="grid grid-cols-2 gap-3">

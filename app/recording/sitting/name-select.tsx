@@ -14,7 +14,7 @@ export function NameSelect({
       value={value}
       onChange={({ target }) => onChoose(target.value)}
     >
-      <option value="">not said</option>
+      <option value="">Not recorded</option>
       {names.map((name) => (
         <option key={name}>{name}</option>
       ))}

@@ -47,7 +47,7 @@ function OneItem({ device, waiting, name }: { device: Device; waiting: WaitingIt
       <p>
         {refused ??
           (failed
-            ? `The server fails with this one, ${failed.times} ${plural(failed.times, "time")} since ${when(failed.since, timeZone)}. It stays here and is tried again at ${timeOfDay(localTime(timeZone, failed.again))}. Copy it out to be safe, and tell whoever looks after the server.`
+            ? `The server could not save this, ${failed.times} ${plural(failed.times, "time")} since ${when(failed.since, timeZone)}. It stays here and is tried again at ${timeOfDay(localTime(timeZone, failed.again))}. Copy it out to be safe, and tell whoever looks after the server.`
             : "")}
       </p>
       <details>

@@ -63,7 +63,7 @@ export function QueueNote({
           <span className="min-h-11 flex-1 content-center">
             {reach !== "online"
               ? unsent > 0
-                ? `${why}: ${unsent} kept on this device, ${until}.`
+                ? `${why}: ${unsent} saved on this device, ${until}.`
                 : `${why}. Recording works; what you save is ${until}.`
               : failing > 0
                 ? `${failing} not taken yet: the server fails with ${failing === 1 ? "it" : "them"}. Tried again by itself.`

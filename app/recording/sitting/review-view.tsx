@@ -9,7 +9,7 @@ function wordsOf(sheet: Sheet, now: number): { said: string; problem?: string } 
   if (sheet.state === "refused") return { said: "not measured, refused" };
   const reading = readingOf(sheet, now);
   if (reading.state === "problem")
-    return { said: "cannot be kept yet", problem: reading.problems.map(({ message }) => message).join(" ") };
+    return { said: "cannot be saved yet", problem: reading.problems.map(({ message }) => message).join(" ") };
   const interrupted = sheet.state === "interrupted" ? ", interrupted" : "";
   if (reading.state === "empty")
     return { said: sheet.state === "interrupted" ? "not measured, interrupted" : "not measured" };
@@ -100,7 +100,7 @@ export function ReviewView({
   return (
     <div className="mx-auto flex w-full max-w-3xl flex-1 flex-col">
       <header className="sitting-head">
-        <h1 className="font-serif text-lg font-semibold">Before it is kept</h1>
+        <h1 className="font-serif text-lg font-semibold">Review before saving</h1>
         <button type="button" className="btn btn-plain ml-auto h-11" onClick={() => onBack(null)}>
           Back to the sitting
         </button>
@@ -134,7 +134,7 @@ export function ReviewView({
         <p className="text-fine text-soft">
           {kept === 0
             ? "Nothing is marked yet: nothing measured is nothing stored."
-            : "What was not measured stays not measured."}
+            : "Goals not measured are recorded as not measured."}
         </p>
       </div>
     </div>

@@ -34,15 +34,15 @@ export function SavedView({ saved, waiting }: { saved: SavedSitting; waiting: re
   const stateOf = ({ id, kind }: Queued) =>
     !left.has(id)
       ? kind === "second"
-        ? "kept beside the first observer’s"
+        ? "saved beside the first observer’s"
         : "in the report"
       : left.get(id)
         ? "not taken, see below"
-        : "kept on this device";
+        : "saved on this device";
   return (
     <div className="mx-auto w-full max-w-3xl">
       <header className="sitting-head">
-        <h1 className="font-serif text-lg font-semibold">The sitting is kept</h1>
+        <h1 className="font-serif text-lg font-semibold">The sitting is saved</h1>
         <span className="ml-auto flex gap-2">
           <Link to="/record" className="btn btn-primary h-11">
             New sitting

@@ -212,7 +212,7 @@ export function SittingView({
             {students.length > 1 ? "Next student" : "Next goal"} <span aria-hidden="true">→</span>
           </button>
         ) : null}
-        <p className="text-fine text-soft max-sm:hidden">What is marked is on this device at once.</p>
+        <p className="text-fine text-soft max-sm:hidden">Each mark is saved on this device right away.</p>
       </div>
     </>
   );

@@ -167,9 +167,9 @@ function Choose({ chosen, offered }: Pick<LoaderData, "chosen" | "offered">) {
   const choices = [
     ["order", "Order", orders],
     ["standing", "Standing", standings],
-    ["area", "Area", [["", "every area"], ...offered.areas.map((area) => [area, area] as const)]],
-    ["person", "Usually measured by", [["", "by anyone"], ...offered.people]],
-    ["group", "Group", [["", "every group"], ...offered.groups]],
+    ["area", "Area", [["", "All areas"], ...offered.areas.map((area) => [area, area] as const)]],
+    ["person", "Usually measured by", [["", "Any person"], ...offered.people]],
+    ["group", "Group", [["", "All groups"], ...offered.groups]],
   ] as const;
   return (
     <Form
@@ -260,7 +260,7 @@ export default function Caseload({
       {any ? <Choose chosen={chosen} offered={offered} /> : null}
       {!any ? (
         <EmptyState title="No students yet">
-          <p>You see the students in whose circle you are. The case manager brings you in.</p>
+          <p>You see students whose circle you belong to. The case manager brings you in.</p>
           <p>
             A new school brings its roster and its earlier data in with one command; the operations guide has
             it under “bring-in”.

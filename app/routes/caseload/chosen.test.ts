@@ -12,7 +12,7 @@ describe("what asks for attention", () => {
     [
       "a criterion that was reached",
       { key: "reached" as const, quiet: true },
-      "criterion reached, to be confirmed",
+      "criterion reached, not confirmed yet",
     ],
     ["not once it is confirmed", { key: "met" as const }, null],
     ["one that is no longer met", { key: "lost" as const, dueToday: true }, "no longer met"],

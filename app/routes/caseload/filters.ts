@@ -2,7 +2,7 @@ import { attentionRank, type AttentionReason } from "#core/progress/attention.ts
 import { type StandingKey, standingKeys, standingWords } from "#core/progress/standing.ts";
 
 export const orders = [
-  ["", "what needs attention first"],
+  ["", "Needs attention first"],
   ["name", "by name"],
 ] as const;
 export const standings: readonly (readonly [key: StandingKey | "", words: string])[] = [

@@ -266,7 +266,8 @@ export default function Compare({ loaderData: { sides: chosen, sentence, offered
       <header className="mb-3 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-3">
         <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Compare</h1>
         <p className="text-fine text-soft">
-          Two goals, two students, two spans or two settings. For the team: it shows more than one student.
+          Compare two goals, students, spans, or settings. For the team only: this page shows more than one
+          student.
         </p>
       </header>
       {offered.length === 0 ? (

@@ -56,8 +56,8 @@ export default function Figures() {
         <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Numbers from a file</h1>
       </header>
       <p className="max-w-[46rem]">
-        For whoever doubts a number: every figure again, from the CSV of a goal’s page or one of your own. It
-        is computed on this device and sent nowhere.
+        Check any figure yourself, from the CSV of a goal’s page or one of your own. It is computed on this
+        device and sent nowhere.
       </p>
       <p className="mt-1 max-w-[46rem] text-fine text-soft">
         Columns: series, date (YYYY-MM-DD), phase, value; and if wanted direction (increase or decrease),

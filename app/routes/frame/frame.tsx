@@ -64,7 +64,7 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
   return (
     <div className="notebook" data-ready={ready || undefined}>
       <a href="#page" className="btn btn-primary sr-only z-50 focus:not-sr-only focus:absolute focus:m-2">
-        To the page
+        Skip to the page
       </a>
       <nav className="spine" aria-label="Students">
         <NavLink to="/caseload" aria-label="Caseload" className="wordmark spine-mark px-4 py-4">

@@ -54,18 +54,18 @@ export function Plans({
     <section aria-labelledby="plans" className="mt-6 border-t border-base-300 pt-4">
       <div className="flex flex-wrap items-center gap-3">
         <h3 id="plans" className="font-serif text-lg font-semibold">
-          What we think, and what we try
+          What we think and what we try
         </h3>
         {mayPlan ? (
           <Link className="btn btn-plain btn-sm no-print" to={`/students/${studentId}/plans/new`}>
-            Write one down
+            Record an incident
           </Link>
         ) : null}
       </div>
       {plans.length === 0 ? (
         <p className="mt-1 max-w-[46rem] text-soft">
-          Nothing yet. Write in your words what you think is happening and what will be tried from which day
-          on: the day becomes a line on the time axis, and this page says what changed.
+          No plan yet. Write what you think is happening, what you will try, and from which day. The day
+          becomes a line on the time axis, and this page shows what changed.
         </p>
       ) : (
         <ol className="mt-2 grid gap-3">

@@ -19,14 +19,18 @@ import type { Route } from "./+types/choices";
 
 const listed: Record<ChoiceList, { title: string; one: string; hint: string }> = {
   setting: { title: "Where", one: "place", hint: "One is chosen for an incident." },
-  antecedent: { title: "Just before", one: "thing before", hint: "What can be seen, not what is guessed." },
+  antecedent: { title: "Just before", one: "antecedent", hint: "What can be seen, not what is guessed." },
   behavior: {
     title: "Behavior",
     one: "behavior",
-    hint: "With what exactly counts, so that two people write down the same.",
+    hint: "Define exactly what counts, so that two people record the same.",
   },
-  consequence: { title: "Right after", one: "thing after", hint: "What others did, and what followed." },
-  "setting event": { title: "That day", one: "thing of the day", hint: "What was so long before it." },
+  consequence: { title: "Right after", one: "consequence", hint: "What others did, and what followed." },
+  "setting event": {
+    title: "That day",
+    one: "setting event",
+    hint: "Conditions earlier in the day or before, such as little sleep.",
+  },
 };
 
 const schoolLists = async (scope: PersonScope, studentId: string): Promise<Choice[]> => {
@@ -230,7 +234,7 @@ function ListEditor({
                   type="button"
                   className="row-tool"
                   aria-label={`Take ${row.name || one} out`}
-                  title="Take out: it stays in what was recorded"
+                  title="Remove: earlier incidents do not change"
                   onClick={() => setRows(rows.filter(({ key }) => key !== row.key))}
                 >
                   ×
@@ -296,8 +300,8 @@ export default function Choices({ loaderData, actionData, params }: Route.Compon
         Choice lists
       </h2>
       <p className="mt-1 max-w-[44rem] text-soft">
-        What an incident of this student is made of. New words reach what was recorded before; what is taken
-        out stays there.
+        The choices for this student’s incidents. A new wording also changes earlier incidents; a removed
+        choice does not leave them.
       </p>
       <Form method="post" className="mt-3 mb-4 flex flex-wrap items-end gap-2">
         <label className="grid gap-1 text-fine font-bold">

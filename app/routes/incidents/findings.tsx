@@ -23,14 +23,14 @@ export function Findings({
   return (
     <section aria-labelledby="stands-out" className="mt-4">
       <h3 id="stands-out" className="font-serif text-lg font-semibold">
-        What stands out
+        Findings
       </h3>
       {nothing ? (
         <p className="mt-1 text-soft">
           {n} {plural(n, "incident")} in {episodes} {plural(episodes, "episode")}:{" "}
           {nothing === "too-few"
             ? "too few to tell what they have in common. Twenty episodes or more are recommended."
-            : "no two things went together clearly, and no time of the week stands out."}
+            : "no two labels occurred together clearly, and no time of the week differs clearly."}
         </p>
       ) : (
         <ol className="mt-1 grid gap-2">
@@ -78,8 +78,7 @@ export function Findings({
       <p className="mt-2 max-w-[46rem] text-fine text-soft">
         Based on recorded incidents only: how often the same happens without an incident is not known. This is
         a description, not a functional analysis. Incidents less than 30 minutes apart count as one episode.
-        “Weak” may be chance.{" "}
-        {findings.length > 0 ? <CsvLink table="stands-out" title="what stands out" /> : null}{" "}
+        “Weak” may be chance. {findings.length > 0 ? <CsvLink table="stands-out" title="findings" /> : null}{" "}
         <a className="link no-print" href={file} download>
           Incidents (CSV)
         </a>

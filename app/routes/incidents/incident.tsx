@@ -7,7 +7,7 @@ import { choiceLists } from "#core/model/choice-lists.ts";
 import { beganSchema, chosenSchema, detailsSchema } from "#core/model/incident-content.ts";
 import { incidentLine, lengthWords } from "#core/report/incident-line.ts";
 import { listed } from "#core/words/lists.ts";
-import { dateWithYear, shortDate } from "#core/words/dates.ts";
+import { dateWithYear, shortDate, timeOfDay } from "#core/words/dates.ts";
 import { cleanJson } from "#server/web/clean.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
@@ -97,7 +97,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       ...{ facts, revision: incident.revision, state: incident.state, ongoing: incident.ongoing },
       ...{ author: incident.author, sameAs: incident.sameAs, factsMissing: incident.factsMissing },
       now: scope.now.getTime(),
-      when: `${shortDate(incident.on)}, ${incident.at ?? incident.period ?? "time not known"}`,
+      when: `${shortDate(incident.on)}, ${incident.at ? timeOfDay(incident.at) : (incident.period ?? "time not known")}`,
       line: incidentLine(incident),
       told: factsOf(incident, new Map(colleagues.map(({ personId, name }) => [personId, name]))),
       history: (await listIncidentRevisions(scope, studentId, incident.incidentId)).map(
@@ -222,7 +222,7 @@ export const action = defineIntents({
 });
 
 const changedMeanwhile =
-  "This incident was changed meanwhile. What stands now is shown above; please look and decide again.";
+  "This incident was changed in the meantime. The current version is shown above. Check it, then decide again.";
 
 export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
@@ -277,8 +277,8 @@ function Correction({
         <input type="hidden" name="revision" value={begunWith} />
         {begunWith === stands ? null : (
           <p role="status" className="rounded-lg bg-arrival px-4 py-2">
-            Somebody changed this incident while you were here. What stands now is above; what you typed is
-            kept below.
+            This incident was changed while you were here. The current version is above; your text is still
+            below.
           </p>
         )}
         <input
@@ -386,7 +386,7 @@ export default function IncidentPage({ loaderData, actionData, params }: Route.C
           busy={busy}
           hidden={<input type="hidden" name="revision" value={stands} />}
         >
-          This incident is removed: it does not count and does not stand in the report.
+          This incident is removed: it does not count and does not appear in the report.
         </Removed>
       ) : null}
       {mayChange && !removed ? (

@@ -230,7 +230,7 @@ export default function Incidents({ loaderData, params: { studentId } }: Route.C
                 Several at once
               </Link>
               <Link className="btn btn-primary" to={`/record?incident=${studentId}`}>
-                Write one down
+                Record an incident
               </Link>
             </>
           ) : null}
@@ -255,7 +255,7 @@ export default function Incidents({ loaderData, params: { studentId } }: Route.C
       ))}
       {any ? <Narrow loaderData={loaderData} /> : null}
       {!any ? (
-        <EmptyState title="None written down">
+        <EmptyState title="No incidents recorded">
           <p>
             An incident is one record of what happened just before, what the student did, and what happened
             right after. From five on, this page can say what they have in common.

@@ -146,7 +146,7 @@ describe("the patterns of a student", () => {
     ).toEqual({
       status: 409,
       problems: {
-        form: "The incidents changed meanwhile, and this sentence does not stand any more.",
+        form: "The incidents changed in the meantime, and this sentence no longer applies.",
       },
     });
     for (let time = 0; time < 2; time += 1)
@@ -412,7 +412,7 @@ describe("incidents still going on", () => {
     await asNoor((scope) => saveIncident(scope, studentId, { incidentId, ...content([told]) }));
     expect(await missing()).toMatchObject({
       ...{ on: "2026-11-20", author: "N. Halloran", ongoing: false },
-      factsMissing: ["Ended at", "Who was told, and when"],
+      factsMissing: ["Ended at", "Who was notified, and when"],
     });
     // A blank answers nothing, and a question that the school adds later is not asked of it.
     const before = await asNoor((scope) => readIncidentSettings(scope));
@@ -422,17 +422,17 @@ describe("incidents still going on", () => {
       );
     await asks([...before.harmAsked, "Nurse"]);
     expect(await correct(1, [told, { asked: "Ended at", said: " " }])).toBe("saved");
-    expect((await missing())?.factsMissing).toEqual(["Ended at", "Who was told, and when"]);
+    expect((await missing())?.factsMissing).toEqual(["Ended at", "Who was notified, and when"]);
     const all = [
       told,
       { asked: "Ended at", said: "10:31" },
-      { asked: "Who was told, and when", said: "home" },
+      { asked: "Who was notified, and when", said: "home" },
     ];
     expect(await correct(2, all)).toBe("saved");
     expect(await missing()).toBeUndefined();
     // An answer taken out again is missing again; without the flag nothing is.
     expect(await correct(3, all.slice(0, 2))).toBe("saved");
-    expect((await missing())?.factsMissing).toEqual(["Who was told, and when"]);
+    expect((await missing())?.factsMissing).toEqual(["Who was notified, and when"]);
     expect(await correct(4, [], false)).toBe("saved");
     expect(await missing()).toBeUndefined();
     await asks(before.harmAsked);

@@ -5,7 +5,7 @@ import { data, Link, redirect, useSearchParams } from "react-router";
 import { choosePatterns, readChoice } from "#core/incidents/choose.ts";
 import { lengthWords as bandWords } from "#core/report/incident-line.ts";
 import { changeWords, rateWords } from "#core/incidents/rate-words.ts";
-import { dateWithYear, shortDate } from "#core/words/dates.ts";
+import { dateWithYear, shortDate, timeOfDay } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
@@ -59,7 +59,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
     const finding = patterns.findings.find(({ words }) => words === read.values.words);
     if (!finding)
       return data(
-        { problems: { form: "The incidents changed meanwhile, and this sentence does not stand any more." } },
+        { problems: { form: "The incidents changed in the meantime, and this sentence no longer applies." } },
         { status: 409 },
       );
     await addPatternNote(
@@ -102,7 +102,7 @@ export default function PatternsPage({
       told: Object.fromEntries(
         material.incidents.map(({ incidentId, on, at, period }) => [
           incidentId,
-          `${shortDate(on)} ${at ?? period ?? ""}`.trim(),
+          `${shortDate(on)} ${at ? timeOfDay(at) : (period ?? "")}`.trim(),
         ]),
       ),
     }),
@@ -223,7 +223,7 @@ export default function PatternsPage({
           </div>
           <section aria-labelledby="with-what" className="later mt-6 border-t border-base-300 pt-4">
             <h3 id="with-what" className="font-serif text-lg font-semibold">
-              What goes with what
+              What occurs together
             </h3>
             {patterns.pairs.length === 0 ? (
               <p className="text-soft">No two labels went together clearly.</p>
@@ -232,7 +232,7 @@ export default function PatternsPage({
             )}
             {patterns.chains.length > 0 ? (
               <>
-                <h3 className="mt-4 font-serif text-lg font-semibold">Chains seen most often</h3>
+                <h3 className="mt-4 font-serif text-lg font-semibold">Most frequent chains</h3>
                 {fold("chains", "Chains of antecedent, behavior, and consequence", true)}
               </>
             ) : null}

@@ -199,7 +199,7 @@ export function Bars({
       <h3 className="font-serif text-lg font-semibold">
         {title} {said ? <span className="font-sans text-fine font-normal text-soft">{said}</span> : null}
       </h3>
-      {counted.length === 0 ? <p className="text-soft">Nothing said.</p> : null}
+      {counted.length === 0 ? <p className="text-soft">Not recorded.</p> : null}
       <ul className="mt-1">
         {counted.map(({ label, incidentIds }) => (
           <li key={label} className="border-b border-base-300 py-1">

@@ -41,7 +41,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 const planForm = z
   .object({
     planId: id,
-    name: text(60, "Give it a few words: they stand beside its line."),
+    name: text(60, "Add a few words to label its line."),
     thinking: text(2000, "What do you think is happening?"),
     trying: text(2000, "What will be tried?"),
     beginsOn: date,
@@ -68,7 +68,7 @@ async function change(
   const outcome = read.ok ? await changePlan(scope, ids, read.values.revision, wanted) : "conflict";
   if (outcome !== "conflict") return redirect(`/students/${studentId}/plans/${planId}`);
   const problems = {
-    form: "It was changed meanwhile. What you typed stands below: compare, and save again.",
+    form: "This was changed in the meantime. Your text is shown below. Compare the two, then save again.",
   };
   return data({ problems, typed: { ...typed, revision: "" } }, { status: 409 });
 }
@@ -142,7 +142,7 @@ export default function PlanPage({ loaderData, actionData, params: { studentId }
             label="What do you think is happening?"
             maxLength={2000}
             dir="auto"
-            hint="In your words. It is a guess, and stands as one. Name no other student."
+            hint="In your words. It is a guess, and is labeled as one. Do not name another student."
             {...field("thinking", plan?.thinking)}
           />
           <TextArea

@@ -19,10 +19,10 @@ import { readRows, rowName, rowsIn, type TypedRow } from "#app/ui/typed-rows.ts"
 import type { Route } from "./+types/several";
 
 const columns: readonly (readonly [list: ChoiceList, title: string, none: string])[] = [
-  ["setting", "Where", "not said"],
-  ["antecedent", "Just before", "not said"],
+  ["setting", "Where", "Not recorded"],
+  ["antecedent", "Just before", "Not recorded"],
   ["behavior", "What was done", "nothing yet"],
-  ["consequence", "Right after", "not said"],
+  ["consequence", "Right after", "Not recorded"],
 ];
 const emptyRows = 4;
 
@@ -94,7 +94,10 @@ export const action = defineForm({
         if (found) chosen[list] = [{ choiceId: found.choiceId, name: found.name }];
       }
       if (chosen.behavior.length === 0)
-        return wrong({ form: "A choice was taken out of the lists meanwhile. Look at the rows again." }, 409);
+        return wrong(
+          { form: "A choice was removed from the lists in the meantime. Check the rows again." },
+          409,
+        );
       const outcome = await saveIncident(scope, studentId, {
         ...{ incidentId: value.id, chosen, details: emptyDetails, ongoing: false, observerId: null },
         note: value.note,
@@ -137,7 +140,7 @@ export default function Several({ loaderData, actionData, params: { studentId } 
         Several incidents of one day
       </h2>
       <p className="mt-1 text-soft">
-        A row each, in any order. What more there is to say of one is added on its own page afterwards.
+        A row each, in any order. Add more about each one on its own page afterwards.
       </p>
       <Form method="post" className="mt-3 grid gap-3" key={JSON.stringify(typed ?? {})} noValidate>
         <FormProblem>{problems["form"]}</FormProblem>

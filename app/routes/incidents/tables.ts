@@ -2,7 +2,7 @@ import type { SpanComparison } from "#core/incidents/choose.ts";
 import type { Aspect } from "#core/incidents/labelled-incident.ts";
 import type { BinSize, Bin, Counted, Patterns } from "#core/incidents/patterns.ts";
 import { weekdayName } from "#core/dates/week.ts";
-import { dateWithYear, longDate, monthName, shortDate } from "#core/words/dates.ts";
+import { dateWithYear, longDate, monthName, shortDate, timeOfDay } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 
 /** The numbers of one picture, for the page and for a file. */
@@ -61,7 +61,7 @@ export function patternTables(
 ): Record<string, () => PatternTable> {
   return {
     "stands-out": () => ({
-      head: ["What stands out", "strong or weak", "adjusted p", "incidents"],
+      head: ["Findings", "strong or weak", "adjusted p", "incidents"],
       rows: findings.map(({ words, strength, adjustedP, incidentIds }) => ({
         cells: [words, strength, pWords(adjustedP), incidentIds.length],
         incidentIds,
@@ -86,7 +86,7 @@ export function patternTables(
             : [
                 {
                   cells: [
-                    ...[name, startsAt, endsAt, weekdayName(weekdays[at] ?? 1)],
+                    ...[name, timeOfDay(startsAt), timeOfDay(endsAt), weekdayName(weekdays[at] ?? 1)],
                     ...[cell.incidentIds.length, cell.watched],
                   ],
                   incidentIds: cell.incidentIds,

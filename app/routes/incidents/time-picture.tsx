@@ -152,8 +152,8 @@ export function TimePicture({
           </>
         ) : (
           <p className="with-scripts text-fine text-soft">
-            Point at a {binNames[size]}, or go over them with the arrow keys, to see its incidents. A dot is
-            observed and without one; a gap is not observed.
+            Point at a {binNames[size]}, or use the arrow keys, to see its incidents. Dot: observed, none
+            recorded. Gap: not observed.
           </p>
         )}
       </div>

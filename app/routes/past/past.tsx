@@ -182,8 +182,7 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
       </header>
       {saved ? (
         <p role="status" className="mb-3 rounded-lg bg-arrival px-4 py-2">
-          {saved} {plural(saved, "entry", "entries")} kept; {saved === 1 ? "it stands" : "they stand"} in the
-          reports now.
+          {saved} {plural(saved, "entry", "entries")} saved and added to the reports.
         </p>
       ) : null}
       {continued && isWritten(rows) ? <Continued startOver={() => startOver(loaderData.rows)} /> : null}
@@ -265,7 +264,7 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
               label="Setting of all"
               name="setting"
               defaultValue={typed?.["setting"] ?? ""}
-              options={[["", "not said"], ...settings.map((one): [string, string] => [one, one])]}
+              options={[["", "Not recorded"], ...settings.map((one): [string, string] => [one, one])]}
             />
             <Select
               label="Observed by"

@@ -50,8 +50,8 @@ function Pin({ set, justSet, problem }: { set: boolean; justSet: boolean; proble
         My PIN on shared tablets
       </h2>
       <p className="mt-1 max-w-[44rem] text-[0.9375rem]">
-        With it you take over a colleague’s open sitting: what you mark then is yours. It opens nothing else
-        and signs nobody in.
+        The PIN lets you take over a colleague’s open sitting: your marks then carry your name. It opens
+        nothing else and does not sign you in.
       </p>
       {justSet ? (
         <p role="status" className="mt-2 w-fit rounded-lg bg-arrival px-4 py-2">

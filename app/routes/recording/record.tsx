@@ -161,7 +161,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
           </button>
         </Form>
         <Link to={goalPath} className="btn btn-plain btn-sm">
-          Leave
+          Back to goal
         </Link>
       </header>
       <Form method="post" className="flex flex-1 flex-col" noValidate>
@@ -241,7 +241,9 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
                   byKeys
                 />
               </div>
-              <p className="mb-2 text-fine text-soft">What is counted stands here, and may be typed.</p>
+              <p className="mb-2 text-fine text-soft">
+                Your taps are added up here. You can also type the numbers.
+              </p>
             </>
           ) : null}
           {measure.kind === "trials" && padded && hydrated ? null : (
@@ -250,7 +252,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
         </div>
         {mayBeUnfinished ? (
           <p className="mt-3 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-3 py-2 text-[0.9375rem]">
-            Broken off? The marks can be kept as they are, unscored, and completed later.
+            Broken off? You can save the marks as they are, unscored, and complete them later.
             <button className="btn btn-plain btn-sm" name="finished" value="no" disabled={busy}>
               Keep as not finished
             </button>
@@ -291,7 +293,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
             value={values["note"] ?? ""}
             onChange={({ target }) => set("note", target.value)}
             problem={problems["note"]}
-            hint="Stands in the report as you write it. Name no other student."
+            hint="Appears in the report as you write it. Do not name another student."
           />
           <div className="grid grid-cols-[15rem_1fr_1fr] gap-3 max-sm:grid-cols-1">
             <Field
@@ -307,7 +309,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
               name="setting"
               value={values["setting"] ?? ""}
               onChange={({ target }) => set("setting", target.value)}
-              options={[["", "not said"], ...settings.map((name): [string, string] => [name, name])]}
+              options={[["", "Not recorded"], ...settings.map((name): [string, string] => [name, name])]}
               problem={problems["setting"]}
             />
             <Select

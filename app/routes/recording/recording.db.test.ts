@@ -69,7 +69,7 @@ describe("what a device recorded", () => {
     });
   });
 
-  it("keeps the meaning it had where the goal's measure was changed meanwhile", async () => {
+  it("keeps the meaning it had where the goal's measure was changed in the meantime", async () => {
     const goalId = demo.goal("Wren", "3");
     const studentId = demo.student("Wren");
     const { rows } = await db.owner.raw<{ rows: { measure: { levels: string[] } }[] }>(

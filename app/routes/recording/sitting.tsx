@@ -295,11 +295,10 @@ export default function SittingPage() {
         </Said>
       ) : opened.state === "keeps nothing" ? (
         <Said>
-          <h1 className="font-serif text-[1.7rem] font-semibold">This browser keeps nothing</h1>
+          <h1 className="font-serif text-[1.7rem] font-semibold">This browser saves nothing</h1>
           <p>
-            A sitting must be on the device before it is on the server, and this browser has no storage for
-            it. Leave private browsing, allow storage for this site, or type single observations from a goal’s
-            page.
+            A sitting is saved on the device first, and this browser offers no storage for it. Close private
+            browsing, allow storage for this site, or type single observations from a goal’s page.
           </p>
           <Link to="/caseload" className="btn btn-plain h-11 justify-self-start">
             Caseload

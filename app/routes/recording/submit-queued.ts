@@ -225,7 +225,7 @@ async function keepItem({ request, context }: Route.ActionArgs): Promise<Answere
   const item = readQueued(await request.json().catch(() => null));
   if (!item)
     return authorize(request, context, "sitting.open", null, () =>
-      Promise.resolve(refused("The server cannot read this any more. Please tell whoever looks after it.")),
+      Promise.resolve(refused("The server cannot read this any more. Please tell your administrator.")),
     );
   try {
     return await authorize(request, context, "entry.record", item.studentId, (scope) => {

@@ -129,7 +129,7 @@ export const action = defineForm({
     if (outcome === "conflict")
       return wrong(
         {
-          form: "This year was changed meanwhile by someone else. Please open it again in another tab, look, and put in what is missing.",
+          form: "This year was changed by someone else in the meantime. Open it again in another tab, check it, and add what is missing.",
         },
         409,
       );

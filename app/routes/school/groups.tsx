@@ -125,7 +125,7 @@ export default function Groups({ loaderData, actionData, params }: Route.Compone
                       {group.others} {plural(group.others, "student")} in whose circle you are not
                     </span>
                   ) : group.studentIds.length === 0 ? (
-                    <span className="text-soft">nobody yet</span>
+                    <span className="text-soft">no members yet</span>
                   ) : null}
                 </p>
               </li>
@@ -189,7 +189,7 @@ export default function Groups({ loaderData, actionData, params }: Route.Compone
             </button>
             {open ? (
               <button className="btn btn-plain h-11" name="intent" value="retire" disabled={busy}>
-                It meets no longer
+                This group no longer meets
               </button>
             ) : null}
           </p>

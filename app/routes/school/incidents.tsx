@@ -16,12 +16,12 @@ import { readRows, rowName } from "#app/ui/typed-rows.ts";
 import type { Route } from "./+types/incidents";
 
 const partWords: Record<IncidentPart, string> = {
-  why: "why people think it happened",
+  why: "suspected function",
   "how long": "how long it lasted",
   "how strong": "how strong it was",
   resolved: "whether it was resolved, and in what time",
-  "setting events": "what was so that day, such as slept badly",
-  adults: "which adults were part of it",
+  "setting events": "setting events, such as slept badly",
+  adults: "which adults were involved",
   peers: "whether other students were, as peer A and peer B",
   harm: "injury, restraint, seclusion",
 };
@@ -172,7 +172,7 @@ export default function SchoolIncidents({ loaderData, actionData }: Route.Compon
         </fieldset>
         <fieldset>
           <legend className="font-serif text-[1.15rem] font-semibold">Why it happened is asked of</legend>
-          <p className="text-fine text-soft">A guess at the time colors what is written down.</p>
+          <p className="text-fine text-soft">A guess made at the time can influence what is recorded.</p>
           {(
             [
               ["of leads", "case managers and teachers who lead a circle"],
@@ -229,15 +229,15 @@ export default function SchoolIncidents({ loaderData, actionData }: Route.Compon
           className="max-w-lg"
           defaultValue={typed?.["harmAsked"] ?? settings.harmAsked.join("\n")}
           problem={problems["harmAsked"]}
-          hint="One a line. The law of your state or province says what is needed."
+          hint="One per line. The law of your state or province says what is needed."
         />
         <fieldset>
           <legend className="font-serif text-[1.15rem] font-semibold">
             What a student’s lists begin with
           </legend>
           <p className="text-fine text-soft">
-            One a line. Lists that a student has already are not touched. Empty: the program’s own. Where it
-            happens is offered from the settings on the page Lists.
+            One per line. Lists that a student has already are not touched. Leave blank for the built-in
+            lists. Where it happens is offered from the settings on the page Lists.
           </p>
           <div className="mt-2 grid gap-4 sm:grid-cols-2">
             {starterLists.map((list) => (

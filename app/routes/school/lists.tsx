@@ -160,7 +160,7 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
           </button>
           {kind === "own" ? (
             <button className="btn btn-plain" name="intent" value="retire" disabled={busy}>
-              Offer it no longer
+              Retire this list
             </button>
           ) : null}
         </p>
@@ -173,8 +173,8 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
       <p className="mb-4 text-[0.9375rem] text-soft">Goals and entries keep the words they were made with.</p>
       <FormProblem>{problems["form"]}</FormProblem>
       <div className="grid max-w-4xl grid-cols-2 gap-6 max-sm:grid-cols-1">
-        {list("area", "Areas of goals", "One a line, in your order.", areas)}
-        {list("setting", "Settings", "One a line: where things are observed.", settings)}
+        {list("area", "Areas of goals", "One per line, in your order.", areas)}
+        {list("setting", "Settings", "One per line: where observations take place.", settings)}
       </div>
       <section aria-label="Late presses" className="mt-8 max-w-4xl">
         <h2 className="font-serif text-[1.15rem] font-semibold">Late presses of all-day tallies</h2>

@@ -28,7 +28,7 @@ function Counts({ title, name, table }: { title: string; name: string; table: Pa
   return (
     <section aria-label={title} className="break-inside-avoid">
       <h3 className="font-serif text-lg font-semibold">{title}</h3>
-      {table.rows.length === 0 ? <p className="text-soft">Nothing said.</p> : null}
+      {table.rows.length === 0 ? <p className="text-soft">Not recorded.</p> : null}
       <ul className="mt-1">
         {table.rows.map(({ cells: [label, count] }) => (
           <li key={label} className="border-b border-base-300 py-1">
@@ -85,14 +85,14 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
         <EmptyState title="Too few to count together">
           <p>
             The school’s incidents are shown when a month is over by whose end at least {fewestStudents}{" "}
-            students had one. With fewer it could be told who they were.
+            students had one. With fewer, a reader could tell who they are.
           </p>
         </EmptyState>
       ) : (
         <>
           <section aria-labelledby="stands-out" className="mt-5 max-w-4xl">
             <h2 id="stands-out" className="font-serif text-[1.15rem] font-semibold">
-              What stands out
+              Findings
             </h2>
             {patterns.findings.length > 0 ? (
               <>
@@ -110,13 +110,11 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
                 <p className="mt-1 text-fine text-soft">
                   Said where at least five incidents carry it and no student has more than half of them. Not
                   tested: the incidents of one student are alike, so it may well be chance.{" "}
-                  <CsvLink table="stands-out" title="what stands out" />
+                  <CsvLink table="stands-out" title="findings" />
                 </p>
               </>
             ) : (
-              <p className="mt-1 text-soft">
-                Nothing stands out that is several students’ and not mostly one’s.
-              </p>
+              <p className="mt-1 text-soft">No pattern is shared by several students.</p>
             )}
           </section>
           <section aria-labelledby="how-often" className="mt-5 max-w-4xl border-t border-base-300 pt-4">
@@ -133,10 +131,10 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
               </p>
             ) : null}
             <p className="mt-1 text-fine text-soft">
-              Only what was written down: a busy place may be one where more is written. A number behind which
-              fewer than three students stand is not shown, nor one that could be reckoned from it. Spans are
-              whole months that are over and never overlap: from two that do, the difference would tell of one
-              student.
+              Based on recorded incidents only: a busy place may be a place where more is recorded. Numbers
+              from fewer than three students are not shown, nor numbers they could be calculated from. Spans
+              are whole months that are over and never overlap: from two that do, the difference would tell of
+              one student.
             </p>
           </section>
           <section aria-labelledby="when" className="mt-5 border-t border-base-300 pt-4">
@@ -166,10 +164,11 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
           </div>
           <section aria-labelledby="with-what" className="mt-6 border-t border-base-300 pt-4">
             <h2 id="with-what" className="font-serif text-[1.15rem] font-semibold">
-              What goes with what
+              What occurs together
             </h2>
             <p className="text-fine text-soft">
-              Among recorded incidents of at least three students. Not tested: those of one student are alike.
+              Among recorded incidents of at least three students. Not tested: incidents of one student are
+              alike.
             </p>
             {patterns.pairs.length > 0 ? (
               <TableFold name="pairs" title="Pairs of labels" table={() => table("pairs")} open />
@@ -178,7 +177,7 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
             )}
             {patterns.chains.length > 0 ? (
               <>
-                <h3 className="mt-4 font-serif text-lg font-semibold">Chains seen most often</h3>
+                <h3 className="mt-4 font-serif text-lg font-semibold">Most frequent chains</h3>
                 <TableFold
                   name="chains"
                   title="Chains of before, did and after"

@@ -1,4 +1,5 @@
 import type { NamelessCount, SchoolPatterns } from "#core/incidents/school-patterns.ts";
+import { timeOfDay } from "#core/words/dates.ts";
 import { weekdayName } from "#core/dates/week.ts";
 import { aspectTitles, binWords, type PatternTable } from "../incidents/tables.ts";
 
@@ -30,7 +31,17 @@ export function schoolTables(
         cells.flatMap((cell, at) =>
           cell === null
             ? []
-            : [{ cells: [name, startsAt, endsAt, weekdayName(weekdays[at] ?? 1), shown(cell.count)] }],
+            : [
+                {
+                  cells: [
+                    name,
+                    timeOfDay(startsAt),
+                    timeOfDay(endsAt),
+                    weekdayName(weekdays[at] ?? 1),
+                    shown(cell.count),
+                  ],
+                },
+              ],
         ),
       ),
     },
@@ -51,7 +62,7 @@ export function schoolTables(
         cells: [antecedent, behavior, consequence, count, students],
       })),
     },
-    "stands-out": { head: ["what stands out"], rows: findings.map((words) => ({ cells: [words] })) },
+    "stands-out": { head: ["findings"], rows: findings.map((words) => ({ cells: [words] })) },
     strength: ranked(
       "How strong",
       strengths.map(({ label, count }) => ({

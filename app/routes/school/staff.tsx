@@ -176,7 +176,7 @@ export default function Staff({ loaderData, actionData, params }: Route.Componen
               {...field("leftOn", open.leftOn)}
               type="date"
               className="w-56"
-              hint="The last day of signing in. What this person wrote stays."
+              hint="The last day this person can sign in. Their records are not deleted."
             />
           ) : null}
           <button className="btn btn-primary h-11 w-fit px-6" disabled={busy}>

@@ -96,7 +96,7 @@ async function requireNobodyNamed(scope: PersonScope, content: TemplateContent):
   const found = namesIn(textsIn(content).join("\n"), names);
   if (found.length > 0)
     throw new Invalid({
-      named: `This names ${found.join(", ")}, and everyone at the school will read it. Please put {student} in its place; or say below that no student is meant.`,
+      named: `This contains the name ${found.join(", ")}, and everyone at the school can read it. Replace it with {student}, or confirm below that no student is meant.`,
     });
 }
 
@@ -121,7 +121,7 @@ export const action = defineForm({
     else if ((await changeTemplate(scope, templateId, content.template, seen ?? "")) === "conflict")
       return wrong(
         {
-          form: "This template was changed meanwhile. Please open it again in another tab, look, and put in what is missing.",
+          form: "This template was changed in the meantime. Open it again in another tab, check it, and add what is missing.",
         },
         409,
       );
@@ -176,7 +176,7 @@ function TemplateForm({ loaderData, actionData }: Route.ComponentProps) {
             {template ? "Goal template" : "New goal template"}
           </h2>
           <Link to="/school/templates" className="btn btn-plain btn-sm ml-auto">
-            Leave
+            Cancel
           </Link>
         </header>
         {read.continued ? <Continued startOver={read.startOver} /> : null}
@@ -193,7 +193,7 @@ function TemplateForm({ loaderData, actionData }: Route.ComponentProps) {
             <Section title="The goal, with blanks">
               <WordingFields
                 {...read}
-                hint="Blanks stand in braces. {student} and {date} are filled in for you; any other is asked for: {number of words}."
+                hint="Write blanks in braces. {student} and {date} are filled in for you; any other is asked for: {number of words}."
               />
               <TitleFields areas={areas} />
             </Section>
@@ -233,7 +233,7 @@ function TemplateForm({ loaderData, actionData }: Route.ComponentProps) {
         </SetUpContext>
       </div>
       <section aria-label="Preview" className="min-w-0 pt-4">
-        <h2 className="mb-3 text-fine font-bold text-soft">As it will be recorded</h2>
+        <h2 className="mb-3 text-fine font-bold text-soft">Preview</h2>
         {shown.ok ? (
           <Preview
             setUp={{

@@ -160,7 +160,7 @@ export default function Templates({ loaderData }: Route.ComponentProps) {
       {inAll === 0 ? (
         <EmptyState title="No templates yet">
           <p>
-            A template is a goal that is nobody’s yet: its words with blanks such as {"{student}"} and{" "}
+            A template is a goal without a student: its wording with blanks such as {"{student}"} and{" "}
             {"{date}"}, and how it is measured. Everyone at the school may add one and use those of others.
           </p>
           <p>Write a new one, or keep a goal you have as a template: the link is at the end of its set-up.</p>

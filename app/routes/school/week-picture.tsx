@@ -1,9 +1,9 @@
-import { timeSpan } from "#core/words/dates.ts";
+import { timeOfDay, timeSpan } from "#core/words/dates.ts";
 import { weekdayName } from "#core/dates/week.ts";
 import type { TimetableSlot } from "#core/schedule/timetable.ts";
 
 const minutesOf = (time: string) => 60 * Number(time.slice(0, 2)) + Number(time.slice(3));
-const [column, label, head, scale] = [86, 40, 20, 1.25];
+const [column, label, head, scale] = [86, 54, 20, 1.25];
 const lineHeight = 13;
 
 /** A week as it passes: one column a day, every period as long as it lasts. */
@@ -46,7 +46,7 @@ export function WeekPicture({
           <g key={hour}>
             <line x1={label} x2={width} y1={y(60 * hour)} y2={y(60 * hour)} className="stroke-base-300" />
             <text x="0" y={y(60 * hour) + 4} className="fill-soft text-[11px]">
-              {hour}:00
+              {timeOfDay(`${String(hour).padStart(2, "0")}:00`)}
             </text>
           </g>
         ))}

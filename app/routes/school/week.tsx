@@ -38,7 +38,7 @@ export const action = defineAction({
     return outcome === "conflict"
       ? wrong(
           {
-            form: "The timetable was changed meanwhile by someone else. Please open it again in another tab, look, and put in what is missing.",
+            form: "The timetable was changed by someone else in the meantime. Open it again in another tab, check it, and add what is missing.",
           },
           409,
         )

@@ -76,7 +76,7 @@ export default function Beside({ loaderData, params }: Route.ComponentProps) {
               {first.words}
             </Link>
           ) : (
-            "has saved nothing that belongs to it yet. It is compared by itself once they have."
+            "has not saved a matching entry yet. The two are compared as soon as it is saved."
           )}
         </dd>
         <dt className="text-soft">{observer}, beside</dt>
@@ -134,7 +134,7 @@ export default function Beside({ loaderData, params }: Route.ComponentProps) {
       </p>
       {mayRemove ? (
         <Form method="post" className="mt-4">
-          <button className="btn btn-plain">Take it out of the comparison</button>
+          <button className="btn btn-plain">Remove from the comparison</button>
         </Form>
       ) : null}
     </section>

@@ -40,7 +40,7 @@ function readPicked(
       problems[`due.${goalId}`] = "The due date lies before the start.";
     if (wording === "" || wording.length > 2000)
       problems[`wording.${goalId}`] = "The wording has 1 to 2000 characters.";
-    else if (blank) problems[`wording.${goalId}`] = `What stands for {${blank}}?`;
+    else if (blank) problems[`wording.${goalId}`] = `What replaces {${blank}}?`;
     else if (named) problems[`wording.${goalId}`] = `It still names ${named}.`;
     return [{ goal, newGoalId: newGoalId.data, wording, dueOn: due.data }];
   });
@@ -149,6 +149,6 @@ async function closeContinued(scope: PersonScope, goal: Goal, today: string): Pr
   const outcome = await decideGoal(scope, { studentId, goalId }, decision);
   if (outcome === "conflict")
     throw new Invalid({
-      form: `Goal ${goal.number} was changed just now by someone else. Nothing has been copied; please save again.`,
+      form: `Goal ${goal.number} was changed just now by someone else. Nothing has been copied. Save again.`,
     });
 }

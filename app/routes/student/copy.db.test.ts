@@ -128,7 +128,7 @@ describe("copying goals", () => {
       [wording]: "It still names Hollis.",
     });
     expect(await problems({ ...fine, ...picked([goal], "By {date}, Lumi …") })).toEqual({
-      [wording]: "What stands for {date}?",
+      [wording]: "What replaces {date}?",
     });
     expect(await problems({ ...fine, ...picked([goal], " ") })).toMatchObject({
       [wording]: expect.any(String) as string,

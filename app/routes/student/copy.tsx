@@ -147,7 +147,7 @@ export default function Copy({ loaderData, actionData, params }: Route.Component
           of {student.name}: wording, measure, ladder, lists and criterion, without any entry
         </p>
         <Link to={`/students/${params.studentId}`} className="btn btn-plain btn-sm ml-auto">
-          Leave
+          Cancel
         </Link>
       </header>
       <FormProblem>
@@ -212,7 +212,7 @@ export default function Copy({ loaderData, actionData, params }: Route.Component
                   <div className={picked(goal) ? "" : "without-scripts"}>
                     <div className="mt-2 ml-8 grid grid-cols-[minmax(0,1fr)_11rem] gap-3 max-sm:ml-0 max-sm:grid-cols-1">
                       <TextArea
-                        label={`Wording of ${goal.number} as it will stand`}
+                        label={`Wording of ${goal.number} after copying`}
                         name={`wording.${goalId}`}
                         rows={3}
                         dir="auto"

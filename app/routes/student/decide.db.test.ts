@@ -86,7 +86,7 @@ describe("a decision on a goal", () => {
       status: 422,
       problems: {
         on: "A phase can begin at most two months from now.",
-        reason: "Say why: it stands in the report.",
+        reason: "Give a reason: it appears in the report.",
         phaseName: "Name the phase.",
       },
     });
@@ -126,7 +126,7 @@ describe("a decision on a goal", () => {
     const wrong = { ...corrected, on: day(-2), reason: " " };
     expect(await problemsOf(noor.send(decision.action, wrong, page))).toEqual({
       status: 422,
-      problems: { on: "This day is yet to come.", reason: "Say why: it stands in the report." },
+      problems: { on: "This day is yet to come.", reason: "Give a reason: it appears in the report." },
     });
     await leadsTo(noor.send(decision.action, corrected, page));
     const loaded = await noor.load(decision.loader, page);

@@ -30,7 +30,7 @@ export function problemsOfDecision(
   if (on > (isPhase ? dateOfDay(dayNumber(today) + daysAhead) : today))
     problems["on"] = isPhase ? "A phase can begin at most two months from now." : "This day is yet to come.";
   if (reason === null && kind !== "taught as planned")
-    problems["reason"] = "Say why: it stands in the report.";
+    problems["reason"] = "Give a reason: it appears in the report.";
   return problems;
 }
 

@@ -5,9 +5,9 @@ import { Field, fieldProps, FormProblem, TextArea } from "#app/ui/field.tsx";
 
 const choices: readonly (readonly [kind: DecisionKind, name: string, more: string])[] = [
   ["keep going", "Keep going", ""],
-  ["raise", "Raise the goal", "its new criterion is set in the set-up"],
+  ["raise", "Raise the criterion", "edit in Set-up"],
   ["change instruction", "Change the instruction", "begins a phase, a line in the chart"],
-  ["new phase", "Begin a new phase", "another setting, prompt level or strategy"],
+  ["new phase", "Begin a new phase", "another setting, prompt level, or strategy"],
   ["more data", "Take more data first", ""],
 ];
 const begins: readonly string[] = ["change instruction", "new phase"];
@@ -94,7 +94,7 @@ export function WhyDecided(field: ReturnType<ReturnType<typeof fieldProps>>) {
       maxLength={2000}
       rows={2}
       dir="auto"
-      hint="Stands in the report as you write it. Name no other student."
+      hint="Appears in the report as you write it. Do not name another student."
       {...field}
     />
   );
@@ -109,12 +109,12 @@ export function Decide({ action, setUp, deciding }: { action: string; setUp: str
   const field = fieldProps(typed, typed ? problems : {});
   return (
     <details className="no-print mt-2" open={typed !== undefined}>
-      <summary className="w-fit cursor-pointer py-1 font-bold">Write a decision</summary>
+      <summary className="w-fit cursor-pointer py-1 font-bold">Record a decision</summary>
       <Form method="post" action={action} className="mt-2 grid max-w-2xl gap-3" noValidate>
         <FormProblem>{problems["form"]}</FormProblem>
         <Ids {...deciding} />
         <fieldset aria-describedby={problems["kind"] ? "kind-says" : undefined}>
-          <legend className="text-fine font-bold">What is decided?</legend>
+          <legend className="text-fine font-bold">What did the team decide?</legend>
           <div className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
             {choices.map(([value, name, more]) => (
               <label key={value} className="flex min-h-8 items-center gap-2">
@@ -159,7 +159,7 @@ export function Decide({ action, setUp, deciding }: { action: string; setUp: str
         <WhyDecided {...field("reason")} />
         <p className="flex flex-wrap gap-3">
           <button className="btn btn-primary" disabled={busy}>
-            {busy ? "Saving …" : "Put it into the report"}
+            {busy ? "Saving …" : "Add to report"}
           </button>
           {kind === "raise" ? (
             <Link className="btn btn-plain" to={setUp}>

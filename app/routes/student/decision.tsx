@@ -70,7 +70,10 @@ export const action = defineAction({
         ...{ why: values.why, expectedRevision: values.seen },
       });
       if (outcome === "conflict")
-        return wrong({ form: "This decision was changed meanwhile. Open it again from the report." }, 409);
+        return wrong(
+          { form: "This decision was changed in the meantime. Open it again from the report." },
+          409,
+        );
     } else await changeDecision(scope, ids, values.intent === "remove" ? "removed" : "restored");
     return redirect(`/students/${studentId}/decisions/${ids.decisionId}`);
   },

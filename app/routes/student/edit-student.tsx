@@ -83,7 +83,7 @@ async function sameInitials(scope: PersonScope, studentId: string): Promise<stri
 
 function initialsHint(student: { initials: string } | null, alike: string | null): string {
   if (alike) return `${alike} has ${student?.initials} too: other initials tell them apart.`;
-  return "Empty: made of the name.";
+  return "Leave blank to use initials.";
 }
 
 const fold = (name: string) => name.trim().toLocaleLowerCase();
@@ -160,7 +160,7 @@ export default function EditStudent({ loaderData, actionData }: Route.ComponentP
           to={student ? `/students/${student.studentId}` : "/caseload"}
           className="btn btn-plain btn-sm ml-auto"
         >
-          Leave
+          Cancel
         </Link>
       </header>
       <FormProblem>{problems["form"]}</FormProblem>
@@ -179,7 +179,7 @@ export default function EditStudent({ loaderData, actionData }: Route.ComponentP
             {...field("preferredName", student?.preferredName)}
             dir="auto"
             maxLength={100}
-            hint="How the report calls the student, if not by the given name."
+            hint="Used in the report instead of the given name."
           />
           <Field
             label="Alias on recording screens"
@@ -222,7 +222,7 @@ export default function EditStudent({ loaderData, actionData }: Route.ComponentP
             {...field("leftOn", student.leftOn)}
             type="date"
             className="w-56"
-            hint="The records stay; the tab goes."
+            hint="The records are not deleted; the student leaves the caseload."
           />
         ) : null}
         {groups.length > 0 ? (
@@ -260,9 +260,7 @@ export default function EditStudent({ loaderData, actionData }: Route.ComponentP
       {student ? (
         <section id="absences" aria-label="Absences" className="mt-8 max-w-2xl border-t border-base-300 pt-4">
           <h2 className="font-serif text-[1.15rem] font-semibold">Absences</h2>
-          <p className="text-fine text-soft">
-            Days absent are no days observed: rates and due dates leave them out.
-          </p>
+          <p className="text-fine text-soft">Days absent do not count as observed in rates and due dates.</p>
           <Form method="post" className="mt-3 flex flex-wrap items-start gap-3" noValidate>
             <Field label="Absent on" name="on" type="date" defaultValue={today} problem={problems["on"]} />
             <button className="btn btn-plain mt-6" name="intent" value="absent" disabled={busy}>

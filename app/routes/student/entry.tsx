@@ -117,7 +117,7 @@ const idsOf = ({ studentId, entryId }: EntryParams): EntryParams => ({
 const changedMeanwhile = ({ wrong }: Sent) =>
   wrong(
     {
-      form: "This entry was changed meanwhile. What stands now is shown above; please look and decide again.",
+      form: "This entry was changed in the meantime. The current version is shown above. Check it, then decide again.",
     },
     409,
   );
@@ -135,7 +135,7 @@ const correct = intent({
       observerId !== stands?.observerId &&
       !known.some(({ personId }) => personId === observerId)
     )
-      return submitted.wrong({ observer: "Choose somebody who records for this student." });
+      return submitted.wrong({ observer: "Choose a person who records for this student." });
     const now = scope.localNow;
     const calendar = await readCalendar(scope);
     const outcome = await correctEntry(scope, ids, { expectedRevision: revision, reason }, (measure) => ({
@@ -329,7 +329,7 @@ export default function EntryPage({
           busy={busy}
           hidden={<input type="hidden" name="revision" value={entry.revision} />}
         >
-          This entry is removed: it does not count and does not stand in the report.
+          This entry is removed: it does not count and does not appear in the report.
         </Removed>
       ) : null}
       {mayChange && !removed ? (
@@ -361,7 +361,7 @@ export default function EntryPage({
               name="setting"
               defaultValue={typed?.["setting"] ?? entry.setting ?? ""}
               options={[
-                ["", "not said"],
+                ["", "Not recorded"],
                 ...[...new Set([...settings, ...(entry.setting ? [entry.setting] : [])])].map(
                   (name): [string, string] => [name, name],
                 ),
@@ -393,7 +393,7 @@ export default function EntryPage({
                 name="support"
                 defaultValue={typed?.["support"] ?? entry.circumstances.support ?? ""}
                 options={[
-                  ["", "not said"],
+                  ["", "Not recorded"],
                   ...[...new Set([...supports, entry.circumstances.support ?? ""])]
                     .filter(Boolean)
                     .map((name): [string, string] => [name, name]),

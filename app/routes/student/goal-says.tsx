@@ -43,7 +43,7 @@ export function Says({
 }) {
   const { advice, rate, changes, outlook, independence, cautions, decisions } = says;
   return (
-    <section aria-label="What it says" className="mt-4 grid max-w-[46rem] gap-2">
+    <section aria-label="What the data say" className="mt-4 grid max-w-[46rem] gap-2">
       {rate ? (
         <p className="font-serif leading-relaxed">
           {rate} <How id="trend" />
@@ -143,7 +143,7 @@ export function HowComputed({ says, csv }: { says: GoalSays; csv: string }) {
         How is this computed?
       </summary>
       <p className="mt-2 max-w-[46rem]">
-        Every number here comes again from the{" "}
+        You can check every number here from the{" "}
         <a className="link" href={csv} download>
           points of this goal as a file
         </a>{" "}

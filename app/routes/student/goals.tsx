@@ -112,8 +112,8 @@ export default function Goals({
     return (
       <EmptyState title="No goals yet">
         <p>
-          Once this student’s IEP goals are in, each stands here with its wording, its chart and where it
-          stands.
+          Once this student’s IEP goals are entered, each is listed here with its wording, chart, and
+          standing.
         </p>
         {mayEdit ? (
           <p>

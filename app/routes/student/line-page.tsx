@@ -59,7 +59,7 @@ export function CorrectionEnd({
           maxLength={2000}
           defaultValue={typed?.["note"] ?? note ?? ""}
           problem={problems["note"]}
-          hint="Stands in the report as you write it. Name no other student."
+          hint="Appears in the report as you write it. Do not name another student."
         />
       )}
       <Field
@@ -68,7 +68,7 @@ export function CorrectionEnd({
         maxLength={500}
         defaultValue={typed?.[reasonName]}
         problem={problems[reasonName]}
-        hint="Kept with the history, not shown in the report. May be left empty."
+        hint="Saved with the history, not shown in the report. Optional."
       />
       <div className="flex flex-wrap gap-3">
         <button className="btn btn-primary" name="intent" value="correct" disabled={busy}>

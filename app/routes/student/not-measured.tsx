@@ -76,7 +76,7 @@ export const action = defineAction({
     const noteId = isId(params.noteId) ? params.noteId : notFound();
     const outcome = await changeNotMeasured(scope, { studentId, noteId }, changeOf(values));
     return outcome === "conflict"
-      ? wrong({ form: "This line was changed meanwhile. Open it again from the report." }, 409)
+      ? wrong({ form: "This line was changed in the meantime. Open it again from the report." }, 409)
       : redirect(`/students/${studentId}/not-measured/${noteId}`);
   },
 });

@@ -168,14 +168,14 @@ export default function Order({ loaderData: { student, goals }, actionData, para
         <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Order and numbers</h1>
         <p className="text-fine text-soft">{student.name}, as on the IEP page</p>
         <Link to={`/students/${params.studentId}`} className="btn btn-plain btn-sm ml-auto">
-          Leave
+          Cancel
         </Link>
       </header>
       <FormProblem>{problems["form"]}</FormProblem>
       <Form method="post" className="max-w-3xl">
         <input type="hidden" name="order" value={order.join(",")} />
         <p className="with-scripts text-fine text-soft">
-          Drag by the lines at the left; or focus them and use Space, the arrow keys and Space again.
+          Drag a goal by its handle, or focus the handle and use Space, the arrow keys, and Space again.
         </p>
         <DndContext
           id="order"

@@ -56,7 +56,7 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
             </Link>
           )}
           <Link to={back} className="btn btn-plain btn-sm ml-auto">
-            Leave
+            Cancel
           </Link>
         </header>
         {read.continued ? <Continued startOver={read.startOver} /> : null}
@@ -75,7 +75,7 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
             <Section title="The goal as the IEP has it">
               <WordingFields
                 {...read}
-                hint="Paste it exactly. What it says of measure, criterion and date is read from it, for you to confirm."
+                hint="Paste it exactly. The measure, criterion, and date are read from it for you to confirm."
               />
               <BlankFields />
               <TitleFields areas={areas}>
@@ -84,16 +84,16 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
               {parents.length > 0 ? (
                 <ChoiceField
                   name="parentId"
-                  label="Stands under"
+                  label="Objective of"
                   className="max-w-md"
                   options={[
-                    ["", "no other goal"],
+                    ["", "no goal"],
                     ...parents.map(({ goalId, number, title }): [string, string] => [
                       goalId,
                       `${number} ${title}`,
                     ]),
                   ]}
-                  hint="A short-term objective stands under its goal, with its own criterion and date."
+                  hint="A short-term objective belongs to a goal and has its own criterion and date."
                 />
               ) : null}
             </Section>
@@ -113,9 +113,12 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
                         [
                           [
                             "yes",
-                            "earlier entries still compare: the line goes on (a name put right, another planned number)",
+                            "earlier entries still compare: the line continues (a corrected name, another planned number)",
                           ],
-                          ["no", "they do not: they keep what they meant, and the figures begin anew"],
+                          [
+                            "no",
+                            "earlier entries do not compare: they are not changed, and the figures start over",
+                          ],
                         ] as const
                       ).map(([value, label]) => (
                         <label key={value} className="flex min-h-8 items-center gap-2 text-[0.9375rem]">
@@ -137,7 +140,7 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
             <Section title="When it is reached">
               <CriterionFields measure={preview?.measure ?? null} />
             </Section>
-            <Section title="From where, until when">
+            <Section title="Baseline and dates">
               <div className="grid grid-cols-3 gap-3 max-sm:grid-cols-1">
                 <TextField name="startOn" label="Start" type="date" />
                 <TextField name="dueOn" label="Due" type="date" />
@@ -171,7 +174,7 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
                 label="Who usually measures it"
                 className="max-w-md"
                 options={[
-                  ["", "not said"],
+                  ["", "Not set"],
                   ...circle.map(({ personId, name, position }): [string, string] => [
                     personId,
                     position ? `${name}, ${position}` : name,
@@ -182,7 +185,7 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
               {goal ? (
                 <div className="grid grid-cols-[10rem_1fr] gap-3 max-sm:grid-cols-1">
                   <Field
-                    label="Change holds from"
+                    label="Change applies from"
                     name="fromOn"
                     type="date"
                     defaultValue={own ? (actionData?.typed?.["fromOn"] ?? today) : today}
@@ -193,7 +196,7 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
                     name="reason"
                     maxLength={500}
                     defaultValue={own ? actionData?.typed?.["reason"] : undefined}
-                    hint="Kept with the history: team meeting, amended IEP."
+                    hint="Saved with the history, such as team meeting or amended IEP."
                   />
                 </div>
               ) : null}
@@ -230,7 +233,7 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
         aria-label="Preview"
         className="border-rule px-5 pt-5 pb-8 max-lg:border-t lg:sticky lg:top-0 lg:h-dvh lg:overflow-y-auto lg:border-l"
       >
-        <h2 className="mb-3 text-fine font-bold text-soft">As it will be</h2>
+        <h2 className="mb-3 text-fine font-bold text-soft">Preview</h2>
         {preview ? (
           <Preview
             setUp={preview}

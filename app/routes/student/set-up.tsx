@@ -153,7 +153,7 @@ type Sent = Submitted<SetUpParams>;
 const changedMeanwhile = ({ wrong }: Sent) =>
   wrong(
     {
-      form: "This goal was changed meanwhile, by someone else or in another tab. Please open it again and look.",
+      form: "This goal was changed in the meantime, by someone else or in another tab. Open it again and check it.",
     },
     409,
   );
@@ -194,7 +194,7 @@ async function removeGoal(scope: PersonScope, { params, typed }: Sent) {
   const outcome = await removeUnusedGoal(scope, goalOf(params));
   if (outcome === "removed") return redirect(`/students/${params.studentId}`);
   const remove =
-    "Something has been recorded for this goal, or an objective stands under it: it can be discontinued, not removed.";
+    "Something has been recorded for this goal, or it has an objective: it can be discontinued, not removed.";
   return data({ problems: { remove }, typed, part: "course" }, { status: 409 });
 }
 

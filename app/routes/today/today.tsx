@@ -361,7 +361,7 @@ export default function Today({
           <h2 id="absent" className="font-serif text-lg font-semibold">
             Absent today
           </h2>
-          <p className="text-fine text-soft">One touch each. Nothing is due for whoever is absent.</p>
+          <p className="text-fine text-soft">One tap each. Nothing is due for a student who is absent.</p>
           <ul className="mt-2 flex flex-wrap gap-2">
             {students
               .filter(({ mayMark }) => mayMark)
