@@ -196,7 +196,7 @@ export function GoalChart({
             ))}
             {whole.periods.length > 0 ? (
               <select
-                className="select h-8 min-h-8 w-40 text-fine"
+                className="select h-8 min-h-8 w-44 pr-8 text-fine"
                 aria-label="Reporting period"
                 value={whole.periods.some(({ key }) => key === span) ? span : ""}
                 onChange={({ target }) => setSpan(target.value || "all")}
@@ -211,7 +211,7 @@ export function GoalChart({
             ) : null}
           </div>
         ) : null}
-        <span className="ml-auto flex flex-wrap gap-x-3 text-soft max-sm:ml-0">
+        <span className="ml-auto flex flex-wrap items-center gap-x-3 text-soft max-sm:ml-0">
           <label className="with-scripts inline-flex min-h-8 cursor-pointer items-center gap-1.5">
             <input
               type="checkbox"

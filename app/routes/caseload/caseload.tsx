@@ -132,7 +132,7 @@ function GoalCell({ goal }: { goal: CaseloadGoal }) {
         </span>
         <span className="flex items-baseline gap-x-2 text-fine leading-tight">
           {goal.standing ? <StandingMark standing={goal.standing} brief /> : null}
-          <b className="truncate">{last?.figure ?? "not measured yet"}</b>
+          <LastFigure figure={last?.figure ?? "not measured yet"} />
         </span>
       </span>
       <span className="grid w-[5.4rem] justify-items-end">
@@ -237,6 +237,18 @@ function walk(event: KeyboardEvent<HTMLElement>): void {
   if (!next) return;
   event.preventDefault();
   next.element.focus();
+}
+
+/** The last figure on one line; where it is too long, its counts in brackets wrap out of sight as a whole. */
+function LastFigure({ figure }: { figure: string }) {
+  const at = figure.search(/\s\(/);
+  const [value, counts] = at < 0 ? [figure, ""] : [figure.slice(0, at), figure.slice(at + 1)];
+  return (
+    <b className="flex h-[1lh] min-w-0 flex-wrap gap-x-1 overflow-hidden" title={figure}>
+      <span className="max-w-full truncate">{value}</span>
+      {counts === "" ? null : <span>{counts}</span>}
+    </b>
+  );
 }
 
 export default function Caseload({
