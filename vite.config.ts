@@ -31,9 +31,9 @@ const loadPlainly: Plugin = {
  * Schemas stay out: recording reads no forms.
  */
 const words =
-  /core\/(words\/(?!read-time)|criteria\/purposes|goal-wording\/blanks|dates\/day-number)|node_modules\/uuid/;
+  /core\/(words\/(?!read-time|en\/)|criteria\/purposes|goal-wording\/blanks|dates\/day-number)|node_modules\/uuid/;
 const measures =
-  /core\/(report\/entry-line|marks\/|measures\/(?!fields|kind-names|merge-entries|planned-|part-history|measure\.|sheet-line|[a-z-]*schema|[a-z-]+\/(schema|sheet-line))|sitting\/read-sheet)/;
+  /core\/(report\/entry-line|words\/en\/entries|marks\/|measures\/(?!fields|kind-names|merge-entries|planned-|part-history|measure\.|sheet-line|[a-z-]*schema|[a-z-]+\/(schema|sheet-line))|sitting\/read-sheet)/;
 const device =
   /app\/recording\/(device|right-time|sitting\/(store|sheet|use-sitting|sitting-keys))|core\/dates\/school-time|node_modules\/idb/;
 const marks = /app\/measures\/(rows\.|rows-of|trials\/trial-pad|[a-z]+\/rows\.|running-total\/entry-form)/;

@@ -70,7 +70,7 @@ describe.each([daysAgo(0), ...(withSlowTests ? eightDays.map(({ on }) => on) : [
         });
         const freer = await page("Yara", "2");
         expect(plain(freer.says.independence ?? undefined)).toMatch(
-          /^Independence is growing: what is done at “independent” rises .* a week, while what is credited \(“moderate” or less help\) stays level\.$/,
+          /^Independence is growing: opportunities at “independent” rise .* a week, while credited opportunities \(with moderate assistance or less\) stay level\.$/,
         );
         const reached = await page("Rafi", "2");
         expect([reached.standing.key, reached.says.advice.key]).toEqual(["reached", "confirm"]);

@@ -1,3 +1,4 @@
+import { creditedHelp } from "#core/words/en/entries.ts";
 import { lines } from "#app/ui/lines.ts";
 import { ChoiceField, TextBox, Tick, useSetUp } from "../goal-set-up/fields.tsx";
 
@@ -55,7 +56,7 @@ export function LadderFields({ ladders, misses }: MeasureFieldsProps & { misses:
         <ChoiceField
           name="credited"
           label="Credited up to"
-          options={levels.map((level, index) => [level, index === 0 ? level : `${level} or less help`])}
+          options={levels.map((level, index) => [level, creditedHelp({ level, isFirst: index === 0 })])}
         />
       </div>
       <div className="grid grid-cols-2 gap-3">

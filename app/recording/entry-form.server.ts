@@ -55,13 +55,18 @@ export function contentOf(
     throw new Invalid({ observedAt: "This day is still to come." });
   const day = observedAt.slice(0, 10);
   const noSchool = day === knownDay || anyDay || calendar === null ? null : noSchoolWords(calendar, day);
-  if (noSchool) throw new Invalid({ anyDay: noSchool });
+  // Told with what else is wrong, so that nobody answers twice.
+  const asked: Record<string, string> = noSchool ? { anyDay: noSchool } : {};
   const raw = rawEntry(measure, values);
-  if (!raw.ok) throw new Invalid(problemsOf(raw.problems));
+  if (!raw.ok) throw new Invalid({ ...problemsOf(raw.problems), ...asked });
   const read = readEntry(measure, raw.raw);
   if (!read.ok)
-    throw new Invalid(
-      problemsOf(read.problems.map(({ field, message }) => ({ field: field.split(".")[0] ?? "", message }))),
-    );
+    throw new Invalid({
+      ...problemsOf(
+        read.problems.map(({ field, message }) => ({ field: field.split(".")[0] ?? "", message })),
+      ),
+      ...asked,
+    });
+  if (noSchool) throw new Invalid(asked);
   return { observedLocal: observedAt, purpose, setting, entry: read.entry, score: read.score, note };
 }

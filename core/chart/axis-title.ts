@@ -1,3 +1,4 @@
+import { creditedWords } from "../measures/ladder.ts";
 import type { Measure } from "../measures/measure-schema.ts";
 import type { PointUnit } from "../progress/points.ts";
 import { lengthOfTime } from "../words/amounts.ts";
@@ -11,9 +12,7 @@ export function axisTitle(measure: Measure, per: PointUnit): string {
     case "trials":
       return "Percent correct";
     case "supports":
-      return measure.credited === measure.levels[0]
-        ? `Percent ${measure.credited}`
-        : `Percent with ${measure.credited} or less help`;
+      return `Percent ${creditedWords(measure)}`;
     case "skills":
       return "Percent of skills";
     case "checklist":

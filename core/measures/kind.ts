@@ -1,4 +1,5 @@
 import type * as z from "zod/mini";
+import type { EntryWords } from "../words/en/entries.ts";
 import type { Direction } from "./direction-schema.ts";
 import type { Problem, Scored } from "./score.ts";
 import type { Score } from "./score-schema.ts";
@@ -45,8 +46,8 @@ export interface Kind<M, E> {
   creditedMeans(measure: M): string;
   parts(measure: M, entry: E): MeasurePart[];
   sideFigures(measure: M): SideFigure[];
-  /** The entry in one line of a report, after the goal's title. */
-  line(measure: M, entry: E, score: Score): string;
+  /** The entry in one line of a report, after the goal's title, in the words of a language. */
+  line(measure: M, entry: E, score: Score, words: EntryWords): string;
   /** The entry in full, below its line. */
   facts(measure: M, entry: E, score: Score): Fact[];
 }

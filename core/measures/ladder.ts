@@ -1,3 +1,4 @@
+import { type CreditedArgs, creditedHelp } from "../words/en/entries.ts";
 export interface Ladder {
   levels: string[];
   misses: string[];
@@ -16,10 +17,14 @@ export function isMark({ levels, misses }: Ladder, mark: string): boolean {
   return levels.includes(mark) || misses.includes(mark);
 }
 
-/** "independent", "verbal or less" */
-export function creditedWords({ levels, credited }: Ladder): string {
-  return levels[0] === credited ? credited : `${credited} or less help`;
-}
+/** "independent", "with a verbal prompt or less" */
+export const creditedWords = (ladder: Ladder): string => creditedHelp(creditedOf(ladder));
+
+/** The highest level that is credited, for the words of a language. */
+export const creditedOf = ({ levels, credited }: Ladder): CreditedArgs => ({
+  level: credited,
+  isFirst: levels[0] === credited,
+});
 
 /** The marks that a measure with a ladder offers: its levels from least to most help, then its misses. */
 export function ladderMarks({ levels, misses }: { levels: string[]; misses: string[] }): string[] {

@@ -1,3 +1,4 @@
+import { entriesEn } from "../words/en/entries.ts";
 import { quantileSorted } from "simple-statistics";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
@@ -48,7 +49,7 @@ const plain = (text: string) => text.replaceAll("\u00a0", " ");
 function line(measure: Measure, entry: ObservedEntry): string {
   const read = readEntry(measure, entry);
   if (!read.ok) throw new Error(read.problems.map(({ message }) => message).join(" "));
-  return plain(kindOf(measure).line(measure, read.entry, read.score));
+  return plain(kindOf(measure).line(measure, read.entry, read.score, entriesEn));
 }
 
 describe("supports", () => {
@@ -77,7 +78,7 @@ describe("supports", () => {
       kindOf(without)
         .facts(without, entry, scoreOf(without, entry))
         .map(({ value }) => plain(value)),
-    ).toEqual(["3 of 4 verbal or less help (75%)", "3 of 5 verbal or less help (60%)"]);
+    ).toEqual(["3 of 4 with a verbal prompt or less (75%)", "3 of 5 with a verbal prompt or less (60%)"]);
     expect(scoreOf(without, { counts: { refused: 2 } })).toMatchObject({ value: null, interval95: null });
   });
 

@@ -1,3 +1,4 @@
+import { creditedWords } from "../measures/ladder.ts";
 import type { Measure } from "../measures/measure.ts";
 import { slopeSize } from "../words/amounts.ts";
 import { dayNumber } from "../dates/day-number.ts";
@@ -30,5 +31,5 @@ export function independenceSentence(measure: Measure, points: readonly GoalPoin
   const isFlat = whole.low <= 0 && whole.high >= 0 && Math.abs(7 * whole.slope) < flatBelow;
   const size = slopeSize(7 * own.slope, "percent");
   if (own.low <= 0 || !isFlat || size === null) return null;
-  return `Independence is growing: what is done at “${first}” rises ${size} a week, while what is credited (“${credited}” or less help) stays level.`;
+  return `Independence is growing: opportunities at “${first}” rise ${size} a week, while credited opportunities (${creditedWords(measure)}) stay level.`;
 }

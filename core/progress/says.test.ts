@@ -283,7 +283,7 @@ describe("what carries the result", () => {
         }),
       );
     expect(independenceSentence(measure, growing([10, 20, 20, 30, 40, 50, 60]))).toMatch(
-      /^Independence is growing: what is done at “independent” rises \d+½? points a week, while what is credited \(“verbal” or less help\) stays level\.$/,
+      /^Independence is growing: opportunities at “independent” rise \d+½? points a week, while credited opportunities \(with a verbal prompt or less\) stay level\.$/,
     );
     expect(independenceSentence(measure, growing([30, 20, 30, 20, 30, 20, 30]))).toBeNull();
     // What may be level and falls two points a week is not called level.

@@ -4,8 +4,7 @@ import type { Measure, ObservedEntry } from "../measures/measure.ts";
 import type { Circumstances, NotMeasuredReason } from "../model/entry.ts";
 import type { Score } from "../measures/score-schema.ts";
 import { shownValue } from "../words/amounts.ts";
-import { fullMonth } from "../words/dates.ts";
-import { counts } from "../words/numbers.ts";
+import { type EntryWords, entriesEn } from "../words/en/entries.ts";
 
 /** One entry as its reader will see it in the report: the figure in a sentence, then the note as it was written. */
 export interface EntryLine {
@@ -25,41 +24,30 @@ export interface Recorded {
 }
 
 /** "; November so far 270 of 300" */
-function soFarWords({ measure, on, totalSoFar = null }: Recorded): string {
+function soFarWords({ measure, on, totalSoFar = null }: Recorded, words: EntryWords): string {
   if (measure.kind !== "running-total" || totalSoFar === null || on === undefined) return "";
-  const { startsAgain, target } = measure;
-  const period =
-    startsAgain === "month"
-      ? `${fullMonth(on)} so far`
-      : startsAgain === "week"
-        ? "that week so far"
-        : "so far";
-  return `; ${period} ${counts(shownValue(totalSoFar, ""), target)}`;
+  return `; ${words.soFar(on, measure.startsAgain, shownValue(totalSoFar, ""), measure.target)}`;
 }
 
 /** The figure of an entry as its measure says it, and what else was so: "7 of 10 correct (70%), support: gesture". */
-export function recordedWords(recorded: Recorded): string {
+export function recordedWords(recorded: Recorded, words: EntryWords = entriesEn): string {
   const { measure, entry, score, circumstances = {} } = recorded;
-  const words = [
-    kindOf(measure).line(measure, entry, score),
-    ...(circumstances.support ? [`support: ${circumstances.support}`] : []),
-    ...(circumstances.interrupted ? ["interrupted"] : []),
+  const line = [
+    kindOf(measure).line(measure, entry, score, words),
+    ...(circumstances.support ? [words.support(circumstances.support)] : []),
+    ...(circumstances.interrupted ? [words.interrupted()] : []),
   ].join(", ");
-  return `${words}${soFarWords(recorded)}`;
+  return `${line}${soFarWords(recorded, words)}`;
 }
-
-const notMeasuredWords: Record<NotMeasuredReason, string> = {
-  refused: "not measured, refused",
-  interrupted: "not measured, interrupted",
-};
 
 /** A goal that was to be measured and was not, as its reader will see it. */
 export function notMeasuredLine(
   goalTitle: string,
   reason: NotMeasuredReason,
   note: string | null,
+  words: EntryWords = entriesEn,
 ): EntryLine {
-  return { sentence: `${goalTitle}: ${notMeasuredWords[reason]}.`, note: note?.trim() || null };
+  return { sentence: `${goalTitle}: ${words.notMeasured(reason)}.`, note: note?.trim() || null };
 }
 
 /** Everything an entry holds beyond its line: each sub-skill, each bout, the order of the marks. */
@@ -68,6 +56,11 @@ export function recordedFacts({ measure, entry, score }: Recorded): Fact[] {
 }
 
 /** An entry as a line of the report: its sentence, and the note as it was written. */
-export function entryLine(goalTitle: string, recorded: Recorded, note: string | null): EntryLine {
-  return { sentence: `${goalTitle}: ${recordedWords(recorded)}.`, note: note?.trim() || null };
+export function entryLine(
+  goalTitle: string,
+  recorded: Recorded,
+  note: string | null,
+  words: EntryWords = entriesEn,
+): EntryLine {
+  return { sentence: `${goalTitle}: ${recordedWords(recorded, words)}.`, note: note?.trim() || null };
 }

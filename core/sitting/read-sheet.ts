@@ -1,3 +1,4 @@
+import { entriesEn } from "../words/en/entries.ts";
 import { judgeEntry, kindOf } from "../measures/kinds.ts";
 import type { Measure, ObservedEntry } from "../measures/measure.ts";
 import type { Problem } from "../measures/score.ts";
@@ -114,6 +115,6 @@ export function readSheet(
     state: finished ? "ready" : "not finished",
     entry,
     score: judged.score,
-    words: kindOf(measure).line(measure, entry, judged.score),
+    words: kindOf(measure).line(measure, entry, judged.score, entriesEn),
   };
 }

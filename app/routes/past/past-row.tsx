@@ -1,3 +1,4 @@
+import { entriesEn } from "#core/words/en/entries.ts";
 import { kindOf, readEntry } from "#core/measures/measure.ts";
 import { readTypedLine } from "#core/measures/sheet-lines.ts";
 import { rowName, type TypedRow } from "#app/ui/typed-rows.ts";
@@ -11,7 +12,9 @@ function Preview({ goal, line }: { goal: RecordableGoal | undefined; line: strin
   if (!read.ok) return <span className="text-soft">{read.message}</span>;
   if (!entry?.ok) return <span className="text-soft">{entry?.problems[0]?.message}</span>;
   return (
-    <span className="font-serif">{kindOf(goal.measure).line(goal.measure, entry.entry, entry.score)}</span>
+    <span className="font-serif">
+      {kindOf(goal.measure).line(goal.measure, entry.entry, entry.score, entriesEn)}
+    </span>
   );
 }
 

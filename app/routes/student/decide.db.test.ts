@@ -143,7 +143,10 @@ describe("a decision on a goal", () => {
     ).toBe("Three of four met");
     // A form that was opened before, and one sent twice.
     const late = await problemsOf(noor.send(decision.action, { ...corrected, reason: "another" }, page));
-    expect([late.status, late.problems["form"]]).toEqual([409, expect.stringContaining("changed meanwhile")]);
+    expect([late.status, late.problems["form"]]).toEqual([
+      409,
+      expect.stringContaining("changed in the meantime"),
+    ]);
     // The same again changes nothing and leaves no history.
     await leadsTo(noor.send(decision.action, { ...corrected, seen: "2" }, page));
     expect((await noor.load(decision.loader, page)).history).toHaveLength(2);

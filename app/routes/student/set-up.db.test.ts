@@ -56,11 +56,11 @@ describe("setting a goal up", () => {
     [{ settings: "1" }, "settings", "A whole number from 2 on, or nothing."],
     [{ "joined.figure": "accuracy", "joined.value": "95" }, "joined", "This measure has no such figure."],
     [{ dueOn: "2026-11-02" }, "dueOn", "The due date lies before the start."],
-    [{ annualReviewOn: "2027-02-30" }, "annualReviewOn", "There is no such annual review date."],
+    [{ annualReviewOn: "2027-02-30" }, "annualReviewOn", "This annual review date does not exist."],
     [{ baseline: "entered" }, "baselineValue", "What was the baseline?"],
     [{ baseline: "entries", baselineEntries: "0" }, "baselineEntries", /first entries, 1 to 20/],
     [{ perWeek: "0" }, "perWeek", "How many times a week, from 1 to 20?"],
-    [{ wording: "{student} will count {things}." }, "blank.things", /What stands for \{things\}/],
+    [{ wording: "{student} will count {things}." }, "blank.things", /What replaces \{things\}/],
     [{ measuredBy: newId() }, "measuredBy", "This person is not in the circle."],
   ])("refuses %o beside its field, and gives back what was typed", async (part, field, message) => {
     const answer = await problemsOf(save({ "blank.student": "Rafi", ...part }));

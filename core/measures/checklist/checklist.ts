@@ -1,5 +1,4 @@
 import type * as z from "zod/mini";
-import { countsWithPercent } from "../../words/numbers.ts";
 
 import { type Kind, plainKind } from "../kind.ts";
 import { refused, type Scored, scoredShare } from "../score.ts";
@@ -48,7 +47,7 @@ export const checklist: Kind<ChecklistMeasure, ChecklistEntry> = {
         const isKnown = known.includes(part);
         return { part, said: isKnown ? "known" : "not yet", credited: isKnown ? 1 : 0, of: 1 };
       }),
-  line: (_, __, score) => countsWithPercent(score, "known"),
+  line: (_, __, score, words) => words.checklist(score),
   facts: ({ items }, { known, probed = items }) => [
     { label: "Known", value: items.filter((item) => known.includes(item)).join(", ") || "none" },
     {

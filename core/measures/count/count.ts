@@ -1,5 +1,4 @@
 import type * as z from "zod/mini";
-import { figure, lengthOfTime } from "../../words/amounts.ts";
 
 import { type Kind, plainKind } from "../kind.ts";
 import { refused, type Scored, scored } from "../score.ts";
@@ -38,11 +37,9 @@ export const count: Kind<CountMeasure, CountEntry> = {
       ? [{ field: "atSeconds", message: `There are ${atSeconds.length} moments for a count of ${count}.` }]
       : [],
   unit: ({ per }) => units[per],
-  line: ({ counted }, { count, observedSeconds }, score) => {
-    const total = counted ? `${count} ${counted}` : figure(count, "count");
-    const time = observedSeconds === undefined ? "" : ` in ${lengthOfTime(observedSeconds)}`;
-    return score.unit === "count"
-      ? `${total}${time}`
-      : `${figure(score.value ?? 0, score.unit)} (${total}${time})`;
-  },
+  line: ({ counted }, { count, observedSeconds }, { value, unit }, words) =>
+    words.count({
+      ...{ count, counted, observedSeconds },
+      rate: unit === "count" ? null : { value: value ?? 0, unit },
+    }),
 };

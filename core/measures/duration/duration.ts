@@ -1,6 +1,5 @@
 import type * as z from "zod/mini";
 import { lengthOfTime } from "../../words/amounts.ts";
-import { percent, plural } from "../../words/numbers.ts";
 
 import { type Kind, plainKind } from "../kind.ts";
 import { refused, type Scored, scored } from "../score.ts";
@@ -46,13 +45,6 @@ export function scoreDuration(
   });
 }
 
-const reportWords = {
-  total: "in all",
-  mean: "a bout on average",
-  longest: "the longest",
-  share: "of the time",
-};
-
 /** How long something lasts, bout by bout. */
 export const duration: Kind<DurationMeasure, DurationEntry> = {
   ...plainKind,
@@ -63,14 +55,8 @@ export const duration: Kind<DurationMeasure, DurationEntry> = {
       : [],
   unit: ({ report }) => (report === "share" ? "percent" : "seconds"),
   sideFigures: () => [{ figure: "bouts", label: "bouts", unit: "count", better: "decrease" }],
-  line: ({ report }, { boutsSeconds, observedSeconds }, score) => {
-    const number = boutsSeconds.length;
-    const bouts = number === 0 ? "no bout" : `${number} ${plural(number, "bout")}`;
-    const time = observedSeconds === undefined ? "" : ` in ${lengthOfTime(observedSeconds)} observed`;
-    if (score.value === null) return `${bouts}${time}`;
-    const said = report === "share" ? percent(score.value) : lengthOfTime(score.value);
-    return `${said} ${reportWords[report]} (${bouts}${time})`;
-  },
+  line: ({ report }, { boutsSeconds, observedSeconds }, { value }, words) =>
+    words.duration({ value, report, bouts: boutsSeconds.length, observedSeconds }),
   facts: (_, { boutsSeconds }) =>
     boutsSeconds.map((bout, index) => ({ label: `Bout ${index + 1}`, value: lengthOfTime(bout) })),
 };

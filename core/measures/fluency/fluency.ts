@@ -1,6 +1,4 @@
 import type * as z from "zod/mini";
-import { lengthOfTime, number } from "../../words/amounts.ts";
-import { percent } from "../../words/numbers.ts";
 import { type Kind, plainKind } from "../kind.ts";
 import { refused, type Scored, scored } from "../score.ts";
 import type { FluencyMeasure, FluencyEntry, observed } from "./schema.ts";
@@ -38,6 +36,10 @@ export const fluency: Kind<FluencyMeasure, FluencyEntry> = {
     { figure: "accuracy", label: "accuracy", unit: "percent", better: "increase" },
     { figure: "errorsPerMinute", label: "errors a minute", unit: "per minute", better: "decrease" },
   ],
-  line: ({ counted = "words" }, { attempted, errors, seconds }, score) =>
-    `${number(score.value ?? 0)} ${counted} correct a minute, ${percent((100 * (attempted - errors)) / attempted)} accurate (${attempted} ${counted} in ${lengthOfTime(seconds)}, ${errors} ${errors === 1 ? "error" : "errors"})`,
+  line: ({ counted = "words" }, { attempted, errors, seconds }, score, words) =>
+    words.fluency({
+      ...{ counted, attempted, errors, seconds },
+      perMinute: score.value ?? 0,
+      accuracy: (100 * (attempted - errors)) / attempted,
+    }),
 };

@@ -1,6 +1,4 @@
 import type * as z from "zod/mini";
-import { lengthOfTime } from "../../words/amounts.ts";
-import { countsWithPercent } from "../../words/numbers.ts";
 import { type Kind, plainKind } from "../kind.ts";
 import { refused, type Scored, scoredShare } from "../score.ts";
 import type { IntervalsMeasure, IntervalsEntry, observed } from "./schema.ts";
@@ -36,9 +34,9 @@ export const intervals: Kind<IntervalsMeasure, IntervalsEntry> = {
   ...plainKind,
   score: (_, entry) => scoreIntervals(entry),
   unit: () => "percent",
-  line: ({ intervalSeconds }, { marks }, score) => {
+  line: ({ intervalSeconds }, { marks }, score, words) => {
     const missed = marks.length - marks.replaceAll("-", "").length;
-    return `${countsWithPercent(score, `intervals of ${lengthOfTime(intervalSeconds)}`)}${missed > 0 ? `, ${missed} not observed` : ""}`;
+    return words.intervals(score, intervalSeconds, missed);
   },
   facts: ({ method }, { marks }) => [
     { label: "Method", value: methodWords[method] },

@@ -1,6 +1,5 @@
 import type * as z from "zod/mini";
 import { lengthOfTime } from "../../words/amounts.ts";
-import { countsWithPercent, plural } from "../../words/numbers.ts";
 
 import { type Kind, plainKind } from "../kind.ts";
 import { refused, type Scored, scored, scoredShare } from "../score.ts";
@@ -64,18 +63,10 @@ export const latency: Kind<LatencyMeasure, LatencyEntry> = {
   unit: ({ report }) => (report === "within" ? "percent" : "seconds"),
   better: ({ report }) => (report === "within" ? "increase" : "decrease"),
   sideFigures: () => [{ figure: "noResponse", label: "no responses", unit: "count", better: "decrease" }],
-  line: ({ report, withinSeconds = 0 }, { delaysSeconds, noResponse = 0 }, score) => {
-    const none = noResponse > 0 ? `${noResponse} without a response` : "";
-    if (report === "within")
-      return [countsWithPercent(score, `within ${lengthOfTime(withinSeconds)}`), none]
-        .filter(Boolean)
-        .join(", ");
-    const signals = delaysSeconds.length + noResponse;
-    const over = `over ${signals} ${plural(signals, "signal")}`;
-    const said =
-      score.value === null ? `no ${report} ${over}` : `${lengthOfTime(score.value)} ${report} ${over}`;
-    return [said, none].filter(Boolean).join(", ");
-  },
+  line: ({ report, withinSeconds = 0 }, { delaysSeconds, noResponse = 0 }, score, words) =>
+    report === "within"
+      ? words.latencyWithin(score, withinSeconds, noResponse)
+      : words.latency(score.value, report, delaysSeconds.length + noResponse, noResponse),
   facts: (_, { delaysSeconds, noResponse = 0 }) => [
     { label: "Delays", value: delaysSeconds.map(lengthOfTime).join(", ") || "none" },
     ...(noResponse > 0 ? [{ label: "No response", value: String(noResponse) }] : []),

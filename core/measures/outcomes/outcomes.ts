@@ -1,5 +1,4 @@
 import type * as z from "zod/mini";
-import { percent } from "../../words/numbers.ts";
 
 import { type Kind, plainKind } from "../kind.ts";
 import { refused, type Scored, scored } from "../score.ts";
@@ -47,10 +46,8 @@ export const outcomes: Kind<OutcomesMeasure, OutcomesEntry> = {
       of: 1,
     },
   ],
-  line: ({ outcomes }, { outcome, note }, score) => {
+  line: ({ outcomes }, { outcome, note }, score, words) => {
     const found = outcomes.find(({ id }) => id === outcome);
-    return found
-      ? `${found.label ?? found.id}: worth ${percent(score.value ?? 0)}`
-      : `another outcome, without credit: ${note ?? ""}`;
+    return found ? words.outcome(found.label ?? found.id, score.value ?? 0) : words.otherOutcome(note ?? "");
   },
 };

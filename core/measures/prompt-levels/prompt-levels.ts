@@ -1,7 +1,8 @@
 import type * as z from "zod/mini";
+import { creditedHelp } from "../../words/en/entries.ts";
 import { countsWithPercent } from "../../words/numbers.ts";
 import { type Kind, plainKind } from "../kind.ts";
-import { creditedWords, isCredited, isMark } from "../ladder.ts";
+import { creditedOf, creditedWords, isCredited, isMark } from "../ladder.ts";
 import { refused, scored, type Scored, scoredShare } from "../score.ts";
 import { wilsonPercent } from "../wilson-interval.ts";
 import type { PromptLevelsMeasure, PromptLevelsEntry, observed } from "./schema.ts";
@@ -94,14 +95,18 @@ export const promptLevels: Kind<PromptLevelsMeasure, PromptLevelsEntry> = {
   sideFigures: ({ levels }) =>
     levels.map((level, index) => ({
       figure: `cumulative.${level}`,
-      label: index === 0 ? level : `${level} or less help`,
+      label: creditedHelp({ level, isFirst: index === 0 }),
       unit: "percent",
       better: "increase",
     })),
-  line: (measure, { counts }, score) => {
-    const seen = [...measure.levels, ...measure.misses].filter((key) => at(counts, key) > 0);
-    return `${countsWithPercent(score, creditedWords(measure))}: ${seen.map((key) => `${at(counts, key)} ${key}`).join(", ")}`;
-  },
+  line: (measure, { counts }, score, words) =>
+    words.promptLevels(
+      score,
+      creditedOf(measure),
+      [...measure.levels, ...measure.misses]
+        .map((level) => ({ level, count: at(counts, level) }))
+        .filter(({ count }) => count > 0),
+    ),
   facts: (measure, entry, score) => {
     const left = measure.misses.filter(
       (miss) => !(measure.countMisses ?? measure.misses).includes(miss) && at(entry.counts, miss) > 0,

@@ -1,5 +1,4 @@
 import type * as z from "zod/mini";
-import { countsWithPercent } from "../../words/numbers.ts";
 import { type Kind, plainKind } from "../kind.ts";
 import { type Problem, type Scored, scoredShare } from "../score.ts";
 import type { RubricMeasure, RubricEntry, observed } from "./schema.ts";
@@ -78,7 +77,7 @@ export const rubric: Kind<RubricMeasure, RubricEntry> = {
     { figure: "points", label: "points in all", unit: "points", better: "increase" },
     { figure: "lowest", label: "lowest level of any criterion", unit: "points", better: "increase" },
   ],
-  line: (_, { rater }, score) => `${countsWithPercent(score, "points")}${rater ? `, rated by ${rater}` : ""}`,
+  line: (_, { rater }, score, words) => words.rubric(score, rater),
   facts: ({ criteria }, { levels }) =>
     criteria.map((criterion) => {
       const level = levelOf(levels, criterion.id) ?? 0;

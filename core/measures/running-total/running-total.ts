@@ -1,5 +1,4 @@
 import type * as z from "zod/mini";
-import { number } from "../../words/amounts.ts";
 import { type Kind, plainKind } from "../kind.ts";
 import { type Scored, scored } from "../score.ts";
 import type { RunningTotalMeasure, RunningTotalEntry, observed } from "./schema.ts";
@@ -23,5 +22,5 @@ export const runningTotal: Kind<RunningTotalMeasure, RunningTotalEntry> = {
   ...plainKind,
   score: scoreRunningTotal,
   unit: ({ unit }) => unit,
-  line: ({ unit }, { amount }) => `${number(amount)} ${unit}`,
+  line: ({ unit }, { amount }, _, words) => words.runningTotal(amount, unit),
 };

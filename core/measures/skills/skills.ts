@@ -1,7 +1,6 @@
 import type * as z from "zod/mini";
-import { counts, countsWithPercent } from "../../words/numbers.ts";
 import { type Kind, plainKind } from "../kind.ts";
-import { creditedWords, isCredited, isMark } from "../ladder.ts";
+import { creditedOf, creditedWords, isCredited, isMark } from "../ladder.ts";
 import { type Problem, type Scored, scored, scoredShare } from "../score.ts";
 import type { SkillsMeasure, SkillsEntry, observed } from "./schema.ts";
 
@@ -63,10 +62,10 @@ export const skills: Kind<SkillsMeasure, SkillsEntry> = {
       const said = markOf(marks, part);
       return said === undefined ? [] : [{ part, said, credited: isCredited(measure, said) ? 1 : 0, of: 1 }];
     }),
-  line: (measure, { marks }, score) =>
+  line: (measure, { marks }, score, words) =>
     score.value === null
-      ? `not finished, ${counts(Object.keys(marks).length, measure.skills.length)} marked`
-      : countsWithPercent(score, `skills ${creditedWords(measure)}`),
+      ? words.skillsOpen(Object.keys(marks).length, measure.skills.length)
+      : words.skills(score, creditedOf(measure)),
   facts: (measure, { marks }) =>
     measure.skills.map((skill) => ({ label: skill, value: markOf(marks, skill) ?? "not marked" })),
 };

@@ -1,7 +1,6 @@
 import type * as z from "zod/mini";
-import { countsWithPercent } from "../../words/numbers.ts";
 import { type Kind, plainKind } from "../kind.ts";
-import { creditedWords, isCredited, isMark } from "../ladder.ts";
+import { creditedOf, creditedWords, isCredited, isMark } from "../ladder.ts";
 import { refused, type Scored, scored, scoredShare } from "../score.ts";
 import type { StepsMeasure, StepsEntry, observed } from "./schema.ts";
 
@@ -72,13 +71,12 @@ export const steps: Kind<StepsMeasure, StepsEntry> = {
         ? []
         : [{ part, said, credited: isCredited(measure, said) ? 1 : 0, of: 1 }];
     }),
-  line: (measure, { marks }, score) => {
+  line: (measure, { marks }, score, words) => {
     const marked = marks.filter((mark) => mark !== null).length;
-    if (score.value === null) return `not finished, ${marked} of ${measure.steps.length} steps marked`;
+    if (score.value === null) return words.stepsOpen(marked, measure.steps.length);
     const first = marks.findIndex((mark) => !isCredited(measure, mark));
-    const open =
-      first === -1 ? "" : `; first not ${creditedWords(measure)}: ${first + 1}, ${measure.steps[first]}`;
-    return `${countsWithPercent(score, `steps ${creditedWords(measure)}`)}${open}`;
+    const name = measure.steps[first];
+    return words.steps(score, creditedOf(measure), name === undefined ? null : { place: first + 1, name });
   },
   facts: (measure, entry) => {
     const taught = taughtStep(measure, entry);

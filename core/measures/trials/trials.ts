@@ -1,5 +1,4 @@
 import type * as z from "zod/mini";
-import { countsWithPercent } from "../../words/numbers.ts";
 import { type Kind, plainKind } from "../kind.ts";
 import { type Problem, refused, type Scored, scoredShare } from "../score.ts";
 import { wilsonPercent } from "../wilson-interval.ts";
@@ -53,7 +52,7 @@ export const trials: Kind<TrialsMeasure, TrialsEntry> = {
   score: (_, entry) => scoreTrials(entry),
   problems: (_, entry) => sequenceProblems(entry),
   unit: () => "percent",
-  line: (_, __, score) => countsWithPercent(score, "correct"),
+  line: (_, __, score, words) => words.trials(score),
   facts: (_, { sequence }) =>
     sequence ? [{ label: "In order", value: sequence.replaceAll("1", "✓").replaceAll("0", "–") }] : [],
 };
