@@ -11,6 +11,19 @@ export interface TwoByTwo {
 /** Two tables count as equally likely where only rounding parts them. */
 const tie = 1e-7;
 
+/** The tables with the same margins, by how many have both; likelihoods are logarithms. */
+function tablesLike({ both, aOnly, bOnly, neither }: TwoByTwo) {
+  const [withA, withB, all] = [both + aOnly, both + bOnly, both + aOnly + bOnly + neither];
+  return {
+    least: Math.max(0, withA + withB - all),
+    most: Math.min(withA, withB),
+    likelihoodOf: (count: number) => logpmf(count, all, withA, withB),
+    /** What one more of both adds to the likelihood: a logarithm a step, and the library once. */
+    oneMore: (count: number) =>
+      Math.log(((withA - count) * (withB - count)) / ((count + 1) * (all - withA - withB + count + 1))),
+  };
+}
+
 /**
  * Fisher's exact test, two-sided: the probability, with these margins, of all tables that are no likelier than the one seen.
  *
@@ -21,23 +34,17 @@ const tie = 1e-7;
  *
  * @example fisherExact({ both: 8, aOnly: 2, bOnly: 1, neither: 5 }) // 0.03497
  */
-export function fisherExact({ both, aOnly, bOnly, neither }: TwoByTwo): number {
-  const [withA, withB, all] = [both + aOnly, both + bOnly, both + aOnly + bOnly + neither];
-  const [least, most] = [Math.max(0, withA + withB - all), Math.min(withA, withB)];
+export function fisherExact(table: TwoByTwo): number {
+  const { least, most, likelihoodOf, oneMore } = tablesLike(table);
   if (least === most) return 1;
-  const seen = logpmf(both, all, withA, withB);
+  const seen = likelihoodOf(table.both);
   let sum = Math.exp(seen);
-  // From one table to the next by the ratio of their likelihoods: a logarithm a step, and the library once.
-  for (let count = both, likelihood = seen; count < most; count += 1) {
-    likelihood += Math.log(
-      ((withA - count) * (withB - count)) / ((count + 1) * (all - withA - withB + count + 1)),
-    );
+  for (let count = table.both, likelihood = seen; count < most; count += 1) {
+    likelihood += oneMore(count);
     if (likelihood <= seen + tie) sum += Math.exp(likelihood);
   }
-  for (let count = both, likelihood = seen; count > least; count -= 1) {
-    likelihood += Math.log(
-      (count * (all - withA - withB + count)) / ((withA - count + 1) * (withB - count + 1)),
-    );
+  for (let count = table.both, likelihood = seen; count > least; count -= 1) {
+    likelihood -= oneMore(count - 1);
     if (likelihood <= seen + tie) sum += Math.exp(likelihood);
   }
   return Math.min(1, sum);
@@ -52,16 +59,13 @@ export function fisherExact({ both, aOnly, bOnly, neither }: TwoByTwo): number {
  *
  * Source: Fisher (1935), as above; doubling the tail is common practice.
  */
-export function fisherMore({ both, aOnly, bOnly, neither }: TwoByTwo): number {
-  const [withA, withB, all] = [both + aOnly, both + bOnly, both + aOnly + bOnly + neither];
-  const [least, most] = [Math.max(0, withA + withB - all), Math.min(withA, withB)];
+export function fisherMore(table: TwoByTwo): number {
+  const { least, most, likelihoodOf, oneMore } = tablesLike(table);
   if (least === most) return 1;
-  let likelihood = logpmf(both, all, withA, withB);
+  let likelihood = likelihoodOf(table.both);
   let sum = Math.exp(likelihood);
-  for (let count = both; count < most; count += 1) {
-    likelihood += Math.log(
-      ((withA - count) * (withB - count)) / ((count + 1) * (all - withA - withB + count + 1)),
-    );
+  for (let count = table.both; count < most; count += 1) {
+    likelihood += oneMore(count);
     sum += Math.exp(likelihood);
   }
   return Math.min(1, 2 * sum);

@@ -16,7 +16,7 @@ import { isQuiet, nextDueWords } from "#core/schedule/due-data.ts";
 import { daysAgo, longDate } from "#core/words/dates.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { scoreWords } from "#core/words/amounts.ts";
-import { plural } from "#core/words/numbers.ts";
+import { counts, plural } from "#core/words/numbers.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { DueDot } from "#app/ui/due-dot.tsx";
@@ -75,7 +75,16 @@ export function loader({ request, context }: Route.LoaderArgs) {
             nextDue: asked ? nextDueWords(asked, schedule, calendar, today) : null,
             attention: attentionOf({ key: standing?.key ?? null, quiet, dueToday }),
             last: last && {
-              figure: scoreWords({ ...last, unit: unitOf(measure) }),
+              figure: scoreWords({
+                value: last.value,
+                unit: unitOf(measure),
+                numerator: null,
+                denominator: null,
+              }),
+              counts:
+                last.value === null || last.numerator === null || last.denominator === null
+                  ? null
+                  : counts(last.numerator, last.denominator),
               when: daysAgo(last.date, today),
               days: dayNumber(today) - dayNumber(last.date),
             },
@@ -132,7 +141,7 @@ function GoalCell({ goal }: { goal: CaseloadGoal }) {
         </span>
         <span className="flex items-baseline gap-x-2 text-fine leading-tight">
           {goal.standing ? <StandingMark standing={goal.standing} brief /> : null}
-          <LastFigure figure={last?.figure ?? "not measured yet"} />
+          <LastFigure figure={last?.figure ?? "not measured yet"} counts={last?.counts ?? null} />
         </span>
       </span>
       <span className="grid w-[5.4rem] justify-items-end">
@@ -240,13 +249,13 @@ function walk(event: KeyboardEvent<HTMLElement>): void {
 }
 
 /** The last figure on one line; where it is too long, its counts in brackets wrap out of sight as a whole. */
-function LastFigure({ figure }: { figure: string }) {
-  const at = figure.search(/\s\(/);
-  const [value, counts] = at < 0 ? [figure, ""] : [figure.slice(0, at), figure.slice(at + 1)];
+function LastFigure({ figure, counts }: { figure: string; counts: string | null }) {
   return (
-    <b className="flex h-[1lh] min-w-0 flex-wrap gap-x-1 overflow-hidden" title={figure}>
-      <span className="max-w-full truncate">{value}</span>
-      {counts === "" ? null : <span>{counts}</span>}
+    <b className="flex h-[1lh] min-w-0 flex-wrap gap-x-1 overflow-hidden">
+      <span className="max-w-full truncate" title={figure}>
+        {figure}
+      </span>
+      {counts === null ? null : <span>({counts})</span>}
     </b>
   );
 }
