@@ -1,15 +1,17 @@
 import { expect, expectAccessible, expectEveryLook, signIn, test } from "./site.ts";
+import { wordsToAvoidOn } from "./words.ts";
 import { generalViews, incidentViews, recordingViews } from "./views.ts";
 
 const parts = { general: generalViews, recording: recordingViews, incidents: incidentViews };
 
 for (const [part, viewsOf] of Object.entries(parts))
-  test(`axe finds nothing on any view, ${part}`, async ({ page, site }) => {
+  test(`axe finds nothing on any view, nor is there a word to avoid, ${part}`, async ({ page, site }) => {
     test.setTimeout(420_000);
     await page.emulateMedia({ colorScheme: "light", reducedMotion: "reduce" });
     await signIn(page, "noor");
     for (const [view, open] of Object.entries(viewsOf(page, site))) {
       await open();
+      expect.soft({ view, words: await wordsToAvoidOn(page) }).toEqual({ view, words: [] });
       await expectEveryLook(page, view);
     }
   });

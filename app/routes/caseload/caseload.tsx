@@ -251,10 +251,11 @@ function walk(event: KeyboardEvent<HTMLElement>): void {
 /** The last figure on one line; where it is too long, its counts in brackets wrap out of sight as a whole. */
 function LastFigure({ figure, counts }: { figure: string; counts: string | null }) {
   return (
-    <b className="flex h-[1lh] min-w-0 flex-wrap gap-x-1 overflow-hidden">
-      <span className="max-w-full truncate" title={figure}>
-        {figure}
-      </span>
+    <b
+      className="flex h-[1lh] min-w-0 flex-wrap gap-x-1 overflow-hidden"
+      title={counts === null ? figure : `${figure} (${counts})`}
+    >
+      <span className="max-w-full truncate">{figure}</span>
       {counts === null ? null : <span>({counts})</span>}
     </b>
   );
