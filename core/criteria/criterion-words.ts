@@ -1,48 +1,35 @@
 import { kindOf, type Measure, unitOf } from "../measures/measure.ts";
-import { figure } from "../words/amounts.ts";
-import { countWord } from "../words/numbers.ts";
-import type { Criterion } from "./criterion.ts";
 import type { Direction } from "../measures/direction-schema.ts";
+import { criterionEn, type CriterionWords, type JoinedArgs } from "../words/en/criterion.ts";
+import type { Criterion } from "./criterion.ts";
 
-/** The threshold alone: "80%", "at most 10%", "at least 75 a minute". */
-export function thresholdWords(
-  { value, direction }: Pick<Criterion, "value" | "direction">,
-  unit: string,
-): string {
-  const said = figure(value, unit);
-  if (direction === "decrease") return value === 0 ? `no more than ${said}` : `at most ${said}`;
-  return unit === "percent" ? said : `at least ${said}`;
-}
-
-function occasionWords({ window, windowUnit }: Pick<Criterion, "window" | "windowUnit">): string {
-  const preposition = windowUnit === "day" ? "on" : "in";
-  if (window.n === 1) return `${preposition} one ${windowUnit}`;
-  return window.k === window.n
-    ? `${preposition} ${countWord(window.k)} ${windowUnit}s in a row`
-    : `${preposition} ${window.k} of ${window.n} ${windowUnit}s`;
-}
-
-/** What is joined to a criterion, each in words: "95% accuracy". */
-export function joinedWords({ joined = [] }: Pick<Criterion, "joined">, measure: Measure): string[] {
+/** What is joined to a criterion, with the unit and the name that its measure gives it. */
+function joinedArgs({ joined = [] }: Pick<Criterion, "joined">, measure: Measure): JoinedArgs[] {
   const side = kindOf(measure).sideFigures(measure);
   return joined.map((one) => {
     const known = side.find(({ figure }) => figure === one.figure);
-    return `${thresholdWords(one, known?.unit ?? "")} ${known?.label ?? one.figure}`;
+    return { ...one, unit: known?.unit ?? "", label: known?.label ?? one.figure };
   });
 }
 
+/** What is joined to a criterion, each in words: "95% accuracy". */
+export const joinedWords = (
+  criterion: Pick<Criterion, "joined">,
+  measure: Measure,
+  words: CriterionWords = criterionEn,
+): string[] => joinedArgs(criterion, measure).map(words.joined);
+
 /** A criterion as a short phrase: "80% in 3 of 4 sessions", "at least 90 a minute and 95% accuracy in three sessions in a row". */
-export function criterionWords(criterion: Criterion, measure: Measure): string {
-  const joined = joinedWords(criterion, measure).map((words) => ` and ${words}`);
-  const { settings, people, minimumOpportunities } = criterion;
-  return [
-    `${thresholdWords(criterion, unitOf(measure))}${joined.join("")} ${occasionWords(criterion)}`,
-    settings ? `in ${countWord(settings)} settings` : "",
-    people ? `with ${countWord(people)} people` : "",
-    minimumOpportunities ? `at least ${minimumOpportunities} opportunities each` : "",
-  ]
-    .filter(Boolean)
-    .join(", ");
+export function criterionWords(
+  criterion: Criterion,
+  measure: Measure,
+  words: CriterionWords = criterionEn,
+): string {
+  const { value, direction, window, windowUnit, settings, people, minimumOpportunities } = criterion;
+  return words.criterion({
+    ...{ value, direction, unit: unitOf(measure), joined: joinedArgs(criterion, measure) },
+    ...{ window, windowUnit, settings, people, minimumOpportunities },
+  });
 }
 
 /**
@@ -53,13 +40,15 @@ export function criterionWords(criterion: Criterion, measure: Measure): string {
  *
  * Source: an accuracy is met by the first whole count at or above it, common practice.
  */
-export function countsNeeded(percent: number, direction: Direction, opportunities: number): string | null {
+export function countsNeeded(
+  percent: number,
+  direction: Direction,
+  opportunities: number,
+  words: CriterionWords = criterionEn,
+): string | null {
   if (!(opportunities >= 1) || !(percent >= 0 && percent <= 100)) return null;
   const exact = (percent * opportunities) / 100;
-  const k = direction === "increase" ? Math.ceil(exact - 1e-9) : Math.floor(exact + 1e-9);
-  const same = Math.abs(k - exact) < 1e-6;
-  const said = `${figure(percent, "percent")} of ${opportunities}`;
-  return same
-    ? `${said} is ${k} of ${opportunities}`
-    : `${said} takes ${direction === "increase" ? "" : "at most "}${k} of ${opportunities}`;
+  const needed = direction === "increase" ? Math.ceil(exact - 1e-9) : Math.floor(exact + 1e-9);
+  const isExact = Math.abs(needed - exact) < 1e-6;
+  return words.countsNeeded({ percent, direction, opportunities, needed, isExact });
 }

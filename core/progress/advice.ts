@@ -1,5 +1,4 @@
-import { capitalise, countWord, plural } from "../words/numbers.ts";
-import { shortDate } from "../words/dates.ts";
+import { type ProgressWords, progressEn } from "../words/en/progress.ts";
 import type { DecisionFacts } from "./decision-facts.ts";
 import { fewestDays, type PaceKey } from "./pace.ts";
 import type { StandingKey } from "./standing.ts";
@@ -37,24 +36,17 @@ export function adviceOf(
     taughtOn,
     mayRaise,
   }: { standing: StandingKey; pace: PaceKey; taughtOn: string | null; mayRaise: boolean },
+  words: ProgressWords = progressEn,
 ): Advice {
   if (standing === "reached")
-    return { key: "confirm", words: "The criterion is reached. Confirm the goal as met.", asksTaught: false };
+    return { key: "confirm", words: words.confirm(), asksTaught: false };
   if (nInPhase < fewestPoints || phaseDays < fewestDays) return nothing;
-  const weeks = Math.floor(phaseDays / 7);
-  const seen = `${capitalise(countWord(nInPhase))} points over ${countWord(weeks)} ${plural(weeks, "week")} in this phase`;
+  const seen = { points: nInPhase, weeks: Math.floor(phaseDays / 7) };
   if (standing === "ahead" && side?.by === "last four" && pace === "enough" && mayRaise)
-    return { key: "raise", words: `${seen}. Consider a more ambitious goal.`, asksTaught: false };
+    return { key: "raise", words: words.raise(seen), asksTaught: false };
   if (standing !== "behind") return nothing;
   const isTaught = taughtOn !== null && lastFourFrom !== null && taughtOn >= lastFourFrom;
-  const taught = isTaught
-    ? `The goal was taught as planned through ${shortDate(taughtOn)}.`
-    : "Was the goal taught as planned?";
   if (pace === "not-enough")
-    return {
-      key: "change",
-      words: `${seen}. ${taught} ${isTaught ? "Change something." : "If it was, change something."}`,
-      asksTaught: !isTaught,
-    };
-  return isTaught ? nothing : { key: "ask-taught", words: `${seen}. ${taught}`, asksTaught: true };
+    return { key: "change", words: words.change(seen, isTaught ? taughtOn : null), asksTaught: !isTaught };
+  return isTaught ? nothing : { key: "ask-taught", words: words.askTaught(seen), asksTaught: true };
 }

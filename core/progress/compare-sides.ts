@@ -9,7 +9,7 @@ import { counts, percent, plural } from "../words/numbers.ts";
 import { differenceWords, fewestToCompare, napWords } from "./changes.ts";
 import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 import type { GoalPoint } from "./points.ts";
-import { slopeWords } from "./standing.ts";
+import { progressEn } from "../words/en/progress.ts";
 import { theilSenLine } from "./theil-sen.ts";
 
 /** Which points of a goal are looked at. */
@@ -52,7 +52,7 @@ export function sideRows(
   const trend = isOnePhase
     ? theilSenLine(points.map(({ date, value }) => ({ x: dayNumber(date), y: value })))
     : null;
-  const slope = slopeWords(trend && 7 * trend.slope, unit);
+  const slope = trend && progressEn.slope(7 * trend.slope, unit);
   const [of, all] = [
     sum(points.map(({ entry }) => entry.numerator)),
     sum(points.map(({ entry }) => entry.denominator)),

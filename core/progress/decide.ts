@@ -1,4 +1,6 @@
 import type { Criterion } from "../criteria/criterion.ts";
+import { type ProgressWords, progressEn } from "../words/en/progress.ts";
+import { standingEn, type StandingWords } from "../words/en/standing.ts";
 import { type Advice, adviceOf } from "./advice.ts";
 import type { DecisionFacts } from "./decision-facts.ts";
 import { type Pace, paceOf } from "./pace.ts";
@@ -29,6 +31,12 @@ export interface DecideAsk extends StandingAsk {
 /** The part of it that a goal's file carries beside the points. */
 export type SeriesAsk = Pick<DecideAsk, "today" | "weeks" | "taughtOn" | "isStale" | "since">;
 
+/** The areas of a language that say it. */
+export interface DecideWords {
+  standing: StandingWords;
+  progress: ProgressWords;
+}
+
 /** A phase begun since the last point leaves nothing to say of line and trend; before it is what the points said. */
 function inPhaseOf(facts: DecisionFacts, { since = null, measuredOn }: DecideAsk): DecisionFacts {
   if (since === null || measuredOn === null || since <= measuredOn) return facts;
@@ -48,20 +56,33 @@ function mayRaise(criterion: Criterion | null, unit: string): boolean {
 }
 
 /** Where a goal stands, its trend, its pace and what is advised: rules in `docs/methods.md`. */
-export function decideFrom(of: DecisionFacts, ask: DecideAsk): Decided {
+export function decideFrom(
+  of: DecisionFacts,
+  ask: DecideAsk,
+  words: DecideWords = { standing: standingEn, progress: progressEn },
+): Decided {
   const { criterion, unit, taughtOn, isTotal = false } = ask;
   const facts = inPhaseOf(of, ask);
-  const standing = standingFrom(facts, ask);
-  const trend = { ...trendOf(facts.slope, facts.nInPhase, unit), ...(isTotal ? { words: "" } : {}) };
+  const standing = standingFrom(facts, ask, words.standing);
+  const found = trendOf(facts.slope, facts.nInPhase, unit, words.progress);
+  const trend = isTotal ? { ...found, words: "" } : found;
   const isDone = standing.key === "met" || standing.key === "reached";
-  const pace = paceOf(facts, {
-    ...{ criterion: criterion?.value ?? null, direction: criterion?.direction ?? "increase", unit },
-    weeks: isDone || isTotal ? null : ask.weeks,
-  });
-  const advice = adviceOf(facts, {
-    ...{ standing: standing.key, pace: pace.key, taughtOn },
-    mayRaise: mayRaise(criterion, unit),
-  });
+  const pace = paceOf(
+    facts,
+    {
+      ...{ criterion: criterion?.value ?? null, direction: criterion?.direction ?? "increase", unit },
+      weeks: isDone || isTotal ? null : ask.weeks,
+    },
+    words.progress,
+  );
+  const advice = adviceOf(
+    facts,
+    {
+      ...{ standing: standing.key, pace: pace.key, taughtOn },
+      mayRaise: mayRaise(criterion, unit),
+    },
+    words.progress,
+  );
   // Where the pace gives the gain a week, the trend need not be told twice.
   const rate = [pace.tellsGain ? null : trend.words, pace.words].filter(Boolean).join(" ");
   return {

@@ -4,6 +4,9 @@ import { daysInSession, type SchoolCalendar } from "../schedule/calendar.ts";
 import { isQuiet } from "../schedule/due-data.ts";
 import { unitOf } from "../measures/measure.ts";
 import type { Goal, GoalPhase, GoalSetup } from "../model/goal.ts";
+import { criterionEn, type CriterionWords } from "../words/en/criterion.ts";
+import { progressEn } from "../words/en/progress.ts";
+import { standingEn } from "../words/en/standing.ts";
 import { type FullFigures, fullFigures } from "./full-figures.ts";
 import {
   type EntryFigure,
@@ -15,7 +18,7 @@ import {
   pointUnit,
 } from "./points.ts";
 import { type Progress, progress, type Target } from "./progress.ts";
-import { type Decided, decideFrom, type SeriesAsk } from "./decide.ts";
+import { type Decided, type DecideWords, decideFrom, type SeriesAsk } from "./decide.ts";
 import type { DecisionFacts } from "./decision-facts.ts";
 
 /** Trend, mastery, aim line and four-point rule of one goal. */
@@ -149,6 +152,11 @@ function factsOn(facts: DecisionFacts & Partial<Pick<GoalSummary, "running">>, t
   return facts.running && today <= facts.running.through ? facts.running.facts : facts;
 }
 
+/** The areas of a language that say where a goal stands. */
+export interface JudgeWords extends DecideWords {
+  criterion: CriterionWords;
+}
+
 /**
  * Where a goal stands today, its trend, pace and advice.
  *
@@ -158,14 +166,16 @@ export function judgeGoal(
   stored: DecisionFacts & Partial<Pick<GoalSummary, "running">>,
   setup: Pick<GoalSetup, "criterion" | "metOn" | "measure" | "phases" | "dueOn">,
   more: JudgeMore,
+  words: JudgeWords = { standing: standingEn, progress: progressEn, criterion: criterionEn },
 ): Decided {
   const { lastOn, today } = more;
   const facts = factsOn(stored, today);
-  return decideFrom(facts, {
+  const ask = {
     ...{ metOn: setup.metOn, dueOn: setup.dueOn, unit: unitOf(setup.measure), measuredOn: lastOn },
     criterion: setup.criterion && { ...setup.criterion, windowUnit: pointUnit(setup) },
-    joined: setup.criterion ? joinedWords(setup.criterion, setup.measure) : [],
+    joined: setup.criterion ? joinedWords(setup.criterion, setup.measure, words.criterion) : [],
     isTotal: setup.measure.kind === "running-total",
     ...askOf(setup, more),
-  });
+  };
+  return decideFrom(facts, ask, words);
 }

@@ -1,7 +1,5 @@
 import type { Criterion } from "../criteria/criterion.ts";
-import { figure, plainFigure } from "../words/amounts.ts";
-import { dateWithYear } from "../words/dates.ts";
-import { percent } from "../words/numbers.ts";
+import { type ProgressWords, progressEn } from "../words/en/progress.ts";
 import { dayNumber } from "../dates/day-number.ts";
 import type { FullFigures } from "./full-figures.ts";
 
@@ -27,45 +25,26 @@ export function outlookOf(
     unit,
     today,
   }: { criterion: Criterion | null; dueOn: string | null; unit: string; today: string },
+  words: ProgressWords = progressEn,
 ): Outlook | null {
   if (dueOn === null) return null;
-  if (dueOn < today) return { hidden: "The due date has passed." };
+  if (dueOn < today) return { hidden: words.duePassed() };
   const phase = phases.find((one) => one.phase === currentPhase);
-  if (!projection || !phase || to === null)
-    return { hidden: "A projection needs six points on three days in this phase." };
+  if (!projection || !phase || to === null) return { hidden: words.tooFewToProject() };
   const { mean, low80, high80, probability } = projection;
-  if (low80 === null || high80 === null)
-    return { hidden: "All points are on one line, so no spread can be shown." };
+  if (low80 === null || high80 === null) return { hidden: words.noSpread() };
   if (dayNumber(dueOn) - dayNumber(phase.to) > dayNumber(phase.to) - dayNumber(phase.from))
-    return { hidden: "It is too early to project to the due date." };
-  const [low, high] = rangeOf(unit);
-  if (mean < low || mean > high)
-    return {
-      hidden: `The trend would pass ${figure(mean > high ? high : low, unit)}, so no projection is shown.`,
-    };
-  const chance =
-    probability === null || criterion === null
-      ? ""
-      : `; the chance that it ${criterion.direction === "increase" ? "reaches" : "stays at or below"} ${figure(criterion.value, unit)} is ${chanceWords(probability)}`;
+    return { hidden: words.tooEarlyToProject() };
+  const [least, greatest] = rangeOf(unit);
+  if (mean < least || mean > greatest)
+    return { hidden: words.wouldPass(mean > greatest ? greatest : least, unit) };
   return {
-    words: `If this continues, one session on ${dateWithYear(dueOn)} would be at about ${figure(mean, unit)}${intervalWords([low80, high80], [low, high], unit)}${chance}.`,
+    words: words.outlook({
+      ...{ dueOn, mean, low: low80, high: high80, least, greatest, unit },
+      chance:
+        probability === null || criterion === null
+          ? null
+          : { probability, value: criterion.value, direction: criterion.direction },
+    }),
   };
-}
-
-/** "between 66 and 83% in 8 of 10 cases"; where an end lies outside the measure's range, by the other end alone. */
-function intervalWords(
-  [from, to]: readonly [number, number],
-  [low, high]: readonly [number, number],
-  unit: string,
-): string {
-  if (from >= low && to <= high)
-    return `, between ${plainFigure(from, unit)} and ${figure(to, unit)} in 8 of 10 cases`;
-  if (from >= low) return `, above ${figure(from, unit)} in 9 of 10 cases`;
-  return to <= high ? `, below ${figure(to, unit)} in 9 of 10 cases` : "";
-}
-
-/** A chance is never none and never certain. */
-function chanceWords(probability: number): string {
-  if (probability < 0.01) return `below ${percent(1)}`;
-  return probability > 0.99 ? `above ${percent(99)}` : percent(100 * probability);
 }

@@ -1,5 +1,5 @@
 import type { Direction } from "../measures/direction-schema.ts";
-import { number, slopeNumber, slopeSize, slopeUnit } from "../words/amounts.ts";
+import { type ProgressWords, progressEn } from "../words/en/progress.ts";
 import { fewestForTrend, hasDirection, type Slope } from "./trend.ts";
 
 export type PaceKey = "enough" | "not-enough" | "unclear" | "too-early" | "none";
@@ -43,61 +43,23 @@ export function paceOf(
     weeks,
     unit,
   }: { criterion: number | null; direction: Direction; weeks: number | null; unit: string },
+  words: ProgressWords = progressEn,
 ): Pace {
   if (criterion === null || weeks === null || weeks <= 0 || recentLevel === null)
     return { key: "none", neededPerWeek: null, words: null, tellsGain: false };
   const neededPerWeek = (criterion - recentLevel) / weeks;
-  if (nInPhase < fewestForTrend || phaseDays < fewestDays || slope === null)
-    return {
-      key: "too-early",
-      neededPerWeek,
-      words: tooEarlyWords(neededPerWeek, direction, unit),
-      tellsGain: false,
-    };
   const sign = direction === "increase" ? 1 : -1;
+  const needed = sign * neededPerWeek;
+  if (nInPhase < fewestForTrend || phaseDays < fewestDays || slope === null)
+    return { key: "too-early", neededPerWeek, words: words.paceTooEarly(needed, unit), tellsGain: false };
   const ends = [slope.low ?? slope.perWeek, slope.high ?? slope.perWeek].map((end) => sign * end);
   const [low, high] = [Math.min(...ends), Math.max(...ends)];
-  const needed = sign * neededPerWeek;
   const key = low >= needed ? "enough" : high < needed ? "not-enough" : "unclear";
-  const said = hasDirection(slope)
-    ? words(key, { gain: sign * slope.perWeek, low, high, needed, direction, unit })
-    : `${needed <= 0 ? "The last points are at the criterion already" : `The goal needs ${slopeSize(needed, unit) ?? number(needed)} a week from here`}. ${verdicts[key]}`;
-  return { key, neededPerWeek, words: said, tellsGain: hasDirection(slope) };
-}
-
-function tooEarlyWords(neededPerWeek: number, direction: Direction, unit: string): string {
-  const needed = direction === "increase" ? neededPerWeek : -neededPerWeek;
-  return needed <= 0
-    ? "The last points are at the criterion already. It is too early to tell the pace."
-    : `The goal needs ${slopeSize(needed, unit) ?? number(needed)} a week from here. It is too early to tell the pace.`;
-}
-
-const verdicts = {
-  enough: "The pace is enough.",
-  "not-enough": "The pace is not enough.",
-  unclear: "It is not clear yet whether the pace is enough.",
-};
-
-function words(
-  key: keyof typeof verdicts,
-  {
-    gain,
-    low,
-    high,
-    needed,
-    direction,
-    unit,
-  }: { gain: number; low: number; high: number; needed: number; direction: Direction; unit: string },
-): string {
-  const size = slopeSize(Math.abs(gain), unit) ?? `${number(Math.abs(gain))} ${slopeUnit(unit)}`.trimEnd();
-  const [better, worse] = direction === "increase" ? ["Gaining", "Losing"] : ["Coming down", "Going up"];
-  const rate = `${gain > 0 ? better : worse} about ${size} a week`;
-  // Towards the criterion is written without a sign, away from it with a minus.
-  const turned = gain >= 0 ? [low, high] : [-high, -low];
-  const interval = ` (${turned.map((end) => slopeNumber(end, unit)).join(" to ")})`;
-  const rest =
-    needed <= 0
-      ? "the last points are at the criterion already"
-      : `the goal needs ${slopeNumber(needed, unit)}`;
-  return `${rate}${interval}; ${rest}. ${verdicts[key]}`;
+  const tellsGain = hasDirection(slope);
+  return {
+    ...{ key, neededPerWeek, tellsGain },
+    words: tellsGain
+      ? words.pace({ gain: sign * slope.perWeek, low, high, needed, direction, unit, verdict: key })
+      : words.paceFromHere(needed, unit, key),
+  };
 }

@@ -2,20 +2,11 @@ import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
 import type { GoalSetup } from "../model/goal.ts";
 import { daysInSession, type SchoolCalendar } from "../schedule/calendar.ts";
 import { unitOf } from "../measures/measure.ts";
-import { figure, shownValue } from "../words/amounts.ts";
-import { fullMonth } from "../words/dates.ts";
-import { countWord, counts, plural } from "../words/numbers.ts";
+import { shownValue } from "../words/amounts.ts";
+import { type ProgressWords, progressEn } from "../words/en/progress.ts";
 import { type GoalSeries, periodEnd } from "./points.ts";
 
 type Period = "week" | "month";
-
-/** "20 of 300 minutes" */
-const towards = (value: number, { target, unit }: { target: number; unit: string }) =>
-  `${counts(shownValue(value, ""), target)} ${unit}`;
-
-/** "November", "This week", "Last week" */
-const nameOf = (per: Period, date: string, isThis: boolean) =>
-  per === "month" ? fullMonth(date) : isThis ? "This week" : "Last week";
 
 /** The last day of the period before. */
 function dayBefore(date: string, per: Period): string {
@@ -35,29 +26,33 @@ export function runningWords(
   { measure }: Pick<GoalSetup, "measure">,
   { all, unit: per }: GoalSeries,
   { today, calendar }: { today: string; calendar: SchoolCalendar },
+  words: ProgressWords = progressEn,
 ): string | null {
   if (measure.kind === "running-total") {
     if (all.length === 0) return null;
-    const { startsAgain } = measure;
-    if (startsAgain === undefined) return `${towards(all.at(-1)?.value ?? 0, measure)} so far.`;
+    const { startsAgain, target, unit } = measure;
+    if (startsAgain === undefined)
+      return words.totalSoFar(shownValue(all.at(-1)?.value ?? 0, ""), target, unit);
     const sumOf = (end: string) =>
       all
         .filter(({ date }) => periodEnd(date, startsAgain) === end)
         .reduce((sum, { value }) => sum + (value ?? 0), 0);
+    const ofPeriod = (on: string) => ({
+      ...{ period: startsAgain, on, target, unit },
+      total: shownValue(sumOf(periodEnd(on, startsAgain)), ""),
+    });
     const end = periodEnd(today, startsAgain);
-    const left = end > today ? daysInSession(calendar, dateOfDay(dayNumber(today) + 1), end).length : 0;
-    const days = left === 0 ? "no school day left" : `${countWord(left)} school ${plural(left, "day")} left`;
+    const daysLeft = end > today ? daysInSession(calendar, dateOfDay(dayNumber(today) + 1), end).length : 0;
     const before = dayBefore(today, startsAgain);
     const hasBefore = (all[0]?.date ?? today) <= before;
     return [
-      `${nameOf(startsAgain, today, true)}: ${towards(sumOf(end), measure)}, ${days}.`,
-      hasBefore ? `${nameOf(startsAgain, before, false)}: ${towards(sumOf(before), measure)}.` : "",
+      words.totalThisPeriod({ ...ofPeriod(today), daysLeft }),
+      hasBefore ? words.totalLastPeriod(ofPeriod(before)) : "",
     ]
       .filter(Boolean)
       .join(" ");
   }
   const last = all.at(-1);
   if (!last?.isOpen || last.value === null || per === "session") return null;
-  const when = per === "day" ? "Today" : `This ${per}`;
-  return `${when} so far: ${figure(last.value, unitOf(measure))}. It counts when the ${per} is over.`;
+  return words.runningPeriod(per, last.value, unitOf(measure));
 }

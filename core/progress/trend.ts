@@ -1,5 +1,4 @@
-import { slopeNumber, slopeSize, slopeUnit } from "../words/amounts.ts";
-import { countWord } from "../words/numbers.ts";
+import { type ProgressWords, progressEn } from "../words/en/progress.ts";
 
 export type TrendKey = "rising" | "falling" | "level" | "unclear" | "too-few";
 
@@ -31,22 +30,27 @@ const levelWithin = 1;
  *
  * Source: ours; the interval is that of Sen (1968), as in `theilSen`.
  */
-export function trendOf(slope: Slope | null, nInPhase: number, unit: string): Trend {
+export function trendOf(
+  slope: Slope | null,
+  nInPhase: number,
+  unit: string,
+  words: ProgressWords = progressEn,
+): Trend {
   if (nInPhase < fewestForTrend || slope === null)
     return {
       ...{ key: "too-few", perWeek: slope?.perWeek ?? null, low: null, high: null },
-      words: tooFewWords(nInPhase),
+      words: words.tooFewForTrend(nInPhase),
     };
   const { perWeek, low, high } = slope;
   const key = keyOf(slope);
-  return { key, perWeek, low, high, words: words(key, slope, unit) };
+  return { key, perWeek, low, high, words: trendWords(key, { ...slope, unit }, words) };
 }
 
 /** Does the whole interval of a slope lie on one side of 0? */
 export const hasDirection = ({ low, high }: Slope): boolean =>
   low !== null && high !== null && (low > 0 || high < 0);
 
-function keyOf({ perWeek, low, high }: Slope): TrendKey {
+function keyOf({ perWeek, low, high }: Slope): Exclude<TrendKey, "too-few"> {
   // Without an interval all values are equal, or all pairs but ties.
   if (low === null || high === null) return perWeek === 0 ? "level" : "unclear";
   if (low > 0) return "rising";
@@ -54,20 +58,7 @@ function keyOf({ perWeek, low, high }: Slope): TrendKey {
   return low >= -levelWithin && high <= levelWithin ? "level" : "unclear";
 }
 
-const tooFewWords = (n: number) =>
-  n === 0
-    ? "No points in this phase yet."
-    : `Too few points for a trend: ${countWord(n)} so far, five are needed.`;
-
-function words(key: TrendKey, { perWeek, low, high }: Slope, unit: string): string {
-  const [from, to] = [slopeNumber(low ?? 0, unit), slopeNumber(high ?? 0, unit)];
-  const interval =
-    low === null || high === null || (from === "0" && to === "0")
-      ? ""
-      : ` (95% interval ${from} to ${to}${key === "unclear" ? ` ${slopeUnit(unit)}`.trimEnd() + " a week" : ""})`;
-  if (key === "unclear") return `No clear trend${interval}.`;
-  const size = slopeSize(Math.abs(perWeek), unit);
-  if (key === "level" || size === null)
-    return `Level${key === "level" ? "" : `, ${key} slightly`}${interval}.`;
-  return `${key === "rising" ? "Rising" : "Falling"} about ${size} a week${interval}.`;
+function trendWords(key: Exclude<TrendKey, "too-few">, slope: Slope & { unit: string }, words: ProgressWords): string {
+  if (key === "unclear") return words.noTrend(slope);
+  return key === "level" ? words.level(slope) : words.direction(key, slope);
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { readEntry } from "../measures/measure.ts";
-import { slopeWords } from "../progress/standing.ts";
+import { progressEn } from "./en/progress.ts";
 import { entryLine } from "../report/entry-line.ts";
 import { deviceName } from "./device-name.ts";
 import { dateWithYear, daysAgo, longDate, shortDate } from "./dates.ts";
@@ -72,14 +72,13 @@ describe("figures in words", () => {
 
   it("round a slope to the half point while it is small", () => {
     expect([0.2, 0.5, 1, 5.4, 5.6, -2.3, 31.2].map(points)).toEqual(["0", "½", "1", "5½", "5½", "2½", "31"]);
-    expect(slopeWords(-4.2, "seconds")).toBe("Falling 4.2\u00a0s a week");
-    expect(slopeWords(0.02, "per minute")).toBe("Level");
-    expect([5.5, -1, 0.1, -0.5, null].map((slope) => slopeWords(slope, "percent"))).toEqual([
+    expect(progressEn.slope(-4.2, "seconds")).toBe("Falling 4.2\u00a0s a week");
+    expect(progressEn.slope(0.02, "per minute")).toBe("Level");
+    expect([5.5, -1, 0.1, -0.5].map((slope) => progressEn.slope(slope, "percent"))).toEqual([
       "Rising 5½ points a week",
       "Falling 1 point a week",
       "Level",
       "Falling ½ point a week",
-      null,
     ]);
   });
 
