@@ -38,8 +38,7 @@ export function adviceOf(
   }: { standing: StandingKey; pace: PaceKey; taughtOn: string | null; mayRaise: boolean },
   words: ProgressWords = progressEn,
 ): Advice {
-  if (standing === "reached")
-    return { key: "confirm", words: words.confirm(), asksTaught: false };
+  if (standing === "reached") return { key: "confirm", words: words.confirm(), asksTaught: false };
   if (nInPhase < fewestPoints || phaseDays < fewestDays) return nothing;
   const seen = { points: nInPhase, weeks: Math.floor(phaseDays / 7) };
   if (standing === "ahead" && side?.by === "last four" && pace === "enough" && mayRaise)

@@ -1,8 +1,6 @@
 import { mean } from "simple-statistics";
 import { groupBy } from "../lists/group-by.ts";
-import { weekdayName } from "../dates/week.ts";
-import { figure } from "../words/amounts.ts";
-import { counts, percent } from "../words/numbers.ts";
+import { changesEn, type ChangesWords } from "../words/en/changes.ts";
 import { weekdayOf } from "../dates/day-number.ts";
 import type { GoalPoint, PointUnit } from "./points.ts";
 
@@ -21,7 +19,7 @@ export interface CarriedBy {
   shares: Share[];
 }
 
-function shareOf(name: string, points: readonly GoalPoint[], unit: string): Share {
+function shareOf(name: string, points: readonly GoalPoint[], unit: string, words: ChangesWords): Share {
   const counted = points.flatMap(({ entry: { numerator, denominator } }) =>
     numerator === null || denominator === null ? [] : [{ numerator, denominator }],
   );
@@ -31,10 +29,10 @@ function shareOf(name: string, points: readonly GoalPoint[], unit: string): Shar
       counted.reduce((sum, { denominator }) => sum + denominator, 0),
     ];
     const value = (100 * of) / all;
-    return { name, n: points.length, value, words: `${percent(value)} (${counts(of, all)})` };
+    return { name, n: points.length, value, words: words.pooledShare(value, of, all) };
   }
   const value = mean(points.map((point) => point.value));
-  return { name, n: points.length, value, words: `mean of sessions ${figure(value, unit)}` };
+  return { name, n: points.length, value, words: words.meanOfSessions(value, unit) };
 }
 
 /**
@@ -53,6 +51,7 @@ export function carriedBy(
   unit: string,
   personName: (personId: string) => string,
   per: PointUnit = "session",
+  words: ChangesWords = changesEn,
 ): CarriedBy[] {
   const sorts = [
     ["person", ({ entry }: GoalPoint) => (entry.personId ? personName(entry.personId) : null)],
@@ -60,7 +59,7 @@ export function carriedBy(
     // A week or a month has no weekday.
     [
       "weekday",
-      ({ date }: GoalPoint) => (per === "week" || per === "month" ? null : weekdayName(weekdayOf(date))),
+      ({ date }: GoalPoint) => (per === "week" || per === "month" ? null : words.weekday(weekdayOf(date))),
     ],
   ] as const;
   return sorts.flatMap(([by, nameOf]) => {
@@ -73,6 +72,7 @@ export function carriedBy(
         name,
         ones.map(({ point }) => point),
         unit,
+        words,
       ),
     );
     return shares.length < 2 ? [] : [{ by, shares: shares.sort((a, b) => b.value - a.value) }];

@@ -1,6 +1,6 @@
 import { median } from "simple-statistics";
 import { groupBy } from "../lists/group-by.ts";
-import { percent, plural } from "../words/numbers.ts";
+import { changesEn, type ChangesWords } from "../words/en/changes.ts";
 import type { GoalPoint } from "./points.ts";
 import { baselinePhase, type Progress } from "./progress.ts";
 
@@ -28,61 +28,51 @@ function mainly(values: readonly (string | null | undefined)[]): string | null {
  * @param agreements of sessions that two observers recorded, in percent
  * @param personName who a person of the entries is
  */
-export function cautionsOf({
-  figures: { currentPhase },
-  points,
-  blank,
-  agreements,
-  nameOf,
-  personName,
-}: {
-  figures: Pick<Progress, "currentPhase">;
-  points: readonly GoalPoint[];
-  /** The points of the current phase that gave no figure, of how many. */
-  blank?: { n: number; of: number };
-  agreements: readonly number[];
-  nameOf: (phase: string) => string;
-  personName: (personId: string) => string;
-}): string[] {
+export function cautionsOf(
+  {
+    figures: { currentPhase },
+    points,
+    blank,
+    agreements,
+    nameOf,
+    personName,
+  }: {
+    figures: Pick<Progress, "currentPhase">;
+    points: readonly GoalPoint[];
+    /** The points of the current phase that gave no figure, of how many. */
+    blank?: { n: number; of: number };
+    agreements: readonly number[];
+    nameOf: (phase: string) => string;
+    personName: (personId: string) => string;
+  },
+  words: ChangesWords = changesEn,
+): string[] {
   const phases = [...groupBy(points, ({ phase }) => phase)];
   const at = phases.findIndex(([phase]) => phase === currentPhase);
   const [current, before] = [phases[at]?.[1] ?? [], phases[at - 1]];
   const said: string[] = [];
-  if (blank && blank.n > 0)
-    said.push(`${blank.n} of ${blank.of} points in this phase gave no figure. The trend leaves them out.`);
+  if (blank && blank.n > 0) said.push(words.blankPoints(blank.n, blank.of));
   if (before) {
     const few = [
       ...(before[1].length < fewestToRelyOn ? [before] : []),
       ...(current.length < fewestToRelyOn ? [phases[at]] : []),
     ]
       .flatMap((phase) => (phase ? [phase] : []))
-      .map(
-        ([phase, ones]) =>
-          `${ones.length} in ${phase === baselinePhase ? "the baseline" : `“${nameOf(phase)}”`}`,
-      );
-    if (few.length > 0)
-      said.push(`Few points to compare: ${few.join(", ")}. At least five per phase are recommended.`);
+      .map(([phase, ones]) => ({ name: phase === baselinePhase ? null : nameOf(phase), n: ones.length }));
+    if (few.length > 0) said.push(words.fewToCompare(few));
     for (const [what, of, name] of [
       ["observer", ({ entry }: GoalPoint) => entry.personId, personName],
       ["setting", ({ entry }: GoalPoint) => entry.setting, (setting: string) => setting],
     ] as const) {
       const [then, now] = [mainly(before[1].map(of)), mainly(current.map(of))];
       if (then !== null && now !== null && then !== now)
-        said.push(
-          `The ${what} changed with the phase, from ${name(then)} to ${name(now)}. That may explain the difference.`,
-        );
+        said.push(words.changedWithPhase(what, name(then), name(now)));
     }
   }
   const opportunities = current.flatMap(({ entry }) => entry.denominator ?? []);
-  if (opportunities.length > 0 && median(opportunities) < fewestOpportunities) {
-    const usual = median(opportunities);
-    said.push(
-      `A point rests on ${usual} ${plural(usual, "opportunity", "opportunities")}: one more or less moves it by ${Math.round(100 / usual)} points.`,
-    );
-  }
+  if (opportunities.length > 0 && median(opportunities) < fewestOpportunities)
+    said.push(words.fewOpportunities(median(opportunities)));
   if (agreements.length > 0 && median([...agreements]) < leastAgreement)
-    said.push(
-      `Two observers agreed in ${percent(median([...agreements]))} (middle of ${agreements.length} ${plural(agreements.length, "session")}); at least ${percent(leastAgreement)} is recommended.`,
-    );
+    said.push(words.lowAgreement(median([...agreements]), agreements.length, leastAgreement));
   return said.slice(0, most);
 }

@@ -3,9 +3,7 @@ import type { Direction } from "../measures/direction-schema.ts";
 import type { PhaseComparison } from "../phases/compare-phases.ts";
 import { schoolBreaks } from "../schedule/breaks.ts";
 import { daysInSession, reportingPeriodOn, type SchoolCalendar } from "../schedule/calendar.ts";
-import { figure, shownValue, slopeSize } from "../words/amounts.ts";
-import { dateWithYear, shortDate } from "../words/dates.ts";
-import { percent, plural } from "../words/numbers.ts";
+import { changesEn, type ChangesWords, type PairsArgs } from "../words/en/changes.ts";
 import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 import type { FullFigures } from "./full-figures.ts";
 import { baselinePhase } from "./progress.ts";
@@ -41,127 +39,86 @@ export const fewestToCompare = 3;
 const around = 3;
 const mostBreaks = 2;
 
-/** "+33 points", "−12 s", "no change": the difference of the two values as they are shown. */
-export function differenceWords(before: number, after: number, unit: string): string {
-  const difference = shownValue(after, unit) - shownValue(before, unit);
-  const whole = Math.round(Math.abs(difference));
-  const size =
-    unit === "percent"
-      ? whole === 0
-        ? null
-        : `${whole} ${plural(whole, "point")}`
-      : slopeSize(Math.abs(difference), unit);
-  return size === null ? "no change" : `${difference > 0 ? "+" : "−"}${size}`;
-}
-
-const levels = (before: number, after: number, unit: string) =>
-  `${figure(before, unit)} → ${figure(after, unit)}, ${differenceWords(before, after, unit)}`;
-
-/** "points since the change beat baseline points in 89% of 36 comparisons (95% interval 71–96)" */
-export function napWords(
-  { nap, napLow, napHigh, pairs }: PhaseComparison,
-  [after, before]: readonly [after: string, before: string] = ["later points", "earlier points"],
-): string | null {
+/** The pairs of a comparison for its words; null where there are none. */
+export function pairsArgs(
+  { nap, napLow, napHigh, pairs: { better, equal, worse } }: PhaseComparison,
+  between: PairsArgs["between"],
+): PairsArgs | null {
   if (nap === null) return null;
-  const all = pairs.better + pairs.equal + pairs.worse;
-  const asides = [
-    pairs.equal > 0 ? "ties count half" : "",
-    napLow === null || napHigh === null
-      ? ""
-      : `95% interval ${Math.round(100 * napLow)}–${Math.round(100 * napHigh)}`,
-  ].filter(Boolean);
-  return `${after} beat ${before} in ${percent(100 * nap)} of ${all} comparisons${asides.length > 0 ? ` (${asides.join("; ")})` : ""}`;
+  return { nap, low: napLow, high: napHigh, of: better + equal + worse, hasTies: equal > 0, between };
 }
 
-function sinceBaseline({ figures, enteredBaseline, unit }: Material): ProgressChange[] {
+function sinceBaseline({ figures, enteredBaseline, unit }: Material, words: ChangesWords): ProgressChange[] {
   const current = figures.phases.find(({ phase }) => phase === figures.currentPhase);
   const baseline = figures.phases.find(({ phase }) => phase === baselinePhase);
   if (!current || current.phase === baselinePhase) return [];
-  const [from, said] = baseline
-    ? [baseline.median, `median of ${baseline.n} baseline ${plural(baseline.n, "point")}`]
-    : enteredBaseline
-      ? [enteredBaseline.value, `entered for ${dateWithYear(enteredBaseline.date)}`]
-      : [null, ""];
-  if (from === null) return [];
+  const before = baseline?.median ?? enteredBaseline?.value;
+  if (before === undefined) return [];
+  const from = baseline ? { points: baseline.n } : { enteredFor: enteredBaseline?.date ?? "" };
   const compared = figures.comparisons.find(
-    ({ before, after }) => before === baselinePhase && after === current.phase,
+    (one) => one.before === baselinePhase && one.after === current.phase,
   );
-  const pairs =
-    compared && baseline && Math.min(baseline.n, current.n) >= fewestToCompare
-      ? napWords(compared, ["points since the change", "baseline points"])
-      : null;
+  const isCompared = compared && baseline && Math.min(baseline.n, current.n) >= fewestToCompare;
+  const seen = isCompared ? pairsArgs(compared, "baseline") : null;
   return [
     {
       since: "baseline",
-      words: `Since baseline: ${levels(from, current.median, unit)} (${said}, of ${current.n} now)${pairs ? `; ${pairs}` : ""}.`,
+      words: words.sinceBaseline({ before, after: current.median, unit }, from, current.n, seen),
     },
   ];
 }
 
-function sincePhase({ figures, nameOf, unit }: Material): ProgressChange[] {
+function sincePhase({ figures, nameOf, unit }: Material, words: ChangesWords): ProgressChange[] {
   const compared = figures.comparisons.find(({ after }) => after === figures.currentPhase);
   if (!compared || compared.before === baselinePhase) return [];
   const [before, after] = [compared.before, compared.after].map((name) =>
     figures.phases.find(({ phase }) => phase === name),
   );
   if (!before || !after) return [];
-  const few = Math.min(before.n, after.n) < fewestToCompare;
-  const pairs = few ? null : napWords(compared, ["points since the change", "points before it"]);
-  const tail = pairs ? `; ${pairs}` : `; at least three points on each side are needed to compare more`;
-  return [
-    {
-      since: "phase",
-      words: `Since “${nameOf(after.phase)}” began: ${levels(before.median, after.median, unit)} (medians of ${before.n} points before, ${after.n} since)${tail}.`,
-    },
-  ];
+  const isFew = Math.min(before.n, after.n) < fewestToCompare;
+  const levels = { before: before.median, after: after.median, unit };
+  const n = { before: before.n, after: after.n };
+  const seen = isFew ? null : pairsArgs(compared, "phases");
+  return [{ since: "phase", words: words.sincePhase(nameOf(after.phase), levels, n, seen) }];
 }
 
 const middle = (points: readonly Dated[]) => median(points.map(({ value }) => value));
 
 /** In the first reporting period, which has no report before it: from its first points to its last. */
-function withinPeriod({
-  points,
-  calendar,
-  today,
-  unit,
-}: Pick<Material, "points" | "calendar" | "today" | "unit">): ProgressChange[] {
+function withinPeriod(
+  { points, calendar, today, unit }: Pick<Material, "points" | "calendar" | "today" | "unit">,
+  words: ChangesWords,
+): ProgressChange[] {
   const period = reportingPeriodOn(calendar, today);
   const within = period ? points.filter(({ date }) => date >= period.fromOn) : [];
   if (!period || within.length < 2 * around) return [];
-  return [
-    {
-      since: "report",
-      words: `In ${period.name} so far: ${levels(middle(within.slice(0, around)), middle(within.slice(-around)), unit)} (medians of the first ${around} and the last ${around} of ${within.length}).`,
-    },
-  ];
+  const levels = { before: middle(within.slice(0, around)), after: middle(within.slice(-around)), unit };
+  return [{ since: "report", words: words.inPeriod(period.name, levels, around, within.length) }];
 }
 
-function sinceReport({ points, calendar, today, unit }: Material): ProgressChange[] {
+function sinceReport({ points, calendar, today, unit }: Material, words: ChangesWords): ProgressChange[] {
   const period = calendar.reportingPeriods
     .filter(({ toOn }) => toOn < today)
     .sort((a, b) => (a.toOn < b.toOn ? -1 : 1))
     .at(-1);
-  if (!period) return withinPeriod({ points, calendar, today, unit });
+  if (!period) return withinPeriod({ points, calendar, today, unit }, words);
   const before = points.filter(({ date }) => date <= period.toOn).slice(-around);
   const after = points.filter(({ date }) => date > period.toOn);
   if (before.length === 0 || after.length === 0) return [];
-  return [
-    {
-      since: "report",
-      words: `Since ${period.name} ended on ${shortDate(period.toOn)}: ${levels(middle(before), middle(after), unit)} (medians of the last ${before.length} then, ${after.length} since).`,
-    },
-  ];
+  const levels = { before: middle(before), after: middle(after), unit };
+  const n = { before: before.length, after: after.length };
+  return [{ since: "report", words: words.sincePeriod(period.name, period.toOn, levels, n) }];
 }
 
 /** How much one point usually differs from the next, beside what a break may have changed. */
-function spreadWords(points: readonly Dated[], unit: string): string {
-  const steps = points.slice(1).map(({ value }, at) => Math.abs(value - (points[at]?.value ?? value)));
-  const size = slopeSize(median(steps), unit);
-  return size === null ? "" : ` One point usually differs from the next by ${size}.`;
-}
+const usualStep = (points: readonly Dated[]) =>
+  median(points.slice(1).map(({ value }, at) => Math.abs(value - (points[at]?.value ?? value))));
 
 /** Over a break of school: what was lost, and when it was back (for decisions on an extended school year; common practice). */
-function aroundBreaks({ points, calendar, unit, direction }: Material): ProgressChange[] {
+function aroundBreaks(
+  { points, calendar, unit, direction }: Material,
+  words: ChangesWords,
+): ProgressChange[] {
   const first = points[0];
   if (!first) return [];
   const better = direction === "increase" ? 1 : -1;
@@ -181,15 +138,16 @@ function aroundBreaks({ points, calendar, unit, direction }: Material): Progress
         : undefined;
       const days = (until: string) =>
         daysInSession(calendar, dateOfDay(dayNumber(span.toOn) + 1), until).length;
-      const tail = !isLost
-        ? ""
-        : back
-          ? `; back at ${figure(level, unit)} on ${shortDate(back.date)}, school day ${days(back.date)} after it`
-          : `; not back at ${figure(level, unit)} yet`;
       return [
         {
           since: "break",
-          words: `Over ${span.name}: ${levels(level, middle(after), unit)} (medians of the last ${before.length} before, the first ${after.length} after)${tail}.${spreadWords(points, unit)}`,
+          words: words.overBreak({
+            name: span.name,
+            levels: { before: level, after: middle(after), unit },
+            n: { before: before.length, after: after.length },
+            back: !isLost ? null : back ? { on: back.date, schoolDay: days(back.date) } : "not yet",
+            step: usualStep(points),
+          }),
         },
       ];
     })
@@ -200,9 +158,5 @@ function aroundBreaks({ points, calendar, unit, direction }: Material): Progress
  * What changed since the baseline, since the last phase line, since the last reporting period, and over breaks of school. Levels
  * are medians; what is better is said by NAP, and never why.
  */
-export const changesOf = (material: Material): ProgressChange[] => [
-  ...sinceBaseline(material),
-  ...sincePhase(material),
-  ...sinceReport(material),
-  ...aroundBreaks(material),
-];
+export const changesOf = (material: Material, words: ChangesWords = changesEn): ProgressChange[] =>
+  [sinceBaseline, sincePhase, sinceReport, aroundBreaks].flatMap((changes) => changes(material, words));

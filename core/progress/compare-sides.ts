@@ -3,13 +3,10 @@ import { groupBy } from "../lists/group-by.ts";
 import type { Direction } from "../measures/direction-schema.ts";
 import { comparePhases } from "../phases/compare-phases.ts";
 import { phaseStatistics } from "../phases/phase-statistics.ts";
-import { figure, plainFigure } from "../words/amounts.ts";
-import { dateWithYear } from "../words/dates.ts";
-import { counts, percent, plural } from "../words/numbers.ts";
-import { differenceWords, fewestToCompare, napWords } from "./changes.ts";
+import { fewestToCompare, pairsArgs } from "./changes.ts";
 import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 import type { GoalPoint } from "./points.ts";
-import { progressEn } from "../words/en/progress.ts";
+import { sidesEn, type SidesWords } from "../words/en/sides.ts";
 import { theilSenLine } from "./theil-sen.ts";
 
 /** Which points of a goal are looked at. */
@@ -43,32 +40,29 @@ export function sideRows(
   points: readonly GoalPoint[],
   unit: string,
   nameOf: (phase: string) => string = (phase) => phase,
-): [what: string, said: string][] {
+  words: SidesWords = sidesEn,
+): [label: string, text: string][] {
   const found = phaseStatistics(points.map(({ value }) => value));
   const [first, last] = [points[0], points.at(-1)];
-  if (!found || !first || !last) return [["points", "none"]];
+  if (!found || !first || !last) return [words.none()];
   const phases = phasesOf(points);
   const isOnePhase = phases.length === 1;
   const trend = isOnePhase
     ? theilSenLine(points.map(({ date, value }) => ({ x: dayNumber(date), y: value })))
     : null;
-  const slope = trend && progressEn.slope(7 * trend.slope, unit);
   const [of, all] = [
     sum(points.map(({ entry }) => entry.numerator)),
     sum(points.map(({ entry }) => entry.denominator)),
   ];
   return [
-    ["points", `${found.n}, ${dateWithYear(first.date)} to ${dateWithYear(last.date)}`],
-    ...phases.map(([phase, ofPhase]): [string, string] => [
-      isOnePhase ? "median" : `median, ${nameOf(phase) || "before the first phase"}`,
-      figure(median(ofPhase.map(({ value }) => value)), unit),
-    ]),
-    ["lowest to highest", `${plainFigure(found.min, unit)} to ${figure(found.max, unit)}`],
-    ...(isOnePhase && of !== null && all && unit === "percent"
-      ? ([["all together", `${percent((100 * of) / all)} (${counts(of, all)})`]] satisfies [string, string][])
-      : []),
-    ["trend", slope ?? (isOnePhase ? "none: one day only" : "none: the points are from more than one phase")],
-    ["last", figure(last.value, unit)],
+    words.points(found.n, first.date, last.date),
+    ...phases.map(([phase, ofPhase]) =>
+      words.median(isOnePhase ? null : nameOf(phase), middle(ofPhase), unit),
+    ),
+    words.range(found.min, found.max, unit),
+    ...(isOnePhase && of !== null && all && unit === "percent" ? [words.allTogether(of, all)] : []),
+    trend ? words.trend(7 * trend.slope, unit) : words.noTrend(isOnePhase ? "one day" : "phases"),
+    words.last(last.value, unit),
   ];
 }
 
@@ -83,18 +77,13 @@ const ends = 3;
 const middle = (points: readonly GoalPoint[]) => median(points.map(({ value }) => value));
 
 /** How one goal changed by itself: from its first phase to its last, or from its first three points to its last three. */
-function ownChange({ points, unit, title }: Side): string {
+function ownChange({ points, unit, title }: Side, words: SidesWords): string {
   const phases = phasesOf(points);
   const [first, last] = [phases[0]?.[1] ?? [], phases.at(-1)?.[1] ?? []];
-  const [from, to] = phases.length > 1 ? [first, last] : [points.slice(0, ends), points.slice(-ends)];
-  if (phases.length === 1 && points.length < 2 * ends)
-    return `“${title}”: ${points.length} ${plural(points.length, "point")}, too few to tell a change.`;
-  const [before, after] = [middle(from), middle(to)];
-  const what =
-    phases.length > 1
-      ? "median of the first phase to the last"
-      : "median of the first 3 points to the last 3";
-  return `“${title}”: ${figure(before, unit)} → ${figure(after, unit)}, ${differenceWords(before, after, unit)} (${what}).`;
+  const isByPhases = phases.length > 1;
+  if (!isByPhases && points.length < 2 * ends) return words.tooFewForChange(title, points.length);
+  const [from, to] = isByPhases ? [first, last] : [points.slice(0, ends), points.slice(-ends)];
+  return words.ownChange(title, { before: middle(from), after: middle(to), unit }, isByPhases);
 }
 
 /**
@@ -104,24 +93,25 @@ function ownChange({ points, unit, title }: Side): string {
  *
  * @param sameGoal whether both are of one goal, and what is better there
  */
-export function sidesSentence(first: Side, second: Side, sameGoal: { direction: Direction } | null): string {
-  if (first.points.length === 0 || second.points.length === 0)
-    return "One side has no points, so there is nothing to compare.";
-  if (!sameGoal) return `${ownChange(first)} ${ownChange(second)}`;
-  if ([first, second].some(({ points }) => phasesOf(points).length > 1))
-    return "A side spans more than one phase. Choose one phase on each side to compare them.";
-  const [a, b] = [middle(first.points), middle(second.points)];
-  const medians = `Median ${figure(a, first.unit)} of ${first.points.length} ${plural(first.points.length, "point")} on the left, ${figure(b, first.unit)} of ${second.points.length} on the right: ${differenceWords(a, b, first.unit)}`;
+export function sidesSentence(
+  first: Side,
+  second: Side,
+  sameGoal: { direction: Direction } | null,
+  words: SidesWords = sidesEn,
+): string {
+  if (first.points.length === 0 || second.points.length === 0) return words.nothingToCompare();
+  if (!sameGoal) return `${ownChange(first, words)} ${ownChange(second, words)}`;
+  if ([first, second].some(({ points }) => phasesOf(points).length > 1)) return words.severalPhases();
   const [end, start] = [first.points.at(-1)?.date ?? "", second.points[0]?.date ?? ""];
-  const pairs =
-    end < start && Math.min(first.points.length, second.points.length) >= fewestToCompare
-      ? napWords(
-          comparePhases(
-            { name: "left", points: first.points },
-            { name: "right", points: second.points },
-            sameGoal.direction,
-          ),
-        )
-      : null;
-  return `${medians}${pairs ? `; ${pairs}` : ""}.`;
+  const isBefore = end < start && Math.min(first.points.length, second.points.length) >= fewestToCompare;
+  const [left, right] = [
+    { name: "left", points: first.points },
+    { name: "right", points: second.points },
+  ];
+  return words.medians(
+    { before: middle(first.points), after: middle(second.points), unit: first.unit },
+    first.points.length,
+    second.points.length,
+    isBefore ? pairsArgs(comparePhases(left, right, sameGoal.direction), "points") : null,
+  );
 }

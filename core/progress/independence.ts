@@ -1,6 +1,7 @@
-import { creditedWords } from "../measures/ladder.ts";
+import { creditedOf } from "../measures/ladder.ts";
 import type { Measure } from "../measures/measure.ts";
 import { slopeSize } from "../words/amounts.ts";
+import { changesEn, type ChangesWords } from "../words/en/changes.ts";
 import { dayNumber } from "../dates/day-number.ts";
 import type { GoalPoint } from "./points.ts";
 import { theilSen } from "./theil-sen.ts";
@@ -17,7 +18,11 @@ const flatBelow = 1;
  *
  * Source: ours, from the Theil–Sen intervals of both.
  */
-export function independenceSentence(measure: Measure, points: readonly GoalPoint[]): string | null {
+export function independenceSentence(
+  measure: Measure,
+  points: readonly GoalPoint[],
+  words: ChangesWords = changesEn,
+): string | null {
   if (measure.kind !== "supports") return null;
   const [first, credited] = [measure.levels[0], measure.credited];
   if (first === undefined || first === credited) return null;
@@ -29,7 +34,6 @@ export function independenceSentence(measure: Measure, points: readonly GoalPoin
   const whole = theilSen(points.map(({ date, value }) => ({ x: dayNumber(date), y: value })));
   if (!own || !whole || own.low === null || whole.low === null || whole.high === null) return null;
   const isFlat = whole.low <= 0 && whole.high >= 0 && Math.abs(7 * whole.slope) < flatBelow;
-  const size = slopeSize(7 * own.slope, "percent");
-  if (own.low <= 0 || !isFlat || size === null) return null;
-  return `Independence is growing: opportunities at “${first}” rise ${size} a week, while credited opportunities (${creditedWords(measure)}) stay level.`;
+  if (own.low <= 0 || !isFlat || slopeSize(7 * own.slope, "percent") === null) return null;
+  return words.independence(first, 7 * own.slope, creditedOf(measure));
 }

@@ -58,7 +58,11 @@ function keyOf({ perWeek, low, high }: Slope): Exclude<TrendKey, "too-few"> {
   return low >= -levelWithin && high <= levelWithin ? "level" : "unclear";
 }
 
-function trendWords(key: Exclude<TrendKey, "too-few">, slope: Slope & { unit: string }, words: ProgressWords): string {
+function trendWords(
+  key: Exclude<TrendKey, "too-few">,
+  slope: Slope & { unit: string },
+  words: ProgressWords,
+): string {
   if (key === "unclear") return words.noTrend(slope);
   return key === "level" ? words.level(slope) : words.direction(key, slope);
 }

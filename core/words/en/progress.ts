@@ -127,8 +127,7 @@ export const progressEn = {
   noTrend: (args: SlopeArgs) => `No clear trend${interval(args, true)}.`,
   level: (args: SlopeArgs) => `Level${interval(args, false)}.`,
   direction,
-  paceTooEarly: (needed: number, unit: string) =>
-    `${needs(needed, unit)} It is too early to tell the pace.`,
+  paceTooEarly: (needed: number, unit: string) => `${needs(needed, unit)} It is too early to tell the pace.`,
   paceFromHere: (needed: number, unit: string, verdict: PaceArgs["verdict"]) =>
     `${needs(needed, unit)} ${verdicts[verdict]}`,
   pace: gaining,

@@ -49,9 +49,7 @@ export const criterionEs: CriterionWords = {
       `${threshold(asked)}${asked.joined.map((one) => ` y ${joined(one)}`).join("")} ${occasions(asked)}`,
       settings ? `en ${countWord(settings, "m")} ${oneOr(settings, "lugar", "lugares")}` : "",
       people ? `con ${countWord(people, "f")} ${oneOr(people, "persona", "personas")}` : "",
-      least
-        ? `con al menos ${whole(least)} ${oneOr(least, "oportunidad", "oportunidades")} cada vez`
-        : "",
+      least ? `con al menos ${whole(least)} ${oneOr(least, "oportunidad", "oportunidades")} cada vez` : "",
     ]
       .filter(Boolean)
       .join(", ");

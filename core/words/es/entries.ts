@@ -68,8 +68,7 @@ export const entriesEs: EntryWords = {
   outcome: (label, credit) => `${label}: vale ${percent(credit)}`,
   otherOutcome: (note) => `otro resultado, sin crédito: ${note}`,
   rubric: (found, rater) => `${share(found, "puntos")}${rater ? `, calificado por ${rater}` : ""}`,
-  runningTotal: (amount, unit) =>
-    `${decimal(amount)} ${spanish.unit(amount, unit)}`,
+  runningTotal: (amount, unit) => `${decimal(amount)} ${spanish.unit(amount, unit)}`,
   soFar: (on, period, total, target) => {
     const span =
       period === "month"

@@ -2,7 +2,8 @@ import type { OutlookArgs, PaceArgs, ProgressWords, SeenArgs, SlopeArgs } from "
 import { plainFigure } from "../amounts.ts";
 import { spanish } from "./spanish.ts";
 
-const { countWord, oneOr, percent, figure, decimal, changeSize, changeNumber, outOf, date, capital } = spanish;
+const { countWord, oneOr, percent, figure, decimal, changeSize, changeNumber, outOf, date, capital } =
+  spanish;
 
 const verdicts: Record<PaceArgs["verdict"], string> = {
   enough: "El ritmo es suficiente.",

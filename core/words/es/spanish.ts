@@ -12,7 +12,20 @@ const units: Record<string, readonly [singular: string, many: string]> = {
   points: ["punto", "puntos"],
   minutes: ["minuto", "minutos"],
 };
-const countWords = ["cero", "uno", "dos", "tres", "cuatro", "cinco", "seis", "siete", "ocho", "nueve", "diez"];
+const weekdays = ["lunes", "martes", "miércoles", "jueves", "viernes", "sábado", "domingo"];
+const countWords = [
+  "cero",
+  "uno",
+  "dos",
+  "tres",
+  "cuatro",
+  "cinco",
+  "seis",
+  "siete",
+  "ocho",
+  "nueve",
+  "diez",
+];
 
 const whole = (count: number) => formats.number(count);
 const decimal = (value: number) => formats.number(shownValue(value, ""));
@@ -69,6 +82,8 @@ export const spanish = {
   date: formats.date,
   time: formats.time,
   list,
+  /** The name of a weekday of ISO 8601. */
+  weekday: (weekday: number) => weekdays[weekday - 1] ?? "",
   /** The form of one or that of many. */
   oneOr,
   unit,

@@ -22,8 +22,7 @@ const lastPoints = {
   "seven of eight": "Siete de las últimas ocho mediciones están",
 };
 
-const measurements = (n: number) =>
-  `${capital(countWord(n, "f"))} ${oneOr(n, "medición", "mediciones")}`;
+const measurements = (n: number) => `${capital(countWord(n, "f"))} ${oneOr(n, "medición", "mediciones")}`;
 
 /** "alcanzaron 80% y 95% de precisión", "no pasó de 10%" */
 function didMeet({ direction, value, unit, joined }: CriterionStateArgs, count: number): string {
@@ -95,15 +94,15 @@ export const standingEs: StandingWords = {
   wasDue: (on) => `La fecha límite de la meta era el ${date(on, "full")}.`,
   side: (by, isAbove) =>
     `${lastPoints[by]} por ${isAbove ? "encima" : "debajo"} de la línea de avance esperado.`,
-  bothSides: () =>
-    "Las últimas mediciones están a ambos lados de la línea de avance esperado, o sobre ella.",
-  criterionReached: (on, state) =>
-    `El criterio se alcanzó el ${date(on, "long")}: ${lastOccasions(state)}.`,
+  bothSides: () => "Las últimas mediciones están a ambos lados de la línea de avance esperado, o sobre ella.",
+  criterionReached: (on, state) => `El criterio se alcanzó el ${date(on, "long")}: ${lastOccasions(state)}.`,
   criterionLost: (on, state) =>
     `El criterio se alcanzó el ${date(on, "long")} y ya no se cumple: ${lastOccasions(state)}.`,
   criterionOpen: (state, settings, people) => {
     const missing = [
-      settings && settings.seen < settings.needed ? `en ${outOf(settings.seen, settings.needed)} lugares` : "",
+      settings && settings.seen < settings.needed
+        ? `en ${outOf(settings.seen, settings.needed)} lugares`
+        : "",
       people && people.seen < people.needed ? `con ${outOf(people.seen, people.needed)} personas` : "",
     ].filter(Boolean);
     return `${seenSoFar(state)}${needed(state)}.${missing.length > 0 ? ` Hasta ahora, ${missing.join(" y ")}.` : ""}`;
