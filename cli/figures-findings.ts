@@ -1,10 +1,8 @@
 import { fileEpisodes, readIncidents, watchedOf } from "#core/files/read-incidents.ts";
 import { whatStandsOut } from "#core/incidents/findings.ts";
+import { findingsEn } from "#core/words/en/findings.ts";
 
-const nothingWords = {
-  "too-few": "Too few episodes to tell.",
-  none: "No two things went together clearly.",
-};
+const nothingWords = { "too-few": findingsEn.tooFew(), none: findingsEn.nothing() };
 
 /** `figures findings`: a CSV of ABC records in; what stands out, in the order and the words of the page, out. */
 export function figuresFindings(text: string, { json, file }: { json: boolean; file?: string }): string {

@@ -368,12 +368,12 @@ describe("figures findings", () => {
       nothing: string | null;
     };
 
-  it("says what goes together, with what followed", () => {
+  it("says what goes together, with its consequences", () => {
     const made = found(planted);
     expect(made).toMatchObject({ n: 30, episodes: 30, nothing: null });
     expect(made.findings[0]).toMatchObject({
       ...{ kind: "antecedent-behavior", strength: "strong", labels: ["the bell", "hiding"], both: 12 },
-      words: expect.stringContaining("what followed: a break after 8 of the 12, ignored after 4") as string,
+      words: expect.stringContaining("consequence: “a break” in 8 of the 12, “ignored” in 4") as string,
     });
   });
 

@@ -2,7 +2,8 @@ import { describe, expect, it } from "vitest";
 import { dateOfDay, dayNumber, weekdayOf } from "#core/dates/day-number.ts";
 import { slotsOf } from "#core/schedule/timetable.ts";
 import { rateChange } from "#core/incidents/rate.ts";
-import { type KnownIncident, whatStandsOut } from "#core/incidents/findings.ts";
+import type { KnownIncident } from "#core/incidents/finding-candidates.ts";
+import { whatStandsOut } from "#core/incidents/findings.ts";
 import { incidentStories, makeIncidents } from "./incidents.ts";
 import { seededRandom } from "./random.ts";
 import { timetable } from "./school.ts";
@@ -46,7 +47,7 @@ describe("what was planted in the demo", () => {
       }).findings;
       expect(first).toMatchObject({ kind: "antecedent-behavior", strength: "strong" });
       expect(first?.words).toMatch(
-        /(incidents|episodes) with hitting or kicking came just after: change from a liked to a disliked task;.*; what followed: .* after (all )?\d+.*; (all|\d+ of \d+) of them on Monday or Wednesday during Math \(10:15–11:00\sAM\)$/,
+        /(incidents|episodes) with hitting or kicking had the antecedent “change from a liked to a disliked task”;.*; consequence: “.*” in (all )?\d+.*; (all|\d+ of \d+) of them on Monday or Wednesday during Math \(10:15–11:00\sAM\)$/,
       );
       expect(first?.incidentIds.length).toBeGreaterThan(15);
     },

@@ -40,7 +40,7 @@ readOnly(
     const [first] = await standsOut(page).getByRole("listitem").all();
     if (!first) throw new Error("nothing is said");
     await expect(first).toContainText(
-      /incidents with hitting or kicking came just after: change from a liked to a disliked task/,
+      /incidents with hitting or kicking had the antecedent “change from a liked to a disliked task”/,
     );
     await expect(first).toContainText(/on Monday or Wednesday during Math \(10:15–11:00\sAM\)/);
     await expect(first).not.toContainText("weak");

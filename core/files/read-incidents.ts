@@ -1,6 +1,6 @@
 import { isDate } from "../dates/day-number.ts";
 import { episodesOf } from "../incidents/episodes.ts";
-import { hourSlots, type KnownIncident, type Watched } from "../incidents/findings.ts";
+import { hourSlots, type KnownIncident, type Watched } from "../incidents/finding-candidates.ts";
 import { observedWeekdays } from "../incidents/observed-days.ts";
 import { dailyCounts } from "../incidents/patterns.ts";
 import { rateChange } from "../incidents/rate.ts";

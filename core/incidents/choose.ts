@@ -14,7 +14,7 @@ import {
   strengthsOf,
 } from "./patterns.ts";
 import { type RateChange, rateChange } from "./rate.ts";
-import type { Watched } from "./findings.ts";
+import type { Watched } from "./finding-candidates.ts";
 
 /** A plan that was begun on a day: a phase line on everything that is counted by time. */
 export interface PatternPlan {

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
 import { episodesOf } from "./episodes.ts";
-import { hourSlots, type KnownIncident, type Watched, whatStandsOut } from "./findings.ts";
+import { hourSlots, type KnownIncident, type Watched } from "./finding-candidates.ts";
+import { whatStandsOut } from "./findings.ts";
 import { seededRandom } from "./seeded-random.ts";
 
 const days = Array.from({ length: 84 }, (_, day) => dateOfDay(dayNumber("2026-09-07") + day)).filter(
@@ -154,7 +155,7 @@ describe("findings", () => {
     expect(findings[0]).toMatchObject({
       ...{ kind: "antecedent-behavior", strength: "strong", labels: ["the bell", "hiding"] },
       words: expect.stringMatching(
-        /^all (\d+) \w+ with hiding came just after: the bell; of the others, 0 of \d+; what followed: a break after \d+ of the \1, the task went on after \d+/,
+        /^all (\d+) \w+ with hiding had the antecedent “the bell”; of the others, 0 of \d+; consequence: “a break” in \d+ of the \1, “the task went on” in \d+/,
       ) as string,
     });
     expect(findings[0]?.both).toBeGreaterThanOrEqual(9);
@@ -206,7 +207,7 @@ describe("findings", () => {
     expect(look(spread(["10:10"])).findings[0]).toMatchObject({
       ...{ kind: "time", strength: "strong", labels: ["Monday", "10 to 11 o’clock"], both: 9 },
       words: expect.stringMatching(
-        /^all 9 incidents whose time is known began on Monday during 10 to 11 o’clock \(10:00–11:00\sAM\), which is 60 of 420 minutes a day$/,
+        /^all 9 incidents with a known time began on Monday during 10 to 11 o’clock \(10:00–11:00\sAM\), which is 60 of 420 minutes a day$/,
       ) as string,
     });
   });

@@ -8,15 +8,8 @@ import { bandOf, type Length, type LengthBand, totalLength } from "./lengths.ts"
 import { episodesOf } from "./episodes.ts";
 import { incidentRate, type Rate } from "./rate.ts";
 import type { DayCount } from "./week-permutation.ts";
-import {
-  type Finding,
-  hourSlots,
-  type KnownIncident,
-  type WhatStandsOut,
-  whatStandsOut,
-  timesWatched,
-  type Watched,
-} from "./findings.ts";
+import { hourSlots, type KnownIncident, timesWatched, type Watched } from "./finding-candidates.ts";
+import { type Finding, type WhatStandsOut, whatStandsOut } from "./findings.ts";
 
 /** An incident with what its patterns need beside its labels. */
 export interface PatternIncident extends KnownIncident {

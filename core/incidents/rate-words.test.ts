@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { dateOfDay, dayNumber } from "../dates/day-number.ts";
-import { changeWords, pWords, rateWords, timesWords } from "./rate-words.ts";
+import { findingsEn } from "../words/en/findings.ts";
+import { changeWords, rateWords } from "./rate-words.ts";
 import { incidentRate, rateChange } from "./rate.ts";
 import { type DayCount, weekPermutationP } from "./week-permutation.ts";
 
@@ -60,11 +61,11 @@ describe("a change in words", () => {
   });
 
   it("names a ratio as one says it", () => {
-    expect([0.34, 0.5, 2.1, 1, 0.85, 1.3, 12].map(timesWords)).toEqual([
+    expect([0.34, 0.5, 2.1, 1, 0.85, 1.3, 12].map(findingsEn.times)).toEqual([
       ...["about one-third as often", "about half as often", "about twice as often", "as often"],
       ...["15% less often", "30% more often", "about 12 times as often"],
     ]);
-    expect([0.0004, 0.034, 0.5].map(pWords)).toEqual(["p < .001", "p = .034", "p = .50"]);
+    expect([0.0004, 0.034, 0.5].map(findingsEn.pValue)).toEqual(["p < .001", "p = .034", "p = .50"]);
   });
 });
 

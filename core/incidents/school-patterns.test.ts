@@ -94,10 +94,10 @@ describe("the patterns of many students", () => {
     ];
     const found = of(many);
     expect(found?.findings).toEqual([
-      "all 10 incidents whose time is known began on Monday during Math (10:15–11:00\u00a0AM), 2.0 times its share of the school week; of 5 students",
-      "all 6 incidents with crying came just after: told no; of 3 students",
-      "all 6 incidents with crying were followed by: hug; of 3 students",
-      "all 6 incidents just after: told no were followed by: hug; of 3 students",
+      "all 10 incidents with a known time began on Monday during Math (10:15–11:00\u00a0AM), 2.0 times its share of the school week; of 5 students",
+      "all 6 incidents with crying had the antecedent “told no”; of 3 students",
+      "all 6 incidents with crying had the consequence “hug”; of 3 students",
+      "all 6 incidents with the antecedent “told no” had the consequence “hug”; of 3 students",
     ]);
     expect(found?.chains).toEqual([
       { antecedent: "told no", behavior: "crying", consequence: "hug", count: 6, students: 3 },

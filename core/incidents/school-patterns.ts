@@ -1,13 +1,13 @@
 import { groupBy } from "../lists/group-by.ts";
 import { weekdayOf } from "../dates/day-number.ts";
-import { weekdayName } from "../dates/week.ts";
-import { aspectsOfPair, type Association, associations, type Chain, chains } from "./associations.ts";
+import { aspectsOfPair, associations, type Chain, chains } from "./associations.ts";
 import { type Aspect, hasLabel, labelsOf } from "./labelled-incident.ts";
 import { fewestStudents } from "./fewest-students.ts";
 import type { LengthBand } from "./lengths.ts";
 import { dailyCounts, lengthsOf, type PatternIncident, timeBins } from "./patterns.ts";
 import { incidentRate, type Rate } from "./rate.ts";
-import { during, hourSlots, ofWords, type Watched } from "./findings.ts";
+import { hourSlots, type Watched } from "./finding-candidates.ts";
+import { findingsEn, type FindingWords } from "../words/en/findings.ts";
 import { minutesOf } from "./minutes-of.ts";
 
 /** An incident of one of many students. */
@@ -120,25 +120,14 @@ const tiedFrom = 0.3;
 const busyFrom = 2;
 const mostSaid = 5;
 
-const pairWords: Record<Association["kind"], (pair: Association) => string> = {
-  "antecedent-behavior": ({ a, b, both, bOnly }) =>
-    `${ofWords(both, both + bOnly)} incidents with ${b} came just after: ${a}`,
-  "setting-behavior": ({ a, b, both, bOnly }) =>
-    `${ofWords(both, both + bOnly)} incidents with ${b} were in: ${a}`,
-  "behavior-consequence": ({ a, b, both, aOnly }) =>
-    `${ofWords(both, both + aOnly)} incidents with ${a} were followed by: ${b}`,
-  "antecedent-consequence": ({ a, b, both, aOnly }) =>
-    `${ofWords(both, both + aOnly)} incidents just after: ${a} were followed by: ${b}`,
-};
-
 /**
  * What goes with what, without a p: the incidents of one student are alike, and a test would take them for so many that are not.
  * Where the incidents with one of the two only are few students', the pair is kept back: the difference would tell them.
  */
-function pairsOf(incidents: readonly SchoolIncident[]) {
+function pairsOf(incidents: readonly SchoolIncident[], words: FindingWords) {
   return associations(incidents)
     .flatMap((pair) => {
-      const { kind, a, b, both, aOnly, phi } = pair;
+      const { kind, a, b, both, aOnly, bOnly, phi } = pair;
       const [first, second] = aspectsOfPair(kind);
       const [withA, withB] = [
         incidents.filter((one) => hasLabel(one, first, a)),
@@ -154,7 +143,10 @@ function pairsOf(incidents: readonly SchoolIncident[]) {
         ? [
             {
               ...{ a, b, both, of: both + aOnly, phi, together },
-              words: `${pairWords[kind](pair)}; of ${students} students`,
+              words: words.schoolPair(
+                { kind, a, b, both, of: both + (kind.endsWith("-behavior") ? bOnly : aOnly) },
+                students,
+              ),
             },
           ]
         : [];
@@ -187,21 +179,24 @@ function chainsOf(incidents: readonly SchoolIncident[]): SchoolPatterns["chains"
  * @param days the school days of the span
  * @returns null where fewer than five students had an incident
  */
-export function schoolPatternsOf({
-  incidents: told,
-  days,
-  from,
-  to,
-  periods,
-  bands,
-}: {
-  incidents: readonly SchoolIncident[];
-  days: readonly string[];
-  from: string;
-  to: string;
-  periods: Watched["periods"];
-  bands: readonly LengthBand[];
-}): SchoolPatterns | null {
+export function schoolPatternsOf(
+  {
+    incidents: told,
+    days,
+    from,
+    to,
+    periods,
+    bands,
+  }: {
+    incidents: readonly SchoolIncident[];
+    days: readonly string[];
+    from: string;
+    to: string;
+    periods: Watched["periods"];
+    bands: readonly LengthBand[];
+  },
+  words: FindingWords = findingsEn,
+): SchoolPatterns | null {
   const { students } = behind(told);
   if (students < fewestStudents) return null;
   const incidents = inOneSpelling(told);
@@ -242,11 +237,13 @@ export function schoolPatternsOf({
         cells[at]?.count !== null && Number.isFinite(times) && times >= busyFrom && isOfMany(ones),
     )
     .sort((x, y) => y.incidents.length - x.incidents.length)
-    .map(
-      ({ slot, incidents: ones, times }) =>
-        `${ofWords(ones.length, timed)} incidents whose time is known began on ${weekdayName(slot.weekday)} ${during(slot)}, ${times.toFixed(1)} times its share of the school week; of ${behind(ones).students} students`,
+    .map(({ slot, incidents: ones, times }) =>
+      words.schoolTime({
+        ...{ n: ones.length, of: timed, weekday: slot.weekday, slot, share: times },
+        students: behind(ones).students,
+      }),
     );
-  const pairs = pairsOf(incidents);
+  const pairs = pairsOf(incidents, words);
   const tied = pairs
     .filter(({ phi, together }) => phi >= tiedFrom && isOfMany(together))
     .map(({ words }) => words);
