@@ -31,7 +31,7 @@ const loadPlainly: Plugin = {
  * Schemas stay out: recording reads no forms.
  */
 const words =
-  /core\/(words\/(?!read-time|en\/)|criteria\/purposes|goal-wording\/blanks|dates\/day-number)|node_modules\/uuid/;
+  /core\/(words\/(?!read-time|fixed-|en\/)|criteria\/purposes|goal-wording\/blanks|dates\/day-number)|node_modules\/uuid/;
 const measures =
   /core\/(report\/entry-line|words\/en\/entries|marks\/|measures\/(?!fields|kind-names|merge-entries|planned-|part-history|measure\.|sheet-line|[a-z-]*schema|[a-z-]+\/(schema|sheet-line))|sitting\/read-sheet)/;
 const device =

@@ -3,9 +3,9 @@ import { groupBy } from "../lists/group-by.ts";
 import { unitOf } from "../measures/measure.ts";
 import type { Student } from "../model/student.ts";
 import { judgeGoal, type SummarisedGoal } from "../progress/goal-figures.ts";
+import type { ReportWords } from "../words/en/report.ts";
 import type { SchoolCalendar } from "../schedule/calendar.ts";
-import { scoreWords } from "../words/amounts.ts";
-import { dateWithYear, longDate } from "../words/dates.ts";
+import { type Catalogue, en } from "../words/en.ts";
 import type {
   Audience,
   GoalBlock,
@@ -52,40 +52,45 @@ const isIn = ({ from, to }: ReportSpan, { on }: ReportLine) =>
 function goalBlock(
   { goalId, number, wording, measure, setup, summary }: SummarisedGoal,
   { today, calendar }: Pick<ReportMaterial, "today" | "calendar">,
+  words: Catalogue,
 ): GoalBlock {
+  const says = words.report;
   const last = summary?.last;
-  const standing = summary && judgeGoal(summary, setup, { lastOn: summary.lastOn, today, calendar }).standing;
+  const standing =
+    summary && judgeGoal(summary, setup, { lastOn: summary.lastOn, today, calendar }, words).standing;
   return {
     kind: "goal",
     ...{ goalId, number, wording },
     standing: standing && { ...standing, why: [standing.why, standing.stale].filter(Boolean).join(" ") },
     facts: [
-      last
-        ? `${scoreWords({ ...last, unit: unitOf(measure) })} on ${longDate(last.date)}`
-        : "not measured yet",
-      ...(setup.criterion ? [`criterion ${criterionWords(setup.criterion, measure)}`] : []),
-      ...(setup.dueOn ? [`due ${dateWithYear(setup.dueOn)}`] : []),
+      last ? says.lastFigure({ ...last, unit: unitOf(measure) }, last.date) : says.notMeasuredYet(),
+      ...(setup.criterion ? [says.criterion(criterionWords(setup.criterion, measure, words.criterion))] : []),
+      ...(setup.dueOn ? [says.due(setup.dueOn)] : []),
     ],
   };
 }
 
 const lineBlock = (line: ReportLine): ReportBlock => ({ kind: "line", line });
 
-function byDay(lines: readonly ReportLine[]): ReportBlock[] {
+function byDay(lines: readonly ReportLine[], says: ReportWords): ReportBlock[] {
   return [...groupBy(lines, ({ on }) => on)].flatMap(([day, ofDay]) => [
-    { kind: "heading", id: day, text: longDate(day) },
+    { kind: "heading", id: day, text: says.day(day) },
     ...ofDay.map(lineBlock),
   ]);
 }
 
 /** The lines under their goals in the order of the goals; those of no goal come last. */
-function byGoal(lines: readonly ReportLine[], goals: readonly SummarisedGoal[]): ReportBlock[] {
+function byGoal(
+  lines: readonly ReportLine[],
+  goals: readonly SummarisedGoal[],
+  says: ReportWords,
+): ReportBlock[] {
   const groups = groupBy(lines, ({ goalId }) => goalId);
   const under = (id: string, text: string, ofIt: readonly ReportLine[] = []): ReportBlock[] =>
     ofIt.length > 0 ? [{ kind: "heading", id, text }, ...ofIt.map(lineBlock)] : [];
   return [
     ...goals.flatMap(({ goalId, number, title }) => under(goalId, `${number} ${title}`, groups.get(goalId))),
-    ...under("incidents", "Incidents", groups.get(null)),
+    ...under("incidents", says.incidents(), groups.get(null)),
   ];
 }
 
@@ -96,40 +101,47 @@ function byGoal(lines: readonly ReportLine[], goals: readonly SummarisedGoal[]):
 export function composeLog(
   { goals, record, order }: Pick<ReportMaterial, "goals" | "record" | "order">,
   choice: Partial<ReportChoice> = {},
+  words: Catalogue = en,
 ): ReportSection {
+  const says = words.report;
   const { audience, span, order: arranged } = { ...running, ...choice };
-  const lines = reportLines(goals, record, order).filter(
+  const lines = reportLines(goals, record, order, words).filter(
     (line) => kindsFor[audience](line) && isIn(span, line),
   );
   return {
     name: "log",
-    label: "Entries",
+    label: says.entries(),
     blocks:
       lines.length === 0
-        ? [{ kind: "sentence", text: "No entries yet. Each one stands here from the moment it is saved." }]
+        ? [{ kind: "sentence", text: says.noEntries() }]
         : arranged === "time"
-          ? byDay(lines)
-          : byGoal(lines, goals),
+          ? byDay(lines, says)
+          : byGoal(lines, goals, says),
   };
 }
 
 /** Composes the report of one student as data. It reads no clock and no database: the same input gives the same document. */
-export function composeReport(material: ReportMaterial, choice: Partial<ReportChoice> = {}): ReportDocument {
+export function composeReport(
+  material: ReportMaterial,
+  choice: Partial<ReportChoice> = {},
+  words: Catalogue = en,
+): ReportDocument {
+  const says = words.report;
   const { student, schoolName, goals } = material;
   return {
-    language: "en",
+    language: words.language,
     ...running,
     ...choice,
     title: student.name,
     about: [
-      "Running report",
+      says.running(),
       schoolName,
-      ...(student.grade ? [`grade ${student.grade}`] : []),
-      ...(student.iepTo ? [`IEP to ${dateWithYear(student.iepTo)}`] : []),
+      ...(student.grade ? [says.grade(student.grade)] : []),
+      ...(student.iepTo ? [says.iepTo(student.iepTo)] : []),
     ],
     sections: [
-      { name: "goals", label: "Goals", blocks: goals.map((goal) => goalBlock(goal, material)) },
-      composeLog(material, choice),
+      { name: "goals", label: says.goals(), blocks: goals.map((goal) => goalBlock(goal, material, words)) },
+      composeLog(material, choice, words),
     ],
   };
 }

@@ -1,3 +1,4 @@
+import type { Language } from "../words/en.ts";
 import type { StandingKey } from "../progress/standing.ts";
 import type { ReportLine } from "./report-lines.ts";
 
@@ -54,7 +55,7 @@ export interface ReportSection {
 
 /** A report as data: page, margin, print and every file draw the same. */
 export interface ReportDocument {
-  language: "en";
+  language: Language;
   audience: Audience;
   span: ReportSpan;
   order: ReportOrder;

@@ -1,7 +1,7 @@
-import { kindNames } from "../measures/kind-names.ts";
 import type { RevisedContent, Revision } from "../model/revision.ts";
 import { criterionWords } from "../criteria/criterion-words.ts";
-import { shortDate } from "../words/dates.ts";
+import { criterionEn, type CriterionWords } from "../words/en/criterion.ts";
+import { goalHistoryEn, type GoalHistoryWords } from "../words/en/goal-history.ts";
 
 /** One version of a goal as its history keeps it. */
 export type GoalVersion = Pick<Revision<"goal">, "revision" | "act" | "by" | "on" | "reason" | "content">;
@@ -16,42 +16,52 @@ export interface HistoryLine {
   said: string;
 }
 
-const criterionOf = ({ criterion, measure }: SetUp) =>
-  criterion ? criterionWords(criterion, measure) : "none";
+/** The areas of a language that say it. */
+interface Words {
+  goalHistory: GoalHistoryWords;
+  criterion: CriterionWords;
+}
 
-function changes(before: SetUp, now: SetUp, since: string): string[] {
-  const from = `since ${shortDate(since)}`;
-  const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
-  const [was, is] = [criterionOf(before), criterionOf(now)];
+const criterionOf = ({ criterion, measure }: SetUp, words: Words) =>
+  criterion && criterionWords(criterion, measure, words.criterion);
+
+function changes(before: SetUp, now: SetUp, since: string, words: Words): string[] {
+  const says = words.goalHistory;
+  const isSame = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+  const [was, is] = [criterionOf(before, words), criterionOf(now, words)];
   return [
-    before.wording === now.wording ? "" : `Wording changed ${from}; before: “${before.wording}”`,
-    was === is ? "" : `Criterion ${from}: ${is}; before: ${was}`,
-    before.measure.kind === now.measure.kind
-      ? same(before.measure, now.measure)
+    before.wording === now.wording ? "" : says.wording(since, before.wording),
+    was === is ? "" : says.criterion(since, is, was),
+    before.measure.kind !== now.measure.kind
+      ? says.kind(since, now.measure.kind, before.measure.kind)
+      : isSame(before.measure, now.measure)
         ? ""
-        : `Measure put differently ${from}`
-      : `Measured as ${kindNames[now.measure.kind].name.toLowerCase()} ${from}; before: ${kindNames[before.measure.kind].name.toLowerCase()}`,
-    before.dueOn === now.dueOn
-      ? ""
-      : `Due ${now.dueOn ? shortDate(now.dueOn) : "on no date"}; before: ${before.dueOn ? shortDate(before.dueOn) : "no date"}`,
-    before.number === now.number ? "" : `Number ${now.number}; before: ${before.number}`,
-    before.title === now.title ? "" : `Named “${now.title}”; before: “${before.title}”`,
+        : says.measure(since),
+    before.dueOn === now.dueOn ? "" : says.due(now.dueOn, before.dueOn),
+    before.number === now.number ? "" : says.number(now.number, before.number),
+    before.title === now.title ? "" : says.title(now.title, before.title),
   ].filter(Boolean);
 }
 
-/** What happened to a goal, latest first, each step with what stood before. */
-export function goalHistory(versions: readonly GoalVersion[]): HistoryLine[] {
+/** What happened to a goal, latest first, each step with what was before. */
+export function goalHistory(
+  versions: readonly GoalVersion[],
+  words: Words = { goalHistory: goalHistoryEn, criterion: criterionEn },
+): HistoryLine[] {
+  const says = words.goalHistory;
   return versions
     .map(({ revision, act, by, on, reason, content: { fromOn, setUp } }, index) => {
       const before = versions[index - 1]?.content.setUp;
-      const changed = before ? changes(before, setUp, fromOn) : [];
-      const said =
+      const changed = before ? changes(before, setUp, fromOn, words) : [];
+      const steps =
         act === "made"
-          ? `Set up: ${criterionOf(setUp) === "none" ? "no criterion yet" : criterionOf(setUp)}.`
+          ? [says.setUp(criterionOf(setUp, words))]
           : act === "changed"
-            ? `${changed.length > 0 ? changed.join(". ") : "Set-up changed"}.`
-            : `${act.charAt(0).toUpperCase()}${act.slice(1)} on ${shortDate(fromOn)}.`;
-      return { revision, on, by, reason: reason ?? "", said };
+            ? changed.length > 0
+              ? changed
+              : [says.changed()]
+            : [says.act(act, fromOn)];
+      return { revision, on, by, reason: reason ?? "", said: `${steps.join(". ")}.` };
     })
     .reverse();
 }

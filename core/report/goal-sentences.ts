@@ -1,8 +1,7 @@
 import type { GoalPoint } from "../progress/points.ts";
 import type { Score } from "../measures/score-schema.ts";
-import { longDate } from "../words/dates.ts";
 import { figure } from "../words/amounts.ts";
-import { counts } from "../words/numbers.ts";
+import { reportEn, type ReportWords } from "../words/en/report.ts";
 
 /** The latest figure of a goal, ready to be read beside its chart. */
 export interface LatestFigure {
@@ -24,15 +23,16 @@ export function latestFigure(
   interval95: Score["interval95"],
   unit: string,
   said: string | null = null,
+  words: ReportWords = reportEn,
 ): LatestFigure | null {
   const last = points.at(-1);
   if (!last) return null;
   const { numerator, denominator } = last.entry;
-  const counted = numerator !== null && denominator !== null;
+  const counted = numerator !== null && denominator !== null ? { numerator, denominator } : null;
   const [low, high] = interval95?.map(Math.round) ?? [];
   return {
     value: figure(last.value, unit),
-    about: `${counted ? `${counts(numerator, denominator)}, ` : said ? `${said}, ` : ""}${longDate(last.date)}`,
+    about: words.aboutLast(counted, said, last.date),
     interval: interval95 ? `95% interval ${low}–${high}` : null,
   };
 }

@@ -1,9 +1,10 @@
 import { decisionLine } from "./decision-line.ts";
 import type { DecisionKind } from "../model/decision-kinds.ts";
 import { type EntryLine, entryLine, notMeasuredLine, type Recorded } from "./entry-line.ts";
+import { type Catalogue, en } from "../words/en.ts";
 import type { NotMeasuredReason } from "../model/entry.ts";
 import { incidentLine, type ToldIncident } from "./incident-line.ts";
-import { patternLine } from "./pattern-line.ts";
+import { type NotedFinding, patternLine } from "./pattern-line.ts";
 
 /** One line of the report, as its readers see it. */
 export interface ReportLine extends EntryLine {
@@ -44,7 +45,7 @@ export interface ReportRecord {
       revision: number;
       corrected: boolean;
     })[];
-  patterns: readonly (Told & Parameters<typeof patternLine>[0] & { noteId: string; time: string })[];
+  patterns: readonly (Told & NotedFinding & { noteId: string; time: string })[];
   decisions: readonly (Told & {
     decisionId: string;
     goalId: string;
@@ -64,19 +65,20 @@ export function reportLines(
   goals: readonly { goalId: string; title: string }[],
   { entries, notMeasured, incidents, patterns, decisions }: ReportRecord,
   order: readonly string[],
+  words: Catalogue = en,
 ): ReportLine[] {
   const titles = new Map(goals.map((goal) => [goal.goalId, goal.title]));
-  const titleOf = (goalId: string) => titles.get(goalId) ?? "Goal";
+  const titleOf = (goalId: string) => titles.get(goalId) ?? words.report.goal();
   const lines: ReportLine[] = [
     ...entries.map(({ entryId, goalId, on, time, author, note, revision, ...recorded }) => ({
       ...{ entryId, goalId, on, time, author, revision },
       page: `entries/${entryId}`,
-      ...entryLine(titleOf(goalId), { ...recorded, on }, note),
+      ...entryLine(titleOf(goalId), { ...recorded, on }, note, words.entries),
     })),
     ...notMeasured.map(({ noteId, goalId, on, time, author, revision, reason, note }) => ({
       ...{ entryId: noteId, goalId, on, time, author, revision },
       page: `not-measured/${noteId}`,
-      ...notMeasuredLine(titleOf(goalId), reason, note),
+      ...notMeasuredLine(titleOf(goalId), reason, note, words.entries),
     })),
     ...incidents.map((incident) => ({
       ...{ entryId: incident.incidentId, goalId: null, on: incident.on, author: incident.author },
@@ -84,13 +86,13 @@ export function reportLines(
       // Joined with another account or told apart, what is told of it stays as it was.
       revision: incident.corrected ? incident.revision : 1,
       page: `incidents/${incident.incidentId}`,
-      ...incidentLine(incident),
+      ...incidentLine(incident, words.incidentLine),
     })),
     ...patterns.map((pattern) => ({
       goalId: null,
       ...{ entryId: pattern.noteId, on: pattern.on, time: pattern.time, author: pattern.author, revision: 1 },
       page: `noted/${pattern.noteId}`,
-      ...patternLine(pattern),
+      ...patternLine(pattern, words.report),
     })),
     ...decisions.map((decision) => ({
       goalId: decision.goalId,
@@ -102,7 +104,7 @@ export function reportLines(
         revision: decision.revision,
       },
       page: `decisions/${decision.decisionId}`,
-      ...decisionLine(titleOf(decision.goalId), decision),
+      ...decisionLine(titleOf(decision.goalId), decision, words.report),
     })),
   ];
   const byId = new Map(lines.map((line) => [line.entryId, line]));

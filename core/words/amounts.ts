@@ -1,5 +1,5 @@
 import { interfaceFormats } from "./formats.ts";
-import { counts, percent, plural, points } from "./numbers.ts";
+import { counts, inDigits, percent, plural, points } from "./numbers.ts";
 
 const noBreak = "\u00a0";
 
@@ -42,7 +42,7 @@ export function plainFigure(value: number, unit: string): string {
   return unit === "seconds"
     ? lengthOfTime(value)
     : unit === "percent"
-      ? String(Math.round(value))
+      ? inDigits(Math.round(value))
       : number(value);
 }
 

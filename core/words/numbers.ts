@@ -4,8 +4,15 @@ const words = ["none", "one", "two", "three", "four", "five", "six", "seven", "e
 
 /** A count in a sentence: in words up to ten, in digits after. */
 export function countWord(count: number): string {
-  return words[count] ?? String(count);
+  return words[count] ?? inDigits(count);
 }
+
+/** A count in digits: "7", "1,240". */
+export const inDigits = (count: number): string => interfaceFormats.number(count);
+
+/** A count with what is counted: "no points", "one point", "two points", "12 points". */
+export const countOf = (count: number, one: string, many = `${one}s`): string =>
+  `${count === 0 ? "no" : countWord(count)} ${plural(count, one, many)}`;
 
 /** The text with its first letter large. */
 export function capitalise(text: string): string {
@@ -45,7 +52,7 @@ export function counts(numerator: number, denominator: number): string {
 /** A slope in points a week, to the half point while it is small: 5.4 → "5½", 0.2 → "0". */
 export function points(value: number): string {
   const halves = Math.round(Math.abs(value) * 2);
-  if (halves > 40) return String(Math.round(Math.abs(value)));
+  if (halves > 40) return inDigits(Math.round(Math.abs(value)));
   const whole = Math.floor(halves / 2);
   if (halves % 2 === 0) return String(whole);
   return whole === 0 ? "½" : `${whole}½`;

@@ -1,7 +1,7 @@
 import { figure, shownValue, slopeSize } from "../amounts.ts";
 import { dateWithYear, shortDate } from "../dates.ts";
 import { weekdayName } from "../../dates/week.ts";
-import { counts, percent, plural } from "../numbers.ts";
+import { counts, inDigits, percent, plural } from "../numbers.ts";
 import { type CreditedArgs, creditedHelp } from "./entries.ts";
 
 /** Two levels in the unit of the measure, each a median. */
@@ -37,7 +37,7 @@ function difference({ before, after, unit }: LevelsArgs): string {
     unit === "percent"
       ? points === 0
         ? null
-        : `${points} ${plural(points, "point")}`
+        : `${inDigits(points)} ${plural(points, "point")}`
       : slopeSize(Math.abs(change), unit);
   return size === null ? "no change" : `${change > 0 ? "+" : "−"}${size}`;
 }
@@ -53,7 +53,7 @@ function pairs({ nap, low, high, of, hasTies, between }: PairsArgs): string {
     low === null || high === null ? "" : `95% interval ${Math.round(100 * low)}–${Math.round(100 * high)}`,
   ].filter(Boolean);
   const aside = asides.length > 0 ? ` (${asides.join("; ")})` : "";
-  return `${after} beat ${before} in ${percent(100 * nap)} of ${of} ${plural(of, "comparison")}${aside}`;
+  return `${after} beat ${before} in ${percent(100 * nap)} of ${inDigits(of)} ${plural(of, "comparison")}${aside}`;
 }
 
 const andPairs = (args: PairsArgs | null) => (args === null ? "" : `; ${pairs(args)}`);
@@ -76,9 +76,9 @@ export const changesEn = {
   ) => {
     const what =
       "points" in from
-        ? `median of ${from.points} baseline ${plural(from.points, "point")}`
+        ? `median of ${inDigits(from.points)} baseline ${plural(from.points, "point")}`
         : `entered for ${dateWithYear(from.enteredFor)}`;
-    return `Since baseline: ${levels(args)} (${what}, of ${n} now)${andPairs(seen)}.`;
+    return `Since baseline: ${levels(args)} (${what}, of ${inDigits(n)} now)${andPairs(seen)}.`;
   },
   sincePhase: (
     name: string,
@@ -86,13 +86,13 @@ export const changesEn = {
     n: { before: number; after: number },
     seen: PairsArgs | null,
   ) =>
-    `Since “${name}” began: ${levels(args)} (medians of ${n.before} ${plural(n.before, "point")} before, ${n.after} since)${
+    `Since “${name}” began: ${levels(args)} (medians of ${inDigits(n.before)} ${plural(n.before, "point")} before, ${inDigits(n.after)} since)${
       seen === null ? "; at least three points on each side are needed to compare more" : andPairs(seen)
     }.`,
   inPeriod: (name: string, args: LevelsArgs, each: number, n: number) =>
-    `In ${name} so far: ${levels(args)} (medians of the first ${each} and the last ${each} of ${n}).`,
+    `In ${name} so far: ${levels(args)} (medians of the first ${inDigits(each)} and the last ${inDigits(each)} of ${inDigits(n)}).`,
   sincePeriod: (name: string, endedOn: string, args: LevelsArgs, n: { before: number; after: number }) =>
-    `Since ${name} ended on ${shortDate(endedOn)}: ${levels(args)} (medians of the last ${n.before} then, ${n.after} since).`,
+    `Since ${name} ended on ${shortDate(endedOn)}: ${levels(args)} (medians of the last ${inDigits(n.before)} then, ${inDigits(n.after)} since).`,
   /** @param back whether a level lost over the break is back, and on which school day after it; null where none was lost */
   overBreak: (args: {
     name: string;
@@ -109,22 +109,22 @@ export const changesEn = {
         ? ""
         : back === "not yet"
           ? `; not back at ${level} yet`
-          : `; back at ${level} on ${shortDate(back.on)}, school day ${back.schoolDay} after it`;
-    return `Over ${name}: ${levels(args.levels)} (medians of the last ${n.before} before, the first ${n.after} after)${tail}.${usually(step, args.levels.unit)}`;
+          : `; back at ${level} on ${shortDate(back.on)}, school day ${inDigits(back.schoolDay)} after it`;
+    return `Over ${name}: ${levels(args.levels)} (medians of the last ${inDigits(n.before)} before, the first ${inDigits(n.after)} after)${tail}.${usually(step, args.levels.unit)}`;
   },
   blankPoints: (n: number, of: number) =>
-    `${n} of ${of} ${plural(of, "point")} in this phase gave no figure. The trend leaves ${plural(n, "it", "them")} out.`,
+    `${inDigits(n)} of ${inDigits(of)} ${plural(of, "point")} in this phase gave no figure. The trend leaves ${plural(n, "it", "them")} out.`,
   /** @param few phases of few points; a name of null is the baseline */
   fewToCompare: (few: readonly { name: string | null; n: number }[]) =>
     `Few points to compare: ${few
-      .map(({ name, n }) => `${n} in ${name === null ? "the baseline" : `“${name}”`}`)
+      .map(({ name, n }) => `${inDigits(n)} in ${name === null ? "the baseline" : `“${name}”`}`)
       .join(", ")}. At least five per phase are recommended.`,
   changedWithPhase: (what: "observer" | "setting", from: string, to: string) =>
     `The ${what} changed with the phase, from ${from} to ${to}. That may explain the difference.`,
   fewOpportunities: (usual: number) =>
-    `A point rests on ${usual} ${plural(usual, "opportunity", "opportunities")}: one more or less moves it by ${Math.round(100 / usual)} points.`,
+    `A point rests on ${inDigits(usual)} ${plural(usual, "opportunity", "opportunities")}: one more or less moves it by ${inDigits(Math.round(100 / usual))} points.`,
   lowAgreement: (agreed: number, sessions: number, wanted: number) =>
-    `Two observers agreed in ${percent(agreed)} (middle of ${sessions} ${plural(sessions, "session")}); at least ${percent(wanted)} is recommended.`,
+    `Two observers agreed in ${percent(agreed)} (middle of ${inDigits(sessions)} ${plural(sessions, "session")}); at least ${percent(wanted)} is recommended.`,
   /** @param credited what is credited: "with a verbal prompt or less" */
   independence: (level: string, perWeek: number, credited: CreditedArgs) =>
     `Independence is growing: opportunities at “${level}” rise ${slopeSize(perWeek, "percent")} a week, while credited opportunities (${creditedHelp(credited)}) stay level.`,

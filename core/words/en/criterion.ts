@@ -1,5 +1,5 @@
 import { figure } from "../amounts.ts";
-import { countWord, plural } from "../numbers.ts";
+import { countOf, inDigits, plural } from "../numbers.ts";
 
 /** A value that is to be reached, or not to be passed, in the unit of its measure. */
 export interface ThresholdArgs {
@@ -36,8 +36,8 @@ function occasions({ window: { k, n }, windowUnit }: CriterionArgs): string {
   const preposition = windowUnit === "day" ? "on" : "in";
   if (n === 1) return `${preposition} one ${windowUnit}`;
   return k === n
-    ? `${preposition} ${countWord(k)} ${windowUnit}s in a row`
-    : `${preposition} ${k} of ${n} ${windowUnit}s`;
+    ? `${preposition} ${countOf(k, windowUnit)} in a row`
+    : `${preposition} ${inDigits(k)} of ${inDigits(n)} ${windowUnit}s`;
 }
 
 /** A criterion in phrases without a full stop; English. */
@@ -48,9 +48,9 @@ export const criterionEn = {
     const { settings, people, minimumOpportunities: least } = asked;
     return [
       `${threshold(asked)}${asked.joined.map((one) => ` and ${joined(one)}`).join("")} ${occasions(asked)}`,
-      settings ? `in ${countWord(settings)} ${plural(settings, "setting")}` : "",
-      people ? `with ${countWord(people)} ${plural(people, "person", "people")}` : "",
-      least ? `at least ${least} ${plural(least, "opportunity", "opportunities")} each` : "",
+      settings ? `in ${countOf(settings, "setting")}` : "",
+      people ? `with ${countOf(people, "person", "people")}` : "",
+      least ? `at least ${inDigits(least)} ${plural(least, "opportunity", "opportunities")} each` : "",
     ]
       .filter(Boolean)
       .join(", ");
@@ -63,9 +63,9 @@ export const criterionEn = {
     needed: number;
     isExact: boolean;
   }) => {
-    const of = `${figure(args.percent, "percent")} of ${args.opportunities}`;
+    const of = `${figure(args.percent, "percent")} of ${inDigits(args.opportunities)}`;
     const takes = args.isExact ? "is" : args.direction === "increase" ? "takes" : "takes at most";
-    return `${of} ${takes} ${args.needed} of ${args.opportunities}`;
+    return `${of} ${takes} ${inDigits(args.needed)} of ${inDigits(args.opportunities)}`;
   },
 };
 

@@ -1,7 +1,6 @@
 import { figure, lengthOfTime, number } from "../amounts.ts";
 import { fullMonth } from "../dates.ts";
-import { interfaceFormats } from "../formats.ts";
-import { counts, countsWithPercent, percent, plural } from "../numbers.ts";
+import { counts, countsWithPercent, inDigits, percent, plural } from "../numbers.ts";
 
 /** A percentage with the counts it is made of; without counts it is a percentage only, without a value not scored. */
 export interface ShareArgs {
@@ -26,9 +25,7 @@ export function creditedHelp({ level, isFirst }: CreditedArgs): string {
   return /\bprompts?$/.test(level) ? `with ${level} or less` : `with “${level}” or less help`;
 }
 
-const whole = (count: number) => interfaceFormats.number(count);
-
-const orNone = (count: number, words: string) => (count > 0 ? `, ${whole(count)} ${words}` : "");
+const orNone = (count: number, words: string) => (count > 0 ? `, ${inDigits(count)} ${words}` : "");
 
 const spans = { total: "in all", mean: "a bout on average", longest: "the longest" } as const;
 
@@ -45,13 +42,15 @@ export const entriesEn = {
     credited: CreditedArgs,
     seen: readonly { level: string; count: number }[],
   ) =>
-    `${countsWithPercent(share, creditedHelp(credited))}: ${seen.map(({ level, count }) => `${whole(count)} ${level}`).join(", ")}`,
+    `${countsWithPercent(share, creditedHelp(credited))}: ${seen.map(({ level, count }) => `${inDigits(count)} ${level}`).join(", ")}`,
   skills: (share: ShareArgs, credited: CreditedArgs) =>
     countsWithPercent(share, `skills ${creditedHelp(credited)}`),
   skillsOpen: (marked: number, all: number) => `not finished, ${counts(marked, all)} marked`,
   steps: (share: ShareArgs, credited: CreditedArgs, firstOpen: { place: number; name: string } | null) =>
     `${countsWithPercent(share, `steps ${creditedHelp(credited)}`)}${
-      firstOpen ? `; first not ${creditedHelp(credited)}: ${whole(firstOpen.place)}, ${firstOpen.name}` : ""
+      firstOpen
+        ? `; first not ${creditedHelp(credited)}: ${inDigits(firstOpen.place)}, ${firstOpen.name}`
+        : ""
     }`,
   stepsOpen: (marked: number, all: number) => `not finished, ${counts(marked, all)} steps marked`,
   /** @param rate in its unit, "per minute" or "per hour"; null where the count itself is the figure */
@@ -62,7 +61,7 @@ export const entriesEn = {
     rate: { value: number; unit: string } | null;
   }) => {
     const { count, counted, observedSeconds, rate } = args;
-    const total = `${counted ? `${whole(count)} ${counted}` : figure(count, "count")}${
+    const total = `${counted ? `${inDigits(count)} ${counted}` : figure(count, "count")}${
       observedSeconds === undefined ? "" : ` in ${lengthOfTime(observedSeconds)}`
     }`;
     return rate ? `${figure(rate.value, rate.unit)} (${total})` : total;
@@ -77,7 +76,7 @@ export const entriesEn = {
     observedSeconds: number | undefined;
   }) => {
     const { value, report, bouts, observedSeconds } = args;
-    const seen = `${bouts === 0 ? "no bout" : `${whole(bouts)} ${plural(bouts, "bout")}`}${
+    const seen = `${bouts === 0 ? "no bout" : `${inDigits(bouts)} ${plural(bouts, "bout")}`}${
       observedSeconds === undefined ? "" : ` in ${lengthOfTime(observedSeconds)} observed`
     }`;
     if (value === null) return seen;
@@ -90,7 +89,7 @@ export const entriesEn = {
     `${countsWithPercent(share, `within ${lengthOfTime(withinSeconds)}`)}${orNone(noResponse, "without a response")}`,
   /** @param value seconds; null where no response came */
   latency: (value: number | null, report: "median" | "mean", signals: number, noResponse: number) =>
-    `${value === null ? `no ${report}` : `${lengthOfTime(value)} ${report}`} over ${whole(signals)} ${plural(signals, "signal")}${orNone(noResponse, "without a response")}`,
+    `${value === null ? `no ${report}` : `${lengthOfTime(value)} ${report}`} over ${inDigits(signals)} ${plural(signals, "signal")}${orNone(noResponse, "without a response")}`,
   fluency: (args: {
     perMinute: number;
     accuracy: number;
@@ -99,7 +98,7 @@ export const entriesEn = {
     seconds: number;
     errors: number;
   }) =>
-    `${number(args.perMinute)} ${args.counted} correct a minute, ${percent(args.accuracy)} accurate (${whole(args.attempted)} ${args.counted} in ${lengthOfTime(args.seconds)}, ${whole(args.errors)} ${plural(args.errors, "error")})`,
+    `${number(args.perMinute)} ${args.counted} correct a minute, ${percent(args.accuracy)} accurate (${inDigits(args.attempted)} ${args.counted} in ${lengthOfTime(args.seconds)}, ${inDigits(args.errors)} ${plural(args.errors, "error")})`,
   outcome: (label: string, credit: number) => `${label}: worth ${percent(credit)}`,
   otherOutcome: (note: string) => `another outcome, without credit: ${note}`,
   rubric: (share: ShareArgs, rater: string | undefined) =>

@@ -1,7 +1,8 @@
 import { weekdayName } from "../../dates/week.ts";
 import { timeSpan } from "../dates.ts";
+import { fixedDecimals } from "../fixed-decimals.ts";
 import { listed } from "../lists.ts";
-import { capitalise, percent, plural } from "../numbers.ts";
+import { capitalise, inDigits, percent, plural } from "../numbers.ts";
 
 /** What is counted: incidents, or episodes where several incidents are one. */
 export type CountedArgs = "incidents" | "episodes";
@@ -77,7 +78,7 @@ export function ratioName<Name>(ratio: number, names: readonly (readonly [number
 
 /** "about one-third as often", "about twice as often", "15% more often", "as often" */
 function times(ratio: number): string {
-  if (ratio > mostNamed) return `about ${Math.round(ratio)} times as often`;
+  if (ratio > mostNamed) return `about ${inDigits(Math.round(ratio))} times as often`;
   const name = ratioName(ratio, ratioNames);
   if (name) return `about ${name} as often`;
   const change = Math.round(100 * Math.abs(ratio - 1));
@@ -90,7 +91,8 @@ function pValue(p: number): string {
 }
 
 /** "3 of 4", or "all 4" */
-const some = (n: number, of: number) => (n === of ? `all ${of}` : `${n} of ${of}`);
+const some = (n: number, of: number) =>
+  n === of ? `all ${inDigits(of)}` : `${inDigits(n)} of ${inDigits(of)}`;
 const during = ({ name, startsAt, endsAt }: SlotArgs) => `during ${name} (${timeSpan(startsAt, endsAt)})`;
 const counted = (what: CountedArgs, n: number) => plural(n, what.slice(0, -1));
 
@@ -109,38 +111,38 @@ function pair({ kind, a, b, both, of }: PairArgs, what: CountedArgs): string {
 }
 
 const perDay = ({ incidents, days, perDay: rate }: RateArgs) =>
-  `${incidents} in ${days} observed ${plural(days, "day")}, ${rate.toFixed(2)} a day`;
+  `${inDigits(incidents)} in ${inDigits(days)} observed ${plural(days, "day")}, ${fixedDecimals(rate, 2)} a day`;
 
 function found(args: FindingArgs): string {
   switch (args.kind) {
     case "time": {
       const { n, of, weekday, slot, minutes, dayMinutes } = args;
       const day = weekday === null ? "" : `on ${weekdayName(weekday)} `;
-      return `${some(n, of)} ${counted(args.counted, of)} with a known time began ${day}${during(slot)}, which is ${minutes} of ${dayMinutes} minutes a day`;
+      return `${some(n, of)} ${counted(args.counted, of)} with a known time began ${day}${during(slot)}, which is ${inDigits(minutes)} of ${inDigits(dayMinutes)} minutes a day`;
     }
     case "weekday": {
       const { weekday, days, of, otherDays, othersOf } = args;
-      return `${days} of ${of} observed ${plural(of, weekdayName(weekday))} had an incident; of the other days, ${otherDays} of ${othersOf}`;
+      return `${inDigits(days)} of ${inDigits(of)} observed ${plural(of, weekdayName(weekday))} had an incident; of the other days, ${inDigits(otherDays)} of ${inDigits(othersOf)}`;
     }
     case "change":
       return `since ${args.plan} there were ${perDay(args.after)}; before, ${perDay(args.before)}`;
     default:
-      return `${pair(args, args.counted)}; of the others, ${args.others} of ${args.othersOf}`;
+      return `${pair(args, args.counted)}; of the others, ${inDigits(args.others)} of ${inDigits(args.othersOf)}`;
   }
 }
 
 function followedWords(followed: FindingMore["followed"]): string {
   const [first, ...more] = followed?.labels ?? [];
   if (!followed || !first) return "";
-  const head = `“${first.label}” in ${first.n === followed.of ? `all ${followed.of}` : `${first.n} of the ${followed.of}`}`;
-  return `; consequence: ${[head, ...more.map(({ label, n }) => `“${label}” in ${n}`)].join(", ")}`;
+  const head = `“${first.label}” in ${first.n === followed.of ? `all ${inDigits(followed.of)}` : `${inDigits(first.n)} of the ${inDigits(followed.of)}`}`;
+  return `; consequence: ${[head, ...more.map(({ label, n }) => `“${label}” in ${inDigits(n)}`)].join(", ")}`;
 }
 
 function whenWords(when: FindingMore["when"]): string {
   if (!when) return "";
   const { n, of, weekdays, slot } = when;
   const days = weekdays.length >= 5 ? "" : `on ${listed(weekdays.map(weekdayName), "or")} `;
-  return `; ${n === of ? "all of them" : `${n} of ${of} of them`} ${days}${during(slot)}`;
+  return `; ${n === of ? "all of them" : `${inDigits(n)} of ${inDigits(of)} of them`} ${days}${during(slot)}`;
 }
 
 /** Findings and rates among recorded incidents, without their full stop where they are one sentence; English. */
@@ -151,7 +153,7 @@ export const findingsEn = {
   nothing: () => "No two things went together clearly.",
   /** A pair among the incidents of several students. */
   schoolPair: (args: PairArgs, students: number) =>
-    `${pair(args, "incidents")}; of ${students} ${plural(students, "student")}`,
+    `${pair(args, "incidents")}; of ${inDigits(students)} ${plural(students, "student")}`,
   /** @param share how many times the share of the school week */
   schoolTime: (args: {
     n: number;
@@ -161,10 +163,10 @@ export const findingsEn = {
     share: number;
     students: number;
   }) =>
-    `${some(args.n, args.of)} ${counted("incidents", args.of)} with a known time began on ${weekdayName(args.weekday)} ${during(args.slot)}, ${args.share.toFixed(1)} times its share of the school week; of ${args.students} ${plural(args.students, "student")}`,
+    `${some(args.n, args.of)} ${counted("incidents", args.of)} with a known time began on ${weekdayName(args.weekday)} ${during(args.slot)}, ${fixedDecimals(args.share, 1)} times its share of the school week; of ${inDigits(args.students)} ${plural(args.students, "student")}`,
   /** "0.57 a day (95% interval 0.38 to 0.81, widened because bad days cluster), 2.8 in five days" */
   rate: (args: { perDay: number; low: number; high: number; widened: boolean; perWeek: number }) =>
-    `${args.perDay.toFixed(2)} a day (95% interval ${args.low.toFixed(2)} to ${args.high.toFixed(2)}${args.widened ? ", widened because bad days cluster" : ""}), ${args.perWeek.toFixed(1)} in five days`,
+    `${fixedDecimals(args.perDay, 2)} a day (95% interval ${fixedDecimals(args.low, 2)} to ${fixedDecimals(args.high, 2)}${args.widened ? ", widened because bad days cluster" : ""}), ${fixedDecimals(args.perWeek, 1)} in five days`,
   notCompared: () => "One of the two spans has no observed school day, so they cannot be compared.",
   /** @param ratio null where there was nothing before; @param p null where it was not tested */
   change: (before: RateArgs, after: RateArgs, ratio: number | null, p: number | null) => {
@@ -178,7 +180,7 @@ export const findingsEn = {
       p === null
         ? "fewer than four school weeks on a side: not tested"
         : `${pValue(p)}${p > 0.05 ? ", may be chance" : ""}`;
-    return `Before: ${perDay(before)}. Since: ${after.incidents} in ${after.days}, ${after.perDay.toFixed(2)} a day. ${capitalise(how)} (${tested}).`;
+    return `Before: ${perDay(before)}. Since: ${inDigits(after.incidents)} in ${inDigits(after.days)}, ${fixedDecimals(after.perDay, 2)} a day. ${capitalise(how)} (${tested}).`;
   },
   times,
   pValue,

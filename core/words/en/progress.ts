@@ -1,6 +1,6 @@
 import { figure, number, plainFigure, slopeNumber, slopeSize, slopeUnit } from "../amounts.ts";
 import { dateWithYear, fullMonth, shortDate } from "../dates.ts";
-import { capitalise, counts, countWord, percent, plural } from "../numbers.ts";
+import { capitalise, countOf, counts, countWord, percent } from "../numbers.ts";
 
 /** Changes a week, in the unit of the measure. */
 export interface SlopeArgs {
@@ -86,7 +86,7 @@ function gaining({ gain, low, high, needed, direction: towards, unit, verdict }:
 }
 
 const seen = ({ points, weeks }: SeenArgs) =>
-  `${capitalise(countWord(points))} ${plural(points, "point")} over ${countWord(weeks)} ${plural(weeks, "week")} in this phase.`;
+  `${capitalise(countOf(points, "point"))} over ${countOf(weeks, "week")} in this phase.`;
 
 const taughtThrough = (on: string) => `The goal was taught as planned through ${shortDate(on)}.`;
 
@@ -114,8 +114,7 @@ function chanceOf({ chance, unit }: OutlookArgs): string {
 /** "20 of 300 minutes" */
 const towardsTarget = (total: number, target: number, unit: string) => `${counts(total, target)} ${unit}`;
 
-const days = (left: number) =>
-  left === 0 ? "no school day left" : `${countWord(left)} school ${plural(left, "day")} left`;
+const days = (left: number) => `${countOf(left, "school day")} left`;
 
 /** Trend, pace, advice, outlook, and a period that is still running, in whole sentences; English. */
 export const progressEn = {

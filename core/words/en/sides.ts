@@ -1,6 +1,6 @@
 import { figure, plainFigure } from "../amounts.ts";
 import { dateWithYear } from "../dates.ts";
-import { counts, percent, plural } from "../numbers.ts";
+import { counts, inDigits, percent, plural } from "../numbers.ts";
 import { changesEn, type LevelsArgs, type PairsArgs } from "./changes.ts";
 import { progressEn } from "./progress.ts";
 
@@ -14,7 +14,7 @@ export const sidesEn = {
   none: (): RowWords => ["points", "none"],
   points: (n: number, from: string, to: string): RowWords => [
     "points",
-    `${n}, ${dateWithYear(from)} to ${dateWithYear(to)}`,
+    `${inDigits(n)}, ${dateWithYear(from)} to ${dateWithYear(to)}`,
   ],
   /** @param phase the name of one of several; null where all points are of one */
   median: (phase: string | null, value: number, unit: string): RowWords => [
@@ -35,13 +35,13 @@ export const sidesEn = {
   nothingToCompare: () => "One side has no points, so there is nothing to compare.",
   severalPhases: () => "A side spans more than one phase. Choose one phase on each side to compare them.",
   tooFewForChange: (title: string, n: number) =>
-    `“${title}”: ${n} ${plural(n, "point")}, too few to tell a change.`,
+    `“${title}”: ${inDigits(n)} ${plural(n, "point")}, too few to tell a change.`,
   ownChange: (title: string, levels: LevelsArgs, isByPhases: boolean) =>
     `“${title}”: ${figure(levels.before, levels.unit)} → ${figure(levels.after, levels.unit)}, ${changesEn.difference(levels)} (${
       isByPhases ? "median of the first phase to the last" : "median of the first 3 points to the last 3"
     }).`,
   medians: (levels: LevelsArgs, left: number, right: number, pairs: PairsArgs | null) =>
-    `Median ${figure(levels.before, levels.unit)} of ${left} ${plural(left, "point")} on the left, ${figure(levels.after, levels.unit)} of ${right} on the right: ${changesEn.difference(levels)}${
+    `Median ${figure(levels.before, levels.unit)} of ${inDigits(left)} ${plural(left, "point")} on the left, ${figure(levels.after, levels.unit)} of ${inDigits(right)} on the right: ${changesEn.difference(levels)}${
       pairs ? `; ${changesEn.pairs(pairs)}` : ""
     }.`,
 };

@@ -1,7 +1,7 @@
 import { figure } from "../amounts.ts";
 import { dateWithYear, daysAgo, shortDate } from "../dates.ts";
 import { listed } from "../lists.ts";
-import { capitalise, countWord, plural } from "../numbers.ts";
+import { capitalise, countOf, countWord, plural } from "../numbers.ts";
 
 /** How far a criterion is met now: `inWindow` of the last `of` occasions meet it, where `k` of `n` have to. */
 export interface CriterionStateArgs {
@@ -41,7 +41,7 @@ const lastPoints = {
   "seven of eight": "Seven of the last eight points",
 };
 
-const points = (n: number) => `${capitalise(countWord(n))} ${plural(n, "point")}`;
+const points = (n: number) => capitalise(countOf(n, "point"));
 
 /** "reached 80% and 95% accuracy", "stayed at or below 10%" */
 const didMeet = ({ direction, value, unit, joined }: CriterionStateArgs) =>
@@ -59,7 +59,7 @@ function seenSoFar(state: CriterionStateArgs): string {
   const did = didMeet(state);
   if (of === 0) return `No ${occasion} counts toward the criterion yet`;
   if (of < n) {
-    const all = `${countWord(of)} ${plural(of, occasion)} so far`;
+    const all = `${countOf(of, occasion)} so far`;
     if (inWindow === 0) return `${capitalise(all)}, none ${did}`;
     return `${capitalise(inWindow === of ? all : `${countWord(inWindow)} of ${all}`)} ${did}`;
   }
@@ -93,7 +93,7 @@ export const standingEn = {
   confirmed: (on: string) => `Confirmed on ${shortDate(on)}.`,
   /** @param before the standing before the phase line; null where it had none */
   newPhase: (n: number, changedOn: string, before: keyof typeof names | null) =>
-    `${n === 0 ? "No point" : points(n)} since the new phase began on ${shortDate(changedOn)}; four are needed.${
+    `${points(n)} since the new phase began on ${shortDate(changedOn)}; four are needed.${
       before === null ? "" : ` Before it: ${names[before].toLowerCase()}.`
     }`,
   tooFew: (n: number) =>

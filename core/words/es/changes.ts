@@ -79,7 +79,7 @@ export const changesEs: ChangesWords = {
     return `Durante ${name}: ${levels(args)} (medianas de las últimas ${whole(n.before)} antes, las primeras ${whole(n.after)} después)${tail}.${usually(step, args.unit)}`;
   },
   blankPoints: (n, of) =>
-    `${outOf(n, of)} mediciones de esta fase no ${oneOr(n, "dio", "dieron")} un valor. La tendencia no ${oneOr(n, "la", "las")} incluye.`,
+    `${outOf(n, of)} ${measurements(of)} de esta fase no ${oneOr(n, "dio", "dieron")} un valor. La tendencia no ${oneOr(n, "la", "las")} incluye.`,
   fewToCompare: (few) =>
     `Pocas mediciones para comparar: ${few
       .map(({ name, n }) => `${whole(n)} en ${name === null ? "la línea base" : `“${name}”`}`)

@@ -3,7 +3,7 @@ import { spanishLevels } from "./levels.ts";
 import { spanishOccasions } from "./occasions.ts";
 import { spanish } from "./spanish.ts";
 
-const { whole, figure, countWord, oneOr } = spanish;
+const { whole, figure, countOf, countWord, oneOr } = spanish;
 
 /** Figures that can be joined to a criterion; others keep the name that the measure gives them. */
 const joinedNames: Record<string, string> = {
@@ -47,8 +47,8 @@ export const criterionEs: CriterionWords = {
     const { settings, people, minimumOpportunities: least } = asked;
     return [
       `${threshold(asked)}${asked.joined.map((one) => ` y ${joined(one)}`).join("")} ${occasions(asked)}`,
-      settings ? `en ${countWord(settings, "m")} ${oneOr(settings, "lugar", "lugares")}` : "",
-      people ? `con ${countWord(people, "f")} ${oneOr(people, "persona", "personas")}` : "",
+      settings ? `en ${countOf(settings, "lugar", "lugares", "m")}` : "",
+      people ? `con ${countOf(people, "persona", "personas", "f")}` : "",
       least ? `con al menos ${whole(least)} ${oneOr(least, "oportunidad", "oportunidades")} cada vez` : "",
     ]
       .filter(Boolean)

@@ -7,10 +7,12 @@ import type {
   RateArgs,
   SlotArgs,
 } from "../en/findings.ts";
+import { fixedDecimals } from "../fixed-decimals.ts";
 import { ratioName } from "../en/findings.ts";
 import { spanish } from "./spanish.ts";
 
 const { whole, oneOr, outOf, percent, weekday: weekdayName, capital } = spanish;
+const decimals = (value: number, of: number) => fixedDecimals(value, of, "es-US");
 
 const ratioNames = [
   [1 / 4, "una cuarta parte de veces"],
@@ -74,7 +76,7 @@ function pair({ kind, a, b, both, of }: PairArgs, what: CountedArgs): string {
 
 const days = (n: number) => `${whole(n)} ${oneOr(n, "día observado", "días observados")}`;
 const perDay = ({ incidents, days: n, perDay: rate }: RateArgs) =>
-  `${whole(incidents)} en ${days(n)}, ${rate.toFixed(2)} por día`;
+  `${whole(incidents)} en ${days(n)}, ${decimals(rate, 2)} por día`;
 
 function found(args: FindingArgs): string {
   switch (args.kind) {
@@ -85,7 +87,7 @@ function found(args: FindingArgs): string {
     }
     case "weekday": {
       const { weekday, days: n, of, otherDays, othersOf } = args;
-      return `en ${outOf(n, of)} días observados que eran ${weekdayName(weekday)} hubo algún incidente; en los demás días, ${outOf(otherDays, othersOf)}`;
+      return `en ${outOf(n, of)} ${oneOr(of, "día observado", "días observados")} que eran ${weekdayName(weekday)} hubo algún incidente; en los demás días, ${outOf(otherDays, othersOf)}`;
     }
     case "change":
       return `desde ${args.plan} hubo ${perDay(args.after)}; antes, ${perDay(args.before)}`;
@@ -117,9 +119,9 @@ export const findingsEs: FindingWords = {
   nothing: () => "Nada ocurrió junto con claridad.",
   schoolPair: (args, n) => `${pair(args, "incidents")}; ${students(n)}`,
   schoolTime: ({ n, of, weekday, slot, share, students: many }) =>
-    `${some(n, of, "incidents")} de hora conocida ${did(n, "empezó", "empezaron")} el ${weekdayName(weekday)} ${during(slot)}, ${share.toFixed(1)} veces su parte de la semana escolar; ${students(many)}`,
+    `${some(n, of, "incidents")} de hora conocida ${did(n, "empezó", "empezaron")} el ${weekdayName(weekday)} ${during(slot)}, ${decimals(share, 1)} veces su parte de la semana escolar; ${students(many)}`,
   rate: ({ perDay: rate, low, high, widened, perWeek }) =>
-    `${rate.toFixed(2)} por día (intervalo del 95%: de ${low.toFixed(2)} a ${high.toFixed(2)}${widened ? ", ampliado porque los días malos se agrupan" : ""}), ${perWeek.toFixed(1)} en cinco días`,
+    `${decimals(rate, 2)} por día (intervalo del 95%: de ${decimals(low, 2)} a ${decimals(high, 2)}${widened ? ", ampliado porque los días malos se agrupan" : ""}), ${decimals(perWeek, 1)} en cinco días`,
   notCompared: () =>
     "Uno de los dos periodos no tiene ningún día de clase observado, así que no se pueden comparar.",
   change: (before, after, ratio, p) => {
@@ -133,7 +135,7 @@ export const findingsEs: FindingWords = {
       p === null
         ? "menos de cuatro semanas escolares en un lado: sin prueba"
         : `${pValue(p)}${p > 0.05 ? ", puede ser azar" : ""}`;
-    return `Antes: ${perDay(before)}. Desde entonces: ${whole(after.incidents)} en ${whole(after.days)}, ${after.perDay.toFixed(2)} por día. ${capital(how)} (${tested}).`;
+    return `Antes: ${perDay(before)}. Desde entonces: ${whole(after.incidents)} en ${whole(after.days)}, ${decimals(after.perDay, 2)} por día. ${capital(how)} (${tested}).`;
   },
   times,
   pValue,

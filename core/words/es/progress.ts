@@ -2,8 +2,19 @@ import type { OutlookArgs, PaceArgs, ProgressWords, SeenArgs, SlopeArgs } from "
 import { plainFigure } from "../amounts.ts";
 import { spanish } from "./spanish.ts";
 
-const { countWord, oneOr, percent, figure, decimal, changeSize, changeNumber, outOf, date, capital } =
-  spanish;
+const {
+  countOf,
+  countWord,
+  oneOr,
+  percent,
+  figure,
+  decimal,
+  changeSize,
+  changeNumber,
+  outOf,
+  date,
+  capital,
+} = spanish;
 
 const verdicts: Record<PaceArgs["verdict"], string> = {
   enough: "El ritmo es suficiente.",
@@ -37,7 +48,7 @@ function gaining({ gain, low, high, needed, direction, unit, verdict }: PaceArgs
 }
 
 const seen = ({ points, weeks }: SeenArgs) =>
-  `${capital(countWord(points, "f"))} ${oneOr(points, "medición", "mediciones")} en ${countWord(weeks, "f")} ${oneOr(weeks, "semana", "semanas")} de esta fase.`;
+  `${capital(countOf(points, "medición", "mediciones", "f"))} en ${countOf(weeks, "semana", "semanas", "f")} de esta fase.`;
 
 const taughtThrough = (on: string) => `La meta se enseñó como estaba previsto hasta el ${date(on, "long")}.`;
 

@@ -62,6 +62,11 @@ function countWord(count: number, gender: "m" | "f"): string {
   return countWords[count] ?? whole(count);
 }
 
+function countOf(count: number, one: string, many: string, gender: "m" | "f"): string {
+  if (count === 0) return `${gender === "m" ? "ningún" : "ninguna"} ${one}`;
+  return `${countWord(count, gender)} ${oneOr(count, one, many)}`;
+}
+
 function daysAgo(on: string, today: string): string {
   const days = dayNumber(today) - dayNumber(on);
   if (days === 0) return "hoy";
@@ -98,6 +103,8 @@ export const spanish = {
   changeNumber,
   /** A count before a noun: "un", "una", "dos"; in digits from eleven on. */
   countWord,
+  /** A count with what is counted: "ninguna sesión", "una sesión", "dos sesiones". */
+  countOf,
   /** "hoy", "ayer", "hace 5 días" */
   daysAgo,
   /** The text with its first letter large. */

@@ -2,7 +2,7 @@ import type { CriterionStateArgs, StandingWords } from "../en/standing.ts";
 import { spanishOccasions } from "./occasions.ts";
 import { spanish } from "./spanish.ts";
 
-const { countWord, oneOr, outOf, date, capital } = spanish;
+const { countOf, countWord, oneOr, outOf, date, capital } = spanish;
 
 const names: StandingWords["names"] = {
   met: "Meta cumplida",
@@ -22,7 +22,7 @@ const lastPoints = {
   "seven of eight": "Siete de las últimas ocho mediciones están",
 };
 
-const measurements = (n: number) => `${capital(countWord(n, "f"))} ${oneOr(n, "medición", "mediciones")}`;
+const measurements = (n: number) => capital(countOf(n, "medición", "mediciones", "f"));
 
 /** "alcanzaron 80% y 95% de precisión", "no pasó de 10%" */
 function didMeet({ direction, value, unit, joined }: CriterionStateArgs, count: number): string {
@@ -52,7 +52,7 @@ function seenSoFar(state: CriterionStateArgs): string {
       ? `${f ? "La última" : "El último"} ${one} todavía no lo cumplió`
       : `${f ? "Ninguna" : "Ningún"} ${one} reciente ${didMeet(state, 1)}`;
   }
-  const all = `${countWord(of, gender)} ${oneOr(of, one, many)} hasta ahora`;
+  const all = `${countOf(of, one, many, gender)} hasta ahora`;
   if (inWindow === 0) return `${capital(all)}; ${f ? "ninguna" : "ninguno"} ${didMeet(state, 1)}`;
   if (inWindow === of) return `${capital(all)} ${didMeet(state, of)}`;
   const some = inWindow === 1 ? (f ? "una" : "uno") : countWord(inWindow, gender);
@@ -75,7 +75,7 @@ export const standingEs: StandingWords = {
   names,
   confirmed: (on) => `Confirmada el ${date(on, "long")}.`,
   newPhase: (n, changedOn, before) =>
-    `${n === 0 ? "Ninguna medición" : measurements(n)} desde que empezó la fase nueva el ${date(changedOn, "long")}; se necesitan cuatro.${
+    `${measurements(n)} desde que empezó la fase nueva el ${date(changedOn, "long")}; se necesitan cuatro.${
       before === null ? "" : ` Antes: ${names[before].toLocaleLowerCase("es")}.`
     }`,
   tooFew: (n) =>
