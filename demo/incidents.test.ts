@@ -47,7 +47,7 @@ describe("what was planted in the demo", () => {
       }).findings;
       expect(first).toMatchObject({ kind: "antecedent-behavior", strength: "strong" });
       expect(first?.words).toMatch(
-        /(incidents|episodes) with hitting or kicking had the antecedent “change from a liked to a disliked task”;.*; consequence: “.*” in (all )?\d+.*; (all|\d+ of \d+) of them on Monday or Wednesday during Math \(10:15–11:00\sAM\)$/,
+        /(incidents|episodes) with hitting or kicking had the antecedent “change from a liked to a disliked task”;.*; consequence: “.*” in (all )?\d+.*; (all of them|\d+ of the \d+) on Monday or Wednesday during Math \(10:15–11:00\sAM\)$/,
       );
       expect(first?.incidentIds.length).toBeGreaterThan(15);
     },

@@ -30,7 +30,7 @@ test("a usual incident takes six touches from the student's page, and stands in 
   await expect(page.getByText("in the report")).toBeVisible();
   expect(await page.evaluate(() => sessionStorage.getItem("touches"))).toBe("6");
   await page.getByRole("link", { name: "Done" }).click();
-  const line = "Throwing things (playground), just after: had to wait. What followed: reminded in words.";
+  const line = "Throwing things (playground). Antecedent: had to wait. Consequence: reminded in words.";
   await expect(page.getByRole("link", { name: line }).first()).toBeVisible();
   await expect(margin(page).getByText(line).first()).toBeVisible();
   expect(await page.title()).not.toMatch(/throwing/i);
@@ -350,7 +350,7 @@ test("several incidents of one morning are written in rows; a row without what w
   await row(2).getByLabel("What was done").selectOption("crying");
   await page.getByRole("button", { name: "Save them" }).click();
   await expect(page.getByRole("heading", { name: "Incidents", exact: true })).toBeVisible();
-  for (const line of [/Shouting, just after: told no\./, /^Crying\./])
+  for (const line of [/Shouting\. Antecedent: told no\./, /^Crying\./])
     await expect(margin(page).getByText(line).first()).toBeVisible();
 });
 

@@ -38,7 +38,7 @@ const readers: { [Kind in MeasureKind]: FromMarks<Extract<Measure, { kind: Kind 
  *
  * @param now milliseconds since 1970: clocks that still run are read here
  * @param finished false keeps a grid or chain that was broken off as *not finished*
- * @returns null where nothing is marked: nothing measured is nothing stored
+ * @returns null where nothing is marked
  */
 export function observedFrom(
   measure: Measure,

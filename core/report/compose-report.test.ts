@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { goalSummary, type SummarisedGoal } from "../progress/goal-figures.ts";
+import { es } from "../words/es.ts";
 import { composeLog, composeReport, type ReportMaterial } from "./compose-report.ts";
 import { linesOf, type ReportBlock } from "./document.ts";
 
@@ -129,6 +130,39 @@ describe("a report as data", () => {
     const ids = linesOf(composeReport(material, { audience: "family" })).map(({ entryId }) => entryId);
     expect(ids).toEqual(["d", "a", "b", "c"]);
     expect(linesOf(composeReport(material, { audience: "file" }))).toHaveLength(5);
+  });
+
+  it("is written in Spanish by the Spanish catalogue, but for names and notes", () => {
+    const points = ["2026-10-05", "2026-10-06"].map((date, at) => ({
+      ...{ entryId: `e${at}`, date, value: 50, numerator: 5, denominator: 10 },
+      purpose: "probe" as const,
+    }));
+    const measured = { ...coins, summary: goalSummary(coins.setup, points) };
+    const report = composeReport({ ...material, goals: [measured, sums] }, {}, es);
+    expect(report.language).toBe("es");
+    expect(report.about).toEqual([
+      "Informe continuo",
+      "Harbor Street School",
+      "grado 4",
+      "IEP hasta el 14 de marzo de 2027",
+    ]);
+    const [goals, log] = report.sections;
+    const [block] = goals?.blocks ?? [];
+    if (block?.kind !== "goal") throw new Error("the first block is a goal");
+    expect(
+      [block.standing?.word, block.standing?.why, ...block.facts].join(" ").replaceAll("\u00a0", " "),
+    ).toBe(
+      "Pocas mediciones todavía Dos mediciones en esta fase; se necesitan cuatro. La última medición fue hace 49 días. 50% (5 de 10) el martes, 6 de octubre fecha límite: 14 de marzo de 2027",
+    );
+    expect(log?.label).toBe("Registros");
+    expect(told(log?.blocks ?? [])[0]).toBe("Martes, 24 de noviembre");
+    expect(linesOf(report).map(({ sentence }) => sentence.replaceAll("\u00a0", " "))).toEqual([
+      "Adds: se decidió elevar el criterio.",
+      "Counts coins: 7 de 10 correctas (70%).",
+      "Shouting.",
+      "Adds: 7 de 10 correctas (70%).",
+      "Counts coins: 7 de 10 correctas (70%).",
+    ]);
   });
 
   it("says so where nothing has been recorded", () => {

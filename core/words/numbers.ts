@@ -10,10 +10,6 @@ export function countWord(count: number): string {
 /** A count in digits: "7", "1,240". */
 export const inDigits = (count: number): string => interfaceFormats.number(count);
 
-/** A count with what is counted: "no points", "one point", "two points", "12 points". */
-export const countOf = (count: number, one: string, many = `${one}s`): string =>
-  `${count === 0 ? "no" : countWord(count)} ${plural(count, one, many)}`;
-
 /** The text with its first letter large. */
 export function capitalise(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);

@@ -26,7 +26,7 @@ export function ChecklistRows({
         problem={problems["known"] ?? problems["probed"]}
         rest={{ label: "Mark the rest as not yet", value: "0" }}
       />
-      <p className="text-fine text-soft">What is left open was not probed and does not count.</p>
+      <p className="text-fine text-soft">Items left open were not probed and do not count.</p>
     </div>
   );
 }

@@ -11,7 +11,7 @@ import { useHolder, useSheet, useSitting } from "./use-sitting.ts";
 const stateWords: Record<Exclude<SheetState, null>, string> = {
   absent: "Absent: nothing is measured today.",
   refused: "Refused altogether: recorded as not measured.",
-  interrupted: "Interrupted: marks so far are saved, with a remark.",
+  interrupted: "Interrupted: marks so far are saved.",
 };
 
 /** What may be said of a sheet beside its marks. */

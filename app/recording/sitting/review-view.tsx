@@ -133,7 +133,7 @@ export function ReviewView({
         </button>
         <p className="text-fine text-soft">
           {kept === 0
-            ? "Nothing is marked yet: nothing measured is nothing stored."
+            ? "Nothing is marked yet, so nothing is saved."
             : "Goals not measured are recorded as not measured."}
         </p>
       </div>

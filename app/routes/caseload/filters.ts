@@ -1,6 +1,6 @@
 import { attentionRank, type AttentionReason } from "#core/progress/attention.ts";
 import { type StandingKey, standingKeys } from "#core/progress/standing.ts";
-import { standingEn } from "#core/words/en/standing.ts";
+import { standingNamesEn } from "#core/words/en/standing-names.ts";
 
 export const orders = [
   ["", "Needs attention first"],
@@ -8,7 +8,7 @@ export const orders = [
 ] as const;
 export const standings: readonly (readonly [key: StandingKey | "", words: string])[] = [
   ["", "Any standing"],
-  ...standingKeys.map((key) => [key, standingEn.names[key]] as const),
+  ...standingKeys.map((key) => [key, standingNamesEn[key]] as const),
 ];
 
 /** What is chosen of a caseload; empty where everything is. */

@@ -27,7 +27,7 @@ export function scoreChecklist(
     if (unknown !== undefined) return refused(field, `“${unknown}” is not one of this goal’s items.`);
   }
   const asked = new Set(probed);
-  if (asked.size === 0) return refused("probed", "No item was probed: nothing measured is nothing stored.");
+  if (asked.size === 0) return refused("probed", "No item was probed.");
   const unasked = known.find((item) => !asked.has(item));
   if (unasked !== undefined) return refused("known", `“${unasked}” is known but was not probed.`);
   return scoredShare(new Set(known).size, asked.size);

@@ -18,7 +18,7 @@ export type { FluencyMeasure, FluencyEntry } from "./schema.ts";
  */
 export function scoreFluency({ attempted, errors, seconds }: z.infer<typeof observed>): Scored {
   if (attempted === 0)
-    return refused("attempted", "Nothing was attempted: nothing measured is nothing stored.");
+    return refused("attempted", "Nothing was attempted, so nothing is saved.");
   if (errors > attempted)
     return refused("errors", `${errors} errors are more than the ${attempted} attempted.`);
   const correct = attempted - errors;

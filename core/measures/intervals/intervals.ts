@@ -17,7 +17,7 @@ export type { IntervalsMeasure, IntervalsEntry } from "./schema.ts";
  */
 export function scoreIntervals({ marks }: z.infer<typeof observed>): Scored {
   const seen = marks.replaceAll("-", "");
-  if (seen === "") return refused("marks", "No interval was observed: nothing measured is nothing stored.");
+  if (seen === "") return refused("marks", "No interval was observed, so nothing is saved.");
   return scoredShare(seen.replaceAll("0", "").length, seen.length, {
     detail: { notObserved: marks.length - seen.length },
   });

@@ -33,7 +33,7 @@ export function scoreLatency(
 ): Scored {
   const n = delaysSeconds.length + noResponse;
   if (n === 0)
-    return refused("delaysSeconds", "There was no signal to answer: nothing measured is nothing stored.");
+    return refused("delaysSeconds", "There was no signal to answer, so nothing is saved.");
   const detail = { noResponse };
   if (report === "within")
     return scoredShare(delaysSeconds.filter((delay) => delay <= withinSeconds).length, n, { detail });

@@ -37,7 +37,7 @@ export function scorePromptLevels(
   if (unknown !== undefined)
     return refused("counts", `“${unknown}” is neither a prompt level nor a miss of this goal.`);
   const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
-  if (all === 0) return refused("counts", "There were no opportunities: nothing measured is nothing stored.");
+  if (all === 0) return refused("counts", "There were no opportunities, so nothing is saved.");
   const counted = [...measure.levels, ...countedMisses(measure)];
   const denominator = counted.reduce((sum, key) => sum + at(counts, key), 0);
   if (denominator === 0)

@@ -18,7 +18,7 @@ export type { TrialsMeasure, TrialsEntry } from "./schema.ts";
  */
 export function scoreTrials({ correct, attempted }: z.infer<typeof observed>): Scored {
   if (attempted === 0)
-    return refused("attempted", "There were no opportunities: nothing measured is nothing stored.");
+    return refused("attempted", "There were no opportunities, so nothing is saved.");
   if (correct > attempted)
     return refused("correct", `${correct} correct is more than the ${attempted} attempted.`);
   return scoredShare(correct, attempted, { interval95: wilsonPercent(correct, attempted) });

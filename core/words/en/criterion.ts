@@ -1,5 +1,6 @@
 import { figure } from "../amounts.ts";
-import { countOf, inDigits, plural } from "../numbers.ts";
+import { inDigits, plural } from "../numbers.ts";
+import { countOf } from "./count-of.ts";
 
 /** A value that is to be reached, or not to be passed, in the unit of its measure. */
 export interface ThresholdArgs {

@@ -142,7 +142,7 @@ function whenWords(when: FindingMore["when"]): string {
   if (!when) return "";
   const { n, of, weekdays, slot } = when;
   const days = weekdays.length >= 5 ? "" : `on ${listed(weekdays.map(weekdayName), "or")} `;
-  return `; ${n === of ? "all of them" : `${inDigits(n)} of ${inDigits(of)} of them`} ${days}${during(slot)}`;
+  return `; ${n === of ? "all of them" : `${inDigits(n)} of the ${inDigits(of)}`} ${days}${during(slot)}`;
 }
 
 /** Findings and rates among recorded incidents, without their full stop where they are one sentence; English. */

@@ -1,6 +1,7 @@
 import { figure, number, plainFigure, slopeNumber, slopeSize, slopeUnit } from "../amounts.ts";
 import { dateWithYear, fullMonth, shortDate } from "../dates.ts";
-import { capitalise, countOf, counts, countWord, percent } from "../numbers.ts";
+import { capitalise, counts, countWord, percent } from "../numbers.ts";
+import { countOf } from "./count-of.ts";
 
 /** Changes a week, in the unit of the measure. */
 export interface SlopeArgs {

@@ -1,7 +1,9 @@
 import { figure } from "../amounts.ts";
 import { dateWithYear, daysAgo, shortDate } from "../dates.ts";
 import { listed } from "../lists.ts";
-import { capitalise, countOf, countWord, plural } from "../numbers.ts";
+import { capitalise, countWord, plural } from "../numbers.ts";
+import { countOf } from "./count-of.ts";
+import { standingNamesEn } from "./standing-names.ts";
 
 /** How far a criterion is met now: `inWindow` of the last `of` occasions meet it, where `k` of `n` have to. */
 export interface CriterionStateArgs {
@@ -22,19 +24,6 @@ export interface BreadthArgs {
   seen: number;
   needed: number;
 }
-
-const names = {
-  met: "Met",
-  reached: "Criterion reached",
-  lost: "No longer met",
-  "new-phase": "New phase",
-  "too-few": "Too few points",
-  "past-due": "Due date passed",
-  ahead: "Ahead of the line",
-  behind: "Behind the line",
-  on: "On the line",
-  "no-line": "No aim line",
-};
 
 const lastPoints = {
   "last four": "All of the last four points",
@@ -89,12 +78,12 @@ function breadth(settings: BreadthArgs | undefined, people: BreadthArgs | undefi
 
 /** Where a goal stands, in whole sentences; English. */
 export const standingEn = {
-  names,
+  names: standingNamesEn,
   confirmed: (on: string) => `Confirmed on ${shortDate(on)}.`,
   /** @param before the standing before the phase line; null where it had none */
-  newPhase: (n: number, changedOn: string, before: keyof typeof names | null) =>
+  newPhase: (n: number, changedOn: string, before: keyof typeof standingNamesEn | null) =>
     `${points(n)} since the new phase began on ${shortDate(changedOn)}; four are needed.${
-      before === null ? "" : ` Before it: ${names[before].toLowerCase()}.`
+      before === null ? "" : ` Before it: ${standingNamesEn[before].toLowerCase()}.`
     }`,
   tooFew: (n: number) =>
     n === 0 ? "No point in this phase yet; four are needed." : `${points(n)} in this phase; four are needed.`,

@@ -107,7 +107,7 @@ function whenWords(when: FindingMore["when"]): string {
   if (!when) return "";
   const { n, of, weekdays, slot } = when;
   const on = weekdays.length >= 5 ? "" : `el ${spanish.list(weekdays.map(weekdayName), "or")} `;
-  return `; ${n === of ? "todos ellos" : `${outOf(n, of)} de ellos`} ${on}${during(slot)}`;
+  return `; ${n === of ? "todos" : `${whole(n)} de los ${whole(of)}`} ${on}${during(slot)}`;
 }
 
 const students = (n: number) => `de ${whole(n)} ${oneOr(n, "estudiante", "estudiantes")}`;

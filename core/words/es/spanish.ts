@@ -1,5 +1,5 @@
 import { lengthOfTime, shownValue } from "../amounts.ts";
-import { formatsOf } from "../formats.ts";
+import { type DateStyle, formatsOf } from "../formats.ts";
 import { points } from "../numbers.ts";
 import { dayNumber } from "../../dates/day-number.ts";
 
@@ -83,9 +83,9 @@ export const spanish = {
   /** A count in digits, and a number as rounded as it is shown. */
   whole,
   decimal,
-  percent: formats.percent,
-  date: formats.date,
-  time: formats.time,
+  percent: (value: number) => formats.percent(value),
+  date: (on: string, style: DateStyle) => formats.date(on, style),
+  time: (time: string) => formats.time(time),
   list,
   /** The name of a weekday of ISO 8601. */
   weekday: (weekday: number) => weekdays[weekday - 1] ?? "",
