@@ -120,7 +120,7 @@ test("a decision is written at the chart: nothing typed is lost, a phase line be
   const decisions = page.getByRole("list", { name: "Decisions" });
   await expect(decisions).toContainText("decided to change the instruction; “number line” begins.");
   await expect(margin(page)).toContainText("Eight weeks without a rise");
-  await expect(page.getByText(/No point since the new phase began on/).first()).toBeVisible();
+  await expect(page.getByText(/No points since the new phase began on/).first()).toBeVisible();
   await decisions.getByRole("link", { name: /number line/ }).click();
   await page.getByLabel("Why", { exact: true }).fill("");
   await page.getByRole("button", { name: "Save the correction" }).click();

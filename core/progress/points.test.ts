@@ -242,7 +242,7 @@ describe("a running total", () => {
       "November: 270 of 300 minutes, four school days left. October: 230 of 300 minutes.",
     );
     expect(said("2026-12-31")).toBe(
-      "December: 0 of 300 minutes, no school day left. November: 270 of 300 minutes.",
+      "December: 0 of 300 minutes, no school days left. November: 270 of 300 minutes.",
     );
     expect(runningWords(setup, goalSeries(setup, []), { today: "2026-11-24", calendar })).toBeNull();
   });
@@ -397,7 +397,7 @@ describe("the file of a goal", () => {
       entry(trials, date, { correct: Math.min(9, at + 1), attempted: 10 }),
     );
     const setup = { ...setUp(trials, { window: { k: 3, n: 3 } }), phases };
-    expect(same(setup, rising)).toContain("No point since the new phase began on");
+    expect(same(setup, rising)).toContain("No points since the new phase began on");
     expect(same({ ...setup, phases: phases.slice(0, 2) }, rising)).not.toContain("new phase");
   });
 });

@@ -67,7 +67,7 @@ describe("a goal", () => {
       standing: {
         key: "new-phase",
         why: expect.stringMatching(
-          /^No point since the new phase began on Wed, Oct 14; four are needed. Before it: ahead of the line./,
+          /^No points since the new phase began on Wed, Oct 14; four are needed. Before it: ahead of the line./,
         ) as string,
       },
       trend: { key: "too-few" },

@@ -75,7 +75,7 @@ describe("a decision on a goal", () => {
     await leadsTo(noor.send(goals.action, typed, flat()));
     const page = await open();
     expect(page?.chart?.phases.at(-1)).toMatchObject({ label: "number line", line: true });
-    expect(page?.standing.why).toContain("No point since the new phase began on");
+    expect(page?.standing.why).toContain("No points since the new phase began on");
     expect(page?.says.decisions[0]?.said.sentence).toContain("“number line” begins");
   });
 

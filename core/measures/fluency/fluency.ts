@@ -17,8 +17,7 @@ export type { FluencyMeasure, FluencyEntry } from "./schema.ts";
  * @example scoreFluency({ attempted: 79, errors: 4, seconds: 60 }) // 75 per minute, accuracy 94.9
  */
 export function scoreFluency({ attempted, errors, seconds }: z.infer<typeof observed>): Scored {
-  if (attempted === 0)
-    return refused("attempted", "Nothing was attempted, so nothing is saved.");
+  if (attempted === 0) return refused("attempted", "Nothing was attempted, so nothing is saved.");
   if (errors > attempted)
     return refused("errors", `${errors} errors are more than the ${attempted} attempted.`);
   const correct = attempted - errors;

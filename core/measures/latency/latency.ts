@@ -32,8 +32,7 @@ export function scoreLatency(
   { delaysSeconds, noResponse = 0 }: z.infer<typeof observed>,
 ): Scored {
   const n = delaysSeconds.length + noResponse;
-  if (n === 0)
-    return refused("delaysSeconds", "There was no signal to answer, so nothing is saved.");
+  if (n === 0) return refused("delaysSeconds", "There was no signal to answer, so nothing is saved.");
   const detail = { noResponse };
   if (report === "within")
     return scoredShare(delaysSeconds.filter((delay) => delay <= withinSeconds).length, n, { detail });

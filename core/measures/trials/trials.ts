@@ -17,8 +17,7 @@ export type { TrialsMeasure, TrialsEntry } from "./schema.ts";
  * @example scoreTrials({ correct: 7, attempted: 10 }) // 70 percent, 7 of 10
  */
 export function scoreTrials({ correct, attempted }: z.infer<typeof observed>): Scored {
-  if (attempted === 0)
-    return refused("attempted", "There were no opportunities, so nothing is saved.");
+  if (attempted === 0) return refused("attempted", "There were no opportunities, so nothing is saved.");
   if (correct > attempted)
     return refused("correct", `${correct} correct is more than the ${attempted} attempted.`);
   return scoredShare(correct, attempted, { interval95: wilsonPercent(correct, attempted) });
