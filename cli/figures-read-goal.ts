@@ -18,7 +18,7 @@ export function figuresReadGoal(text: string, { json }: { json: boolean }): stri
           ([field, value]) =>
             `  ${field.padEnd(14)}${typeof value === "object" ? JSON.stringify(value) : value}\n`,
         );
-      return `${text}\n${said.length > 0 ? said.join("") : "  nothing is said\n"}`;
+      return `${text}\n${said.length > 0 ? said.join("") : "  nothing is read from it\n"}`;
     })
     .join("\n");
 }

@@ -59,7 +59,7 @@ test("a template is taken out of the library and put back; others may use it and
   await expect(page.getByRole("link", { name: "Packs a bag" })).toHaveCount(0);
   await page.getByRole("link", { name: "Stays with the task" }).click();
   await awake(page);
-  await page.getByRole("button", { name: "Take it out of the library" }).click();
+  await page.getByRole("button", { name: "Remove from the library" }).click();
   await expect(page.getByText("is no longer in the library. Goals made from it stay.")).toBeVisible();
   await expect(page.getByRole("link", { name: "Stays with the task" })).toHaveCount(0);
   await page.getByRole("button", { name: "Take that back" }).click();

@@ -20,7 +20,7 @@ function explain(error: unknown): { title: string; text: ReactNode; id?: string;
   if (status === 403) {
     return {
       title: "You don’t have permission to do this",
-      text: "You can read this student’s record. Changing it is for those who record or lead; the case manager can widen your part.",
+      text: "You can read this student’s record, but not change it. If you need to, ask the case manager.",
       retry: false,
     };
   }

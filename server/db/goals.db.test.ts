@@ -207,7 +207,7 @@ describe("a goal", () => {
     const facts = begun.summary ?? expect.fail("no summary");
     const calendar = { schoolDays: [1, 2, 3, 4, 5], years: [], closures: [], reportingPeriods: [] };
     expect(judgeGoal(facts, begun.setup, { lastOn: facts.lastOn, today, calendar }).standing.why).toMatch(
-      /No point in this phase yet/,
+      /No points in this phase yet/,
     );
     await asLead((scope) => savePhase(scope, ids, { ...phase, startsOn: "2026-11-02" }));
     expect((await goalOf(ids)).summary).toMatchObject({ nInPhase: 1 });

@@ -88,7 +88,7 @@ export function IncidentFields({
           onClick={() => setMore(!more)}
         >
           {more ? "Less" : "More: how long, how strong, resolved, a note …"}
-          {said > 0 && !more ? <span className="font-normal text-soft">{said} said</span> : null}
+          {said > 0 && !more ? <span className="font-normal text-soft">{said} recorded</span> : null}
         </button>
         {more ? (
           <div className="mt-3 grid gap-5">

@@ -47,7 +47,7 @@ function OneItem({ device, waiting, name }: { device: Device; waiting: WaitingIt
       <p>
         {refused ??
           (failed
-            ? `The server could not save this, ${failed.times} ${plural(failed.times, "time")} since ${when(failed.since, timeZone)}. It stays here and is tried again at ${timeOfDay(localTime(timeZone, failed.again))}. Copy it out to be safe, and tell whoever looks after the server.`
+            ? `The server could not save this, ${failed.times} ${plural(failed.times, "time")} since ${when(failed.since, timeZone)}. It stays here and is tried again at ${timeOfDay(localTime(timeZone, failed.again))}. Copy it out to be safe, and contact your administrator.`
             : "")}
       </p>
       <details>
@@ -93,10 +93,10 @@ function OneItem({ device, waiting, name }: { device: Device; waiting: WaitingIt
         </p>
       </details>
       <details>
-        <summary className="min-h-11 cursor-pointer py-2.5 text-soft">Take it out of the queue …</summary>
+        <summary className="min-h-11 cursor-pointer py-2.5 text-soft">Remove it from the queue …</summary>
         <p className="mb-1">It is gone from this device then. Write it down first.</p>
         <button type="button" className="btn btn-plain h-11" onClick={() => void dropItem(device, waiting)}>
-          Take it out
+          Remove it
         </button>
       </details>
     </li>

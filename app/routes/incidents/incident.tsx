@@ -211,7 +211,7 @@ const correct = intent({
 });
 
 const otherIsAnAccount =
-  "The other incident was joined with a third meanwhile. Please look at that one, and join this with it.";
+  "The other incident is now joined with a third one. Open the third one, and join this incident with it.";
 
 export const action = defineIntents({
   permission: "incident.correct",

@@ -51,7 +51,7 @@ export async function clientAction({ serverAction }: Route.ClientActionArgs) {
   return keepTypedOffline(() => serverAction());
 }
 
-/** A pattern sentence that somebody put into the report can be taken out and put back. */
+/** A pattern sentence that was added to the report can be removed and restored. */
 export default function NotedPage({
   loaderData: { author, when, said, removed, mayChange },
   params: { studentId },
@@ -62,7 +62,7 @@ export default function NotedPage({
         <Link className="link" to={`/students/${studentId}/patterns`}>
           Patterns
         </Link>{" "}
-        · put into the report {when} · {author}
+        · added to the report {when} · {author}
       </p>
       <TakenOut {...{ said, removed, mayChange }} />
     </section>

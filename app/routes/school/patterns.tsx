@@ -108,8 +108,8 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
                   ))}
                 </ul>
                 <p className="mt-1 text-fine text-soft">
-                  Said where at least five incidents carry it and no student has more than half of them. Not
-                  tested: the incidents of one student are alike, so it may well be chance.{" "}
+                  A finding needs at least five incidents, of which no student has more than half. Findings
+                  are not tested: the incidents of one student are alike, so a finding may be chance.{" "}
                   <CsvLink table="stands-out" title="findings" />
                 </p>
               </>

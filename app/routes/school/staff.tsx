@@ -161,7 +161,7 @@ export default function Staff({ loaderData, actionData, params }: Route.Componen
               label="E-mail"
               {...field("email", open?.email)}
               type="email"
-              hint="Whoever runs Gentle Margin opens the account for this address."
+              hint="The administrator of Gentle Margin opens the account for this address."
             />
           </div>
           {tick("caseManager", "Carries a caseload (case manager)", open?.caseManager)}

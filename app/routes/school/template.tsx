@@ -222,7 +222,7 @@ function TemplateForm({ loaderData, actionData }: Route.ComponentProps) {
               </button>
               {template ? (
                 <button className="btn btn-plain h-11" name="intent" value="remove" disabled={busy}>
-                  Take it out of the library
+                  Remove from the library
                 </button>
               ) : null}
               <p className="text-fine text-soft" role="status">

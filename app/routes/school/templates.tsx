@@ -168,7 +168,7 @@ export default function Templates({ loaderData }: Route.ComponentProps) {
       ) : areas.length === 0 ? (
         <EmptyState title={`Nothing about “${asked}”`}>
           <p>
-            Each word has to stand in the title, the area or the wording of a template.{" "}
+            No template has all of these words in its title, area, and wording.{" "}
             <Link to={target ? `?for=${target.studentId}` : "."} className="link">
               Show all {inAll}
             </Link>

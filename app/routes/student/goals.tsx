@@ -93,7 +93,7 @@ function RemovedNotice({
       role="status"
     >
       <span>
-        Removed: {removed.figure} of {removed.date}. It no longer counts and no longer stands in the report.
+        Removed: {removed.figure} of {removed.date}. It no longer counts and is no longer in the report.
       </span>
       <input type="hidden" name="intent" value="restore" />
       <input type="hidden" name="revision" value={removed.revision} />

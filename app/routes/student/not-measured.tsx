@@ -103,7 +103,7 @@ export default function NotMeasuredPage({ loaderData, actionData, params }: Rout
       <FormProblem>{problems["form"]}</FormProblem>
       {removed ? (
         <Removed mayChange={mayChange} busy={busy}>
-          Removed by {removed.by}, {removed.when}: it does not stand in the report.
+          Removed by {removed.by}, {removed.when}. It is not in the report.
           {removed.reason ? ` Reason: ${removed.reason}` : ""}
         </Removed>
       ) : null}

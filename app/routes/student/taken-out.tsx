@@ -29,13 +29,13 @@ export function TakenOut({
       {removed ? (
         <Removed mayChange={mayChange} busy={busy}>
           Removed by {removed.by}, {dateWithYear(removed.when.slice(0, 10))},{" "}
-          {timeOfDay(removed.when.slice(11))}: it does not stand in the report.
+          {timeOfDay(removed.when.slice(11))}. It is not in the report.
         </Removed>
       ) : mayChange ? (
         (correcting ?? (
           <Form method="post" className="mt-4">
             <button className="btn btn-plain" name="intent" value="remove" disabled={busy}>
-              Take it out of the report
+              Remove from the report
             </button>
           </Form>
         ))

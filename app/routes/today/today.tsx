@@ -262,7 +262,7 @@ export default function Today({
       ) : null}
       {students.length === 0 ? (
         <p className="py-4 font-serif text-soft">
-          You are in no student’s circle yet. A case manager adds you; then what is due stands here.
+          You are in no student’s circle yet. A case manager adds you. What is due then appears here.
         </p>
       ) : null}
       {unfinished.length > 0 ? (
