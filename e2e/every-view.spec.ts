@@ -16,6 +16,29 @@ for (const [part, viewsOf] of Object.entries(parts))
     }
   });
 
+test("nor is there on what the administrator sees, and where one may not go", async ({ page, site }) => {
+  test.setTimeout(240_000);
+  await page.emulateMedia({ colorScheme: "light", reducedMotion: "reduce" });
+  const look = async (path: string) => {
+    await page.goto(path);
+    await page.getByRole("heading", { level: 1 }).first().waitFor();
+    expect.soft({ path, words: await wordsToAvoidOn(page) }).toEqual({ path, words: [] });
+    await expectEveryLook(page, path);
+  };
+  await signIn(page, "desmond");
+  for (const path of ["/caseload", "/today", "/school/staff", "/school/groups", "/school/lists"])
+    await look(path);
+  await page.goto("/school/staff");
+  await page.getByRole("link", { name: "Teo Brandvold" }).click();
+  await expect(page.getByRole("button", { name: /save/i }).first()).toBeVisible();
+  await look(new URL(page.url()).pathname);
+  await signIn(page, "teo");
+  await look(`/students/${site.demo.student("Wren")}/goals/new`);
+  await expect(page.getByRole("heading", { name: "You don’t have permission to do this" })).toBeVisible();
+  await look(`/students/${crypto.randomUUID()}`);
+  await expect(page.getByRole("heading", { name: "Not found" })).toBeVisible();
+});
+
 test("axe finds nothing on the sign-in page, with problems neither", async ({ page }) => {
   await page.goto("/sign-in");
   await expectEveryLook(page, "sign-in");

@@ -152,15 +152,15 @@ test("a clock says how long it lasted; one still going on is finished later", as
   await touch(page, "Start a clock");
   await touch(page, "shouting");
   await touch(page, "Save, still going on");
-  await expect(page.getByText("It was still going on when this was written.")).toBeVisible();
+  await expect(page.getByText("Still going on when recorded.")).toBeVisible();
   await expect(page.getByText("in the report")).toBeVisible();
   await page.getByRole("link", { name: "Done" }).click();
-  await page.getByRole("link", { name: /still going on when it was written: open it/ }).click();
+  await page.getByRole("link", { name: /still going on when recorded: open it/ }).click();
   await expect(page.getByText("Finish it")).toBeVisible();
   await page.getByLabel("It is still going on").uncheck();
   await page.getByLabel("or exactly").fill("6.5");
   await page.getByRole("button", { name: "Save the correction" }).click();
-  await expect(page.getByText("It lasted 6.5\u00a0min").first()).toBeVisible();
+  await expect(page.getByText("Duration 6.5\u00a0min").first()).toBeVisible();
   const [row] = await site
     .owner<{ ongoing: boolean; revision: number; content: unknown }>("incidents")
     .orderBy("incident_id", "desc")
@@ -321,7 +321,7 @@ test("an incident still going on waits on Today until somebody says how it ended
   await expect(page.getByText("in the report")).toBeVisible();
   await page.goto("/today");
   await page.getByRole("link", { name: "Finish the incident of Wren Abara" }).click();
-  await page.getByText("It was still going on when this was written.").first().waitFor();
+  await page.getByText("Still going on when recorded.").first().waitFor();
   await page.goBack();
   await expect(page.getByRole("region", { name: "Incidents to finish" })).toBeVisible();
 });

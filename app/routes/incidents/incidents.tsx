@@ -86,7 +86,7 @@ function Line({ incident, studentId }: { incident: Told; studentId: string }) {
           {ongoing || factsMissing.length > 0 || isAccount || corrected ? (
             <span className="block text-fine text-soft">
               {[
-                ongoing && "still going on when it was written: open it to finish it",
+                ongoing && "still going on when recorded: open it to finish it",
                 factsMissing.length > 0 && `facts missing: ${factsMissing.join("; ")}`,
                 isAccount && "another account of the same incident, counted once",
                 corrected && "corrected",

@@ -278,7 +278,7 @@ export default function Today({
                   {on === today ? "today" : shortDate(on)}
                   {at ? `, ${at}` : ""} · {author} ·{" "}
                   {[
-                    ongoing && "still going on when it was written",
+                    ongoing && "still going on when recorded",
                     factsMissing.length > 0 && `facts missing: ${factsMissing.join("; ")}`,
                   ]
                     .filter(Boolean)
