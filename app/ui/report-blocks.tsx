@@ -82,7 +82,7 @@ export function ReportBlocks({
         );
       case "lines":
         return (
-          <div key={part.id} className="mb-4 grid grid-cols-[8.5rem_1fr] gap-x-4 max-sm:grid-cols-1">
+          <div key={part.id} className="mb-4 grid grid-cols-[10.5rem_1fr] gap-x-4 max-sm:grid-cols-1">
             {part.id === after ? (
               <span className="max-sm:hidden" />
             ) : (
