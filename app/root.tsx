@@ -1,10 +1,17 @@
 import { type ReactNode, use, useEffect } from "react";
 import { Links, Meta, Outlet, Scripts, ScrollRestoration } from "react-router";
 import type { Route } from "./+types/root";
+import { writing } from "#core/words/formats.ts";
 import stylesheet from "./app.css?url";
 import { ErrorPage } from "./ui/error-page.tsx";
 import { useFocusOnProblem } from "./ui/focus-problem.ts";
 import { NonceContext } from "./ui/nonce.ts";
+
+if (typeof document !== "undefined") {
+  // The page of recording is the same for every school: it takes the locale of the last other page.
+  if (location.pathname !== "/record") localStorage["locale"] = document.documentElement.lang;
+  writing.locale = localStorage.getItem("locale") ?? writing.locale;
+}
 
 export const links: Route.LinksFunction = () => [
   { rel: "stylesheet", href: stylesheet },
@@ -16,7 +23,7 @@ export const links: Route.LinksFunction = () => [
 export function Layout({ children }: { children: ReactNode }) {
   const nonce = use(NonceContext);
   return (
-    <html lang="en">
+    <html lang={typeof document === "undefined" ? writing.locale : document.documentElement.lang}>
       <head>
         <meta charSet="utf-8" />
         <meta name="viewport" content="width=device-width, initial-scale=1" />

@@ -352,7 +352,7 @@ withFolder(
     for (const key of ["1", "0"]) await page.keyboard.press(key);
     await page.getByRole("button", { name: "Finish" }).click();
     await page.getByRole("button", { name: /^Save \d line/ }).click();
-    await expect(page.getByText(/Something else answers .*: 1 saved on this device/)).toBeVisible();
+    await expect(page.getByText(/Another page answers .*: 1 saved on this device/)).toBeVisible();
     stands = (route) => route.fulfill({ status: 503, json: { kind: "unavailable" } });
     await page.getByRole("button", { name: "Send now" }).click();
     await expect(page.getByText(/The server can take nothing just now: 1 saved/)).toBeVisible();

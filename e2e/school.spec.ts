@@ -1,4 +1,4 @@
-import { awake, expect, expectAccessible, recording, signIn, test } from "./site.ts";
+import { awake, choose, expect, expectAccessible, recording, signIn, test } from "./site.ts";
 import { testNow } from "../tests/clock.ts";
 
 test("the school keeps its own lists and ladders, and goals are offered them", async ({ page, site }) => {
@@ -27,6 +27,42 @@ test("the school keeps its own lists and ladders, and goals are offered them", a
   await awake(page);
   await page.getByLabel("Prompt ladder").selectOption({ label: "Touch and words" });
   await expect(page.getByLabel("Levels, least to most help")).toHaveValue("alone\nword\ntouch");
+});
+
+test("dates and times are written as the school chooses, where one records too", async ({ page }) => {
+  await signIn(page, "noor");
+  await page.goto("/record");
+  await expect(page.locator("html")).toHaveAttribute("lang", "en-US");
+  await page.goto("/school/lists");
+  await page
+    .getByRole("combobox", { name: "Dates and times" })
+    .selectOption({ label: "United Kingdom: 26 Nov 2026, 13:20" });
+  await page.getByRole("region", { name: "Dates and times" }).getByRole("button", { name: "Save" }).click();
+  await expect(page.locator("html")).toHaveAttribute("lang", "en-GB");
+  await expect(page.getByRole("combobox", { name: "Dates and times" })).toHaveValue("en-GB");
+  await page.getByRole("link", { name: "Today" }).click();
+  await expect(page.getByText("Tuesday 24 November")).toBeVisible();
+  await page.reload();
+  await expect(page.getByText("Tuesday 24 November")).toBeVisible();
+  // The page of recording is the same for every school.
+  await page.goto("/record");
+  await choose(page, "W.A.", /Two-digit subtraction/);
+  await page
+    .getByRole("button", { name: /^Start/ })
+    .first()
+    .click();
+  await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
+  await expect(page.getByText(/^\d\d:\d\d$/).first()).toBeVisible();
+  await expect(page.getByText(/\d:\d\d\s[AP]M/)).toHaveCount(0);
+
+  // One who signs in with the form is in a page of the school at once.
+  await page.goto("/caseload");
+  await page.getByRole("button", { name: "Sign out" }).click();
+  await page.getByLabel("E-mail").fill("desmond.achterberg@larkspurbay.example");
+  await page.getByLabel("Password").fill("gentle margin demo");
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("link", { name: "Today" }).click();
+  await expect(page.getByText("Tuesday 24 November")).toBeVisible();
 });
 
 test("the calendar decides what is due; a mistake loses nothing that was typed", async ({ page, site }) => {

@@ -68,7 +68,7 @@ test("an all-day tally is one on two devices, without a network too, and closes 
   await other.getByRole("button", { name: "Close it …" }).click();
   await other.getByLabel("Watched from").fill("08:00");
   await other.getByLabel("until").fill("07:00");
-  await expect(other.getByText("It was watched until a time after its beginning.")).toBeVisible();
+  await expect(other.getByText("The end must be after the beginning.")).toBeVisible();
   await expect(other.getByRole("button", { name: "Save 5" })).toBeDisabled();
   await other.getByLabel("Watched from").fill("00:00");
   await other.getByLabel("until").fill("23:59");

@@ -50,6 +50,7 @@ export async function demoIds(owner: Database): Promise<DemoIds> {
         familyName: family,
         schoolName: school.name,
         timeZone: school.timeZone,
+        locale: "en-US",
       };
     },
     student: (givenName) => must(goals.find((one) => one.given_name === givenName)?.student_id, givenName),

@@ -1,3 +1,4 @@
+import { writing } from "#core/words/formats.ts";
 import { useEffect, useState } from "react";
 import { type PreviewChart, previewChart, type PreviewQuestion } from "./preview-chart.ts";
 
@@ -15,7 +16,10 @@ export function usePreviewChart(question: PreviewQuestion): PreviewChart | null 
     if (asked === null) return;
     let worker: Worker | undefined;
     const timer = setTimeout(() => {
-      worker = new Worker(new URL("./preview-worker.ts", import.meta.url), { type: "module" });
+      worker = new Worker(new URL("./preview-worker.ts", import.meta.url), {
+        type: "module",
+        name: writing.locale,
+      });
       worker.addEventListener("message", ({ data }: MessageEvent<PreviewChart>) => {
         setAnswer(data);
         worker?.terminate();

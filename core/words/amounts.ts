@@ -6,7 +6,7 @@ const noBreak = "\u00a0";
 /** A number as shown: whole from ten on or where it is whole, else to one decimal. 2.44 → "2.4", 31.7 → "32". */
 export function number(value: number): string {
   const rounded = Math.abs(value) >= 10 ? Math.round(value) : Math.round(value * 10) / 10;
-  return interfaceFormats.number(rounded === 0 ? 0 : rounded);
+  return interfaceFormats().number(rounded === 0 ? 0 : rounded);
 }
 
 /** A length of time: 45 → "45 s", 250 → "4 min 10 s", 3900 → "1 h 5 min". */

@@ -2,39 +2,39 @@ import { dayNumber } from "../dates/day-number.ts";
 import { interfaceFormats } from "./formats.ts";
 
 /** "Tue, Nov 24" */
-export const shortDate = (date: string): string => interfaceFormats.date(date, "short");
+export const shortDate = (date: string): string => interfaceFormats().date(date, "short");
 
 /** "Nov 24" */
-export const monthDay = (date: string): string => interfaceFormats.date(date, "day");
+export const monthDay = (date: string): string => interfaceFormats().date(date, "day");
 
 /** "Nov 24, 2026" */
-export const dateWithYear = (date: string): string => interfaceFormats.date(date, "year");
+export const dateWithYear = (date: string): string => interfaceFormats().date(date, "year");
 
 /** "November 24, 2026", as a goal's wording says a date. */
-export const fullDate = (date: string): string => interfaceFormats.date(date, "full");
+export const fullDate = (date: string): string => interfaceFormats().date(date, "full");
 
 /** "Tuesday, November 24" */
-export const longDate = (date: string): string => interfaceFormats.date(date, "long");
+export const longDate = (date: string): string => interfaceFormats().date(date, "long");
 
 /** "November": the month of a date, `YYYY-MM-DD`. */
-export const fullMonth = (date: string): string => interfaceFormats.date(date, "wholeMonth");
+export const fullMonth = (date: string): string => interfaceFormats().date(date, "wholeMonth");
 
 /** "Nov": the month of a date, `YYYY-MM-DD`. */
-export const monthName = (date: string): string => interfaceFormats.date(date, "month");
+export const monthName = (date: string): string => interfaceFormats().date(date, "month");
 
 /** "Tue": the weekday of a date, `YYYY-MM-DD`. */
-export const shortWeekday = (date: string): string => interfaceFormats.date(date, "weekday");
+export const shortWeekday = (date: string): string => interfaceFormats().date(date, "weekday");
 
 /** "1:20 PM", from `HH:MM`; what is no time is left as it is. */
 export const timeOfDay = (time: string): string =>
-  /^\d{2}:\d{2}$/.test(time) ? interfaceFormats.time(time) : time;
+  /^\d{2}:\d{2}$/.test(time) ? interfaceFormats().time(time) : time;
 
 /** "9:10–9:50 AM", "11:30 AM–12:15 PM", from two times. */
 export function timeSpan(from: string, to: string): string {
   const [start, end] = [timeOfDay(from), timeOfDay(to)];
-  const half = (text: string) => /\u00a0([AP]M)$/.exec(text)?.[1];
-  const isSameHalf = half(start) !== undefined && half(start) === half(end);
-  return `${isSameHalf ? start.slice(0, -3) : start}–${end}`;
+  const half = (text: string) => /\u00a0.*$/.exec(text)?.[0];
+  const shared = half(start) === half(end) && half(start);
+  return `${shared ? start.slice(0, -shared.length) : start}–${end}`;
 }
 
 /** "today", "yesterday", "5 days ago"; in school terms a date ahead is "in 5 days". */

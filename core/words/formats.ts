@@ -82,8 +82,8 @@ export function formatsOf(locale: string): Formats {
   return found;
 }
 
-/** The locale of the interface. */
-export const interfaceLocale = "en-US";
+/** The locale of the interface, that of the school: set by each page in a browser, read from each request on the server. */
+export const writing = { locale: "en-US" };
 
 /** The formats of the interface. */
-export const interfaceFormats: Formats = formatsOf(interfaceLocale);
+export const interfaceFormats = (): Formats => formatsOf(writing.locale);

@@ -8,7 +8,7 @@ export function countWord(count: number): string {
 }
 
 /** A count in digits: "7", "1,240". */
-export const inDigits = (count: number): string => interfaceFormats.number(count);
+export const inDigits = (count: number): string => interfaceFormats().number(count);
 
 /** The text with its first letter large. */
 export function capitalise(text: string): string {
@@ -17,11 +17,11 @@ export function capitalise(text: string): string {
 
 /** The word for so many: `plural(2, "goal")` is "goals". */
 export function plural(count: number, one: string, many = `${one}s`): string {
-  return interfaceFormats.isOne(count) ? one : many;
+  return interfaceFormats().isOne(count) ? one : many;
 }
 
 /** A percentage as shown, whole: 66.67 → "67%". */
-export const percent = (value: number): string => interfaceFormats.percent(value);
+export const percent = (value: number): string => interfaceFormats().percent(value);
 
 /** Counts with the percentage they make: "7 of 10 correct (70%)". */
 export function countsWithPercent(
@@ -39,7 +39,7 @@ export function countsWithPercent(
 
 /** "7 of 10", with spaces that do not break. */
 export function counts(numerator: number, denominator: number): string {
-  return `${interfaceFormats.number(numerator)} of ${interfaceFormats.number(denominator)}`.replaceAll(
+  return `${interfaceFormats().number(numerator)} of ${interfaceFormats().number(denominator)}`.replaceAll(
     " ",
     "\u00a0",
   );

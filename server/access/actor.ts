@@ -1,3 +1,5 @@
+import type { SchoolLocale } from "#core/words/locale.ts";
+
 /** A role in the circle of one student. */
 export type CircleRole = "lead" | "record" | "read";
 
@@ -13,6 +15,7 @@ export interface PersonActor {
   familyName: string;
   schoolName: string;
   timeZone: string;
+  locale: SchoolLocale;
 }
 
 /** Work that the server does by itself, by the name of its queue: `rebuild-summaries`. */

@@ -4,6 +4,7 @@ import type { Database } from "../db/connection.ts";
 import { notFound } from "../errors.ts";
 import { withScope } from "../db/school.ts";
 import { listCircleRoles } from "../db/students.ts";
+import { writeIn } from "../locale.ts";
 import type { PersonActor } from "./actor.ts";
 import type { Pulse } from "../failure.ts";
 import { guarded } from "./answer.ts";
@@ -47,7 +48,10 @@ export async function requirePerson(
   asking: Asking = {},
 ): Promise<PersonActor> {
   const person = await personBehind(request, context, asking);
-  if (person) return person;
+  if (person) {
+    writeIn(person.locale);
+    return person;
+  }
   // A device is told so in words of ours: a redirect could be anybody's who stands between, as in a hotel's network.
   if (request.method === "POST" && new URL(request.url).pathname.startsWith("/recording/"))
     throw data({ kind: "signed-out" }, { status: 401 });

@@ -12,6 +12,7 @@ const person: PersonActor = {
   familyName: "Halloran",
   schoolName: "Larkspur Bay School",
   timeZone: "America/Los_Angeles",
+  locale: "en-US",
 };
 const roles: (CircleRole | null)[] = ["lead", "record", "read", null];
 const allowed = (permission: Permission, authorId?: string | string[]) =>

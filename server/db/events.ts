@@ -38,6 +38,7 @@ interface Acts {
   "school year": "saved";
   timetable: "saved";
   "incident settings": "changed";
+  school: "changed";
 }
 
 /** Something that happened, told by ids and words of the table above: no text that anybody typed, and no data within a text. */

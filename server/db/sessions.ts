@@ -1,3 +1,4 @@
+import type { SchoolLocale } from "#core/words/locale.ts";
 import type { Database } from "./connection.ts";
 import type { PersonActor } from "../access/actor.ts";
 
@@ -10,6 +11,7 @@ interface SessionRow {
   family_name: string;
   school_name: string;
   time_zone: string;
+  locale: SchoolLocale;
 }
 
 /** The person behind a session token's hash; null when the session is over in any way. `touch`: does asking count as use? */
@@ -34,6 +36,7 @@ export async function findSession(
         familyName: row.family_name,
         schoolName: row.school_name,
         timeZone: row.time_zone,
+        locale: row.locale,
       }
     : null;
 }
@@ -90,6 +93,7 @@ export interface FirstSchool {
   schoolId: string;
   name: string;
   timeZone: string;
+  locale: SchoolLocale;
   personId: string;
   givenName: string;
   familyName: string;
@@ -101,11 +105,12 @@ export interface FirstSchool {
 /** Makes the school and its first account; false when a school is there already. */
 export async function makeFirstSchool(database: Database, first: FirstSchool): Promise<boolean> {
   const { rows } = await database.raw<{ rows: { made: boolean }[] }>(
-    "select gate.make_first_school(?, ?, ?, ?, ?, ?, ?, ?, ?) as made",
+    "select gate.make_first_school(?, ?, ?, ?, ?, ?, ?, ?, ?, ?) as made",
     [
       first.schoolId,
       first.name,
       first.timeZone,
+      first.locale,
       first.personId,
       first.givenName,
       first.familyName,

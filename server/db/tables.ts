@@ -359,6 +359,7 @@ export interface Tables {
     made_at: Date;
     school_days: number[];
     late_press_days: number;
+    locale: "en-US" | "en-CA" | "en-GB";
   };
   second_observations: {
     school_id: string;

@@ -12,6 +12,7 @@ import * as build from "virtual:react-router/server-build";
 import { warmPasswords } from "../auth/password.ts";
 import { connectApplication } from "../db/connection.ts";
 import { failure, log, loggableError, loggedPath, noteSecurity } from "../failure.ts";
+import { withOwnLocale } from "../locale.ts";
 import { keepJobsRunning } from "../jobs/run.ts";
 import { openHub } from "../live/hub.ts";
 import { backUpByParent } from "./ask-parent.ts";
@@ -137,7 +138,9 @@ const server = createServer((request, response) => {
     log.info({ id: requestId, route, ...labels, ms: Math.round(seconds * 1000) }, "request");
   });
   requestFacts.run(facts, () =>
-    withSecurityHeaders(request, response, secure, () => handle(request, response, secure)),
+    withOwnLocale(() =>
+      withSecurityHeaders(request, response, secure, () => handle(request, response, secure)),
+    ),
   );
 });
 server.requestTimeout = 30_000;

@@ -88,8 +88,7 @@ export function WhoseView({
   if (students.length === 0)
     return (
       <p className="py-3">
-        You may record for no student yet. A case manager adds you to a student’s circle; then the student
-        appears here.
+        You cannot record for any student yet. Ask a case manager to add you to a student’s circle.
       </p>
     );
   const slots = timetable.filter(({ weekday }) => weekday === weekdayOf(on));

@@ -10,7 +10,7 @@ import { useHolder, useSheet, useSitting } from "./use-sitting.ts";
 
 const stateWords: Record<Exclude<SheetState, null>, string> = {
   absent: "Absent: nothing is measured today.",
-  refused: "Refused altogether: recorded as not measured.",
+  refused: "Refused: recorded as not measured.",
   interrupted: "Interrupted: marks so far are saved.",
 };
 

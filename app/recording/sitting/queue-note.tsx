@@ -13,13 +13,13 @@ const quickly = 4000;
 
 /** Why what was saved is still here, and that it goes on by itself. */
 const reachWords: Record<Exclude<Reach, "online">, readonly [why: string, waiting: string]> = {
-  offline: ["No connection", "sent by itself once there is one"],
+  offline: ["No connection", "sent once there is one"],
   "signed out": ["Your session is over; recording goes on", "sent when you are signed in again"],
   elsewhere: [
-    "Something else answers in place of the school’s server, perhaps the sign-in page of this network",
-    "sent by itself once the server answers",
+    "Another page answers for the school’s server, perhaps this network’s sign-in page",
+    "sent once the server answers",
   ],
-  unwell: ["The server can take nothing just now", "sent by itself once it can"],
+  unwell: ["The server can take nothing just now", "sent once it can"],
 };
 
 /** What waits on this device and why; what was not taken, and what to do. Nothing where all is sent. */

@@ -173,7 +173,7 @@ export function StillOpen({ device }: { device: Device }) {
             </p>
             {asking === sitting.sittingId ? (
               <>
-                <span className="text-fine">Its marks are lost then.</span>
+                <span className="text-fine">Its marks are lost.</span>
                 <button
                   type="button"
                   className="btn btn-plain h-11"

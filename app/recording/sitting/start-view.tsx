@@ -78,8 +78,7 @@ export function StartView({ device, together }: { device: Device; together: Toge
         </h2>
         {pack.students.length === 0 ? (
           <p className="py-3">
-            You may record for no student yet. A case manager adds you to a student’s circle; then the student
-            appears here.
+            You cannot record for any student yet. Ask a case manager to add you to a student’s circle.
           </p>
         ) : (
           <ul>

@@ -90,7 +90,7 @@ export function TallyClosing({
         </label>
       </div>
       <p id={`until-${tally.goalId}`} role="alert" className="font-bold text-error empty:hidden">
-        {wrong ? "It was watched until a time after its beginning." : ""}
+        {wrong ? "The end must be after the beginning." : ""}
       </p>
       <label className="grid gap-1 text-fine font-bold">
         Setting

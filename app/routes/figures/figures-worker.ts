@@ -1,7 +1,11 @@
+import { writing } from "#core/words/formats.ts";
 import { InputError } from "#core/files/input-error.ts";
 import { readSeries } from "#core/files/read-series.ts";
 import { seriesReport } from "#core/files/series-report.ts";
 import { type SeriesRow, seriesRow } from "#core/files/series-row.ts";
+
+// A page names its worker by its locale.
+writing.locale = self.name;
 
 export type FromWorker =
   | { done: number; of: number }

@@ -1,3 +1,4 @@
+import { writing } from "#core/words/formats.ts";
 import { useEffect, useRef, useState } from "react";
 import { plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -31,7 +32,10 @@ export default function Figures() {
   function compute(file: File): void {
     worker.current?.terminate();
     const { name } = file;
-    const made = new Worker(new URL("./figures-worker.ts", import.meta.url), { type: "module" });
+    const made = new Worker(new URL("./figures-worker.ts", import.meta.url), {
+      type: "module",
+      name: writing.locale,
+    });
     worker.current = made;
     setState({ is: "computing", name, done: 0, of: null });
     made.addEventListener("message", ({ data }: MessageEvent<FromWorker>) => {

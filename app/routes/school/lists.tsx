@@ -2,14 +2,17 @@ import { defineForm } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { Form, redirect } from "react-router";
+import { Form, redirect, redirectDocument } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
 import { listItems, listLadders, replaceItems, retireLadder, saveLadder } from "#server/db/lists.ts";
 import { ladderFields } from "#core/measures/ladder-schema.ts";
+import { saveLocale } from "#server/db/locale.ts";
+import { schoolLocales } from "#core/words/locale.ts";
 import { readLatePressDays, saveLatePressDays } from "#server/db/late-presses.ts";
 import { lines } from "#app/ui/lines.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
+import { LocaleField } from "#app/ui/locale-field.tsx";
 import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
 import { id, problemsOf, readForm, text } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/lists";
@@ -26,6 +29,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     })),
     newLadderId: newId(),
     latePressDays: await readLatePressDays(scope),
+    locale: scope.actor.locale,
   }));
 }
 
@@ -37,6 +41,7 @@ const lateForm = z.object({
     .number("Write a number of days.")
     .check(z.int("Write a whole number of days."), z.gte(0, "0 at least."), z.lte(60, "At most 60 days.")),
 });
+const localeForm = z.object({ locale: z.enum(schoolLocales, "Choose how dates are written.") });
 const ladderForm = z.object({ ladderId: id, name: text(60, "Give the ladder a name.") });
 
 export const action = defineForm({
@@ -54,6 +59,13 @@ export const action = defineForm({
       if (!days.ok) return wrong(days.problems);
       await saveLatePressDays(scope, days.values.latePressDays);
       return redirect("/school/lists");
+    }
+    if (intent === "locale") {
+      const chosen = readForm(form, localeForm);
+      if (!chosen.ok) return wrong(chosen.problems);
+      await saveLocale(scope, chosen.values.locale);
+      // The page is read anew: its language is that of the whole document.
+      return redirectDocument("/school/lists");
     }
     const read = readForm(form, ladderForm);
     if (!read.ok) return wrong(read.problems);
@@ -90,7 +102,7 @@ type ListedLadder = Pick<
 >;
 
 export default function Lists({ loaderData, actionData }: Route.ComponentProps) {
-  const { areas, settings, ladders, newLadderId, latePressDays } = loaderData;
+  const { areas, settings, ladders, newLadderId, latePressDays, locale } = loaderData;
   const { busy, problems, typed } = useForm(actionData);
   // What was typed for a ladder that is not there yet comes back in the form for a new one.
   const typedId = typed?.["ladderId"];
@@ -176,6 +188,18 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
         {list("area", "Areas of goals", "One per line, in your order.", areas)}
         {list("setting", "Settings", "One per line: where observations take place.", settings)}
       </div>
+      <section aria-label="Dates and times" className="mt-8 max-w-4xl">
+        <h2 className="font-serif text-[1.15rem] font-semibold">Dates and times</h2>
+        <p className="mt-1 text-[0.9375rem] text-soft">
+          On every page and in every report of the school, from each person’s next page on.
+        </p>
+        <Form method="post" className="mt-2 flex flex-wrap items-end gap-3" key={locale} noValidate>
+          <LocaleField chosen={typed?.["locale"] ?? locale} problem={problems["locale"]} />
+          <button className="btn btn-plain" name="intent" value="locale" disabled={busy}>
+            Save
+          </button>
+        </Form>
+      </section>
       <section aria-label="Late presses" className="mt-8 max-w-4xl">
         <h2 className="font-serif text-[1.15rem] font-semibold">Late presses of all-day tallies</h2>
         <Form method="post" key={latePressDays} className="mt-2 grid gap-2" noValidate>

@@ -128,6 +128,24 @@ describe("the timetable", () => {
   });
 });
 
+describe("the way dates are written", () => {
+  const save = (who: Caller, locale: string) => who.send(lists.action, { intent: "locale", locale });
+
+  it("is the school’s, one of three, and changed by those who edit the school only", async () => {
+    expect((await noor.load(lists.loader)).locale).toBe("en-US");
+    expect((await problemsOf(save(noor, "tlh"))).problems).toEqual({
+      locale: "Choose how dates are written.",
+    });
+    await expect(save(teo, "en-GB")).rejects.toMatchObject(notForThem);
+    await leadsTo(save(noor, "en-GB"));
+    expect(await db.owner("schools").pluck("locale")).toEqual(["en-GB"]);
+    expect((await (await caller(db.app, "desmond")).load(lists.loader)).locale).toBe("en-GB");
+    expect(await db.owner("audit").where({ thing: "school" }).pluck("act")).toEqual(["changed"]);
+    await leadsTo(save(noor, "en-US"));
+    await expect(db.owner("schools").update({ locale: "xx" })).rejects.toThrow(/locale/);
+  });
+});
+
 describe("groups, staff and lists", () => {
   it("a group needs a name and weekdays for its times", async () => {
     const groupId = newId();

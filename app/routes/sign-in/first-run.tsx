@@ -4,8 +4,10 @@ import { data, Form, redirect, useNavigation } from "react-router";
 import { hashPassword } from "#server/auth/password.ts";
 import { anySchool, makeFirstSchool } from "#server/db/sessions.ts";
 import { guarded } from "#server/access/answer.ts";
+import { localeFor, schoolLocales } from "#core/words/locale.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, readForm, text, typedValues } from "#app/ui/form-data.ts";
+import { LocaleField } from "#app/ui/locale-field.tsx";
 import { TitlePage } from "#app/ui/title-page.tsx";
 import type { Route } from "./+types/first-run";
 
@@ -18,6 +20,7 @@ const firstForm = z.object({
   timeZone: text(60, "Please choose the time zone.").check(
     z.refine(isTimeZone, "This is not a time zone we know; choose one from the list."),
   ),
+  locale: z.enum(schoolLocales, "Choose how dates are written."),
   givenName: text(100, "Please give your given name."),
   familyName: text(100, "Please give your family name."),
   email,
@@ -29,12 +32,13 @@ const firstForm = z.object({
     ),
 });
 
-export function loader({ context }: Route.LoaderArgs) {
+export function loader({ request, context }: Route.LoaderArgs) {
   return guarded(async () => {
     if (await anySchool(context.database)) throw redirect("/sign-in");
     return {
       timeZones: Intl.supportedValuesOf("timeZone"),
       here: Intl.DateTimeFormat().resolvedOptions().timeZone,
+      locale: localeFor(request.headers.get("accept-language") ?? ""),
     };
   }, context.pulse);
 }
@@ -45,11 +49,12 @@ export function action({ request, context }: Route.ActionArgs) {
     const form = await request.formData();
     const read = readForm(form, firstForm);
     if (!read.ok) return data({ problems: read.problems, typed: typedValues(form) }, { status: 422 });
-    const { school, timeZone, givenName, familyName, email, password } = read.values;
+    const { school, timeZone, locale, givenName, familyName, email, password } = read.values;
     await makeFirstSchool(context.database, {
       schoolId: newId(),
       name: school,
       timeZone,
+      locale,
       personId: newId(),
       givenName,
       familyName,
@@ -87,6 +92,7 @@ export default function FirstRun({ loaderData, actionData }: Route.ComponentProp
             <option key={zone} value={zone} />
           ))}
         </datalist>
+        <LocaleField chosen={typed?.["locale"] ?? loaderData.locale} problem={problems["locale"]} />
         <div className="grid grid-cols-2 gap-3">
           <Field
             label="Given name"

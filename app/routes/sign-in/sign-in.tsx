@@ -1,5 +1,5 @@
 import * as z from "zod/mini";
-import { data, Form, redirect, useNavigation } from "react-router";
+import { data, Form, redirect, redirectDocument, useNavigation } from "react-router";
 import { personOf, readToken, sessionCookie, signIn } from "#server/auth/session.ts";
 import { anySchool } from "#server/db/sessions.ts";
 import { guarded } from "#server/access/answer.ts";
@@ -49,7 +49,9 @@ export function action({ request, context }: Route.ActionArgs) {
       const problems: Record<string, string> = { form: answers[signedIn.verdict] };
       return data({ problems, typed }, { status: signedIn.verdict === "wrong" ? 401 : 429 });
     }
-    throw redirect(ownPath(to), { headers: { "Set-Cookie": sessionCookie(signedIn.token, context.secure) } });
+    throw redirectDocument(ownPath(to), {
+      headers: { "Set-Cookie": sessionCookie(signedIn.token, context.secure) },
+    });
   }, context.pulse);
 }
 

@@ -24,7 +24,7 @@ export function scoreCount(
 ): Scored {
   if (per === "observation") return scored(count, units[per]);
   if (observedSeconds === undefined)
-    return refused("observedSeconds", `How long was it observed? Without it there is no count per ${per}.`);
+    return refused("observedSeconds", "How long was it observed? The figure needs it.");
   return scored((count * secondsPer[per]) / observedSeconds, units[per]);
 }
 
@@ -34,7 +34,7 @@ export const count: Kind<CountMeasure, CountEntry> = {
   score: scoreCount,
   problems: (_, { count, atSeconds }) =>
     atSeconds && atSeconds.length !== count
-      ? [{ field: "atSeconds", message: `There are ${atSeconds.length} moments for a count of ${count}.` }]
+      ? [{ field: "atSeconds", message: "The marks in order and the counts do not agree." }]
       : [],
   unit: ({ per }) => units[per],
   line: ({ counted }, { count, observedSeconds }, { value, unit }, words) =>

@@ -31,10 +31,7 @@ export function scoreDuration(
   const detail = { bouts: boutsSeconds.length, total };
   if (report === "share") {
     if (observedSeconds === undefined)
-      return refused(
-        "observedSeconds",
-        "How long was it observed? Without it there is no share of the time.",
-      );
+      return refused("observedSeconds", "How long was it observed? The figure needs it.");
     return scored((100 * total) / observedSeconds, "percent", { detail });
   }
   if (report === "total") return scored(total, "seconds", { detail });

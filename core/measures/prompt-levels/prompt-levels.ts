@@ -34,8 +34,7 @@ export function scorePromptLevels(
   { counts }: z.infer<typeof observed>,
 ): Scored {
   const unknown = Object.keys(counts).find((key) => !isMark(measure, key));
-  if (unknown !== undefined)
-    return refused("counts", `“${unknown}” is neither a prompt level nor a miss of this goal.`);
+  if (unknown !== undefined) return refused("counts", `“${unknown}” is no prompt level of this goal.`);
   const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
   if (all === 0) return refused("counts", "There were no opportunities, so nothing is saved.");
   const counted = [...measure.levels, ...countedMisses(measure)];

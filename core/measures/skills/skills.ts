@@ -30,7 +30,7 @@ export function scoreSkills(
     else if (!isMark(measure, mark))
       problems.push({
         field: "marks",
-        message: `“${mark}” at “${skill}” is neither a prompt level nor a miss of this goal.`,
+        message: `“${mark}” is no prompt level of this goal.`,
       });
   }
   const missing = measure.skills.filter((skill) => markOf(marks, skill) === undefined);

@@ -24,8 +24,7 @@ export function scoreSteps(
   if (marks.length !== steps.length)
     return refused("marks", `There are ${marks.length} marks for ${steps.length} steps.`);
   const unknown = marks.find((mark) => mark !== null && !isMark(measure, mark));
-  if (unknown !== undefined)
-    return refused("marks", `“${unknown}” is neither a prompt level nor a miss of this goal.`);
+  if (unknown !== undefined) return refused("marks", `“${unknown}” is no prompt level of this goal.`);
   const marked = marks.filter((mark) => mark !== null).length;
   if (marked === 0) return refused("marks", "Nothing is marked yet.");
   if (finished === false && marked < steps.length)

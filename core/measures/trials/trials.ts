@@ -40,7 +40,7 @@ function sequenceProblems(entry: TrialsEntry): Problem[] {
   return [
     {
       field: "sequence",
-      message: `The marks say ${credited} of ${entry.sequence.length}, the counts ${entry.correct} of ${entry.attempted}.`,
+      message: "The marks in order and the counts do not agree.",
     },
   ];
 }

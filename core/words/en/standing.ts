@@ -86,7 +86,9 @@ export const standingEn = {
       before === null ? "" : ` Before it: ${standingNamesEn[before].toLowerCase()}.`
     }`,
   tooFew: (n: number) =>
-    n === 0 ? "No points in this phase yet; four are needed." : `${points(n)} in this phase; four are needed.`,
+    n === 0
+      ? "No points in this phase yet; four are needed."
+      : `${points(n)} in this phase; four are needed.`,
   noLine: {
     "no criterion": "There is no aim line: the goal has no criterion.",
     "no due date": "There is no aim line: the goal has no due date.",

@@ -15,6 +15,7 @@ import * as settled from "./013-settled.ts";
 import * as clocks from "./014-clocks.ts";
 import * as refuses from "./015-refuses.ts";
 import * as backups from "./016-backups.ts";
+import * as locale from "./017-locale.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -33,6 +34,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "014-clocks": clocks,
   "015-refuses": refuses,
   "016-backups": backups,
+  "017-locale": locale,
 };
 
 /** The migrations of this program, in order. */
