@@ -40,7 +40,7 @@ test("dates and times are written as the school chooses, where one records too",
   await page.getByRole("region", { name: "Dates and times" }).getByRole("button", { name: "Save" }).click();
   await expect(page.locator("html")).toHaveAttribute("lang", "en-GB");
   await expect(page.getByRole("combobox", { name: "Dates and times" })).toHaveValue("en-GB");
-  await page.getByRole("link", { name: "Today" }).click();
+  await page.getByRole("link", { name: "Today", exact: true }).click();
   await expect(page.getByText("Tuesday 24 November")).toBeVisible();
   await page.reload();
   await expect(page.getByText("Tuesday 24 November")).toBeVisible();
@@ -56,12 +56,12 @@ test("dates and times are written as the school chooses, where one records too",
   await expect(page.getByText(/\d:\d\d\s[AP]M/)).toHaveCount(0);
 
   // One who signs in with the form is in a page of the school at once.
-  await page.goto("/caseload");
-  await page.getByRole("button", { name: "Sign out" }).click();
+  await page.context().clearCookies();
+  await page.goto("/sign-in");
   await page.getByLabel("E-mail").fill("desmond.achterberg@larkspurbay.example");
   await page.getByLabel("Password").fill("gentle margin demo");
   await page.getByRole("button", { name: "Sign in" }).click();
-  await page.getByRole("link", { name: "Today" }).click();
+  await page.getByRole("link", { name: "Today", exact: true }).click();
   await expect(page.getByText("Tuesday 24 November")).toBeVisible();
 });
 
