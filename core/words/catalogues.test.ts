@@ -479,4 +479,15 @@ describe("every sentence", () => {
       "findings.pValue",
     ]);
   });
+
+  it("is there in both: a language with one fewer or one more does not compile", () => {
+    const { running, ...fewer } = es.report;
+    // @ts-expect-error one sentence is missing
+    const missing: Catalogue["report"] = fewer;
+    // @ts-expect-error one sentence is of no use
+    const surplus: Catalogue["report"] = { ...es.report, farewell: () => "Adiós" };
+    expect(
+      [missing, surplus].map((words) => Object.keys(words).length - Object.keys(en.report).length),
+    ).toEqual([-1, 1]);
+  });
 });
