@@ -486,6 +486,7 @@ describe("every sentence", () => {
     const missing: Catalogue["report"] = fewer;
     // @ts-expect-error one sentence is of no use
     const surplus: Catalogue["report"] = { ...es.report, farewell: () => "Adiós" };
+    expect(running()).toBe("Informe continuo");
     expect(
       [missing, surplus].map((words) => Object.keys(words).length - Object.keys(en.report).length),
     ).toEqual([-1, 1]);
