@@ -33,7 +33,7 @@ const loadPlainly: Plugin = {
 const words =
   /core\/(words\/(?!read-time|fixed-|en\/)|criteria\/purposes|goal-wording\/blanks|dates\/day-number)|node_modules\/uuid/;
 const measures =
-  /core\/(report\/entry-line|words\/en\/entries|marks\/|measures\/(?!fields|kind-names|merge-entries|planned-|part-history|measure\.|sheet-line|[a-z-]*schema|[a-z-]+\/(schema|sheet-line))|sitting\/read-sheet)/;
+  /core\/(report\/entry-line|words\/en\/entries|marks\/|measures\/(?!fields|kind-names|merge-entries|planned-|part-history|measure\.|sheet-line|details-of|kind-details|[a-z-]*schema|[a-z-]+\/(schema|sheet-line|details))|sitting\/read-sheet)/;
 const device =
   /app\/recording\/(device|right-time|sitting\/(store|sheet|use-sitting|sitting-keys))|core\/dates\/school-time|node_modules\/idb/;
 const marks = /app\/measures\/(rows\.|rows-of|trials\/trial-pad|[a-z]+\/rows\.|running-total\/entry-form)/;

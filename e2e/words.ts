@@ -13,8 +13,8 @@ const textOf = () =>
     ),
   ].join("\n");
 
-// Choices of the demo school's own lists, and what its people wrote: those are theirs to word.
-const written = ["told no", "told to wait", "Found the list by herself"];
+// Choices of the demo school's own lists, and what its people wrote: those are theirs to word. And how another country writes a time.
+const written = ["told no", "told to wait", "Found the list by herself", "26 Nov 2026, 13:20"];
 
 // The list of docs/wording.md.
 const avoided = [

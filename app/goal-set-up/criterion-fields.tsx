@@ -1,7 +1,8 @@
 import { purposes } from "#core/criteria/criterion.ts";
 import { countsNeeded } from "#core/criteria/criterion-words.ts";
 import { plannedOpportunities } from "#core/measures/planned-opportunities.ts";
-import { type Measure, kindOf, unitOf } from "#core/measures/measure.ts";
+import { detailsOf } from "#core/measures/details-of.ts";
+import { type Measure, unitOf } from "#core/measures/measure.ts";
 import { readFieldNumber } from "#app/measures/set-up-form.ts";
 import type { SetUpValues } from "./set-up-values.ts";
 import { ChoiceField, FromWording, TextBox, TextField, Tick, useSetUp } from "./fields.tsx";
@@ -27,7 +28,7 @@ function countHint(measure: Measure, values: SetUpValues): string | null {
 export function CriterionFields({ measure }: { measure: Measure | null }) {
   const { problems, values } = useSetUp();
   const unit = measure ? unitOf(measure) : "percent";
-  const side = measure ? kindOf(measure).sideFigures(measure) : [];
+  const side = measure ? detailsOf(measure).sideFigures(measure) : [];
   const total = values["kind"] === "running-total";
   return (
     <>

@@ -1,5 +1,6 @@
 import { type Criterion, criterionSchema, type Joined, purposes } from "#core/criteria/criterion.ts";
-import { kinds, type Measure, readMeasure, unitOf } from "#core/measures/measure.ts";
+import { detailsOf } from "#core/measures/details-of.ts";
+import { type Measure, readMeasure, unitOf } from "#core/measures/measure.ts";
 import { type Problem, problemsFrom } from "#core/measures/score.ts";
 import { isDate } from "#core/dates/day-number.ts";
 import { type Schedule, scheduleSchema } from "#core/schedule/schedule.ts";
@@ -34,7 +35,7 @@ function readCriterion(values: SetUpValues, measure: Measure, problems: Problem[
   const joined: Joined[] = [];
   const figure = filled(values["joined.figure"]);
   if (figure !== null) {
-    const side = kinds[measure.kind].sideFigures(measure).find((one) => one.figure === figure);
+    const side = detailsOf(measure).sideFigures(measure).find((one) => one.figure === figure);
     const joinedValue = readFieldNumber(values["joined.value"]);
     if (!side) problems.push({ field: "joined", message: "This measure has no such figure." });
     else if (joinedValue === undefined || Number.isNaN(joinedValue))
@@ -45,7 +46,7 @@ function readCriterion(values: SetUpValues, measure: Measure, problems: Problem[
   const confirm = lines(values["confirm"]);
   const parsed = criterionSchema.safeParse({
     value,
-    direction: values["direction"] || kinds[measure.kind].better(measure),
+    direction: values["direction"] || detailsOf(measure).better(measure),
     window: { k, n },
     windowUnit: values["windowUnit"] || "session",
     minimumOpportunities: readFieldNumber(values["minimumOpportunities"]),

@@ -1,4 +1,4 @@
-import { useCallback, useMemo } from "react";
+import { useCallback, useLayoutEffect, useMemo, useRef } from "react";
 import { standingMarks } from "#core/marks/mark.ts";
 import { valueAt, withMark } from "#app/recording/sitting/sheet.ts";
 import { type RowMeasure, RowsOf } from "./rows-of.tsx";
@@ -40,5 +40,20 @@ export function RowsPad({ measure, sheet, store }: PadProps<RowMeasure>) {
         for (const kind of ["mark", "item", "level"]) said[on.replace("row", kind)] = value;
     return said;
   }, [sheet.marks]);
-  return <RowsOf measure={measure} values={values} set={set} problems={{}} />;
+  const before = useRef(sheet.marks);
+  const rows = useRef<HTMLDivElement>(null);
+  useLayoutEffect(() => {
+    const { marks } = sheet;
+    const gone = before.current.at(marks.length);
+    before.current = marks;
+    // After an undo by key the row that was undone is marked next.
+    if (!gone || !rows.current?.contains(document.activeElement)) return;
+    const row = rows.current.querySelectorAll("[data-row]")[Number(gone.on.slice(4))];
+    row?.querySelector("input")?.focus();
+  }, [sheet]);
+  return (
+    <div ref={rows}>
+      <RowsOf measure={measure} values={values} set={set} problems={{}} />
+    </div>
+  );
 }

@@ -1,11 +1,12 @@
-import { kindOf, type Measure, unitOf } from "../measures/measure.ts";
+import { detailsOf } from "../measures/details-of.ts";
+import { type Measure, unitOf } from "../measures/measure.ts";
 import type { Direction } from "../measures/direction-schema.ts";
 import { criterionEn, type CriterionWords, type JoinedArgs } from "../words/en/criterion.ts";
 import type { Criterion } from "./criterion.ts";
 
 /** What is joined to a criterion, with the unit and the name that its measure gives it. */
 function joinedArgs({ joined = [] }: Pick<Criterion, "joined">, measure: Measure): JoinedArgs[] {
-  const side = kindOf(measure).sideFigures(measure);
+  const side = detailsOf(measure).sideFigures(measure);
   return joined.map((one) => {
     const known = side.find(({ figure }) => figure === one.figure);
     return { ...one, unit: known?.unit ?? "", label: known?.label ?? one.figure };

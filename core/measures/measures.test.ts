@@ -3,7 +3,8 @@ import { quantileSorted } from "simple-statistics";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { type Measure, type ObservedEntry, kindOf, readEntry, readMeasure, scoreEntry } from "./measure.ts";
-import { taughtStep } from "./steps/steps.ts";
+import { detailsOf } from "./details-of.ts";
+import { taughtStep } from "./steps/details.ts";
 import type { Score } from "./score-schema.ts";
 
 const ladder = {
@@ -75,7 +76,7 @@ describe("supports", () => {
     expect(scoreOf(without, { counts })).toMatchObject({ value: 75, denominator: 4 });
     const entry: ObservedEntry = { kind: "supports", counts };
     expect(
-      kindOf(without)
+      detailsOf(without)
         .facts(without, entry, scoreOf(without, entry))
         .map(({ value }) => plain(value)),
     ).toEqual(["3 of 4 with a verbal prompt or less (75%)", "3 of 5 with a verbal prompt or less (60%)"]);
@@ -303,7 +304,7 @@ describe("rubric", () => {
 
   it("says each level in the rubric's words, and who rated", () => {
     const entry: ObservedEntry = { kind: "rubric", levels: { topic: 3, reasons: 2 }, rater: "I. Okafor" };
-    expect(kindOf(rubric).facts(rubric, entry, scoreOf(rubric, entry))).toEqual([
+    expect(detailsOf(rubric).facts(rubric, entry, scoreOf(rubric, entry))).toEqual([
       { label: "topic", value: "3 of 4: clear" },
       { label: "Gives reasons", value: "2 of 4" },
     ]);

@@ -1,6 +1,7 @@
 import { counts, percent } from "../words/numbers.ts";
 import { otherOutcome } from "./outcomes/other-outcome.ts";
-import { kindOf, type Measure, type ObservedEntry } from "./measure.ts";
+import { detailsOf } from "./details-of.ts";
+import type { Measure, ObservedEntry } from "./measure.ts";
 
 /** An entry as the history of its parts needs it. */
 export interface PartSource {
@@ -49,7 +50,7 @@ export function partHistory(
   };
   partNames(measure).forEach(historyOf);
   for (const { date, entryId, measure, entry } of sources) {
-    for (const { part, said, credited, of } of kindOf(measure).parts(measure, entry)) {
+    for (const { part, said, credited, of } of detailsOf(measure).parts(measure, entry)) {
       const history = historyOf(renamed.get(part) ?? part);
       history.credited += credited;
       history.of += of;
@@ -101,7 +102,7 @@ export function renamedParts(before: Measure, after: Measure): Record<string, st
 
 /** "known 3 of 3 times", "verbal or less help 2 of 5 times", "31% of the opportunities (11 of 35)" */
 export function partWords(measure: Measure, { credited, of }: Pick<PartHistory, "credited" | "of">): string {
-  const means = kindOf(measure).creditedMeans(measure);
+  const means = detailsOf(measure).creditedMeans(measure);
   if (of === 0) return "not measured yet";
   if (means.startsWith("of the"))
     return `${percent((100 * credited) / of)} ${means} (${counts(credited, of)})`;

@@ -1,4 +1,3 @@
-import type { Fact } from "../measures/kind.ts";
 import { kindOf } from "../measures/kinds.ts";
 import type { Measure, ObservedEntry } from "../measures/measure.ts";
 import type { Circumstances, NotMeasuredReason } from "../model/entry.ts";
@@ -48,11 +47,6 @@ export function notMeasuredLine(
   words: EntryWords = entriesEn,
 ): EntryLine {
   return { sentence: `${goalTitle}: ${words.notMeasured(reason)}.`, note: note?.trim() || null };
-}
-
-/** Everything an entry holds beyond its line: each sub-skill, each bout, the order of the marks. */
-export function recordedFacts({ measure, entry, score }: Recorded): Fact[] {
-  return kindOf(measure).facts(measure, entry, score);
 }
 
 /** An entry as a line of the report: its sentence, and the note as it was written. */

@@ -20,7 +20,7 @@ export async function findSession(
   tokenHash: Buffer,
   touch: boolean,
 ): Promise<PersonActor | null> {
-  const { rows } = await database.raw<{ rows: SessionRow[] }>("select * from gate.session_of(?, ?)", [
+  const { rows } = await database.raw<{ rows: SessionRow[] }>("select * from gate.person_of(?, ?)", [
     tokenHash,
     touch,
   ]);

@@ -25,7 +25,14 @@ export function useSittingKeys(step: (by: 1 | -1) => void): void {
   });
   // Before the panels are painted: a key pressed as soon as they are seen is heard.
   useLayoutEffect(() => {
+    // What one came to by Tab, until something else than this is pressed.
+    let tabbedTo: Element | null = null;
+    const leave = () => {
+      tabbedTo = null;
+    };
     function onKey(event: KeyboardEvent) {
+      if (event.key === "Tab") setTimeout(() => (tabbedTo = document.activeElement));
+      else if (!/^( |Enter|Shift)$/.test(event.key)) leave();
       if (event.defaultPrevented || event.isComposing || event.ctrlKey || event.metaKey || event.altKey)
         return;
       if (typing(event.target) || document.querySelector("dialog[open]")) return;
@@ -38,8 +45,8 @@ export function useSittingKeys(step: (by: 1 | -1) => void): void {
       }
       const panel = document.querySelector("[data-shown]");
       if (!panel || key.length !== 1 || key === '"' || key === "\\") return;
-      // Whoever came to a button by keys presses that button with the space bar; after a touch the bar is the timer's.
-      if (key === " " && event.target instanceof Element && event.target.matches(":focus-visible")) return;
+      // The space bar is the clock's, wherever the focus was left: by a touch, by a mark, or by a dialog that closed.
+      if (key === " " && event.target === tabbedTo) return;
       const row = /^[1-9]$/.test(key) ? panel.querySelector("[data-row]") && rowFor(panel) : null;
       const pressed = (row ?? panel).querySelector<HTMLElement>(`[data-key="${key.toLowerCase()}"]`);
       if (!pressed) return;
@@ -48,6 +55,10 @@ export function useSittingKeys(step: (by: 1 | -1) => void): void {
       row?.nextElementSibling?.querySelector<HTMLInputElement>("input")?.focus();
     }
     window.addEventListener("keydown", onKey);
-    return () => window.removeEventListener("keydown", onKey);
+    window.addEventListener("pointerdown", leave);
+    return () => {
+      window.removeEventListener("keydown", onKey);
+      window.removeEventListener("pointerdown", leave);
+    };
   }, []);
 }

@@ -11,7 +11,8 @@ import { compareObservers } from "#core/agreement/compare-observers.ts";
 import { countedPurposes } from "#core/criteria/criterion.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { propose } from "#core/goal-wording/propose.ts";
-import { kindOf, unitOf } from "#core/measures/measure.ts";
+import { detailsOf } from "#core/measures/details-of.ts";
+import { unitOf } from "#core/measures/measure.ts";
 import { byRater } from "#core/measures/rubric/by-rater.ts";
 import { partHistory, partSentence, partWords } from "#core/measures/part-history.ts";
 import { goalFullFigures, judgeGoal, askOf } from "#core/progress/goal-figures.ts";
@@ -183,7 +184,7 @@ function ratersOf(goal: Goal, entries: readonly Entry[]) {
 
 /** What each sub-skill, item, step, level, criterion or outcome showed over time. */
 function partsOf(goal: Goal, entries: readonly Entry[], renamed: ReadonlyMap<string, string>) {
-  const called = kindOf(goal.measure).partsCalled;
+  const called = detailsOf(goal.measure).partsCalled;
   if (called === null) return null;
   const sources = entries
     .filter(({ measureVersion }) => measureVersion >= goal.figuresFromVersion)

@@ -1,6 +1,6 @@
 import type * as z from "zod/mini";
 
-import { type Kind, plainKind } from "../kind.ts";
+import type { Kind } from "../kind.ts";
 import { refused, type Scored, scoredShare } from "../score.ts";
 import type { ChecklistMeasure, ChecklistEntry, observed } from "./schema.ts";
 
@@ -35,27 +35,7 @@ export function scoreChecklist(
 
 /** Which items of a named set are known. */
 export const checklist: Kind<ChecklistMeasure, ChecklistEntry> = {
-  ...plainKind,
   score: scoreChecklist,
   unit: () => "percent",
-  partsCalled: ["item", "items"],
-  creditedMeans: () => "known",
-  parts: ({ items }, { known, probed = items }) =>
-    items
-      .filter((item) => probed.includes(item))
-      .map((part) => {
-        const isKnown = known.includes(part);
-        return { part, said: isKnown ? "known" : "not yet", credited: isKnown ? 1 : 0, of: 1 };
-      }),
   line: (_, __, score, words) => words.checklist(score),
-  facts: ({ items }, { known, probed = items }) => [
-    { label: "Known", value: items.filter((item) => known.includes(item)).join(", ") || "none" },
-    {
-      label: "Not yet",
-      value: items.filter((item) => probed.includes(item) && !known.includes(item)).join(", ") || "none",
-    },
-    ...(items.some((item) => !probed.includes(item))
-      ? [{ label: "Not probed", value: items.filter((item) => !probed.includes(item)).join(", ") }]
-      : []),
-  ],
 };

@@ -1,6 +1,6 @@
 import type * as z from "zod/mini";
 
-import { type Kind, plainKind } from "../kind.ts";
+import type { Kind } from "../kind.ts";
 import { refused, type Scored, scored } from "../score.ts";
 import type { CountMeasure, CountEntry, observed } from "./schema.ts";
 
@@ -30,7 +30,6 @@ export function scoreCount(
 
 /** How often something happened, as a count or as a rate. */
 export const count: Kind<CountMeasure, CountEntry> = {
-  ...plainKind,
   score: scoreCount,
   problems: (_, { count, atSeconds }) =>
     atSeconds && atSeconds.length !== count

@@ -1,7 +1,7 @@
 import type * as z from "zod/mini";
 import { lengthOfTime } from "../../words/amounts.ts";
 
-import { type Kind, plainKind } from "../kind.ts";
+import type { Kind } from "../kind.ts";
 import { refused, type Scored, scored } from "../score.ts";
 import type { DurationMeasure, DurationEntry, observed } from "./schema.ts";
 
@@ -44,16 +44,12 @@ export function scoreDuration(
 
 /** How long something lasts, bout by bout. */
 export const duration: Kind<DurationMeasure, DurationEntry> = {
-  ...plainKind,
   score: scoreDuration,
   problems: (_, { boutsSeconds, startsSeconds }) =>
     startsSeconds && startsSeconds.length !== boutsSeconds.length
       ? [{ field: "startsSeconds", message: "There must be one start for each bout." }]
       : [],
   unit: ({ report }) => (report === "share" ? "percent" : "seconds"),
-  sideFigures: () => [{ figure: "bouts", label: "bouts", unit: "count", better: "decrease" }],
   line: ({ report }, { boutsSeconds, observedSeconds }, { value }, words) =>
     words.duration({ value, report, bouts: boutsSeconds.length, observedSeconds }),
-  facts: (_, { boutsSeconds }) =>
-    boutsSeconds.map((bout, index) => ({ label: `Bout ${index + 1}`, value: lengthOfTime(bout) })),
 };

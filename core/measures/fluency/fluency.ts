@@ -1,5 +1,5 @@
 import type * as z from "zod/mini";
-import { type Kind, plainKind } from "../kind.ts";
+import type { Kind } from "../kind.ts";
 import { refused, type Scored, scored } from "../score.ts";
 import type { FluencyMeasure, FluencyEntry, observed } from "./schema.ts";
 
@@ -28,13 +28,8 @@ export function scoreFluency({ attempted, errors, seconds }: z.infer<typeof obse
 
 /** Correct responses a minute, and how accurate they were. */
 export const fluency: Kind<FluencyMeasure, FluencyEntry> = {
-  ...plainKind,
   score: (_, entry) => scoreFluency(entry),
   unit: () => "per minute",
-  sideFigures: () => [
-    { figure: "accuracy", label: "accuracy", unit: "percent", better: "increase" },
-    { figure: "errorsPerMinute", label: "errors a minute", unit: "per minute", better: "decrease" },
-  ],
   line: ({ counted = "words" }, { attempted, errors, seconds }, score, words) =>
     words.fluency({
       ...{ counted, attempted, errors, seconds },

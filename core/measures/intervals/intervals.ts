@@ -1,5 +1,5 @@
 import type * as z from "zod/mini";
-import { type Kind, plainKind } from "../kind.ts";
+import type { Kind } from "../kind.ts";
 import { refused, type Scored, scoredShare } from "../score.ts";
 import type { IntervalsMeasure, IntervalsEntry, observed } from "./schema.ts";
 
@@ -23,23 +23,12 @@ export function scoreIntervals({ marks }: z.infer<typeof observed>): Scored {
   });
 }
 
-const methodWords = {
-  partial: "partial interval",
-  whole: "whole interval",
-  momentary: "momentary time sampling",
-};
-
 /** Time sampling: was it seen in, throughout or at the end of each interval? */
 export const intervals: Kind<IntervalsMeasure, IntervalsEntry> = {
-  ...plainKind,
   score: (_, entry) => scoreIntervals(entry),
   unit: () => "percent",
   line: ({ intervalSeconds }, { marks }, score, words) => {
     const missed = marks.length - marks.replaceAll("-", "").length;
     return words.intervals(score, intervalSeconds, missed);
   },
-  facts: ({ method }, { marks }) => [
-    { label: "Method", value: methodWords[method] },
-    { label: "In order", value: marks.replaceAll("-", "·").replaceAll("1", "✓").replaceAll("0", "–") },
-  ],
 };

@@ -1,7 +1,6 @@
 import type * as z from "zod/mini";
-import { lengthOfTime } from "../../words/amounts.ts";
 
-import { type Kind, plainKind } from "../kind.ts";
+import type { Kind } from "../kind.ts";
 import { refused, type Scored, scored, scoredShare } from "../score.ts";
 import type { LatencyMeasure, LatencyEntry, observed } from "./schema.ts";
 
@@ -57,17 +56,10 @@ export function scoreLatency(
 
 /** How long it takes from a signal to the response. */
 export const latency: Kind<LatencyMeasure, LatencyEntry> = {
-  ...plainKind,
   score: scoreLatency,
   unit: ({ report }) => (report === "within" ? "percent" : "seconds"),
-  better: ({ report }) => (report === "within" ? "increase" : "decrease"),
-  sideFigures: () => [{ figure: "noResponse", label: "no responses", unit: "count", better: "decrease" }],
   line: ({ report, withinSeconds = 0 }, { delaysSeconds, noResponse = 0 }, score, words) =>
     report === "within"
       ? words.latencyWithin(score, withinSeconds, noResponse)
       : words.latency(score.value, report, delaysSeconds.length + noResponse, noResponse),
-  facts: (_, { delaysSeconds, noResponse = 0 }) => [
-    { label: "Delays", value: delaysSeconds.map(lengthOfTime).join(", ") || "none" },
-    ...(noResponse > 0 ? [{ label: "No response", value: String(noResponse) }] : []),
-  ],
 };

@@ -1,6 +1,6 @@
 import type * as z from "zod/mini";
 
-import { type Kind, plainKind } from "../kind.ts";
+import type { Kind } from "../kind.ts";
 import { refused, type Scored, scored } from "../score.ts";
 import type { OutcomesMeasure, OutcomesEntry, observed } from "./schema.ts";
 import { otherOutcome } from "./other-outcome.ts";
@@ -23,29 +23,12 @@ export function scoreOutcomes({ outcomes }: OutcomesMeasure, { outcome }: z.infe
 
 /** Named outcomes, each worth a given credit. */
 export const outcomes: Kind<OutcomesMeasure, OutcomesEntry> = {
-  ...plainKind,
   score: scoreOutcomes,
   problems: (_, { outcome, note }) =>
     outcome === otherOutcome && !note?.trim()
       ? [{ field: "note", message: "Say in a few words what happened instead." }]
       : [],
   unit: () => "percent",
-  partsCalled: ["outcome", "outcomes"],
-  creditedMeans: () => "of the times",
-  parts: ({ outcomes }, { outcome }) => [
-    ...outcomes.map(({ id, label }) => ({
-      part: label ?? id,
-      said: id === outcome ? "yes" : "",
-      credited: id === outcome ? 1 : 0,
-      of: 1,
-    })),
-    {
-      part: otherOutcome,
-      said: outcome === otherOutcome ? "yes" : "",
-      credited: outcome === otherOutcome ? 1 : 0,
-      of: 1,
-    },
-  ],
   line: ({ outcomes }, { outcome, note }, score, words) => {
     const found = outcomes.find(({ id }) => id === outcome);
     return found ? words.outcome(found.label ?? found.id, score.value ?? 0) : words.otherOutcome(note ?? "");

@@ -1,8 +1,6 @@
 import type * as z from "zod/mini";
-import { creditedHelp } from "../../words/en/entries.ts";
-import { countsWithPercent } from "../../words/numbers.ts";
-import { type Kind, plainKind } from "../kind.ts";
-import { creditedOf, creditedWords, isCredited, isMark } from "../ladder.ts";
+import type { Kind } from "../kind.ts";
+import { creditedOf, isCredited, isMark } from "../ladder.ts";
 import { refused, scored, type Scored, scoredShare } from "../score.ts";
 import { wilsonPercent } from "../wilson-interval.ts";
 import type { PromptLevelsMeasure, PromptLevelsEntry, observed } from "./schema.ts";
@@ -13,7 +11,8 @@ export type { PromptLevelsMeasure, PromptLevelsEntry } from "./schema.ts";
 export const countedMisses = ({ countMisses, misses }: Pick<PromptLevelsMeasure, "countMisses" | "misses">) =>
   countMisses ?? misses;
 
-const at = (counts: Record<string, number>, key: string) =>
+/** How often a level or a miss was marked. */
+export const countAt = (counts: Record<string, number>, key: string) =>
   Object.hasOwn(counts, key) ? (counts[key] ?? 0) : 0;
 
 /**
@@ -38,7 +37,7 @@ export function scorePromptLevels(
   const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
   if (all === 0) return refused("counts", "There were no opportunities, so nothing is saved.");
   const counted = [...measure.levels, ...countedMisses(measure)];
-  const denominator = counted.reduce((sum, key) => sum + at(counts, key), 0);
+  const denominator = counted.reduce((sum, key) => sum + countAt(counts, key), 0);
   if (denominator === 0)
     return scored(null, "percent", {
       detail: { share: {}, cumulative: {} },
@@ -46,17 +45,17 @@ export function scorePromptLevels(
     });
   const credited = measure.levels
     .filter((level) => isCredited(measure, level))
-    .reduce((sum, level) => sum + at(counts, level), 0);
+    .reduce((sum, level) => sum + countAt(counts, level), 0);
   let running = 0;
   const cumulative: Record<string, number> = {};
   for (const level of measure.levels) {
-    running += at(counts, level);
+    running += countAt(counts, level);
     cumulative[level] = (100 * running) / denominator;
   }
   return scoredShare(credited, denominator, {
     interval95: wilsonPercent(credited, denominator),
     detail: {
-      share: Object.fromEntries(counted.map((key) => [key, (100 * at(counts, key)) / denominator])),
+      share: Object.fromEntries(counted.map((key) => [key, (100 * countAt(counts, key)) / denominator])),
       cumulative,
     },
   });
@@ -65,60 +64,28 @@ export function scorePromptLevels(
 /** The levels marked on a recording panel, in order, as an entry. */
 export function promptLevelsEntryFromMarks(marks: readonly string[]): PromptLevelsEntry {
   const counts: Record<string, number> = {};
-  for (const mark of marks) counts[mark] = at(counts, mark) + 1;
+  for (const mark of marks) counts[mark] = countAt(counts, mark) + 1;
   return { kind: "supports", counts, sequence: [...marks] };
 }
 
 /** Counts of opportunities at each level of a prompt ladder. */
 export const promptLevels: Kind<PromptLevelsMeasure, PromptLevelsEntry> = {
-  ...plainKind,
   score: scorePromptLevels,
   problems: (_, { counts, sequence }) => {
     if (!sequence) return [];
     const again = promptLevelsEntryFromMarks(sequence).counts;
     const same = [...new Set([...Object.keys(counts), ...Object.keys(again)])].every(
-      (key) => at(counts, key) === at(again, key),
+      (key) => countAt(counts, key) === countAt(again, key),
     );
     return same ? [] : [{ field: "sequence", message: "The marks in order and the counts do not agree." }];
   },
   unit: () => "percent",
-  partsCalled: ["prompt level", "prompt levels"],
-  creditedMeans: () => "of the opportunities",
-  parts: (measure, { counts }) => {
-    const of = Object.values(counts).reduce((sum, count) => sum + count, 0);
-    return [...measure.levels, ...measure.misses].map((part) => {
-      const credited = at(counts, part);
-      return { part, said: String(credited), credited, of };
-    });
-  },
-  sideFigures: ({ levels }) =>
-    levels.map((level, index) => ({
-      figure: `cumulative.${level}`,
-      label: creditedHelp({ level, isFirst: index === 0 }),
-      unit: "percent",
-      better: "increase",
-    })),
   line: (measure, { counts }, score, words) =>
     words.promptLevels(
       score,
       creditedOf(measure),
       [...measure.levels, ...measure.misses]
-        .map((level) => ({ level, count: at(counts, level) }))
+        .map((level) => ({ level, count: countAt(counts, level) }))
         .filter(({ count }) => count > 0),
     ),
-  facts: (measure, entry, score) => {
-    const left = measure.misses.filter(
-      (miss) => !(measure.countMisses ?? measure.misses).includes(miss) && at(entry.counts, miss) > 0,
-    );
-    if (left.length === 0) return [];
-    const { misses } = measure;
-    const all = scorePromptLevels({ ...measure, countMisses: misses }, entry);
-    return [
-      { label: `Without ${left.join(", ")}`, value: countsWithPercent(score, creditedWords(measure)) },
-      {
-        label: "With all opportunities",
-        value: all.ok ? countsWithPercent(all.score, creditedWords(measure)) : "",
-      },
-    ];
-  },
 };

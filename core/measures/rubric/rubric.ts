@@ -1,5 +1,5 @@
 import type * as z from "zod/mini";
-import { type Kind, plainKind } from "../kind.ts";
+import type { Kind } from "../kind.ts";
 import { type Problem, type Scored, scoredShare } from "../score.ts";
 import type { RubricMeasure, RubricEntry, observed } from "./schema.ts";
 
@@ -18,7 +18,8 @@ export function levelWords({ levels, max }: RubricCriterion, level: number): str
   return (levels.length > max ? levels[level] : levels[level - 1]) || undefined;
 }
 
-const levelOf = (levels: Record<string, number>, id: string) =>
+/** The level of a criterion; none where it was not rated. */
+export const levelOf = (levels: Record<string, number>, id: string) =>
   Object.hasOwn(levels, id) ? levels[id] : undefined;
 
 /**
@@ -54,37 +55,7 @@ export function scoreRubric({ criteria }: RubricMeasure, { levels }: z.infer<typ
 
 /** A rubric: criteria, each with levels in words. */
 export const rubric: Kind<RubricMeasure, RubricEntry> = {
-  ...plainKind,
   score: scoreRubric,
   unit: () => "percent",
-  partsCalled: ["criterion", "criteria"],
-  creditedMeans: () => "of the points",
-  parts: ({ criteria }, { levels }) =>
-    criteria.flatMap((criterion) => {
-      const level = levelOf(levels, criterion.id);
-      return level === undefined
-        ? []
-        : [
-            {
-              part: criterionName(criterion),
-              said: `${level} of ${criterion.max}`,
-              credited: level,
-              of: criterion.max,
-            },
-          ];
-    }),
-  sideFigures: () => [
-    { figure: "points", label: "points in all", unit: "points", better: "increase" },
-    { figure: "lowest", label: "lowest level of any criterion", unit: "points", better: "increase" },
-  ],
   line: (_, { rater }, score, words) => words.rubric(score, rater),
-  facts: ({ criteria }, { levels }) =>
-    criteria.map((criterion) => {
-      const level = levelOf(levels, criterion.id) ?? 0;
-      const words = levelWords(criterion, level);
-      return {
-        label: criterionName(criterion),
-        value: `${level} of ${criterion.max}${words ? `: ${words}` : ""}`,
-      };
-    }),
 };

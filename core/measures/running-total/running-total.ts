@@ -1,5 +1,5 @@
 import type * as z from "zod/mini";
-import { type Kind, plainKind } from "../kind.ts";
+import type { Kind } from "../kind.ts";
 import { type Scored, scored } from "../score.ts";
 import type { RunningTotalMeasure, RunningTotalEntry, observed } from "./schema.ts";
 
@@ -19,7 +19,6 @@ export function scoreRunningTotal(
 
 /** Amounts that add up towards a target. */
 export const runningTotal: Kind<RunningTotalMeasure, RunningTotalEntry> = {
-  ...plainKind,
   score: scoreRunningTotal,
   unit: ({ unit }) => unit,
   line: ({ unit }, { amount }, _, words) => words.runningTotal(amount, unit),

@@ -1,12 +1,13 @@
 import type * as z from "zod/mini";
-import { type Kind, plainKind } from "../kind.ts";
-import { creditedOf, creditedWords, isCredited, isMark } from "../ladder.ts";
+import type { Kind } from "../kind.ts";
+import { creditedOf, isCredited, isMark } from "../ladder.ts";
 import { type Problem, type Scored, scored, scoredShare } from "../score.ts";
 import type { SkillsMeasure, SkillsEntry, observed } from "./schema.ts";
 
 export type { SkillsMeasure, SkillsEntry } from "./schema.ts";
 
-const markOf = (marks: Record<string, string>, skill: string) =>
+/** The mark of a skill; none where it was not marked. */
+export const markOfSkill = (marks: Record<string, string>, skill: string) =>
   Object.hasOwn(marks, skill) ? marks[skill] : undefined;
 
 /**
@@ -33,7 +34,7 @@ export function scoreSkills(
         message: `“${mark}” is no prompt level of this goal.`,
       });
   }
-  const missing = measure.skills.filter((skill) => markOf(marks, skill) === undefined);
+  const missing = measure.skills.filter((skill) => markOfSkill(marks, skill) === undefined);
   const marked = measure.skills.length - missing.length;
   if (missing.length > 0 && (finished !== false || marked === 0))
     problems.push({
@@ -46,26 +47,16 @@ export function scoreSkills(
       detail: { marked, skills: measure.skills.length },
       why: { value: "not finished" },
     });
-  const credited = measure.skills.filter((skill) => isCredited(measure, markOf(marks, skill))).length;
+  const credited = measure.skills.filter((skill) => isCredited(measure, markOfSkill(marks, skill))).length;
   return scoredShare(credited, measure.skills.length);
 }
 
 /** A grid of sub-skills, each marked with one prompt level. */
 export const skills: Kind<SkillsMeasure, SkillsEntry> = {
-  ...plainKind,
   score: scoreSkills,
   unit: () => "percent",
-  partsCalled: ["sub-skill", "sub-skills"],
-  creditedMeans: creditedWords,
-  parts: (measure, { marks }) =>
-    measure.skills.flatMap((part) => {
-      const said = markOf(marks, part);
-      return said === undefined ? [] : [{ part, said, credited: isCredited(measure, said) ? 1 : 0, of: 1 }];
-    }),
   line: (measure, { marks }, score, words) =>
     score.value === null
       ? words.skillsOpen(Object.keys(marks).length, measure.skills.length)
       : words.skills(score, creditedOf(measure)),
-  facts: (measure, { marks }) =>
-    measure.skills.map((skill) => ({ label: skill, value: markOf(marks, skill) ?? "not marked" })),
 };

@@ -1,6 +1,6 @@
 import type * as z from "zod/mini";
-import { type Kind, plainKind } from "../kind.ts";
-import { creditedOf, creditedWords, isCredited, isMark } from "../ladder.ts";
+import type { Kind } from "../kind.ts";
+import { creditedOf, isCredited, isMark } from "../ladder.ts";
 import { refused, type Scored, scored, scoredShare } from "../score.ts";
 import type { StepsMeasure, StepsEntry, observed } from "./schema.ts";
 
@@ -38,60 +38,15 @@ export function scoreSteps(
   });
 }
 
-/**
- * The step that is taught now: in forward chaining the first that is not yet credited, in backward chaining the last;
- * with the total task all are. Null when every step is credited.
- *
- * Source: Cooper, Heron & Heward, Applied Behavior Analysis (from memory).
- */
-export function taughtStep(measure: StepsMeasure, { marks }: Pick<StepsEntry, "marks">): number | null {
-  if (measure.teaching === "total-task" || measure.teaching === undefined) return null;
-  const open = marks.flatMap((mark, index) => (isCredited(measure, mark) ? [] : [index]));
-  return (measure.teaching === "forward" ? open[0] : open.at(-1)) ?? null;
-}
-
-const teachingWords = {
-  forward: "forward chaining",
-  backward: "backward chaining",
-  "total-task": "total task",
-};
-
 /** A task analysis: a chain of steps, each marked with one prompt level. */
 export const steps: Kind<StepsMeasure, StepsEntry> = {
-  ...plainKind,
   score: scoreSteps,
   unit: () => "percent",
-  partsCalled: ["step", "steps"],
-  creditedMeans: creditedWords,
-  parts: (measure, { marks }) =>
-    measure.steps.flatMap((part, index) => {
-      const said = marks[index];
-      return said === null || said === undefined
-        ? []
-        : [{ part, said, credited: isCredited(measure, said) ? 1 : 0, of: 1 }];
-    }),
   line: (measure, { marks }, score, words) => {
     const marked = marks.filter((mark) => mark !== null).length;
     if (score.value === null) return words.stepsOpen(marked, measure.steps.length);
     const first = marks.findIndex((mark) => !isCredited(measure, mark));
     const name = measure.steps[first];
     return words.steps(score, creditedOf(measure), name === undefined ? null : { place: first + 1, name });
-  },
-  facts: (measure, entry) => {
-    const taught = taughtStep(measure, entry);
-    return [
-      ...measure.steps.map((step, index) => ({
-        label: `${index + 1}. ${step}`,
-        value: entry.marks[index] ?? "not reached",
-      })),
-      ...(measure.teaching
-        ? [
-            {
-              label: "Teaching",
-              value: `${teachingWords[measure.teaching]}${taught === null ? "" : `; next to teach: ${taught + 1}, ${measure.steps[taught]}`}`,
-            },
-          ]
-        : []),
-    ];
   },
 };

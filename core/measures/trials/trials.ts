@@ -1,5 +1,5 @@
 import type * as z from "zod/mini";
-import { type Kind, plainKind } from "../kind.ts";
+import type { Kind } from "../kind.ts";
 import { type Problem, refused, type Scored, scoredShare } from "../score.ts";
 import { wilsonPercent } from "../wilson-interval.ts";
 import type { TrialsMeasure, TrialsEntry, observed } from "./schema.ts";
@@ -47,11 +47,8 @@ function sequenceProblems(entry: TrialsEntry): Problem[] {
 
 /** Discrete trials: each opportunity is credited or not. */
 export const trials: Kind<TrialsMeasure, TrialsEntry> = {
-  ...plainKind,
   score: (_, entry) => scoreTrials(entry),
   problems: (_, entry) => sequenceProblems(entry),
   unit: () => "percent",
   line: (_, __, score, words) => words.trials(score),
-  facts: (_, { sequence }) =>
-    sequence ? [{ label: "In order", value: sequence.replaceAll("1", "✓").replaceAll("0", "–") }] : [],
 };
