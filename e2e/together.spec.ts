@@ -155,6 +155,54 @@ test("a tablet changes hands by PIN in the middle of a sitting, which goes on", 
     .toEqual(["Noor", "Teo"]);
 });
 
+test("the space bar is the clock’s wherever the focus was left, also after a hand-over, but for what one came to by Tab", async ({
+  page,
+  browser,
+  site,
+}) => {
+  const other = await device(browser, site.web.url, "teo");
+  await other.goto("/devices");
+  await other.getByLabel("PIN", { exact: true }).fill("7319");
+  await other.getByRole("button", { name: "Set the PIN" }).click();
+  await expect(other.getByText("Your PIN is set.")).toBeVisible();
+  await other.context().close();
+
+  await signIn(page, "noor");
+  await page.goto("/record");
+  await recording(page);
+  await choose(page, "C.D.", /Raises a hand/);
+  await page.getByRole("button", { name: "Start with C.D." }).click();
+  await sitting(page).waitFor();
+  const count = page.getByRole("button", { name: /^\d+ *\+ 1/ });
+  const clock = page.locator('[data-key=" "]');
+  await count.click();
+  // A key makes the touched button look focused; the bar is the clock's all the same.
+  await page.keyboard.press("1");
+  await page.keyboard.press("Space");
+  await expect(clock).toHaveAttribute("aria-pressed", "true");
+  await expect(count).toContainText("2");
+
+  const handOver = page.getByRole("button", { name: /records\. Hand over/ });
+  await handOver.click();
+  await page.getByRole("button", { name: /Brandvold/ }).click();
+  await page.getByLabel("PIN of T. Brandvold").fill("7319");
+  await page.keyboard.press("Enter");
+  await expect(handOver).toHaveAccessibleName(/^T\. Brandvold/);
+  await expect(page.getByRole("dialog")).toHaveCount(0);
+  await page.keyboard.press("Space");
+  await expect(clock).toHaveAttribute("aria-pressed", "false");
+  await page.keyboard.press("Space");
+  await expect(clock).toHaveAttribute("aria-pressed", "true");
+
+  await clock.focus();
+  await page.keyboard.press("Tab");
+  await expect(page.getByRole("button", { name: "Undo" })).toBeFocused();
+  await page.keyboard.press("Space");
+  await expect(clock).toHaveAttribute("aria-pressed", "false");
+  await page.keyboard.press("Space");
+  await expect(clock).toHaveAttribute("aria-pressed", "true");
+});
+
 test("a second observer joins a sitting unseen, and how far the two agree stands on the goal’s page", async ({
   page,
   browser,

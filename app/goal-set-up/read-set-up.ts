@@ -35,7 +35,9 @@ function readCriterion(values: SetUpValues, measure: Measure, problems: Problem[
   const joined: Joined[] = [];
   const figure = filled(values["joined.figure"]);
   if (figure !== null) {
-    const side = detailsOf(measure).sideFigures(measure).find((one) => one.figure === figure);
+    const side = detailsOf(measure)
+      .sideFigures(measure)
+      .find((one) => one.figure === figure);
     const joinedValue = readFieldNumber(values["joined.value"]);
     if (!side) problems.push({ field: "joined", message: "This measure has no such figure." });
     else if (joinedValue === undefined || Number.isNaN(joinedValue))

@@ -10,7 +10,10 @@ const countries: Record<SchoolLocale, string> = {
 
 const options = schoolLocales.map((locale) => {
   const formats = formatsOf(locale);
-  return [locale, `${countries[locale]}: ${formats.date("2026-11-26", "year")}, ${formats.time("13:20")}`] as const;
+  return [
+    locale,
+    `${countries[locale]}: ${formats.date("2026-11-26", "year")}, ${formats.time("13:20")}`,
+  ] as const;
 });
 
 /** How a school writes dates and times, each way with an example. */
