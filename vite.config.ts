@@ -72,8 +72,14 @@ export default defineConfig(({ isSsrBuild }) => ({
                 { name: "device", test: device, minShareCount: 2 },
                 { name: "marks", test: marks, minShareCount: 2 },
                 { name: "pads", test: pads },
+                // Of the recording screens only that of an incident has a time to type.
+                {
+                  name: "incident-time",
+                  test: /app\/ui\/time-input|core\/words\/read-time-of-day/,
+                  minShareCount: 2,
+                },
                 // Pages that read a time and mark nothing would fetch every row of marks with it.
-                { name: "read-time", test: /core\/words\/read-time/, minShareCount: 2, priority: 1 },
+                { name: "read-time", test: /core\/words\/read-time\.ts/, minShareCount: 2, priority: 1 },
               ],
             },
           },

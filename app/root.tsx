@@ -26,7 +26,7 @@ export function Layout({ children }: { children: ReactNode }) {
     <html lang={typeof document === "undefined" ? writing.locale : document.documentElement.lang}>
       <head>
         <meta charSet="utf-8" />
-        <meta name="viewport" content="width=device-width, initial-scale=1" />
+        <meta name="viewport" content="width=device-width, initial-scale=1, viewport-fit=cover" />
         <meta name="color-scheme" content="light dark" />
         <Meta />
         <Links />

@@ -1,4 +1,4 @@
-import { expect, expectAccessible, expectEveryLook, signIn, test } from "./site.ts";
+import { expect, expectAccessible, expectEveryLook, readOnly, signIn, test } from "./site.ts";
 import { wordsToAvoidOn } from "./words.ts";
 import { generalViews, incidentViews, recordingViews } from "./views.ts";
 
@@ -46,3 +46,35 @@ test("axe finds nothing on the sign-in page, with problems neither", async ({ pa
   await expect(page.getByText("This is not a complete e-mail address.")).toBeVisible();
   await expectAccessible(page, "sign-in with problems");
 });
+
+readOnly(
+  "what is chosen is seen in colors of the reader’s own, and a page in the dark theme prints as paper",
+  async ({ page, site }) => {
+    await signIn(page, "noor");
+    await page.emulateMedia({ forcedColors: "active" });
+    await page.goto(`/record?incident=${site.demo.student("Wren")}`);
+    const choices = page.getByRole("button", { name: /^(classroom|playground)$/ });
+    await choices.first().click();
+    const colors = await choices.evaluateAll((all) =>
+      all.map((one) => getComputedStyle(one).backgroundColor),
+    );
+    expect(new Set(colors).size).toBe(2);
+
+    await page.emulateMedia({ forcedColors: "none", colorScheme: "dark" });
+    await page.goto("/caseload");
+    const ink = () =>
+      page
+        .locator("h1")
+        .evaluate((title) => [
+          getComputedStyle(title).color,
+          getComputedStyle(document.body).backgroundColor,
+        ]);
+    const [dark] = await ink();
+    await page.emulateMedia({ media: "print", colorScheme: "light" });
+    const paper = await ink();
+    await page.emulateMedia({ media: "print", colorScheme: "dark" });
+    expect(await ink()).toEqual(paper);
+    expect(paper[0]).not.toBe(dark);
+    expect(paper[1]).toBe("rgb(255, 255, 255)");
+  },
+);

@@ -257,8 +257,74 @@ export async function expectNoOverflow(page: Page, view: string) {
   expect({ view, overflow: await overflow(page) }).toEqual({ view, overflow: 0 });
 }
 
+/** The looks of controls whose ring has been measured in this process: each is measured once a theme. */
+const ringsSeen: Record<"light" | "dark", string[]> = { light: [], dark: [] };
+
+/** Controls without a ring of 2 px, or with one that differs less than 3:1 from what is behind it, once they have the focus by key. */
+async function faintRings(page: Page, theme: "light" | "dark"): Promise<string[]> {
+  await page.keyboard.press("Shift");
+  const { looks, faint } = await page.evaluate((seen) => {
+    const brush = document.createElement("canvas").getContext("2d", { willReadFrequently: true });
+    const rgba = (color: string): number[] => {
+      if (!brush) return [];
+      brush.clearRect(0, 0, 1, 1);
+      brush.fillStyle = color;
+      brush.fillRect(0, 0, 1, 1);
+      return [...brush.getImageData(0, 0, 1, 1).data];
+    };
+    const light = (color: number[]) => {
+      const [r = 0, g = 0, b = 0] = color
+        .slice(0, 3)
+        .map((part) => part / 255)
+        .map((part) => (part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4));
+      return 0.2126 * r + 0.7152 * g + 0.0722 * b;
+    };
+    const behind = (element: Element | null): number[] => {
+      for (let at = element; at; at = at.parentElement) {
+        const color = rgba(getComputedStyle(at).backgroundColor);
+        if ((color[3] ?? 0) > 200) return color;
+      }
+      return [255, 255, 255, 255];
+    };
+    const before = document.activeElement;
+    const found: { looks: string[]; faint: string[] } = { looks: [], faint: [] };
+    for (const control of document.querySelectorAll<HTMLElement>(
+      "button, a[href], input, select, textarea, summary",
+    )) {
+      const look = `${control.tagName} ${control.className} ${behind(control.parentElement).join()}`;
+      if (seen.includes(look) || found.looks.includes(look)) continue;
+      if (
+        control.matches(":disabled, [type=hidden]") ||
+        !control.checkVisibility({ visibilityProperty: true })
+      )
+        continue;
+      control.focus({ preventScroll: true });
+      if (document.activeElement !== control) continue;
+      found.looks.push(look);
+      const ringed = [control, control.closest("label"), control.parentElement].find((one) => {
+        const { outlineStyle, outlineWidth } = one
+          ? getComputedStyle(one)
+          : { outlineStyle: "none", outlineWidth: "0" };
+        return outlineStyle !== "none" && Number.parseFloat(outlineWidth) >= 2;
+      });
+      const style = ringed ? getComputedStyle(ringed) : null;
+      const isOutside = Number.parseFloat(style?.outlineOffset ?? "0") >= 0;
+      const [one, other] = [
+        light(rgba(style?.outlineColor ?? "transparent")),
+        light(behind(isOutside ? (ringed?.parentElement ?? null) : (ringed ?? null))),
+      ];
+      const contrast = (Math.max(one, other) + 0.05) / (Math.min(one, other) + 0.05);
+      if (!ringed || contrast < 3) found.faint.push(`${look}: ${ringed ? contrast.toFixed(1) : "no ring"}`);
+    }
+    if (before instanceof HTMLElement) before.focus({ preventScroll: true });
+    return found;
+  }, ringsSeen[theme]);
+  ringsSeen[theme].push(...looks);
+  return faint;
+}
+
 /**
- * A view at 1280 px in all that axe knows, its contrast in the dark theme, and its width and targets on a phone, at 390 and at 320 px
+ * A view at 1280 px in all that axe knows, its contrast in the dark theme, the rings of focus in both (3:1: 1.4.11 Non-text Contrast), and its width and targets on a phone, at 390 and at 320 px
  * (320 px is 1280 px at 400%: WCAG 2.2, 1.4.10 Reflow; 24 px: 2.5.8 Target Size).
  */
 export async function expectEveryLook(page: Page, view: string) {
@@ -270,6 +336,7 @@ export async function expectEveryLook(page: Page, view: string) {
   });
   // All that is wrong with a view is told at once, and the walk goes on.
   expect.soft({ view, found: await violations(page) }).toEqual({ view, found: [] });
+  expect.soft({ view, rings: await faintRings(page, "light") }).toEqual({ view, rings: [] });
   await page.emulateMedia({ colorScheme: "dark" });
   // Chromium leaves some inherited colors as they were when the scheme changes, until the page is styled anew.
   await page.evaluate(() => {
@@ -278,6 +345,7 @@ export async function expectEveryLook(page: Page, view: string) {
     document.body.style.display = "";
   });
   expect.soft({ view, dark: await violations(page, true) }).toEqual({ view, dark: [] });
+  expect.soft({ view, darkRings: await faintRings(page, "dark") }).toEqual({ view, darkRings: [] });
   await page.emulateMedia({ colorScheme: "light" });
   for (const width of [390, 320]) {
     await page.setViewportSize({ width, height: 844 });

@@ -1,5 +1,6 @@
 import * as z from "zod/mini";
 import { isDate } from "#core/dates/day-number.ts";
+import { timeIn, timeProblem } from "#core/words/read-time-of-day.ts";
 
 export type Problems = Record<string, string>;
 
@@ -50,6 +51,15 @@ export const email = z
     z.toLowerCase(),
     z.maxLength(254, "At most 254 characters."),
     z.email("This is not a complete e-mail address."),
+  );
+/** A time of day as people type it, read as `HH:MM`; empty where it may be. */
+export const typedTime = (missing: string | null) =>
+  z.pipe(
+    z._default(z.string(), "").check((typed) => {
+      const message = typed.value.trim() === "" ? missing : timeProblem(typed.value);
+      if (message) typed.issues.push({ code: "custom", message, input: typed.value });
+    }),
+    z.transform(timeIn),
   );
 export const id = z.uuid();
 export const date = z

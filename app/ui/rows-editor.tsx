@@ -1,5 +1,6 @@
 import { type ReactNode, useState } from "react";
 import { weekdayName } from "#core/dates/week.ts";
+import { TimeInput } from "./time-input.tsx";
 import { rowName, rowsIn, type TypedRow } from "./typed-rows.ts";
 
 export interface RowField {
@@ -70,6 +71,12 @@ export function RowsEditor({
           const name = (field: string) => rowName(prefix, index, field);
           const wrong = fields.flatMap((field) => problems[name(field.name)] ?? []);
           const said = `${called} ${index + 1}`;
+          const given = (field: RowField) => ({
+            name: name(field.name),
+            className: "input w-full",
+            "aria-invalid": problems[name(field.name)] ? true : undefined,
+            "aria-describedby": wrong.length > 0 ? `${prefix}-${index}-says` : undefined,
+          });
           return (
             <li key={`${shownFor.times} ${index}`} className="grid gap-1">
               <div className="flex flex-wrap items-end gap-2 max-sm:border-b max-sm:border-base-300 max-sm:pb-2">
@@ -99,16 +106,17 @@ export function RowsEditor({
                         {field.label}
                         <span className="sr-only"> of {said}</span>
                       </span>
-                      <input
-                        type={field.type}
-                        name={name(field.name)}
-                        className="input w-full"
-                        dir={field.type === "text" ? "auto" : undefined}
-                        maxLength={field.type === "text" ? 60 : undefined}
-                        defaultValue={row[field.name] ?? ""}
-                        aria-invalid={problems[name(field.name)] ? true : undefined}
-                        aria-describedby={wrong.length > 0 ? `${prefix}-${index}-says` : undefined}
-                      />
+                      {field.type === "time" ? (
+                        <TimeInput {...given(field)} value={row[field.name] ?? ""} />
+                      ) : (
+                        <input
+                          {...given(field)}
+                          type={field.type}
+                          dir={field.type === "text" ? "auto" : undefined}
+                          maxLength={field.type === "text" ? 60 : undefined}
+                          defaultValue={row[field.name] ?? ""}
+                        />
+                      )}
                     </label>
                   ),
                 )}

@@ -1,3 +1,4 @@
+import { TimeInput } from "#app/ui/time-input.tsx";
 import { useState } from "react";
 import { weekdayOf } from "#core/dates/day-number.ts";
 import { shortDate, timeOfDay } from "#core/words/dates.ts";
@@ -154,11 +155,10 @@ export function When({
           </label>
           <label className="grid gap-1 text-fine font-bold">
             Began at
-            <input
-              type="time"
-              className="input h-11 font-normal"
+            <TimeInput
+              className="input h-11 w-32 font-normal"
               value={time}
-              onChange={({ target }) => choose({ time: target.value })}
+              onTime={(next) => choose({ time: next })}
             />
           </label>
           {periods.length > 0 ? (

@@ -354,7 +354,7 @@ describe("several incidents of one day", () => {
     expect(await problemsOf(noor.send(several.action, wrong, of("Anselm")))).toEqual({
       status: 422,
       problems: {
-        "row.1.at": "Give the time as 10:20, or leave it empty.",
+        "row.1.at": "Write a time, such as 1:20\u00a0PM.",
         "row.2.behavior": "Say what the student did.",
       },
     });

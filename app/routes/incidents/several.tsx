@@ -1,3 +1,4 @@
+import { TimeInput } from "#app/ui/time-input.tsx";
 import { defineForm, type Submitted } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { useState } from "react";
@@ -14,7 +15,7 @@ import { saveIncident } from "#server/db/incidents.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
-import { date, id, optionalText, type Problems, readForm } from "#app/ui/form-data.ts";
+import { date, id, optionalText, type Problems, readForm, typedTime } from "#app/ui/form-data.ts";
 import { readRows, rowName, rowsIn, type TypedRow } from "#app/ui/typed-rows.ts";
 import type { Route } from "./+types/several";
 
@@ -48,10 +49,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 const choice = z._default(z.union([z.literal(""), id]), "");
 const rowSchema = z.object({
   id,
-  at: z._default(
-    z.string().check(z.regex(/^(([01]\d|2[0-3]):[0-5]\d)?$/, "Give the time as 10:20, or leave it empty.")),
-    "",
-  ),
+  at: typedTime(null),
   setting: choice,
   antecedent: choice,
   behavior: z.string().check(z.minLength(1, "Say what the student did.")),
@@ -167,11 +165,10 @@ export default function Several({ loaderData, actionData, params: { studentId } 
                   <input type="hidden" name={name("id")} value={row["id"] ?? ids[index] ?? ""} />
                   <label>
                     <span className="block text-fine font-bold">Time</span>
-                    <input
-                      type="time"
+                    <TimeInput
                       className="input w-32"
                       name={name("at")}
-                      defaultValue={row["at"] ?? ""}
+                      value={row["at"] ?? ""}
                       aria-invalid={problems[name("at")] ? true : undefined}
                       aria-describedby={says}
                     />

@@ -2,6 +2,8 @@ import { entriesEn } from "#core/words/en/entries.ts";
 import { kindOf, readEntry } from "#core/measures/measure.ts";
 import { readTypedLine } from "#core/measures/sheet-lines.ts";
 import { rowName, type TypedRow } from "#app/ui/typed-rows.ts";
+import { timeOfDay } from "#core/words/dates.ts";
+import { timeIn } from "#core/words/read-time-of-day.ts";
 import { noon } from "./noon.ts";
 import type { RecordableGoal, RecordableStudent } from "./recordable.server.ts";
 
@@ -57,12 +59,22 @@ export function PastRow({
   );
   return (
     <tr data-at={isAt || undefined}>
-      <td className="w-40">
+      <td className="w-40" data-label="Date">
         <input type="hidden" name={name("entryId")} value={row["entryId"] ?? ""} />
         {input("on", "Date", { type: "date", max: today })}
       </td>
-      <td className="w-24">{input("at", "Time", { placeholder: noon, inputMode: "numeric" })}</td>
-      <td className="w-64">
+      <td className="w-28" data-label="Time">
+        {input("at", "Time", {
+          placeholder: timeOfDay(noon),
+          autoComplete: "off",
+          // Left, it shows the time it was read as.
+          onBlur: ({ target }) => {
+            const time = timeIn(target.value);
+            if (time) set("at", timeOfDay(time));
+          },
+        })}
+      </td>
+      <td className="w-64" data-label="Goal">
         <select
           className="select w-full"
           name={name("goal")}
@@ -84,7 +96,7 @@ export function PastRow({
           ))}
         </select>
       </td>
-      <td className="min-w-56">
+      <td className="min-w-56" data-label="Observed">
         {input("line", "Observed", { maxLength: 600, autoComplete: "off" })}
         <p className="min-h-5 text-fine">
           {wrong.length > 0 ? (
@@ -96,7 +108,9 @@ export function PastRow({
           )}
         </p>
       </td>
-      <td className="min-w-40">{input("note", "Note", { maxLength: 2000 })}</td>
+      <td className="min-w-40" data-label="Note">
+        {input("note", "Note", { maxLength: 2000 })}
+      </td>
     </tr>
   );
 }

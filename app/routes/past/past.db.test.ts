@@ -43,7 +43,7 @@ describe("past observations", () => {
       ...rows(
         { goal: wren("2b"), line: "7/10", note: " from Monday's sheet " },
         { goal: demo.goal("Otis", "1b"), line: "", note: "" },
-        { goal: wren("4"), line: "12 s, 8, n", at: "10:20", on: "2026-11-19" },
+        { goal: wren("4"), line: "12 s, 8, n", at: "1:20", on: "2026-11-19" },
       ),
     };
     expect(await leadsTo(noor.send(past.action, fields))).toBe("/past?saved=2");
@@ -58,6 +58,16 @@ describe("past observations", () => {
       value: 70,
       note: "from Monday's sheet",
       observed_on: "2026-11-20",
+    });
+    // "1:20" is in the afternoon at a school; Los Angeles is eight hours behind Greenwich then.
+    expect(kept.find((one: { goal_id: string }) => one.goal_id === wren("4"))).toMatchObject({
+      observed_at: new Date("2026-11-19T21:20:00Z"),
+    });
+    expect(
+      (await problemsOf(noor.send(past.action, rows({ goal: wren("2b"), line: "7/10", at: "6:15" }))))
+        .problems,
+    ).toEqual({
+      "row.0.at": "Write 6:15\u00a0AM or 6:15\u00a0PM.",
     });
   });
 
@@ -80,7 +90,7 @@ describe("past observations", () => {
     expect(problems).toEqual({
       "row.1.on": "This day is still to come.",
       "row.5.on": "Choose a date from 2000 to 2100.",
-      "row.1.at": "Write the time as 10:20.",
+      "row.1.at": "Write a time, such as 1:20\u00a0PM.",
       "row.1.line": "Write 7/10, or each trial in order: 1101110101.",
       "row.2.goal": "Choose the goal.",
       "row.3.line": expect.stringMatching(/9 correct is more than the 4/) as string,

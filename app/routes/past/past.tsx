@@ -3,6 +3,7 @@ import { useRef, useState } from "react";
 import { v7 as newId } from "uuid";
 import { Form, Link, redirect, useSearchParams } from "react-router";
 import { sheetCodes, typedLineHint } from "#core/measures/sheet-lines.ts";
+import { timeOfDay } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { alsoAuthorizeEach, authorize } from "#server/access/authorize.ts";
 import { noSchoolWords } from "#core/schedule/calendar.ts";
@@ -174,7 +175,7 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
         <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Past observations</h1>
         <p className="text-fine text-soft">
           One row each, as on the data sheet. The date is today’s unless you change it; left empty, the time
-          is {noon}.
+          is {timeOfDay(noon)}.
         </p>
         <Link to={`/sheets?${search.toString()}`} className="btn btn-plain ml-auto">
           Blank data sheets
@@ -249,30 +250,30 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
           ) : null}
         </div>
         <AnyDay problem={problems["anyDay"]} />
+        <div className="mt-4 flex flex-wrap gap-3">
+          <Select
+            label="Purpose of all"
+            name="purpose"
+            defaultValue={typed?.["purpose"] ?? "probe"}
+            options={purposeOptions(["probe", "teaching", "generalisation", "maintenance"])}
+          />
+          <Select
+            label="Setting of all"
+            name="setting"
+            defaultValue={typed?.["setting"] ?? ""}
+            options={[["", "Not recorded"], ...settings.map((one): [string, string] => [one, one])]}
+          />
+          <Select
+            label="Observed by"
+            name="observer"
+            defaultValue={typed?.["observer"] ?? me.personId}
+            options={[me, ...colleagues].map(({ personId, name }): [string, string] => [personId, name])}
+          />
+        </div>
         <div className="save-bar mt-4">
           <button className="btn btn-primary h-11 px-6" disabled={busy}>
             {busy ? "Saving …" : "Save all rows"}
           </button>
-          <div className="flex flex-wrap gap-3">
-            <Select
-              label="Purpose of all"
-              name="purpose"
-              defaultValue={typed?.["purpose"] ?? "probe"}
-              options={purposeOptions(["probe", "teaching", "generalisation", "maintenance"])}
-            />
-            <Select
-              label="Setting of all"
-              name="setting"
-              defaultValue={typed?.["setting"] ?? ""}
-              options={[["", "Not recorded"], ...settings.map((one): [string, string] => [one, one])]}
-            />
-            <Select
-              label="Observed by"
-              name="observer"
-              defaultValue={typed?.["observer"] ?? me.personId}
-              options={[me, ...colleagues].map(({ personId, name }): [string, string] => [personId, name])}
-            />
-          </div>
           <p className="text-fine text-soft max-sm:hidden">
             Enter goes to the next row, Ctrl or ⌘ Enter saves.
           </p>

@@ -6,6 +6,7 @@ import { isId } from "#server/access/scope.ts";
 import { circumstanceFields } from "#app/recording/entry-form.server.ts";
 import { date, optionalText, type Problems } from "#app/ui/form-data.ts";
 import { rowName, rowsIn } from "#app/ui/typed-rows.ts";
+import { timeIn, timeProblem } from "#core/words/read-time-of-day.ts";
 import { noon } from "./noon.ts";
 import type { RecordableStudent } from "./recordable.server.ts";
 
@@ -16,7 +17,6 @@ export const wholeFields = z.object({
   observer: circumstanceFields.observer,
   anyDay: z.optional(z.string()),
 });
-const timeOfDay = /^([01]\d|2[0-3]):[0-5]\d$/;
 
 /** What the rows say, entry by entry; what is wrong, by the name of its field. Rows without values are left out. */
 export function readPast(
@@ -36,12 +36,14 @@ export function readPast(
     if (line === "" && note === "") return [];
     const say = (field: string, message: string) => (problems[rowName("row", place, field)] ??= message);
     const on = row["on"] ?? "";
-    const at = row["at"]?.trim() || noon;
+    const typedAt = row["at"]?.trim() || noon;
+    const at = timeIn(typedAt);
     const day = date.safeParse(on);
     if (on === "") say("on", "Give the date.");
     else if (!day.success) say("on", day.error.issues[0]?.message ?? "Give the date.");
     else if (on > today) say("on", "This day is still to come.");
-    if (!timeOfDay.test(at)) say("at", "Write the time as 10:20.");
+    const notATime = timeProblem(typedAt);
+    if (notATime) say("at", notATime);
     const found = byGoal.get(row["goal"] ?? "");
     if (!found) say("goal", "Choose the goal.");
     if (line === "") say("line", "There is a note and nothing observed.");

@@ -104,7 +104,7 @@ describe("the timetable", () => {
 
   it.each([
     [{ ...good, name: "" }, "slots.0.name", "Give it a name."],
-    [{ ...good, startsAt: "25:00" }, "slots.0.startsAt", "Give a time, such as 10:15."],
+    [{ ...good, startsAt: "25:00" }, "slots.0.startsAt", "Write a time, such as 1:20\u00a0PM."],
     [{ ...good, endsAt: "10:15" }, "slots.0.endsAt", "It ends before it begins."],
     [{ ...good, day2: "" }, "slots.0.startsAt", "Tick at least one weekday."],
     [{ ...good, name: "x".repeat(61) }, "slots.0.name", "At most 60 characters."],

@@ -1,14 +1,13 @@
 import * as z from "zod/mini";
 import type { WeeklyRow } from "#core/schedule/timetable.ts";
-import type { Problems } from "#app/ui/form-data.ts";
+import { type Problems, typedTime } from "#app/ui/form-data.ts";
 import { dayTicks, readRows, rowName, tickedDays, type TypedRow } from "#app/ui/typed-rows.ts";
 
-const time = z.string().check(z.regex(/^([01]\d|2[0-3]):[0-5]\d$/, "Give a time, such as 10:15."));
 const slotRow = z.pipe(
   z.looseObject({
     name: z._default(z.string().check(z.trim(), z.maxLength(60, "At most 60 characters.")), ""),
-    startsAt: time,
-    endsAt: time,
+    startsAt: typedTime("Give a time."),
+    endsAt: typedTime("Give a time."),
   }),
   z.transform((row): WeeklyRow => ({
     name: row.name,

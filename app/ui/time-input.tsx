@@ -1,0 +1,44 @@
+import { type ComponentProps, useId, useState } from "react";
+import { timeOfDay } from "#core/words/dates.ts";
+import { timeIn, timeProblem } from "#core/words/read-time-of-day.ts";
+
+/**
+ * A field for a time of day, written as people write it. Left, it shows the time it was read as, or says what it may mean.
+ *
+ * @param value `HH:MM`, or what was typed
+ * @param onTime what is typed as `HH:MM`, empty where it is no time; without it the field is read by the form's action
+ */
+export function TimeInput({
+  value,
+  onTime,
+  ...input
+}: Omit<ComponentProps<"input">, "value"> & { value: string; onTime?: (time: string) => void }) {
+  const id = useId();
+  const [typed, setTyped] = useState<string | null>(null);
+  const [isLeft, setLeft] = useState(false);
+  const shown = typed !== null && (!onTime || timeIn(typed) === value) ? typed : timeOfDay(value);
+  const problem = isLeft ? timeProblem(shown) : null;
+  return (
+    <>
+      <input
+        autoComplete="off"
+        {...input}
+        value={shown}
+        onChange={({ target }) => {
+          setTyped(target.value);
+          setLeft(false);
+          onTime?.(timeIn(target.value));
+        }}
+        onBlur={() => {
+          const time = timeIn(shown);
+          if (time) setTyped(timeOfDay(time));
+          setLeft(true);
+        }}
+        {...(problem ? { "aria-invalid": true, "aria-describedby": id } : {})}
+      />
+      <span id={id} role="alert" className="block text-fine font-bold text-error empty:hidden">
+        {problem}
+      </span>
+    </>
+  );
+}
