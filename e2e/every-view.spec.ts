@@ -1,4 +1,5 @@
-import { expect, expectAccessible, expectEveryLook, readOnly, signIn, test } from "./site.ts";
+import type { Locator } from "@playwright/test";
+import { awake, choose, expect, expectAccessible, expectEveryLook, readOnly, signIn, test } from "./site.ts";
 import { wordsToAvoidOn } from "./words.ts";
 import { generalViews, incidentViews, recordingViews } from "./views.ts";
 
@@ -76,5 +77,41 @@ readOnly(
     expect(await ink()).toEqual(paper);
     expect(paper[0]).not.toBe(dark);
     expect(paper[1]).toBe("rgb(255, 255, 255)");
+  },
+);
+
+readOnly(
+  "no bar to save lies under the strip of a phone, and on its side the pads are in view beside it",
+  async ({ page, site }) => {
+    const isOnTop = (button: Locator) =>
+      button.evaluate((one) => {
+        const { left, top, width, height } = one.getBoundingClientRect();
+        return one.contains(document.elementFromPoint(left + width / 2, top + height / 2));
+      });
+    await signIn(page, "noor");
+    await page.setViewportSize({ width: 390, height: 844 });
+    for (const [path, name] of [
+      ["/past", "Save all rows"],
+      [`/students/${site.demo.student("Wren")}/goals/new`, "Save the goal"],
+    ] as const) {
+      await page.goto(path);
+      await awake(page);
+      const save = page.getByRole("button", { name });
+      for (const to of [0, 100_000]) {
+        await page.evaluate((y) => scrollTo(0, y), to);
+        expect.soft({ path, to, isOnTop: await isOnTop(save) }).toEqual({ path, to, isOnTop: true });
+      }
+    }
+    await page.setViewportSize({ width: 844, height: 390 });
+    await page.goto("/record");
+    await choose(page, "W.A.", /Two-digit subtraction/);
+    await page.getByRole("button", { name: "Start with W.A." }).click();
+    await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
+    await page.keyboard.press("1");
+    for (const name of [/^Not yet/, /^Correct/, /^(Finish|Save)/]) {
+      const button = page.getByRole("button", { name }).first();
+      await expect(button).toBeInViewport({ ratio: 0.95 });
+      expect([name, await isOnTop(button)]).toEqual([name, true]);
+    }
   },
 );

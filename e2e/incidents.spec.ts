@@ -346,7 +346,7 @@ test("several incidents of one morning are written in rows; a row without what w
   await row(1).getByLabel("Just before").selectOption("told no");
   await page.getByRole("button", { name: "Save them" }).click();
   await expect(page.getByText("Say what the student did.")).toBeVisible();
-  await expect(row(3).getByLabel("Time")).toHaveValue("10:20");
+  await expect(row(3).getByLabel("Time")).toHaveValue(/^10:20\sAM$/);
   await row(2).getByLabel("What was done").selectOption("crying");
   await page.getByRole("button", { name: "Save them" }).click();
   await expect(page.getByRole("heading", { name: "Incidents", exact: true })).toBeVisible();

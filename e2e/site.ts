@@ -301,7 +301,9 @@ async function faintRings(page: Page, theme: "light" | "dark"): Promise<string[]
       control.focus({ preventScroll: true });
       if (document.activeElement !== control) continue;
       found.looks.push(look);
-      const ringed = [control, control.closest("label"), control.parentElement].find((one) => {
+      // One that lies unseen over its label has its ring there.
+      const shown = getComputedStyle(control).opacity === "0" ? null : control;
+      const ringed = [shown, control.closest("label"), control.parentElement].find((one) => {
         const { outlineStyle, outlineWidth } = one
           ? getComputedStyle(one)
           : { outlineStyle: "none", outlineWidth: "0" };

@@ -97,7 +97,7 @@ export default function Palette({ onClose }: { onClose: () => void }) {
   return (
     <SheetDialog label="Find" onClose={onClose}>
       <input
-        className="w-full rounded-t-xl border-b border-base-300 bg-transparent px-5 py-4 text-lg outline-none"
+        className="w-full rounded-t-xl border-b border-base-300 bg-transparent px-5 py-4 text-lg -outline-offset-2"
         placeholder="Student, goal or action"
         aria-label="Find a student, a goal or an action"
         role="combobox"

@@ -4,7 +4,7 @@ import { timeOfDay } from "./dates.ts";
 const schoolHours = ["06:30", "18:00"] as const;
 
 /** A time of day as it was typed: one time, or two that it may mean, each `HH:MM`. */
-export type TypedTime = { time: string } | { either: [morning: string, evening: string] };
+export type ReadTime = { time: string } | { either: [morning: string, evening: string] };
 
 const two = (part: number) => String(part).padStart(2, "0");
 
@@ -21,7 +21,7 @@ const two = (part: number) => String(part).padStart(2, "0");
 export function readTimeOfDay(
   typed: string,
   [from, to]: readonly [from: string, to: string] = schoolHours,
-): TypedTime | null {
+): ReadTime | null {
   const text = typed.trim().toLowerCase();
   const found = /^(\d{1,2})(?:[:.h]?([0-5]\d))?\s?(?:([ap])\.?\s?m\.?)?$/.exec(text);
   if (!found) return null;

@@ -250,30 +250,33 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
           ) : null}
         </div>
         <AnyDay problem={problems["anyDay"]} />
-        <div className="mt-4 flex flex-wrap gap-3">
-          <Select
-            label="Purpose of all"
-            name="purpose"
-            defaultValue={typed?.["purpose"] ?? "probe"}
-            options={purposeOptions(["probe", "teaching", "generalisation", "maintenance"])}
-          />
-          <Select
-            label="Setting of all"
-            name="setting"
-            defaultValue={typed?.["setting"] ?? ""}
-            options={[["", "Not recorded"], ...settings.map((one): [string, string] => [one, one])]}
-          />
-          <Select
-            label="Observed by"
-            name="observer"
-            defaultValue={typed?.["observer"] ?? me.personId}
-            options={[me, ...colleagues].map(({ personId, name }): [string, string] => [personId, name])}
-          />
-        </div>
-        <div className="save-bar mt-4">
-          <button className="btn btn-primary h-11 px-6" disabled={busy}>
-            {busy ? "Saving …" : "Save all rows"}
-          </button>
+        {/* On a phone the button alone stays in view. */}
+        <div className="save-bar mt-4 max-sm:static! max-sm:mb-20">
+          <div className="max-sm:fixed max-sm:inset-x-0 max-sm:bottom-(--strip) max-sm:z-10 max-sm:border-t max-sm:border-base-300 max-sm:bg-base-100 max-sm:px-4 max-sm:py-3">
+            <button className="btn btn-primary h-11 px-6" disabled={busy}>
+              {busy ? "Saving …" : "Save all rows"}
+            </button>
+          </div>
+          <div className="flex flex-wrap gap-3">
+            <Select
+              label="Purpose of all"
+              name="purpose"
+              defaultValue={typed?.["purpose"] ?? "probe"}
+              options={purposeOptions(["probe", "teaching", "generalisation", "maintenance"])}
+            />
+            <Select
+              label="Setting of all"
+              name="setting"
+              defaultValue={typed?.["setting"] ?? ""}
+              options={[["", "Not recorded"], ...settings.map((one): [string, string] => [one, one])]}
+            />
+            <Select
+              label="Observed by"
+              name="observer"
+              defaultValue={typed?.["observer"] ?? me.personId}
+              options={[me, ...colleagues].map(({ personId, name }): [string, string] => [personId, name])}
+            />
+          </div>
           <p className="text-fine text-soft max-sm:hidden">
             Enter goes to the next row, Ctrl or ⌘ Enter saves.
           </p>
