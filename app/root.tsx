@@ -28,6 +28,8 @@ export function Layout({ children }: { children: ReactNode }) {
         <meta charSet="utf-8" />
         <meta name="viewport" content="width=device-width, initial-scale=1, viewport-fit=cover" />
         <meta name="color-scheme" content="light dark" />
+        <meta name="theme-color" content="#fbf8f1" media="(prefers-color-scheme: light)" />
+        <meta name="theme-color" content="#1f1d1a" media="(prefers-color-scheme: dark)" />
         <Meta />
         <Links />
       </head>

@@ -147,3 +147,19 @@ test("a goal is set up, put in order and taken along without a mouse", async ({ 
   await expect(page.getByRole("heading", { name: "Yara Dimitrov" })).toBeVisible();
   await expect(page.getByRole("region", { name: /^Goal/ })).toContainText("Yara will");
 });
+
+readOnly("the drawer of the report closes by Escape and gives the focus back", async ({ page, site }) => {
+  await signIn(page, "noor");
+  await page.setViewportSize({ width: 820, height: 1180 });
+  await page.goto(`/students/${site.demo.student("Wren")}`);
+  await awake(page);
+  const drawer = page.getByRole("complementary", { name: "Wren’s report" });
+  await expect(drawer).toBeHidden();
+  const open = page.getByRole("link", { name: /^Report ·/ });
+  await open.focus();
+  await page.keyboard.press("Enter");
+  await expect(drawer).toBeVisible();
+  await page.keyboard.press("Escape");
+  await expect(drawer).toBeHidden();
+  await expect(open).toBeFocused();
+});

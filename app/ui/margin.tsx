@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { shortDate, timeOfDay } from "#core/words/dates.ts";
 import { useArrivals } from "./arrivals.ts";
+import { useKeys } from "./keys.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
 
 interface MarginProps {
@@ -39,6 +40,13 @@ export function Margin({ calledName, studentId, lines, savedId }: MarginProps) {
     lines.map((line) => line.entryId),
     savedId,
   );
+  useKeys({
+    escape: () => {
+      if (location.hash !== "#margin") return;
+      location.hash = "page";
+      document.querySelector<HTMLElement>(".margin-open")?.focus();
+    },
+  });
   const lineClass = ({ entryId }: ReportLine) => `report-line ${arrived.has(entryId) ? "arrived" : ""}`;
   return (
     <aside id="margin" className="margin" aria-label={`${calledName}’s report`}>

@@ -68,9 +68,7 @@ export default function Figures() {
         criterion, window (2 of 3, 3 consecutive, 1), due. The phase named baseline is the baseline.
       </p>
       <noscript>
-        <p className="mt-3">
-          This page needs scripts. The command does the same: npm run -s figures -- progress FILE.csv
-        </p>
+        <p className="mt-3">This page needs scripts, which this browser has switched off.</p>
       </noscript>
       <div className="with-scripts mt-4">
         <label className="block w-fit">

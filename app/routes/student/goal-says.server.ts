@@ -108,7 +108,6 @@ export function goalSays(
     }),
     carried: isTotal ? [] : carriedBy(current, unit, personName, series.unit),
     how: howComputed(file.figures, file.observations, inFile, { unit, criterion: setup.criterion }),
-    file: fileName,
     decisions: decisions.map(({ decisionId, on, author, ...decision }) => ({
       ...{ decisionId, author },
       when: dateWithYear(on),

@@ -135,7 +135,7 @@ export function CarriedByWords({ says: { carried, unit } }: { says: GoalSays }) 
 
 /** Each figure with its formula, its source, the numbers of this goal, and the command that makes them again. */
 export function HowComputed({ says, csv }: { says: GoalSays; csv: string }) {
-  const { how, file } = says;
+  const { how } = says;
   if (how.length === 0) return null;
   return (
     <details id={panelId} className="mt-3">
@@ -148,14 +148,10 @@ export function HowComputed({ says, csv }: { says: GoalSays; csv: string }) {
           points of this goal as a file
         </a>{" "}
         with{" "}
-        <code className="rounded bg-base-200 px-1.5 py-0.5">
-          npm run -s figures -- progress {file}.csv --json
-        </code>
-        , or on this device with{" "}
         <Link className="link" to="/figures">
           Numbers from a file
         </Link>
-        .
+        , on this device.
       </p>
       <dl className="mt-3 grid max-w-[52rem] grid-cols-[minmax(0,1fr)] gap-4">
         {how.map(({ id, name, formula, source, put, numbers }) => (
