@@ -108,6 +108,7 @@ export function goalSays(
     }),
     carried: isTotal ? [] : carriedBy(current, unit, personName, series.unit),
     how: howComputed(file.figures, file.observations, inFile, { unit, criterion: setup.criterion }),
+    file: fileName,
     decisions: decisions.map(({ decisionId, on, author, ...decision }) => ({
       ...{ decisionId, author },
       when: dateWithYear(on),
