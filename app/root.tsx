@@ -8,9 +8,15 @@ import { useFocusOnProblem } from "./ui/focus-problem.ts";
 import { NonceContext } from "./ui/nonce.ts";
 
 if (typeof document !== "undefined") {
-  // The page of recording is the same for every school: it takes the locale of the last other page.
-  if (location.pathname !== "/record") localStorage["locale"] = document.documentElement.lang;
-  writing.locale = localStorage.getItem("locale") ?? writing.locale;
+  writing.locale = document.documentElement.lang;
+  // These pages are the same for every school: they take the locale of the last page of one.
+  const isOfNoSchool = /^\/(record|sign-in|first-run)$/.test(location.pathname);
+  try {
+    if (isOfNoSchool) writing.locale = localStorage.getItem("locale") ?? writing.locale;
+    else localStorage.setItem("locale", writing.locale);
+  } catch {
+    // A browser that stores nothing writes those pages as in the United States.
+  }
 }
 
 export const links: Route.LinksFunction = () => [

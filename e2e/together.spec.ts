@@ -12,6 +12,12 @@ async function device(browser: Browser, baseURL: string, who: Parameters<typeof 
 const sitting = (page: Page) => page.getByRole("heading", { name: "Sitting", exact: true });
 const toldNext = (page: Page) => page.waitForResponse((answer) => answer.url().endsWith("/recording/now"));
 
+async function setPin(page: Page): Promise<void> {
+  await page.getByLabel("PIN", { exact: true }).fill("7319");
+  await page.getByRole("button", { name: "Set the PIN" }).click();
+  await expect(page.getByText("Your PIN is set.")).toBeVisible();
+}
+
 async function openTallies(page: Page): Promise<void> {
   await page.goto("/record?tally=day");
   await recording(page);
@@ -111,9 +117,7 @@ test("a tablet changes hands by PIN in the middle of a sitting, which goes on", 
   await other.getByLabel("PIN", { exact: true }).fill("1111");
   await other.getByRole("button", { name: "Set the PIN" }).click();
   await expect(other.getByText("This PIN is too easy to guess. Choose another.")).toBeVisible();
-  await other.getByLabel("PIN", { exact: true }).fill("7319");
-  await other.getByRole("button", { name: "Set the PIN" }).click();
-  await expect(other.getByText("Your PIN is set.")).toBeVisible();
+  await setPin(other);
   await expect(other.getByLabel("A new PIN")).toHaveValue("");
   await other.context().close();
 
@@ -162,9 +166,7 @@ test("the space bar is the clock’s wherever the focus was left, also after a h
 }) => {
   const other = await device(browser, site.web.url, "teo");
   await other.goto("/devices");
-  await other.getByLabel("PIN", { exact: true }).fill("7319");
-  await other.getByRole("button", { name: "Set the PIN" }).click();
-  await expect(other.getByText("Your PIN is set.")).toBeVisible();
+  await setPin(other);
   await other.context().close();
 
   await signIn(page, "noor");

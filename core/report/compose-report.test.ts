@@ -63,6 +63,13 @@ const material: ReportMaterial = {
   today: "2026-11-24",
 };
 
+/** Measured twice, and then not for seven weeks. */
+const points = ["2026-10-05", "2026-10-06"].map((date, at) => ({
+  ...{ entryId: `e${at}`, date, value: 50, numerator: 5, denominator: 10 },
+  purpose: "probe" as const,
+}));
+const measured = { ...coins, summary: goalSummary(coins.setup, points) };
+
 const told = (blocks: readonly ReportBlock[]) =>
   blocks.map((block) =>
     block.kind === "line" ? block.line.entryId : block.kind === "heading" ? block.text : block.kind,
@@ -95,11 +102,6 @@ describe("a report as data", () => {
   });
 
   it("says where a goal stands, and that its last point is old", () => {
-    const points = ["2026-10-05", "2026-10-06"].map((date, at) => ({
-      ...{ entryId: `e${at}`, date, value: 50, numerator: 5, denominator: 10 },
-      purpose: "probe" as const,
-    }));
-    const measured = { ...coins, summary: goalSummary(coins.setup, points) };
     const [block] = composeReport({ ...material, goals: [measured] }).sections[0]?.blocks ?? [];
     expect(block?.kind === "goal" && block.standing).toMatchObject({
       key: "too-few",
@@ -133,11 +135,6 @@ describe("a report as data", () => {
   });
 
   it("is written in Spanish by the Spanish catalogue, but for names and notes", () => {
-    const points = ["2026-10-05", "2026-10-06"].map((date, at) => ({
-      ...{ entryId: `e${at}`, date, value: 50, numerator: 5, denominator: 10 },
-      purpose: "probe" as const,
-    }));
-    const measured = { ...coins, summary: goalSummary(coins.setup, points) };
     const report = composeReport({ ...material, goals: [measured, sums] }, {}, es);
     expect(report.language).toBe("es");
     expect(report.about).toEqual([

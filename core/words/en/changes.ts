@@ -29,9 +29,14 @@ const pairNames = {
   points: ["later points", "earlier points"],
 } as const;
 
-/** "+33 points", "−12 s", "no change": the difference of the two values as they are shown. */
-function difference({ before, after, unit }: LevelsArgs): string {
-  const change = shownValue(after, unit) - shownValue(before, unit);
+/** The difference of two values as they are shown: what a reader computes. */
+export const shownDifference = ({ before, after, unit }: LevelsArgs): number =>
+  shownValue(after, unit) - shownValue(before, unit);
+
+/** "+33 points", "−12 s", "no change" */
+function difference(args: LevelsArgs): string {
+  const { unit } = args;
+  const change = shownDifference(args);
   const points = Math.round(Math.abs(change));
   const size =
     unit === "percent"

@@ -94,7 +94,8 @@ function pValue(p: number): string {
 const some = (n: number, of: number) =>
   n === of ? `all ${inDigits(of)}` : `${inDigits(n)} of ${inDigits(of)}`;
 const during = ({ name, startsAt, endsAt }: SlotArgs) => `during ${name} (${timeSpan(startsAt, endsAt)})`;
-const counted = (what: CountedArgs, n: number) => plural(n, what.slice(0, -1));
+const countedNames: Record<CountedArgs, string> = { incidents: "incident", episodes: "episode" };
+const counted = (what: CountedArgs, n: number) => plural(n, countedNames[what]);
 
 function pair({ kind, a, b, both, of }: PairArgs, what: CountedArgs): string {
   const many = `${some(both, of)} ${counted(what, of)}`;

@@ -1,5 +1,4 @@
-import { shownValue } from "../amounts.ts";
-import type { ChangesWords, LevelsArgs, PairsArgs } from "../en/changes.ts";
+import { type ChangesWords, type LevelsArgs, type PairsArgs, shownDifference } from "../en/changes.ts";
 import { spanishLevels } from "./levels.ts";
 import { spanish } from "./spanish.ts";
 
@@ -13,8 +12,9 @@ const pairNames: Record<PairsArgs["between"], readonly [after: string, before: s
   points: ["las mediciones posteriores", "las anteriores"],
 };
 
-function difference({ before, after, unit }: LevelsArgs): string {
-  const change = shownValue(after, unit) - shownValue(before, unit);
+function difference(args: LevelsArgs): string {
+  const { unit } = args;
+  const change = shownDifference(args);
   const points = Math.round(Math.abs(change));
   const size =
     unit === "percent"

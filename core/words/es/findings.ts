@@ -7,8 +7,8 @@ import type {
   RateArgs,
   SlotArgs,
 } from "../en/findings.ts";
+import { findingsEn, ratioName } from "../en/findings.ts";
 import { fixedDecimals } from "../fixed-decimals.ts";
-import { ratioName } from "../en/findings.ts";
 import { spanish } from "./spanish.ts";
 
 const { whole, oneOr, outOf, percent, weekday: weekdayName, capital } = spanish;
@@ -34,9 +34,6 @@ function times(ratio: number): string {
   const change = Math.round(100 * Math.abs(ratio - 1));
   return change === 0 ? "con la misma frecuencia" : `un ${percent(change)} ${ratio < 1 ? "menos" : "más"}`;
 }
-
-const pValue = (p: number) =>
-  p < 0.001 ? "p < .001" : `p = ${p.toFixed(p < 0.1 ? 3 : 2).replace(/^0/, "")}`;
 
 const countedNames: Record<CountedArgs, { one: string; many: string }> = {
   incidents: { one: "incidente", many: "incidentes" },
@@ -134,9 +131,10 @@ export const findingsEs: FindingWords = {
     const tested =
       p === null
         ? "menos de cuatro semanas escolares en un lado: sin prueba"
-        : `${pValue(p)}${p > 0.05 ? ", puede ser azar" : ""}`;
+        : `${findingsEn.pValue(p)}${p > 0.05 ? ", puede ser azar" : ""}`;
     return `Antes: ${perDay(before)}. Desde entonces: ${whole(after.incidents)} en ${whole(after.days)}, ${decimals(after.perDay, 2)} por día. ${capital(how)} (${tested}).`;
   },
   times,
-  pValue,
+  // As reports of statistics write it in either language.
+  pValue: findingsEn.pValue,
 };

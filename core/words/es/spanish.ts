@@ -12,7 +12,6 @@ const units: Record<string, readonly [singular: string, many: string]> = {
   points: ["punto", "puntos"],
   minutes: ["minuto", "minutos"],
 };
-const weekdays = ["lunes", "martes", "miércoles", "jueves", "viernes", "sábado", "domingo"];
 const countWords = [
   "cero",
   "uno",
@@ -87,8 +86,8 @@ export const spanish = {
   date: (on: string, style: DateStyle) => formats.date(on, style),
   time: (time: string) => formats.time(time),
   list,
-  /** The name of a weekday of ISO 8601. */
-  weekday: (weekday: number) => weekdays[weekday - 1] ?? "",
+  /** The name of a weekday of ISO 8601; the first of January 2024 was a Monday. */
+  weekday: (weekday: number) => formats.date(`2024-01-0${weekday}`, "wholeWeekday"),
   /** The form of one or that of many. */
   oneOr,
   unit,
