@@ -1,41 +1,38 @@
-import { creditedWords } from "../measures/ladder.ts";
+import { creditedOf } from "../measures/ladder.ts";
 import type { Measure } from "../measures/measure-schema.ts";
 import type { PointUnit } from "../progress/points.ts";
-import { lengthOfTime } from "../words/amounts.ts";
-import { capitalise } from "../words/numbers.ts";
-
-const ofTime = { total: "Total time", mean: "Mean time", longest: "Longest time" };
+import { chartEn, type ChartWords } from "../words/en/chart.ts";
 
 /** What the upright axis of a goal's chart shows, with its unit: "Percent correct", "Call-outs per day", "Words correct per minute". */
-export function axisTitle(measure: Measure, per: PointUnit): string {
+export function axisTitle(measure: Measure, per: PointUnit, words: ChartWords = chartEn): string {
   switch (measure.kind) {
     case "trials":
-      return "Percent correct";
+      return words.percentCorrect();
     case "supports":
-      return `Percent ${creditedWords(measure)}`;
+      return words.percentCredited(creditedOf(measure));
     case "skills":
-      return "Percent of skills";
+      return words.percentSkills();
     case "checklist":
-      return "Percent known";
+      return words.percentKnown();
     case "steps":
-      return "Percent of steps";
+      return words.percentSteps();
     case "count":
-      return `${capitalise(measure.counted || "times")} per ${measure.per === "observation" ? per : measure.per}`;
+      return words.counted(measure.counted, measure.per === "observation" ? per : measure.per);
     case "duration":
-      return measure.report === "share" ? "Percent of the time" : `${ofTime[measure.report]} per ${per}`;
+      return measure.report === "share" ? words.percentOfTime() : words.time(measure.report, per);
     case "latency":
       return measure.report === "within"
-        ? `Percent within ${lengthOfTime(measure.withinSeconds ?? 0)}`
-        : `${capitalise(measure.report)} delay`;
+        ? words.percentWithin(measure.withinSeconds ?? 0)
+        : words.delay(measure.report);
     case "intervals":
-      return "Percent of intervals";
+      return words.percentIntervals();
     case "fluency":
-      return `${capitalise(measure.counted ?? "words")} correct per minute`;
+      return words.fluency(measure.counted ?? "words");
     case "rubric":
-      return "Percent of rubric points";
+      return words.percentRubric();
     case "outcomes":
-      return "Credit, in percent";
+      return words.credit();
     case "running-total":
-      return `Total ${measure.unit}${measure.startsAgain ? ` in the ${measure.startsAgain}` : ""}`;
+      return words.total(measure.unit, measure.startsAgain);
   }
 }

@@ -1,18 +1,19 @@
+import { chartEn, type ChartWords } from "../words/en/chart.ts";
 import type { ProgressChart } from "./chart.ts";
 
 /** What the marks of a chart stand for, in words: for a picture that leaves the page, where no pointer tells it. */
-export function legendOf(chart: ProgressChart): string[] {
+export function legendOf(chart: ProgressChart, words: ChartWords = chartEn): string[] {
   const points = chart.runs.flat();
   return [
-    points.some(({ baseline, hollow }) => !baseline && !hollow) ? "filled point: measured" : "",
-    points.some(({ baseline }) => baseline) ? "open point: baseline" : "",
-    points.some(({ hollow }) => hollow) ? "small gray point: not counted toward the criterion" : "",
-    chart.edges.length > 0 ? "triangle: no figure" : "",
-    chart.trends.length > 0 ? "solid line: trend" : "",
-    chart.aim ? "dashed line: aim line" : "",
-    chart.criterion === null ? "" : "dotted line: criterion",
-    chart.others.length > 0 ? `thin dashed line: ${chart.others.map(({ label }) => label).join(", ")}` : "",
-    chart.shapes.length > 0 ? `shapes: ${chart.shapes.join(", ")}` : "",
+    points.some(({ baseline, hollow }) => !baseline && !hollow) ? words.legendMeasured() : "",
+    points.some(({ baseline }) => baseline) ? words.legendBaseline() : "",
+    points.some(({ hollow }) => hollow) ? words.legendNotCounted() : "",
+    chart.edges.length > 0 ? words.legendNoFigure() : "",
+    chart.trends.length > 0 ? words.legendTrend() : "",
+    chart.aim ? words.legendAim() : "",
+    chart.criterion === null ? "" : words.legendCriterion(),
+    chart.others.length > 0 ? words.legendOthers(chart.others.map(({ label }) => label)) : "",
+    chart.shapes.length > 0 ? words.legendShapes(chart.shapes) : "",
   ].filter(Boolean);
 }
 

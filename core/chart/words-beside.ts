@@ -1,4 +1,5 @@
 import { plainFigure } from "../words/amounts.ts";
+import { chartEn, type ChartWords } from "../words/en/chart.ts";
 import { aimLabelPlace, type ProgressChart } from "./chart.ts";
 import type { PlacedLabel } from "./label-places.ts";
 
@@ -40,6 +41,7 @@ export function wordsBeside(
     isNarrow?: boolean;
     widthOf?: (text: string, weight: WordBeside["weight"]) => number;
   },
+  says: ChartWords = chartEn,
 ): WordBeside[] {
   const word = (
     text: string,
@@ -52,7 +54,7 @@ export function wordsBeside(
   if (last && isShown(last.day))
     words.push(word(plainFigure(last.value, chart.unit), "data", [x(last.day) + 10, y(last.value) + 4], 700));
   if (chart.criterion !== null) {
-    const text = `criterion ${plainFigure(chart.criterion, chart.unit)}`;
+    const text = says.criterion(chart.criterion, chart.unit);
     const at = y(chart.criterion);
     words.push(
       word(
@@ -63,7 +65,7 @@ export function wordsBeside(
     );
   }
   const aim = aimLabelPlace(chart);
-  if (aim && isShown(aim[0])) words.push(word("aim line", "aim", [x(aim[0]), y(aim[1]) + 18]));
+  if (aim && isShown(aim[0])) words.push(word(says.aimLine(), "aim", [x(aim[0]), y(aim[1]) + 18]));
   for (const { label, runs } of chart.others) {
     const end = runs.flat().findLast(({ day }) => isShown(day));
     if (end) words.push(word(label, "other", [x(end.day) + 8, y(end.value) + 4]));

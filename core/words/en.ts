@@ -1,3 +1,4 @@
+import { chartEn } from "./en/chart.ts";
 import { changesEn } from "./en/changes.ts";
 import { criterionEn } from "./en/criterion.ts";
 import { entriesEn } from "./en/entries.ts";
@@ -24,6 +25,7 @@ export const en = {
   sides: sidesEn,
   findings: findingsEn,
   report: reportEn,
+  chart: chartEn,
   goalHistory: goalHistoryEn,
 };
 

@@ -1,4 +1,5 @@
 import type { Catalogue } from "./en.ts";
+import { chartEs } from "./es/chart.ts";
 import { changesEs } from "./es/changes.ts";
 import { criterionEs } from "./es/criterion.ts";
 import { entriesEs } from "./es/entries.ts";
@@ -22,5 +23,6 @@ export const es: Catalogue = {
   sides: sidesEs,
   findings: findingsEs,
   report: reportEs,
+  chart: chartEs,
   goalHistory: goalHistoryEs,
 };

@@ -15,14 +15,6 @@ function share({ value, numerator, denominator }: ShareArgs, what: string): stri
 const durations = { total: "en total", mean: "de promedio por episodio", longest: "el más largo" } as const;
 const latencies = { median: "mediana", mean: "media" } as const;
 
-/** What fluency is counted in, with its gender. */
-const unitNames = new Map([
-  ["words", { many: "palabras", correct: "correctas" }],
-  ["letters", { many: "letras", correct: "correctas" }],
-  ["sounds", { many: "sonidos", correct: "correctos" }],
-  ["digits", { many: "dígitos", correct: "correctos" }],
-]);
-
 const withoutResponse = (count: number) => (count > 0 ? `, ${whole(count)} sin respuesta` : "");
 
 /** What a report says of one entry; Spanish, as families of a school in the United States read it. */
@@ -62,7 +54,7 @@ export const entriesEs: EntryWords = {
   latency: (value, report, signals, noResponse) =>
     `${value === null ? `sin ${latencies[report]}` : `${lengthOfTime(value)} de ${latencies[report]}`} en ${whole(signals)} ${oneOr(signals, "señal", "señales")}${withoutResponse(noResponse)}`,
   fluency: ({ perMinute, accuracy, counted, attempted, seconds, errors }) => {
-    const name = unitNames.get(counted) ?? { many: counted, correct: "correctas" };
+    const name = spanish.fluencyUnit(counted);
     return `${decimal(perMinute)} ${name.many} ${name.correct} por minuto, ${percent(accuracy)} de precisión (${whole(attempted)} ${name.many} en ${lengthOfTime(seconds)}, ${whole(errors)} ${oneOr(errors, "error", "errores")})`;
   },
   outcome: (label, credit) => `${label}: vale ${percent(credit)}`,

@@ -26,6 +26,14 @@ const countWords = [
   "diez",
 ];
 
+/** What fluency is counted in, with its gender. */
+const fluencyUnits = new Map([
+  ["words", { many: "palabras", correct: "correctas" }],
+  ["letters", { many: "letras", correct: "correctas" }],
+  ["sounds", { many: "sonidos", correct: "correctos" }],
+  ["digits", { many: "dígitos", correct: "correctos" }],
+]);
+
 const whole = (count: number) => formats.number(count);
 const decimal = (value: number) => formats.number(shownValue(value, ""));
 const oneOr = (count: number, singular: string, many: string) => (formats.isOne(count) ? singular : many);
@@ -91,6 +99,8 @@ export const spanish = {
   /** The form of one or that of many. */
   oneOr,
   unit,
+  /** What fluency is counted in, and "correct" in its gender; a unit of another name stays as it is. */
+  fluencyUnit: (counted: string) => fluencyUnits.get(counted) ?? { many: counted, correct: "correctas" },
   /** "70%", "4 veces", "2.4 por minuto", "4 min 10 s" */
   figure,
   /** "7 de 10" */
