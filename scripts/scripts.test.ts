@@ -33,7 +33,13 @@ import {
   whyNotInstalled,
 } from "./setup.mjs";
 import { readState, writeState } from "./state.mjs";
-import { partsOf, playwrightCounts, vitestCounts } from "./test-counts.mjs";
+import {
+  partsOf,
+  playwrightCounts,
+  playwrightFailures,
+  vitestCounts,
+  vitestFailures,
+} from "./test-counts.mjs";
 
 describe("what a machine lacks", () => {
   it("is only what the task at hand needs", () => {
@@ -318,5 +324,36 @@ describe("counting results", () => {
       passed: 5,
       failed: 3,
     });
+  });
+
+  it("names what failed, so that the end of a log says it", () => {
+    const failed = { status: "failed", fullName: "a line is kept", failureMessages: ["gone\nat line 3"] };
+    const files = [
+      { name: "a.test.ts", status: "failed", assertionResults: [{ status: "passed" }, failed] },
+      { name: "b.test.ts", status: "failed", message: "cannot be loaded", assertionResults: [] },
+      { name: "c.test.ts", status: "passed", assertionResults: [{ status: "passed" }] },
+    ];
+    expect(vitestFailures({ testResults: files })).toEqual([
+      "a.test.ts: a line is kept: gone",
+      "b.test.ts: cannot be loaded",
+    ]);
+    const spec = (title: string, ok: boolean, status: string) => ({
+      title,
+      file: "d.spec.ts",
+      ok,
+      tests: [{ status, results: [{ error: { message: "\u001b[31mtoo wide\u001b[39m\nhere" } }] }],
+    });
+    const suites = [
+      {
+        specs: [spec("fits", true, "expected")],
+        suites: [{ specs: [spec("is seen", false, "unexpected")] }],
+      },
+      { specs: [spec("is heard", true, "flaky")] },
+    ];
+    expect(playwrightFailures({ suites, errors: [{ message: "no browser" }] })).toEqual([
+      "d.spec.ts: is seen: too wide",
+      "d.spec.ts: is heard: too wide",
+      "no browser",
+    ]);
   });
 });

@@ -1,4 +1,6 @@
 /** Decisions of the test script that are worth a test of their own: which parts run, and what their results count as. */
+import { stripVTControlCharacters } from "node:util";
+
 const allParts = ["types", "lint", "unit", "db", "browser"];
 
 export function partsOf(only) {
@@ -26,6 +28,39 @@ export function vitestCounts({ numPassedTests, numFailedTests, testResults = [] 
 export function playwrightCounts({ stats, errors = [] }) {
   return { passed: stats.expected, failed: stats.unexpected + stats.flaky + errors.length };
 }
+
+/**
+ * The tests that failed, by file, title and the first line of what was wrong: the last lines of a log say it all.
+ * @param {{ testResults?: { name?: string, status: string, message?: string, assertionResults: { status: string, fullName?: string, failureMessages?: string[] }[] }[] }} results
+ */
+export function vitestFailures({ testResults = [] }) {
+  return testResults
+    .filter((file) => file.status === "failed")
+    .flatMap((file) => {
+      const failed = file.assertionResults.filter((test) => test.status === "failed");
+      if (failed.length === 0) return [`${file.name}: ${firstLine(file.message)}`];
+      return failed.map((test) => `${file.name}: ${test.fullName}: ${firstLine(test.failureMessages?.[0])}`);
+    });
+}
+
+/** @param {{ suites?: any[], errors?: any[] }} results */
+export function playwrightFailures({ suites = [], errors = [] }) {
+  const ofSuite = (suite) => [
+    ...(suite.specs ?? [])
+      .filter((spec) => !spec.ok || spec.tests?.some((test) => test.status === "flaky"))
+      .map((spec) => {
+        const errors = (spec.tests ?? []).flatMap((test) =>
+          test.results.map((result) => result.error?.message),
+        );
+        return `${spec.file}: ${spec.title}: ${firstLine(errors.find(Boolean))}`;
+      }),
+    ...(suite.suites ?? []).flatMap(ofSuite),
+  ];
+  return [...suites.flatMap(ofSuite), ...errors.map((error) => firstLine(error.message))];
+}
+
+// Colors of a terminal have no place in a list.
+const firstLine = (text = "") => stripVTControlCharacters(text).split("\n")[0].slice(0, 300);
 
 /** @param {{ passed: number, failed: number }[]} counts */
 export function sumOf(counts) {

@@ -11,7 +11,14 @@ import { exitOnSetupError } from "./console.mjs";
 import { run } from "./process.mjs";
 import { checkNode, ensurePackages, ensurePrograms, projectFolder } from "./setup.mjs";
 import { withTestCluster } from "./test-cluster.mjs";
-import { partsOf, playwrightCounts, sumOf, vitestCounts } from "./test-counts.mjs";
+import {
+  partsOf,
+  playwrightCounts,
+  playwrightFailures,
+  sumOf,
+  vitestCounts,
+  vitestFailures,
+} from "./test-counts.mjs";
 
 const { values, positionals } = parseArgs({
   allowPositionals: true,
@@ -46,17 +53,20 @@ async function check(label, tool, args) {
   } catch (error) {
     done("failed");
     console.error(error.message);
-    return { passed: 0, failed: 1 };
+    return { passed: 0, failed: 1, failures: [label] };
   }
 }
 
 /** What a suite counted. One that ended badly with nothing failed, as by an error outside of its tests, counts as a failure. */
-function readResults(file, counts, code) {
+function readResults(file, counts, failuresOf, code) {
   try {
-    const { passed, failed } = counts(JSON.parse(readFileSync(join(results, file), "utf8")));
-    return { passed, failed: failed === 0 && code !== 0 ? 1 : failed };
-  } catch {
-    return { passed: 0, failed: 1 };
+    const said = JSON.parse(readFileSync(join(results, file), "utf8"));
+    const { passed, failed } = counts(said);
+    if (failed === 0 && code !== 0)
+      return { passed, failed: 1, failures: [`${file}: ended with ${code} though no test failed`] };
+    return { passed, failed, failures: failuresOf(said) };
+  } catch (error) {
+    return { passed: 0, failed: 1, failures: [`${file}: ${error.message}`] };
   }
 }
 
@@ -73,7 +83,7 @@ async function runSuites(env) {
       ["node_modules/vitest/vitest.mjs", "run", ...projects, ...reports, ...positionals],
       env,
     );
-    counts.push(readResults("vitest.json", vitestCounts, code));
+    counts.push(readResults("vitest.json", vitestCounts, vitestFailures, code));
   }
   if (parts.has("browser")) {
     const report = { PLAYWRIGHT_JSON_OUTPUT_NAME: join(results, "playwright.json") };
@@ -81,7 +91,7 @@ async function runSuites(env) {
       ...env,
       ...report,
     });
-    counts.push(readResults("playwright.json", playwrightCounts, code));
+    counts.push(readResults("playwright.json", playwrightCounts, playwrightFailures, code));
   }
   return counts;
 }
@@ -119,8 +129,9 @@ async function main() {
   const suites = ["unit", "db", "browser"].some((part) => parts.has(part))
     ? withTestCluster({ fsync: "off", full_page_writes: "off" }, runSuites)
     : [];
-  const counts = await Promise.all([checkStatically(), suites]);
-  const { passed, failed } = sumOf(counts.flat());
+  const counts = (await Promise.all([checkStatically(), suites])).flat();
+  const { passed, failed } = sumOf(counts);
+  for (const failure of counts.flatMap(({ failures = [] }) => failures)) console.log(`  failed: ${failure}`);
   console.log(`\n${passed} passed, ${failed} failed`);
   process.exit(failed === 0 && passed > 0 ? 0 : 1);
 }

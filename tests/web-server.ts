@@ -8,7 +8,8 @@ export interface WebServer {
   log: string[];
   alive: () => boolean;
   kill: (signal: NodeJS.Signals) => Promise<void>;
-  stop: () => Promise<void>;
+  /** Asks it to end, and says with which code it did: null where it had to be killed. */
+  stop: () => Promise<number | null>;
 }
 
 const builtServer = fileURLToPath(new URL("../build/server/index.js", import.meta.url));
@@ -50,5 +51,9 @@ export async function startWebServer(
     if (alive()) child.kill(signal);
     await exited;
   };
-  return { url: `http://localhost:${port}`, log, alive, kill, stop: () => kill("SIGTERM") };
+  const stop = async () => {
+    await kill("SIGTERM");
+    return child.exitCode;
+  };
+  return { url: `http://localhost:${port}`, log, alive, kill, stop };
 }
