@@ -4,7 +4,7 @@ import type { Route } from "./+types/root";
 import { writing } from "#core/words/formats.ts";
 import stylesheet from "./app.css?url";
 import { ErrorPage } from "./ui/error-page.tsx";
-import { useFocusOnProblem } from "./ui/focus-problem.ts";
+import { useFocusAfterForm } from "./ui/focus-after-form.ts";
 import { NonceContext } from "./ui/nonce.ts";
 
 if (typeof document !== "undefined") {
@@ -41,6 +41,7 @@ export function Layout({ children }: { children: ReactNode }) {
       </head>
       <body>
         {children}
+        <p id="said" className="sr-only" aria-live="polite" />
         <ScrollRestoration nonce={nonce} />
         <Scripts nonce={nonce} />
       </body>
@@ -49,7 +50,7 @@ export function Layout({ children }: { children: ReactNode }) {
 }
 
 export default function App() {
-  useFocusOnProblem();
+  useFocusAfterForm();
   useEffect(() => {
     // Whoever signs out in one tab leaves no draft behind in another.
     const others = new BroadcastChannel("gentle-margin sign-out");

@@ -349,7 +349,7 @@ test("several incidents of one morning are written in rows; a row without what w
   await expect(row(3).getByLabel("Time")).toHaveValue(/^10:20\sAM$/);
   await row(2).getByLabel("What was done").selectOption("crying");
   await page.getByRole("button", { name: "Save them" }).click();
-  await expect(page.getByRole("heading", { name: "Incidents", exact: true })).toBeVisible();
+  await expect(page.getByRole("heading", { name: /^Incidents ·/ })).toBeVisible();
   for (const line of [/Shouting\. Antecedent: told no\./, /^Crying\./])
     await expect(margin(page).getByText(line).first()).toBeVisible();
 });
@@ -377,7 +377,7 @@ test("the list is found by what it says, and prints as one student's record", as
   await expect(page.getByText("None of these")).toBeVisible();
   await page.goto(list);
   await page.emulateMedia({ media: "print" });
-  await expect(page.getByRole("heading", { name: "Wren Abara" })).toBeVisible();
+  await expect(page.getByRole("main").getByRole("link", { name: "Wren Abara", exact: true })).toBeVisible();
   await expect(page.getByText(/printed \w+ \d+, /)).toBeVisible();
   await expect(page.getByRole("navigation").first()).toBeHidden();
   const text = await page.locator("body").innerText();

@@ -25,7 +25,7 @@ async function begin(page: Page, chosen: [initials: string, goal: RegExp][]): Pr
   await page
     .getByRole("button", { name: chosen.length > 1 ? "Start together" : `Start with ${first}` })
     .click();
-  await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
+  await page.getByRole("heading", { name: /^Sitting/ }).waitFor();
 }
 
 async function writeIncident(page: Page, studentId: string, chosen: readonly string[]): Promise<void> {

@@ -55,7 +55,9 @@ function openWorkplace(): Workplace {
       await expect.poll(ready, { intervals: [20] }).toBe(true);
       return { ...db, web: running, demo: await demoIds(db.owner) };
     },
-    close: async () => web?.stop(),
+    close: async () => {
+      await web?.stop();
+    },
   };
 }
 

@@ -2,7 +2,7 @@ import type { Locator, Page } from "@playwright/test";
 import { copiesOfGoal } from "../tests/demo-school.ts";
 import { choose, expect, expectAccessible, margin, recording, signIn, test } from "./site.ts";
 
-const sitting = (page: Page) => page.getByRole("heading", { name: "Sitting", exact: true });
+const sitting = (page: Page) => page.getByRole("heading", { name: /^Sitting/ });
 const panel = (page: Page, goal: RegExp) => page.getByRole("region", { name: goal });
 
 const numeratorOf = ({ numerator }: { numerator: number | null }) => numerator;
@@ -91,7 +91,7 @@ test("several students side by side: marks by key and touch, undo, absent, refus
   await page.getByRole("button", { name: "Start together" }).click();
   await sitting(page).waitFor();
   // The tab of the browser and the address say nothing of a child.
-  await expect(page).toHaveTitle("Recording · Gentle Margin");
+  await expect(page).toHaveTitle("Sitting · W.A., E.K., P.N. · Gentle Margin");
   expect(new URL(page.url()).pathname).toBe("/record");
   await expect(page.getByText("Wren", { exact: false })).toHaveCount(0);
   await expect(page.getByText(/W\.A\. will solve them/)).toBeAttached();

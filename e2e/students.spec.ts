@@ -15,7 +15,7 @@ test("a student added takes effect everywhere at once, and a name twice is asked
   await expect(page.getByLabel("Given name")).toHaveValue("نور");
   await page.getByLabel("IEP to").fill("2028-01-09");
   await page.getByRole("button", { name: "Add the student" }).click();
-  await expect(page.getByRole("heading", { name: "نور حداد" })).toBeVisible();
+  await expect(page.getByRole("main").getByRole("link", { name: "نور حداد", exact: true })).toBeVisible();
   await expect(
     page.getByRole("navigation", { name: "Students" }).getByRole("link", { name: "نور حداد" }),
   ).toBeVisible();
@@ -31,7 +31,7 @@ test("a student added takes effect everywhere at once, and a name twice is asked
   await page.getByRole("button", { name: "Save the goal" }).click();
   await page.getByRole("link", { name: /^Record 1/ }).click();
   await recording(page);
-  await expect(page.getByText("Blue Kite")).toBeVisible();
+  await expect(page.getByRole("region", { name: "Blue Kite", exact: true })).toBeVisible();
   await page.getByRole("group", { name: "blue" }).getByRole("radio", { name: "known" }).check();
   await page.getByRole("button", { name: "Mark the rest as not yet" }).click();
   await page.getByRole("button", { name: "Save" }).click();
@@ -59,7 +59,7 @@ test("a student added takes effect everywhere at once, and a name twice is asked
   await expect(page.getByText(/Wren Abara is on your caseload already/)).toBeVisible();
   await page.getByLabel("This is another student of the same name").check();
   await page.getByRole("button", { name: "Add the student" }).click();
-  await expect(page.getByRole("heading", { name: "wren ABARA" })).toBeVisible();
+  await expect(page.getByRole("main").getByRole("link", { name: "wren ABARA", exact: true })).toBeVisible();
 });
 
 test("a paraeducator notes an absence on the recording screen and adds no student", async ({

@@ -94,7 +94,9 @@ test("a whole set-up is taken to another student with the right name, and into t
     "By June 4, 2027, Priya will hand over the card in 4 of 5 opportunities on 3 consecutive days.",
   );
   await page.getByRole("button", { name: "Copy 2 goals" }).click();
-  await expect(page.getByRole("heading", { name: "Priya Nandakumar" })).toBeVisible();
+  await expect(
+    page.getByRole("main").getByRole("link", { name: "Priya Nandakumar", exact: true }),
+  ).toBeVisible();
   await expect(page.getByRole("link", { name: /Asks for a break with a card/ })).toBeVisible();
   await expect(page.getByText("No points yet.")).toBeVisible();
 

@@ -200,7 +200,7 @@ export function recordingViews(page: Page, site: Site): Views {
       for (const initials of ["C.D.", "E.K.", "J.R.", "W.A."])
         await page.getByRole("checkbox", { name: `${initials} together with others` }).check();
       await page.getByRole("button", { name: "Start together" }).click();
-      await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
+      await page.getByRole("heading", { name: /^Sitting/ }).waitFor();
       await page.keyboard.press("1");
     },
     "what else may be said of a goal": async () => {
@@ -214,7 +214,7 @@ export function recordingViews(page: Page, site: Site): Views {
       await page.goto("/record");
       await choose(page, "H.M.", /On task/);
       await page.getByRole("button", { name: "Start with H.M." }).click();
-      await page.getByRole("heading", { name: "Sitting", exact: true }).waitFor();
+      await page.getByRole("heading", { name: /^Sitting/ }).waitFor();
       await page.getByRole("button", { name: /^Start/ }).click();
       await expect(page.getByText("Wait for the signal")).toBeVisible();
     },

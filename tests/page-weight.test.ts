@@ -90,17 +90,22 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     expect(kept.filter((file) => /^\/assets\/pads-[\w-]+\.js$/.test(file))).toHaveLength(1);
     const weight = (files: readonly string[]) =>
       files.reduce((sum, file) => sum + gzipSync(readFileSync(join(client, file))).length, 0);
-    // The map of the site is part of an empty page too. An incident is a screen of its own, and so is what the server does not take:
-    // both are loaded after the page.
+    // The map of the site is part of an empty page too. An incident is a screen of its own, and so are the all-day tallies and what the
+    // server does not take: they are loaded after the page.
     const ours = kept.filter((file) => !file.includes("/manifest-"));
     const incident = ours.filter((file) => file.includes("/incident-"));
     const notTaken = ours.filter((file) => file.includes("/not-taken-"));
     expect(notTaken).toHaveLength(1);
-    const sittings = weight(ours) - weight(incident) - weight(notTaken) - emptyPage;
-    console.log(`sittings in all: ${sittings} bytes of ours; the incident screen ${weight(incident)} more`);
+    const tally = ours.filter((file) => file.includes("/tally-view-"));
+    expect(tally).toHaveLength(1);
+    const sittings = weight(ours) - weight(incident) - weight(tally) - weight(notTaken) - emptyPage;
+    console.log(
+      `sittings in all: ${sittings} bytes of ours; the incident screen ${weight(incident)} more, the tallies ${weight(tally)}`,
+    );
     expect(sittings).toBeLessThanOrEqual(45_000);
     expect(incident.length).toBeGreaterThan(0);
     expect(weight(incident)).toBeLessThanOrEqual(10_000);
+    expect(weight(tally)).toBeLessThanOrEqual(4000);
   });
 
   it("have their styles in one file: what is loaded later brings none along", () => {

@@ -4,6 +4,7 @@ import { valueAt } from "#app/recording/sitting/sheet.ts";
 import type { PadStore } from "./pad.ts";
 import { mark } from "#app/recording/sitting/use-sitting.ts";
 import { useState } from "react";
+import { Whose } from "./whose.tsx";
 
 /** Starts and stops one clock of a panel; the space bar does too. */
 export function ClockButton({
@@ -34,7 +35,10 @@ export function ClockButton({
       onClick={() => mark(store, sheet.goal.goalId, clock, running ? "stop" : "start")}
     >
       <span className={`font-serif ${big ? "text-3xl" : "text-xl"}`}>{clockTime(Math.floor(seconds))}</span>
-      <span>{running ? stop : start}</span>
+      <span>
+        {running ? stop : start}
+        <Whose />
+      </span>
       <span className={`pad-key ${running ? "" : "text-soft"}`}>space</span>
     </button>
   );

@@ -96,7 +96,7 @@ export function MarkRows({
         ))}
       </div>
       <div className="mt-2 flex min-h-8 flex-wrap items-center gap-x-4 text-fine text-soft">
-        <p role="status" aria-live="polite">
+        <p>
           {open.length === 0
             ? "All marked."
             : open.length === rows.length

@@ -1,5 +1,6 @@
 import { isRouteErrorResponse, Link } from "react-router";
 import type { ReactNode } from "react";
+import { PageTitle } from "./page-title.tsx";
 
 interface ErrorBody {
   kind?: string;
@@ -54,8 +55,7 @@ export function ErrorPage({ error }: { error: unknown }) {
   const { title, text, id, retry } = explain(error);
   return (
     <main className="mx-auto flex min-h-dvh max-w-xl flex-col justify-center border-l border-rule px-8 py-12">
-      <title>{`${title} · Gentle Margin`}</title>
-      <h1 className="font-serif text-[1.7rem] font-semibold">{title}</h1>
+      <PageTitle title={title} />
       <p className="mt-3 max-w-md font-serif leading-relaxed">{text}</p>
       {id ? <p className="mt-3 text-fine text-soft">Reference {id}</p> : null}
       <p className="mt-6 flex gap-3">

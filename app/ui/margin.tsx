@@ -1,8 +1,10 @@
+import { useEffect } from "react";
 import { Link } from "react-router";
 import { shortDate, timeOfDay } from "#core/words/dates.ts";
 import { useArrivals } from "./arrivals.ts";
 import { useKeys } from "./keys.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
+import { say } from "./say.ts";
 
 interface MarginProps {
   calledName: string;
@@ -40,6 +42,10 @@ export function Margin({ calledName, studentId, lines, savedId }: MarginProps) {
     lines.map((line) => line.entryId),
     savedId,
   );
+  const saved = lines.find(({ entryId }) => entryId === savedId)?.sentence;
+  useEffect(() => {
+    if (saved) say(`Saved: ${saved}`);
+  }, [saved]);
   useKeys({
     escape: () => {
       if (location.hash !== "#margin") return;

@@ -5,6 +5,7 @@ import { clockTime } from "#core/words/read-time.ts";
 import { mark, useNow } from "#app/recording/sitting/use-sitting.ts";
 import { ClockButton, TypedTime } from "../clock.tsx";
 import type { PadProps } from "../pad.ts";
+import { Whose } from "../whose.tsx";
 
 export function CountPad({ measure, sheet, store }: PadProps<CountMeasure>) {
   const { goalId } = sheet.goal;
@@ -29,12 +30,12 @@ export function CountPad({ measure, sheet, store }: PadProps<CountMeasure>) {
         }}
       >
         <span className="font-serif text-[2.4rem] leading-none">{presses}</span>
-        <span>{measure.counted ? `+ 1 of ${measure.counted}` : "+ 1"}</span>
+        <span>
+          {measure.counted ? `+ 1 of ${measure.counted}` : "+ 1"}
+          <Whose />
+        </span>
         <span className="pad-key">1</span>
       </button>
-      <p className="sr-only" role="status">
-        {presses === 0 ? "" : `${presses} so far`}
-      </p>
       <ClockButton
         sheet={sheet}
         store={store}

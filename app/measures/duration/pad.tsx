@@ -7,6 +7,7 @@ import { valueAt } from "#app/recording/sitting/sheet.ts";
 import { mark, useNow } from "#app/recording/sitting/use-sitting.ts";
 import { ClockButton, TypedTime } from "../clock.tsx";
 import type { PadProps } from "../pad.ts";
+import { Whose } from "../whose.tsx";
 
 export function DurationPad({ measure, sheet, store }: PadProps<DurationMeasure>) {
   const { goalId } = sheet.goal;
@@ -29,7 +30,7 @@ export function DurationPad({ measure, sheet, store }: PadProps<DurationMeasure>
         stop="It stopped"
         big
       />
-      <p className="flex items-baseline gap-2" role="status">
+      <p className="flex items-baseline gap-2">
         <span>{bouts.length === 0 ? "No bout yet" : `${bouts.length} ${plural(bouts.length, "bout")}`}</span>
         <span className="ml-auto text-fine text-soft">
           {lengthOfTime(Math.floor(secondsOn(bouts, now)))} in all
@@ -65,6 +66,7 @@ export function DurationPad({ measure, sheet, store }: PadProps<DurationMeasure>
           >
             <span>
               {watching ? "Stop observing" : watch.length > 0 ? "Go on observing" : "Start observing"}
+              <Whose />
             </span>
             <span className="font-serif">{clockTime(Math.floor(secondsOn(watch, now)))}</span>
           </button>

@@ -7,6 +7,7 @@ import { valueAt } from "#app/recording/sitting/sheet.ts";
 import { mark, useNow } from "#app/recording/sitting/use-sitting.ts";
 import type { PadProps } from "../pad.ts";
 import { signal } from "../signal.ts";
+import { Whose } from "../whose.tsx";
 
 export function FluencyPad({ measure, sheet, store }: PadProps<FluencyMeasure>) {
   const { goalId } = sheet.goal;
@@ -37,6 +38,7 @@ export function FluencyPad({ measure, sheet, store }: PadProps<FluencyMeasure>) 
           <span className="font-serif text-3xl">{clockTime(Math.max(0, Math.ceil(planned - seconds)))}</span>
           <span>
             {over ? "Time is over" : running ? "Stop here" : clock.length > 0 ? "Go on" : "Start reading"}
+            <Whose />
           </span>
           <span className={`pad-key ${running && !over ? "" : "text-soft"}`}>space</span>
         </button>
@@ -47,7 +49,10 @@ export function FluencyPad({ measure, sheet, store }: PadProps<FluencyMeasure>) 
           onClick={() => mark(store, goalId, "error")}
         >
           <span className="font-serif text-3xl">{errors}</span>
-          <span>{plural(errors, "error")}</span>
+          <span>
+            {plural(errors, "error")}
+            <Whose />
+          </span>
           <span className="pad-key text-soft">0</span>
         </button>
       </div>

@@ -4,6 +4,7 @@ import { lengthOfTime } from "#core/words/amounts.ts";
 import { clockTime } from "#core/words/read-time.ts";
 import { mark, useNow } from "#app/recording/sitting/use-sitting.ts";
 import type { PadProps } from "../pad.ts";
+import { Whose } from "../whose.tsx";
 
 export function LatencyPad({ measure, sheet, store }: PadProps<LatencyMeasure>) {
   const { goalId } = sheet.goal;
@@ -28,7 +29,10 @@ export function LatencyPad({ measure, sheet, store }: PadProps<LatencyMeasure>) 
           onClick={() => mark(store, goalId, waiting ? "response" : "signal")}
         >
           <span className="font-serif text-3xl">{clockTime(Math.floor(seconds))}</span>
-          <span>{waiting ? "Response" : "Signal given"}</span>
+          <span>
+            {waiting ? "Response" : "Signal given"}
+            <Whose />
+          </span>
           <span className={`pad-key ${waiting ? "" : "text-soft"}`}>space</span>
         </button>
         <button
@@ -37,16 +41,16 @@ export function LatencyPad({ measure, sheet, store }: PadProps<LatencyMeasure>) 
           className="pad cursor-pointer border-dashed border-soft bg-raised"
           onClick={() => mark(store, goalId, "no response")}
         >
-          <span>No response</span>
+          <span>
+            No response
+            <Whose />
+          </span>
           <span className="pad-key text-soft">0</span>
         </button>
       </div>
       {measure.report === "within" && measure.withinSeconds ? (
         <p className="text-fine text-soft">In time is within {lengthOfTime(measure.withinSeconds)}.</p>
       ) : null}
-      <p className="sr-only" role="status">
-        {answers.at(-1)?.said ?? ""}
-      </p>
       <ol className="flex flex-wrap gap-1.5 text-fine" aria-label="Delays">
         {answers.map(({ at, said }) => (
           <li key={at} className="rounded-md border border-base-300 px-2 py-0.5">

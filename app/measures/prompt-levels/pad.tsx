@@ -3,6 +3,7 @@ import { ladderMarks } from "#core/measures/ladder.ts";
 import { mark } from "#app/recording/sitting/use-sitting.ts";
 import type { PadProps } from "../pad.ts";
 import { leftWords } from "../trials/trial-pad.tsx";
+import { Whose } from "../whose.tsx";
 
 /** One button a level: each touch is one opportunity; what is left of the planned number is always in view. */
 export function PromptLevelsPad({ measure, sheet, store }: PadProps<PromptLevelsMeasure>) {
@@ -14,9 +15,7 @@ export function PromptLevelsPad({ measure, sheet, store }: PadProps<PromptLevels
         <span className="font-serif text-[2rem] leading-none font-semibold">{levels.length}</span>
         <span>{levels.length === 1 ? "opportunity" : "opportunities"}</span>
         {planned === null ? null : (
-          <span className="ml-auto text-fine text-soft" role="status">
-            {leftWords(levels.length, planned)}
-          </span>
+          <span className="ml-auto text-fine text-soft">{leftWords(levels.length, planned)}</span>
         )}
       </p>
       <ul className="grid gap-2">
@@ -31,7 +30,10 @@ export function PromptLevelsPad({ measure, sheet, store }: PadProps<PromptLevels
                 onClick={() => mark(store, goalId, "level", String(index))}
               >
                 <span className="text-fine opacity-70">{index < 9 ? index + 1 : ""}</span>
-                <span dir="auto">{name}</span>
+                <span>
+                  <span dir="auto">{name}</span>
+                  <Whose />
+                </span>
                 <span className="ml-auto font-serif text-xl" aria-label={`${count} so far`}>
                   {count || ""}
                 </span>

@@ -1,5 +1,5 @@
 import { memo } from "react";
-import { counts } from "#core/words/numbers.ts";
+import { Whose } from "../whose.tsx";
 
 /** How much of what was planned is still to come. */
 export const leftWords = (done: number, planned: number) =>
@@ -38,9 +38,6 @@ export function TrialTally({ marks, planned }: { marks: string; planned: number 
           <span className="ml-auto text-fine text-soft">{leftWords(marks.length, planned)}</span>
         )}
       </p>
-      <p className="sr-only" role="status" aria-live="polite">
-        {marks === "" ? "Nothing marked yet" : `${counts(correct, marks.length)} so far`}
-      </p>
       <div className="mt-2">
         <Marks marks={marks} planned={planned ?? 0} />
       </div>
@@ -58,7 +55,11 @@ export const TrialPad = memo(function TrialPad({ mark }: { mark: (value: "0" | "
         data-key="0"
         onClick={() => mark("0")}
       >
-        Not yet <span className="pad-key text-soft">0</span>
+        <span>
+          Not yet
+          <Whose />
+        </span>{" "}
+        <span className="pad-key text-soft">0</span>
       </button>
       <button
         type="button"
@@ -66,7 +67,11 @@ export const TrialPad = memo(function TrialPad({ mark }: { mark: (value: "0" | "
         data-key="1"
         onClick={() => mark("1")}
       >
-        Correct <span className="pad-key">1</span>
+        <span>
+          Correct
+          <Whose />
+        </span>{" "}
+        <span className="pad-key">1</span>
       </button>
     </div>
   );

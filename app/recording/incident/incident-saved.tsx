@@ -9,6 +9,7 @@ import type { Device } from "../device/device.ts";
 import { post, withField } from "../device/post.ts";
 import { enqueue, type WaitingItem } from "../device/queue.ts";
 import type { IncidentItem } from "./draft.ts";
+import { say } from "#app/ui/say.ts";
 
 /** The line as it will read, from what the device knows of it. */
 function lineOf({ chosen, details, ongoing, note }: IncidentItem) {
@@ -28,8 +29,8 @@ function SameOne({ device, item, onSend }: { device: Device; item: IncidentItem;
       { studentId: item.studentId, incidentId: item.id },
       withField<PossibleDuplicates>("near"),
     ).then(
-      (answer) => {
-        if (current && answer.kind === "said") setNear(answer.body.near);
+      (said) => {
+        if (current && said.kind === "said") setNear(said.body.near);
       },
       () => undefined,
     );
@@ -37,7 +38,7 @@ function SameOne({ device, item, onSend }: { device: Device; item: IncidentItem;
       current = false;
     };
   }, [item]);
-  async function say(other: NearIncident, same: boolean): Promise<void> {
+  async function answer(other: NearIncident, same: boolean): Promise<void> {
     setNear(near.filter((one) => one !== other));
     await enqueue(device, [
       {
@@ -59,10 +60,10 @@ function SameOne({ device, item, onSend }: { device: Device; item: IncidentItem;
       <p className="flex-1">
         {other.by} wrote down one at {other.at}. Is it the same one?
       </p>
-      <button type="button" className="btn btn-plain h-11" onClick={() => void say(other, true)}>
+      <button type="button" className="btn btn-plain h-11" onClick={() => void answer(other, true)}>
         Yes, join the two
       </button>
-      <button type="button" className="btn btn-plain h-11" onClick={() => void say(other, false)}>
+      <button type="button" className="btn btn-plain h-11" onClick={() => void answer(other, false)}>
         No, two
       </button>
     </div>
@@ -84,6 +85,10 @@ export function SavedIncidents({
   const left = new Map(waiting.map(({ item, refused }) => [item.id, refused]));
   const nameOf = (id: string) =>
     device.pack.students.find(({ studentId }) => studentId === id)?.screenName ?? "";
+  const [latest] = saved;
+  useEffect(() => {
+    if (latest) say(`Saved: ${lineOf(latest).sentence}`);
+  }, [latest]);
   return (
     <section aria-label="Incident saved" className="border-l border-rule pl-5">
       {saved.map((item) => {

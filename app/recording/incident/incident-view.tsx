@@ -22,6 +22,7 @@ import { missingFacts } from "#core/incidents/missing-facts.ts";
 import { IncidentFields } from "./incident-fields.tsx";
 import { SavedIncidents } from "./incident-saved.tsx";
 import { WhoseView } from "./whose-view.tsx";
+import { PageTitle } from "#app/ui/page-title.tsx";
 
 /** Writing an incident down, with or without a network; what is half written is on the disk. */
 export function IncidentView({
@@ -86,7 +87,7 @@ export function IncidentView({
   return (
     <div className="mx-auto w-full max-w-6xl pb-28">
       <header className="sitting-head mb-3">
-        <h1 className="font-serif text-[1.7rem] font-semibold max-sm:text-xl">Incident</h1>
+        <PageTitle title="Incident" className="font-serif text-[1.7rem] font-semibold max-sm:text-xl" />
         {student ? (
           <button
             type="button"

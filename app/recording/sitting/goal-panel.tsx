@@ -7,6 +7,7 @@ import type { Sheet, SheetState } from "#core/sync/kept.ts";
 import { undone } from "./sheet.ts";
 import type { SittingStore } from "./store.ts";
 import { useHolder, useSheet, useSitting } from "./use-sitting.ts";
+import { Whose } from "#app/measures/whose.tsx";
 
 const stateWords: Record<Exclude<SheetState, null>, string> = {
   absent: "Absent: nothing is measured today.",
@@ -167,6 +168,7 @@ const PanelFoot = memo(function PanelFoot({
         onClick={() => store.change(goalId, undone)}
       >
         Undo
+        <Whose />
       </button>
       <button
         type="button"
@@ -176,6 +178,7 @@ const PanelFoot = memo(function PanelFoot({
         onClick={() => setOpen(!open)}
       >
         {noted ? "Note ✓" : "Note"}
+        <Whose />
       </button>
       <span className="-ml-2 flex basis-full flex-wrap gap-1" role="group" aria-label="Not as planned">
         {(["absent", "refused", "interrupted"] as const)
@@ -189,6 +192,7 @@ const PanelFoot = memo(function PanelFoot({
               onClick={() => setState(store, goalId, state === one ? null : one)}
             >
               {one}
+              <Whose />
             </button>
           ))}
       </span>

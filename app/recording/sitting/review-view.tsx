@@ -3,6 +3,7 @@ import { isTouched, queuedFrom, readingOf } from "./sheet.ts";
 import type { Sheet } from "#core/sync/kept.ts";
 import type { SittingStore } from "./store.ts";
 import { useSheet } from "./use-sitting.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 
 function wordsOf(sheet: Sheet, now: number): { said: string; problem?: string } {
   if (sheet.state === "absent") return { said: "absent" };
@@ -100,7 +101,7 @@ export function ReviewView({
   return (
     <div className="mx-auto flex w-full max-w-3xl flex-1 flex-col">
       <header className="sitting-head">
-        <h1 className="font-serif text-lg font-semibold">Review before saving</h1>
+        <PageTitle title="Review before saving" className="font-serif text-lg font-semibold" />
         <button type="button" className="btn btn-plain ml-auto h-11" onClick={() => onBack(null)}>
           Back to the sitting
         </button>

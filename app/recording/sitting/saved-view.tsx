@@ -1,9 +1,12 @@
+import { useEffect } from "react";
 import { Link } from "react-router";
 import { entryLine, notMeasuredLine } from "#core/report/entry-line.ts";
 import type { WaitingItem } from "../device/queue.ts";
 import type { Queued } from "#core/sync/queued.ts";
 import { readingOf } from "./sheet.ts";
 import type { Sheet, Sitting } from "#core/sync/kept.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
+import { say } from "#app/ui/say.ts";
 
 /** What a sitting left behind, for the screen after it. */
 export interface SavedSitting {
@@ -39,10 +42,11 @@ export function SavedView({ saved, waiting }: { saved: SavedSitting; waiting: re
       : left.get(id)
         ? "not taken, see below"
         : "saved on this device";
+  useEffect(() => say(`Saved: ${saved.lines.map((line) => lineOf(line).sentence).join(" ")}`), [saved]);
   return (
     <div className="mx-auto w-full max-w-3xl">
       <header className="sitting-head">
-        <h1 className="font-serif text-lg font-semibold">The sitting is saved</h1>
+        <PageTitle title="The sitting is saved" className="font-serif text-lg font-semibold" />
         <span className="ml-auto flex gap-2">
           <Link to="/record" className="btn btn-primary h-11">
             New sitting

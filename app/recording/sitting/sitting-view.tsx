@@ -13,6 +13,8 @@ import { StudentPlace, type SittingStudent, StudentTile, turnOf } from "./studen
 import { useSittingKeys } from "./sitting-keys.ts";
 import type { SittingStore } from "./store.ts";
 import { useKept, useNow, useSheet, useSitting } from "./use-sitting.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
+import { say } from "#app/ui/say.ts";
 
 /** Keeps the screen awake while a sitting is open, where the device can. */
 function useWakeLock(): void {
@@ -78,6 +80,12 @@ function SaveOne({
   );
 }
 
+/** "W.A., T.B.", "12 students" */
+const namesOf = (students: readonly SittingStudent[]) =>
+  students.length > 4
+    ? `${students.length} students`
+    : students.map(({ screenName }) => screenName).join(", ");
+
 export function SittingView({
   device,
   store,
@@ -122,15 +130,15 @@ export function SittingView({
   );
   const step = (by: 1 | -1) => {
     // With one student the arrow turns to the next goal; with several to the next student, whose goal stays as it is.
-    const [only] = students;
-    if (students.length === 1 && only) {
-      const shownNow = shownOf(only);
-      const at = only.goalIds.indexOf(shownNow);
-      show(only.studentId, only.goalIds.at((at + by) % only.goalIds.length) ?? shownNow);
-    } else {
-      const at = students.findIndex(({ studentId }) => studentId === turn.now());
-      turn.give(students.at((at + by) % students.length)?.studentId ?? turn.now());
-    }
+    const at = students.findIndex(({ studentId }) => studentId === turn.now());
+    const next = students.at((at + by) % students.length);
+    if (!next) return;
+    let goalId = shownOf(next);
+    if (students.length === 1)
+      goalId = next.goalIds.at((next.goalIds.indexOf(goalId) + by) % next.goalIds.length) ?? goalId;
+    show(next.studentId, goalId);
+    const { number, title } = store.sheet(goalId).goal;
+    say(`${next.screenName}, ${number} ${title}`);
   };
   useSittingKeys(step);
   const goalIds = students.flatMap((student) => student.goalIds);
@@ -138,7 +146,11 @@ export function SittingView({
   return (
     <>
       <header className="sitting-head">
-        <h1 className="font-serif text-lg font-semibold max-sm:sr-only">Sitting</h1>
+        <PageTitle
+          title="Sitting"
+          of={namesOf(students)}
+          className="font-serif text-lg font-semibold max-sm:sr-only"
+        />
         <p className="text-fine text-soft">
           <ClockOfSitting device={device} />
         </p>
@@ -188,6 +200,7 @@ export function SittingView({
             store={store}
             student={student}
             device={device}
+            isOne={students.length === 1}
             shownGoal={shownOf(student)}
             onShow={show}
           />

@@ -6,6 +6,7 @@ import { isTouched } from "./sheet.ts";
 import type { Sitting } from "#core/sync/kept.ts";
 import type { SittingStore } from "./store.ts";
 import { useSheet } from "./use-sitting.ts";
+import { WhoseContext } from "#app/measures/whose.tsx";
 
 export type SittingStudent = Sitting["students"][number];
 
@@ -107,6 +108,8 @@ interface ColumnProps {
   store: SittingStore;
   student: SittingStudent;
   device: Device;
+  /** Is there no other student? */
+  isOne: boolean;
   shownGoal: string;
   onShow: (studentId: string, goalId: string) => void;
 }
@@ -115,6 +118,7 @@ const StudentColumn = memo(function StudentColumn({
   store,
   student,
   device,
+  isOne,
   shownGoal,
   onShow,
   onTouch,
@@ -123,7 +127,7 @@ const StudentColumn = memo(function StudentColumn({
   const touch = useCallback(() => onTouch(studentId), [onTouch, studentId]);
   const show = useCallback((goalId: string) => onShow(studentId, goalId), [onShow, studentId]);
   return (
-    <div className="sitting-column">
+    <section className="sitting-column" aria-label={student.screenName}>
       <div className="flex flex-wrap items-center gap-2">
         <p className="column-tile rounded-lg bg-neutral px-4 py-2 text-fine font-bold text-neutral-content">
           {student.screenName}
@@ -140,7 +144,9 @@ const StudentColumn = memo(function StudentColumn({
             ))
           : null}
       </div>
-      <GoalPanel key={shownGoal} store={store} goalId={shownGoal} device={device} onTouch={touch} />
-    </div>
+      <WhoseContext value={isOne ? null : student.screenName}>
+        <GoalPanel key={shownGoal} store={store} goalId={shownGoal} device={device} onTouch={touch} />
+      </WhoseContext>
+    </section>
   );
 });

@@ -12,6 +12,7 @@ import { localDay, localTime } from "#core/dates/school-time.ts";
 import { itemOf, TallyClosing } from "./tally-closing.tsx";
 import { useSittingKeys } from "./sitting-keys.ts";
 import { useHolder, useNow } from "./use-sitting.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 
 /** The last press of this person that counts. */
 const lastOf = (tally: OpenTally, by: string) =>
@@ -157,7 +158,7 @@ export function TallyView({ device, together }: { device: Device; together: Toge
   return (
     <div className="mx-auto w-full max-w-4xl pb-10">
       <header className="sitting-head mb-4">
-        <h1 className="font-serif text-[1.7rem] font-semibold">All-day tallies</h1>
+        <PageTitle title="All-day tallies" />
         <HolderButton device={device} />
         <Link to="/record" className="btn btn-plain ml-auto h-11">
           Sittings

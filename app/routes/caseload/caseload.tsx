@@ -23,6 +23,7 @@ import { DueDot } from "#app/ui/due-dot.tsx";
 import { SparkLine } from "#app/ui/spark-line.tsx";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
 import { filtered, filtersAny, orders, readFilters, standings } from "./filters.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/caseload";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -266,9 +267,8 @@ export default function Caseload({
 }: Route.ComponentProps) {
   return (
     <main id="page" className="page-body min-w-0 px-8 py-4 max-sm:px-4">
-      <title>Caseload · Gentle Margin</title>
       <header className="mb-2 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-2">
-        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Caseload</h1>
+        <PageTitle title="Caseload" />
         <p className="text-fine text-soft">{longDate(today)}</p>
         {students.length > 0 ? (
           <p className="ml-auto text-fine text-soft max-sm:ml-0" role="status">

@@ -20,6 +20,7 @@ import { listCaseloadGoals, listStudents } from "#server/db/students.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { ProgressChartSvg } from "#app/ui/progress-chart.tsx";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/compare";
 
 const sides = ["a", "b"] as const;
@@ -262,9 +263,8 @@ export default function Compare({ loaderData: { sides: chosen, sentence, offered
   const [left, right] = chosen;
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
-      <title>Compare · Gentle Margin</title>
       <header className="mb-3 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-3">
-        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Compare</h1>
+        <PageTitle title="Compare" />
         <p className="text-fine text-soft">
           Compare two goals, students, spans, or settings. For the team only: this page shows more than one
           student.

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";
 import type { FromWorker } from "./figures-worker.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/figures";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -55,9 +56,8 @@ export default function Figures() {
   }
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
-      <title>Numbers from a file · Gentle Margin</title>
       <header className="mb-3 border-b border-base-300 pb-3">
-        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Numbers from a file</h1>
+        <PageTitle title="Numbers from a file" />
       </header>
       <p className="max-w-[46rem]">
         Check any figure yourself, from the CSV of a goal’s page or one of your own. It is computed on this

@@ -22,9 +22,9 @@ export function PatternChange({
     typeof compare === "string" ? "Against the span before" : `Before and since “${compare.name}”`;
   return (
     <section aria-labelledby="change" className="mt-6 border-t border-base-300 pt-4">
-      <h3 id="change" className="font-serif text-lg font-semibold">
+      <h2 id="change" className="font-serif text-lg font-semibold">
         {title}
-      </h3>
+      </h2>
       <p className="mt-1">{changeWords(comparison.rates)}</p>
       <TableFold
         name="change"
@@ -53,9 +53,9 @@ export function Plans({
   return (
     <section aria-labelledby="plans" className="mt-6 border-t border-base-300 pt-4">
       <div className="flex flex-wrap items-center gap-3">
-        <h3 id="plans" className="font-serif text-lg font-semibold">
+        <h2 id="plans" className="font-serif text-lg font-semibold">
           What we think and what we try
-        </h3>
+        </h2>
         {mayPlan ? (
           <Link className="btn btn-plain btn-sm no-print" to={`/students/${studentId}/plans/new`}>
             Record an incident

@@ -15,6 +15,7 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import { id, optionalText, readForm, text } from "#app/ui/form-data.ts";
 import { readRows, rowName, rowsIn } from "#app/ui/typed-rows.ts";
+import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import type { Route } from "./+types/choices";
 
 const listed: Record<ChoiceList, { title: string; one: string; hint: string }> = {
@@ -290,15 +291,13 @@ export default function Choices({ loaderData, actionData, params }: Route.Compon
   const { lists, others } = loaderData;
   const { busy, problems, typed } = useForm(actionData);
   return (
-    <section aria-labelledby="choices" className="max-w-4xl py-5">
+    <section aria-label="Choice lists" className="max-w-4xl py-5">
       <p className="text-fine text-soft">
         <Link className="link" to={`/students/${params.studentId}/incidents`}>
           Incidents
         </Link>
       </p>
-      <h2 id="choices" className="mt-1 font-serif text-xl font-semibold">
-        Choice lists
-      </h2>
+      <StudentTitle title="Choice lists" className="mt-1 font-serif text-xl font-semibold" />
       <p className="mt-1 max-w-[44rem] text-soft">
         The choices for this student’s incidents. A new wording also changes earlier incidents; a removed
         choice does not leave them.

@@ -22,9 +22,9 @@ export function Findings({
   const busy = useNavigation().state !== "idle";
   return (
     <section aria-labelledby="stands-out" className="mt-4">
-      <h3 id="stands-out" className="font-serif text-lg font-semibold">
+      <h2 id="stands-out" className="font-serif text-lg font-semibold">
         Findings
-      </h3>
+      </h2>
       {nothing ? (
         <p className="mt-1 text-soft">
           {n} {plural(n, "incident")} in {episodes} {plural(episodes, "episode")}:{" "}

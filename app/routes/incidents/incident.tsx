@@ -32,6 +32,7 @@ import { FormProblem } from "#app/ui/field.tsx";
 import { SameOne } from "./same-one.tsx";
 import { id, optionalText } from "#app/ui/form-data.ts";
 import { CorrectionEnd, History, Removed } from "../student/line-page.tsx";
+import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import type { Route } from "./+types/incident";
 
 /** What the team sees of an incident beside its sentence; a guess at a reason is named as one. */
@@ -321,6 +322,7 @@ export default function IncidentPage({ loaderData, actionData, params }: Route.C
   const removed = state === "removed";
   return (
     <section aria-label="Incident" className="py-5">
+      <StudentTitle title={`Incident of ${when}`} />
       <p className="text-fine text-soft">
         <Link className="link" to={`/students/${params.studentId}/incidents`}>
           Incidents

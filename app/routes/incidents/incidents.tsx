@@ -15,6 +15,7 @@ import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { incidentKinds, isLookedFor, readNarrowing } from "./narrow.ts";
 import { SameOne } from "./same-one.tsx";
+import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import type { Route } from "./+types/incidents";
 
 const listLength = 300;
@@ -207,11 +208,9 @@ function Narrow({ loaderData }: { loaderData: Route.ComponentProps["loaderData"]
 export default function Incidents({ loaderData, params: { studentId } }: Route.ComponentProps) {
   const { incidents, any, counted, more, near, school, printedOn, mayRecord, mayChoose } = loaderData;
   return (
-    <section aria-labelledby="incidents" className="py-5">
+    <section aria-label="Incidents" className="py-5">
       <div className="flex flex-wrap items-center gap-2">
-        <h2 id="incidents" className="font-serif text-xl font-semibold">
-          Incidents
-        </h2>
+        <StudentTitle title="Incidents" className="font-serif text-xl font-semibold" />
         <span className="print-only text-fine">
           {school} · printed {dateWithYear(printedOn)}
         </span>
@@ -273,9 +272,9 @@ export default function Incidents({ loaderData, params: { studentId } }: Route.C
           </p>
           {[...groupBy(incidents, ({ on }) => on)].map(([day, ofDay]) => (
             <section key={day} aria-label={longDate(day)} className="mb-4 break-inside-avoid">
-              <h3 className="pb-1 text-fine font-bold text-soft">
+              <h2 className="pb-1 text-fine font-bold text-soft">
                 {longDate(day)} <span className="print-only">{day.slice(0, 4)}</span>
-              </h3>
+              </h2>
               <ol>
                 {ofDay.map((incident) => (
                   <Line key={incident.incidentId} incident={incident} studentId={studentId} />

@@ -10,6 +10,7 @@ import { changePatternNote, findPatternNote } from "#server/db/pattern-notes.ts"
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { readForm } from "#app/ui/form-data.ts";
 import { TakenOut } from "../student/taken-out.tsx";
+import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import type { Route } from "./+types/noted";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -58,6 +59,7 @@ export default function NotedPage({
 }: Route.ComponentProps) {
   return (
     <section aria-label="A pattern to check" className="max-w-2xl py-5">
+      <StudentTitle title={`Pattern added ${when}`} />
       <p className="text-fine text-soft">
         <Link className="link" to={`/students/${studentId}/patterns`}>
           Patterns

@@ -23,6 +23,7 @@ import { Bars, type Behind, TableFold } from "./pictures.tsx";
 import { aspectTitles, patternTables, type PatternTable } from "./tables.ts";
 import { TimePicture } from "./time-picture.tsx";
 import { IncidentWeek } from "./week-picture.tsx";
+import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import type { Route } from "./+types/patterns";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -127,11 +128,9 @@ export default function PatternsPage({
   const every = (of: (one: (typeof material.incidents)[number]) => readonly string[]) =>
     [...new Set(material.incidents.flatMap(of))].sort();
   return (
-    <section aria-labelledby="patterns" className="py-5">
+    <section aria-label="Patterns" className="py-5">
       <div className="flex flex-wrap items-center gap-3">
-        <h2 id="patterns" className="font-serif text-xl font-semibold">
-          Patterns
-        </h2>
+        <StudentTitle title="Patterns" className="font-serif text-xl font-semibold" />
         <span className="text-fine text-soft">
           {dateWithYear(choice.from)} to {dateWithYear(choice.to)}
           {[...choice.behaviors, ...choice.settings].map((one) => ` · ${one}`)}
@@ -177,9 +176,9 @@ export default function PatternsPage({
       {n > 0 ? (
         <>
           <section aria-labelledby="how-often" className="mt-6 border-t border-base-300 pt-4">
-            <h3 id="how-often" className="font-serif text-lg font-semibold">
+            <h2 id="how-often" className="font-serif text-lg font-semibold">
               How often
-            </h3>
+            </h2>
             <p className="mt-1">
               {rate
                 ? `${n} ${plural(n, "incident")} in ${rate.days} observed school days: ${rateWords(rate)}.`
@@ -192,9 +191,9 @@ export default function PatternsPage({
             {fold("time", `Incidents by ${choice.bins}`)}
           </section>
           <section aria-labelledby="when" className="later mt-6 border-t border-base-300 pt-4">
-            <h3 id="when" className="font-serif text-lg font-semibold">
+            <h2 id="when" className="font-serif text-lg font-semibold">
               When
-            </h3>
+            </h2>
             <IncidentWeek patterns={patterns} behind={behind} />
             {fold("week", "Incidents by period and weekday")}
           </section>
@@ -222,9 +221,9 @@ export default function PatternsPage({
             </Bars>
           </div>
           <section aria-labelledby="with-what" className="later mt-6 border-t border-base-300 pt-4">
-            <h3 id="with-what" className="font-serif text-lg font-semibold">
+            <h2 id="with-what" className="font-serif text-lg font-semibold">
               What occurs together
-            </h3>
+            </h2>
             {patterns.pairs.length === 0 ? (
               <p className="text-soft">No two labels went together clearly.</p>
             ) : (
@@ -232,7 +231,7 @@ export default function PatternsPage({
             )}
             {patterns.chains.length > 0 ? (
               <>
-                <h3 className="mt-4 font-serif text-lg font-semibold">Most frequent chains</h3>
+                <h2 className="mt-4 font-serif text-lg font-semibold">Most frequent chains</h2>
                 {fold("chains", "Chains of antecedent, behavior, and consequence", true)}
               </>
             ) : null}

@@ -15,6 +15,7 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
 import { date, id, optionalDate, readForm, text } from "#app/ui/form-data.ts";
 import { History, Removed } from "../student/line-page.tsx";
+import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import type { Route } from "./+types/plan";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -109,16 +110,17 @@ export default function PlanPage({ loaderData, actionData, params: { studentId }
   const { busy, problems, typed, field } = useForm(actionData);
   const revision = <input type="hidden" name="revision" value={plan?.revision ?? 0} />;
   return (
-    <section aria-labelledby="plan" className="max-w-2xl py-5">
+    <section aria-label="Plan" className="max-w-2xl py-5">
       <p className="text-fine text-soft">
         <Link className="link" to={`/students/${studentId}/patterns`}>
           Patterns
         </Link>
         {plan ? ` · from ${dateWithYear(plan.beginsOn)} · ${plan.author}` : ""}
       </p>
-      <h2 id="plan" className="mt-2 font-serif text-xl font-semibold" dir="auto">
-        {plan ? plan.name : "What you think, and what will be tried"}
-      </h2>
+      <StudentTitle
+        title={plan ? plan.name : "What you think, and what will be tried"}
+        className="mt-2 font-serif text-xl font-semibold"
+      />
       <FormProblem>{problems["form"]}</FormProblem>
       {plan?.state === "removed" ? (
         <Removed mayChange={mayChange} busy={busy} hidden={revision}>

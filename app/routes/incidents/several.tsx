@@ -17,6 +17,7 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { date, id, optionalText, type Problems, readForm, typedTime } from "#app/ui/form-data.ts";
 import { readRows, rowName, rowsIn, type TypedRow } from "#app/ui/typed-rows.ts";
+import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import type { Route } from "./+types/several";
 
 const columns: readonly (readonly [list: ChoiceList, title: string, none: string])[] = [
@@ -133,10 +134,8 @@ export default function Several({ loaderData, actionData, params: { studentId } 
     (_, at): TypedRow => back[at] ?? {},
   );
   return (
-    <section aria-labelledby="several" className="py-5">
-      <h2 id="several" className="font-serif text-xl font-semibold">
-        Several incidents of one day
-      </h2>
+    <section aria-label="Several incidents" className="py-5">
+      <StudentTitle title="Several incidents of one day" className="font-serif text-xl font-semibold" />
       <p className="mt-1 text-soft">
         A row each, in any order. Add more about each one on its own page afterwards.
       </p>

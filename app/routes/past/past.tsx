@@ -25,6 +25,7 @@ import { noon } from "./noon.ts";
 import { PastRow } from "./past-row.tsx";
 import { readPast, wholeFields } from "./read-past.server.ts";
 import { listRecordable } from "./recordable.server.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/past";
 
 const startRows = 8;
@@ -158,8 +159,7 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
   if (goals.length === 0)
     return (
       <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
-        <title>Past observations · Gentle Margin</title>
-        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Past observations</h1>
+        <PageTitle title="Past observations" />
         <p className="mt-3 max-w-xl">
           There is no goal here for which you record.{" "}
           <Link to="/past" className="link">
@@ -170,9 +170,8 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
     );
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
-      <title>Past observations · Gentle Margin</title>
       <header className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-2 border-b border-base-300 pb-3">
-        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Past observations</h1>
+        <PageTitle title="Past observations" />
         <p className="text-fine text-soft">
           One row each, as on the data sheet. The date is today’s unless you change it; left empty, the time
           is {timeOfDay(noon)}.

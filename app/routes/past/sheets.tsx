@@ -6,6 +6,7 @@ import { sheetCodes, sheetColumns, typedLineHint } from "#core/measures/sheet-li
 import { namesOf } from "#core/model/student-names.ts";
 import { listStudents } from "#server/db/students.ts";
 import { listRecordable, type RecordableGoal } from "./recordable.server.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/sheets";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -98,9 +99,8 @@ export default function Sheets({ loaderData: { students } }: Route.ComponentProp
   const [search] = useSearchParams();
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
-      <title>Data sheets · Gentle Margin</title>
       <header className="no-print mb-4 flex flex-wrap items-baseline gap-x-4 gap-y-2 border-b border-base-300 pb-3">
-        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Blank data sheets</h1>
+        <PageTitle title="Blank data sheets" />
         <p className="text-fine text-soft">
           {students.length === 0
             ? "There is no goal here for which you record."

@@ -8,6 +8,7 @@ import { forgetDevice, listDevices } from "#server/db/devices.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { id, readForm } from "#app/ui/form-data.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/devices";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -93,9 +94,8 @@ export default function Devices({
   const problems: Record<string, string> = actionData?.problems ?? {};
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
-      <title>My devices · Gentle Margin</title>
       <header className="mb-3 border-b border-base-300 pb-3">
-        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">My devices</h1>
+        <PageTitle title="My devices" />
         <p className="mt-1 max-w-[44rem] text-[0.9375rem]">
           On these devices you can record without a network. What they keep is sealed with a key that only
           your sign-in brings. Forget a device that is lost or given away: its key is thrown away here, and

@@ -34,6 +34,7 @@ import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
 import { useForm } from "#app/kit/use-form.ts";
 import { id } from "#app/ui/form-data.ts";
 import { useKeys } from "#app/ui/keys.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/record";
 
 const defaultPlan = 10;
@@ -149,9 +150,8 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
       className={`mx-auto flex min-h-dvh w-full flex-col px-[1.125rem] ${hasParts(measure) ? "max-w-4xl" : "max-w-xl"}`}
       data-ready={hydrated || undefined}
     >
-      <title>Recording · Gentle Margin</title>
       <header className="-mx-[1.125rem] flex min-h-12 items-center gap-3 border-b border-base-300 px-[1.125rem]">
-        <h1 className="font-serif text-lg font-semibold">Recording</h1>
+        <PageTitle title="Recording" className="font-serif text-lg font-semibold" />
         <p className="text-fine text-soft max-[24rem]:hidden">
           {timeOfDay((values["observedAt"] ?? "").slice(11))}
         </p>

@@ -16,12 +16,14 @@ import { queuedFrom } from "#app/recording/sitting/sheet.ts";
 import { SittingView } from "#app/recording/sitting/sitting-view.tsx";
 import { StartView } from "#app/recording/sitting/start-view.tsx";
 import { openSitting, type SittingStore, takeSitting } from "#app/recording/sitting/store.ts";
-import { TallyView } from "#app/recording/sitting/tally-view.tsx";
 import { useDevice } from "#app/recording/sitting/use-device.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 
-/** Loaded on its own: who counts trials does not wait for it. */
+/** Screens of their own, each loaded by itself: who counts trials does not wait for them. */
 const loadIncident = () => import("#app/recording/incident/incident-view.tsx");
 const Incident = lazy(() => loadIncident().then(({ IncidentView }) => ({ default: IncidentView })));
+const loadTally = () => import("#app/recording/sitting/tally-view.tsx");
+const Tally = lazy(() => loadTally().then(({ TallyView }) => ({ default: TallyView })));
 
 function Said({ children }: { children: React.ReactNode }) {
   return <div className="mx-auto mt-10 grid max-w-xl gap-3">{children}</div>;
@@ -145,7 +147,7 @@ function Opened({
   if (search.has("tally"))
     return (
       <>
-        <TallyView device={device} together={together} />
+        <Tally device={device} together={together} />
         {note}
       </>
     );
@@ -153,7 +155,7 @@ function Opened({
     return (
       <>
         <header className="sitting-head mx-auto mb-4 w-full max-w-4xl">
-          <h1 className="font-serif text-[1.7rem] font-semibold">Start a sitting</h1>
+          <PageTitle title="Start a sitting" />
           <HolderButton device={device} />
           <label className="ml-auto flex min-h-11 items-center gap-2 text-fine text-soft">
             <input
@@ -181,11 +183,11 @@ function Opened({
         <StartView device={device} together={together} />
       </>
     );
-  if (found?.sittingId !== sittingId) return null;
+  if (found?.sittingId !== sittingId) return <title>Recording · Gentle Margin</title>;
   if (found.store === "elsewhere")
     return (
       <Said>
-        <h1 className="font-serif text-[1.7rem] font-semibold">This sitting is open in another tab</h1>
+        <PageTitle title="This sitting is open in another tab" />
         <p>Go on there, or close that tab and open the sitting here again.</p>
         <Link to="/record" className="btn btn-primary h-11 justify-self-start">
           Start a sitting
@@ -197,7 +199,7 @@ function Opened({
       <>
         {note}
         <Said>
-          <h1 className="font-serif text-[1.7rem] font-semibold">This sitting is not open here</h1>
+          <PageTitle title="This sitting is not open here" />
           <p>It was saved or thrown away, or it is on another device.</p>
           <Link to="/record" className="btn btn-primary h-11 justify-self-start">
             Start a sitting
@@ -262,6 +264,7 @@ export default function SittingPage() {
     // Before they are needed: what a newer version of the program took away could not be loaded later.
     void loadPads();
     void loadIncident();
+    void loadTally();
     void loadNotTaken();
   }, []);
   return (
@@ -270,7 +273,7 @@ export default function SittingPage() {
       className="flex min-h-dvh w-full flex-col px-4 pt-1"
       data-ready={(hydrated && opened.state !== "opening") || undefined}
     >
-      <title>Recording · Gentle Margin</title>
+      {opened.state === "opening" ? <title>Recording · Gentle Margin</title> : null}
       <noscript>
         <p className="mt-10">
           Sittings need scripts, which this browser has switched off. Single observations can be typed from a
@@ -278,12 +281,12 @@ export default function SittingPage() {
         </p>
       </noscript>
       {opened.state === "open" ? (
-        <Suspense>
+        <Suspense fallback={<title>Recording · Gentle Margin</title>}>
           <Opened device={opened.device} reach={opened.reach} {...rest} />
         </Suspense>
       ) : opened.state === "nobody" ? (
         <Said>
-          <h1 className="font-serif text-[1.7rem] font-semibold">Nobody records on this device yet</h1>
+          <PageTitle title="Nobody records on this device yet" />
           <p>
             {opened.reach !== "signed out" && opened.reach !== "online"
               ? "There is no connection. Sign in here once while there is one; after that this page works without."
@@ -295,7 +298,7 @@ export default function SittingPage() {
         </Said>
       ) : opened.state === "keeps nothing" ? (
         <Said>
-          <h1 className="font-serif text-[1.7rem] font-semibold">This browser saves nothing</h1>
+          <PageTitle title="This browser saves nothing" />
           <p>
             A sitting is saved on the device first, and this browser offers no storage for it. Close private
             browsing, allow storage for this site, or type single observations from a goal’s page.

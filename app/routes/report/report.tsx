@@ -9,6 +9,7 @@ import { useArrivals } from "#app/ui/arrivals.ts";
 import { lastHeading, ReportBlocks } from "#app/ui/report-blocks.tsx";
 import { OlderLines } from "./older-lines.tsx";
 import { reportLength } from "./report-length.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/report";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -39,12 +40,13 @@ export default function Report({ loaderData: { studentId, initials, report, next
   );
   return (
     <main id="page" className="page-body min-w-0 px-8 py-6 max-sm:px-4">
-      <title>{`${initials} report · Gentle Margin`}</title>
       <div className="mx-auto max-w-[46rem] font-serif" lang={report.language}>
         <header className="border-b border-base-300 pb-4">
           <div className="flex flex-wrap items-start justify-between gap-3">
             <div>
-              <h1 className="text-[1.7rem] leading-tight font-semibold">{report.title}</h1>
+              <PageTitle title="Report" of={initials} className="text-[1.7rem] leading-tight font-semibold">
+                {report.title}
+              </PageTitle>
               <p className="mt-1 text-soft">{report.about.join(" · ")}</p>
             </div>
             <Link to={`/students/${studentId}`} className="btn btn-plain no-print font-sans">

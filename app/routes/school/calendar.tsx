@@ -19,6 +19,7 @@ import { date, id, type Problems, readForm, text } from "#app/ui/form-data.ts";
 import { RowsEditor } from "#app/ui/rows-editor.tsx";
 import { readRows, rowName, tickedDays } from "#app/ui/typed-rows.ts";
 import { YearPicture, yearPicture } from "./year-picture.tsx";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/calendar";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -175,7 +176,7 @@ export default function Calendar({ loaderData, actionData }: Route.ComponentProp
   const { busy, problems, typed, field } = useForm(actionData);
   return (
     <>
-      <title>Calendar · Gentle Margin</title>
+      <PageTitle title="Calendar" className="sr-only" />
       {years.length > 1 || (mayEdit && years.length > 0) ? (
         <p className="no-print mb-4 flex flex-wrap gap-x-4">
           {years.map(({ yearId, name }) => (

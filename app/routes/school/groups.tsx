@@ -16,6 +16,7 @@ import { Field, FormProblem } from "#app/ui/field.tsx";
 import { id, readForm, text } from "#app/ui/form-data.ts";
 import { RowsEditor } from "#app/ui/rows-editor.tsx";
 import { readWeek, typedWeek } from "./weekly-rows.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/groups";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -82,7 +83,7 @@ export default function Groups({ loaderData, actionData, params }: Route.Compone
   const initials = new Map(students.map((student) => [student.studentId, student]));
   return (
     <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)]">
-      <title>Groups · Gentle Margin</title>
+      <PageTitle title="Groups" className="sr-only" />
       <section aria-label="Groups that meet">
         {groups.length === 0 ? (
           <EmptyState title="No groups yet">

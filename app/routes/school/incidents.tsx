@@ -13,6 +13,7 @@ import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
 import { type Problems, readForm, text } from "#app/ui/form-data.ts";
 import { RowsEditor } from "#app/ui/rows-editor.tsx";
 import { readRows, rowName } from "#app/ui/typed-rows.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/incidents";
 
 const partWords: Record<IncidentPart, string> = {
@@ -142,7 +143,7 @@ export default function SchoolIncidents({ loaderData, actionData }: Route.Compon
     typed ? typed[`ask ${part}`] !== undefined : !settings.off.includes(part);
   return (
     <>
-      <title>What an incident asks · Gentle Margin</title>
+      <PageTitle title="What an incident asks" className="sr-only" />
       <p className="mb-4 max-w-3xl text-[0.9375rem] text-soft">
         When, where, before, did and after are always asked. A change reaches every device the next time it
         has a connection; what was recorded keeps the words of its time.

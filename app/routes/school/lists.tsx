@@ -15,6 +15,7 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { LocaleField } from "#app/ui/locale-field.tsx";
 import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
 import { id, problemsOf, readForm, text } from "#app/ui/form-data.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/lists";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -181,7 +182,7 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
   };
   return (
     <>
-      <title>The school’s lists · Gentle Margin</title>
+      <PageTitle title="The school’s lists" className="sr-only" />
       <p className="mb-4 text-[0.9375rem] text-soft">Goals and entries keep the words they were made with.</p>
       <FormProblem>{problems["form"]}</FormProblem>
       <div className="grid max-w-4xl grid-cols-2 gap-6 max-sm:grid-cols-1">

@@ -13,6 +13,7 @@ import { aspectTitles, type PatternTable } from "../incidents/tables.ts";
 import { WeekGrid } from "../incidents/week-picture.tsx";
 import { readSchoolPatterns } from "./school-patterns.server.ts";
 import { schoolTables } from "./school-tables.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/patterns";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -58,7 +59,7 @@ export default function SchoolPatternsPage({ loaderData }: Route.ComponentProps)
   const table = (name: string): PatternTable => tables[name] ?? { head: [], rows: [] };
   return (
     <>
-      <title>Patterns of the school · Gentle Margin</title>
+      <PageTitle title="Patterns of the school" className="sr-only" />
       {span ? (
         <Form
           key={choicesKey}

@@ -32,7 +32,7 @@ export default function School({ loaderData: { school, mayEdit, mayCount } }: Ro
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
       <header className="mb-5 flex flex-wrap items-baseline gap-x-6 gap-y-1 border-b border-base-300">
-        <h1 className="pb-2 font-serif text-[1.7rem] leading-tight font-semibold">{school}</h1>
+        <p className="pb-2 font-serif text-[1.7rem] leading-tight font-semibold">{school}</p>
         <nav aria-label="The school" className="no-print flex flex-wrap gap-x-5">
           {pages.map(([path, name]) => (
             <NavLink key={path} to={`/school/${path}`} className="page-tab">

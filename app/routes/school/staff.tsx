@@ -11,6 +11,7 @@ import { dateWithYear } from "#core/words/dates.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, id, optionalDate, optionalText, text } from "#app/ui/form-data.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/staff";
 
 const staffForm = z.object({
@@ -103,7 +104,7 @@ export default function Staff({ loaderData, actionData, params }: Route.Componen
   );
   return (
     <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_minmax(0,1fr)]">
-      <title>Staff · Gentle Margin</title>
+      <PageTitle title="Staff" className="sr-only" />
       <section aria-label="People of the school">
         <ul>
           {staff.map((one) => (

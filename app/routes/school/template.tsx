@@ -37,6 +37,7 @@ import { FormProblem } from "#app/ui/field.tsx";
 import { id, problemsOf, readForm } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/template";
 import { useAwake } from "#app/ui/use-awake.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 
 /** A student's goal as a template: everything but what is the student's own. */
 async function fromGoal(scope: PersonScope, studentId: string, goalId: string): Promise<TemplateContent> {
@@ -169,7 +170,7 @@ function TemplateForm({ loaderData, actionData }: Route.ComponentProps) {
   );
   return (
     <div className="lg:grid lg:grid-cols-[minmax(0,1fr)_23rem] lg:gap-8" data-ready={ready || undefined}>
-      <title>{`${template ? "Template" : "New template"} · Gentle Margin`}</title>
+      <PageTitle title={template ? "Template" : "New template"} className="sr-only" />
       <div className="min-w-0">
         <header className="mb-2 flex flex-wrap items-baseline gap-x-4">
           <h2 className="font-serif text-[1.35rem] font-semibold">

@@ -10,6 +10,7 @@ import { groupBy } from "#core/lists/group-by.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Field } from "#app/ui/field.tsx";
 import { WithBlanks } from "#app/goal-set-up/with-blanks.tsx";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/templates";
 
 const fold = (text: string) => text.toLocaleLowerCase();
@@ -123,7 +124,7 @@ export default function Templates({ loaderData }: Route.ComponentProps) {
   const { areas, asked, inAll, students, target, removed } = loaderData;
   return (
     <>
-      <title>Goal templates · Gentle Margin</title>
+      <PageTitle title="Goal templates" className="sr-only" />
       {removed ? (
         <Form
           method="post"

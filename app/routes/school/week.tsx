@@ -13,6 +13,7 @@ import { RowsEditor } from "#app/ui/rows-editor.tsx";
 import { dayTicks } from "#app/ui/typed-rows.ts";
 import { WeekPicture } from "./week-picture.tsx";
 import { readWeek, typedWeek } from "./weekly-rows.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/week";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -65,7 +66,7 @@ export default function Week({ loaderData, actionData }: Route.ComponentProps) {
   );
   return (
     <div className="grid gap-8 xl:grid-cols-[minmax(0,1fr)_auto]">
-      <title>Timetable · Gentle Margin</title>
+      <PageTitle title="Timetable" className="sr-only" />
       {mayEdit ? (
         <Form method="post" className="grid min-w-0 content-start gap-4" noValidate>
           <FormProblem>{problems["form"]}</FormProblem>

@@ -10,6 +10,7 @@ import { isId } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
 import { findObservedTwice, removeSecondObservation } from "#server/db/second-observations.ts";
 import { findGoal } from "#server/db/students.ts";
+import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import type { Route } from "./+types/beside";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -59,15 +60,16 @@ export default function Beside({ loaderData, params }: Route.ComponentProps) {
   const { goal, when, observer, note, first, words, compared, mayRemove } = loaderData;
   return (
     <section aria-label="Two observers" className="max-w-2xl py-5">
+      <StudentTitle title={`Two observers, ${when}`} />
       <p className="text-fine text-soft">
         <Link className="link" to={`/students/${params.studentId}/goals/${goal.goalId}`}>
           {goal.number} {goal.title}
         </Link>{" "}
         · {when}
       </p>
-      <h2 className="mt-2 font-serif text-xl leading-relaxed">
+      <p className="mt-2 font-serif text-xl leading-relaxed">
         {compared ? compared.said : "Not compared yet"}
-      </h2>
+      </p>
       <dl className="mt-3 grid grid-cols-[max-content_1fr] gap-x-6 gap-y-1 text-[0.9375rem]">
         <dt className="text-soft">{first ? first.author : "The first observer"}</dt>
         <dd>
@@ -87,7 +89,7 @@ export default function Beside({ loaderData, params }: Route.ComponentProps) {
       </dl>
       {compared ? (
         <>
-          <h3 className="mt-6 border-t border-base-300 pt-4 font-bold">All figures</h3>
+          <h2 className="mt-6 border-t border-base-300 pt-4 font-bold">All figures</h2>
           <dl className="mt-1 grid grid-cols-[max-content_1fr] gap-x-6 gap-y-1 text-[0.9375rem]">
             {compared.figures.map(({ name, words: called, shown }) => (
               <div key={name} className="contents">

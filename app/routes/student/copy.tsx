@@ -22,6 +22,7 @@ import { date, id, optionalDate } from "#app/ui/form-data.ts";
 import { copyGoals } from "./copy-goals.server.ts";
 import type { Route } from "./+types/copy";
 import { useAwake } from "#app/ui/use-awake.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
@@ -140,9 +141,8 @@ export default function Copy({ loaderData, actionData, params }: Route.Component
   const count = goals.filter(picked).length;
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4" data-ready={ready || undefined}>
-      <title>{`Copy goals · ${student.initials} · Gentle Margin`}</title>
       <header className="mb-3 flex flex-wrap items-baseline gap-x-4">
-        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Copy goals</h1>
+        <PageTitle title="Copy goals" of={student.initials} />
         <p className="text-fine text-soft">
           of {student.name}: wording, measure, ladder, lists and criterion, without any entry
         </p>

@@ -18,6 +18,7 @@ import { WhyDecided } from "./decide.tsx";
 import { problemsOfDecision } from "./decide.server.ts";
 import { CorrectionEnd, History } from "./line-page.tsx";
 import { TakenOut } from "./taken-out.tsx";
+import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import type { Route } from "./+types/decision";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -92,6 +93,7 @@ export default function DecisionPage({
   const { busy, problems, typed, field } = useForm(actionData);
   return (
     <section aria-label="A decision" className="max-w-2xl py-5">
+      <StudentTitle title={`Decision of ${when}`} />
       <p className="text-fine text-soft">
         <Link className="link" to={`/students/${studentId}/goals/${goalId}`}>
           Goal {number}

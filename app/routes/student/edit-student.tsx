@@ -21,6 +21,7 @@ import { dateWithYear } from "#core/words/dates.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem, Select } from "#app/ui/field.tsx";
 import { date, id, optionalDate, optionalText, text } from "#app/ui/form-data.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/edit-student";
 
 const studentForm = z.object({
@@ -151,11 +152,14 @@ export default function EditStudent({ loaderData, actionData }: Route.ComponentP
   const { busy, problems, typed, field } = useForm(actionData);
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
-      <title>{`${student ? student.initials : "New student"} · Gentle Margin`}</title>
       <header className="mb-4 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-4">
-        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">
-          {student ? student.name : "New student"}
-        </h1>
+        {student ? (
+          <PageTitle title="Details" of={student.initials}>
+            {student.name}
+          </PageTitle>
+        ) : (
+          <PageTitle title="New student" />
+        )}
         <Link
           to={student ? `/students/${student.studentId}` : "/caseload"}
           className="btn btn-plain btn-sm ml-auto"

@@ -38,6 +38,7 @@ import { Field, FormProblem, Select } from "#app/ui/field.tsx";
 import { optionalText } from "#app/ui/form-data.ts";
 import { LateAnswers, lateWords } from "./late-presses.tsx";
 import { CorrectionEnd, History, Removed } from "./line-page.tsx";
+import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import type { Route } from "./+types/entry";
 
 const changeFields = {
@@ -273,6 +274,7 @@ export default function EntryPage({
     }));
   return (
     <section aria-label="Entry" className="max-w-2xl py-5">
+      <StudentTitle title={`Entry of ${when}`} />
       <p className="text-fine text-soft">
         <Link className="link" to={`/students/${params.studentId}/goals/${goal.goalId}`}>
           {goal.number} {goal.title}

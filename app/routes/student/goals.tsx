@@ -19,6 +19,7 @@ import { StandingMark } from "#app/ui/standing-mark.tsx";
 import { decide } from "./decide.server.ts";
 import { readOpenGoal } from "./read-open-goal.server.ts";
 import { OpenGoalSection } from "./open-goal.tsx";
+import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import type { Route } from "./+types/goals";
 
 export const action = decide;
@@ -110,19 +111,22 @@ export default function Goals({
   const { studentId } = params;
   if (!open) {
     return (
-      <EmptyState title="No goals yet">
-        <p>
-          Once this student’s IEP goals are entered, each is listed here with its wording, chart, and
-          standing.
-        </p>
-        {mayEdit ? (
+      <>
+        <StudentTitle title="Goals" />
+        <EmptyState title="No goals yet">
           <p>
-            <Link className="btn btn-primary font-sans" to={`/students/${studentId}/goals/new`}>
-              Set up the first goal
-            </Link>
+            Once this student’s IEP goals are entered, each is listed here with its wording, chart, and
+            standing.
           </p>
-        ) : null}
-      </EmptyState>
+          {mayEdit ? (
+            <p>
+              <Link className="btn btn-primary font-sans" to={`/students/${studentId}/goals/new`}>
+                Set up the first goal
+              </Link>
+            </p>
+          ) : null}
+        </EmptyState>
+      </>
     );
   }
   return (

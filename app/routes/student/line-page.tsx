@@ -2,6 +2,7 @@ import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
 import type { ReactNode } from "react";
 import { Form } from "react-router";
 import { Field, TextArea } from "#app/ui/field.tsx";
+import { useSaid } from "#app/ui/say.ts";
 
 /** Says that a line was removed, with a button to put it back for those who may. */
 export function Removed({
@@ -105,6 +106,8 @@ export interface HistoryStep {
 
 /** Shows the history of a thing, the first step first: content, person, time and reason. */
 export function History({ steps }: { steps: readonly HistoryStep[] }) {
+  const last = steps.at(-1);
+  useSaid(steps.length, last ? `${acts[last.act]}: ${last.sentence}` : "");
   return (
     <>
       <h2 className="mt-8 border-t border-base-300 pt-5 text-lg font-bold">History</h2>

@@ -15,6 +15,7 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem, Select } from "#app/ui/field.tsx";
 import { optionalText } from "#app/ui/form-data.ts";
 import { CorrectionEnd, History, Removed } from "./line-page.tsx";
+import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import type { Route } from "./+types/not-measured";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -91,6 +92,7 @@ export default function NotMeasuredPage({ loaderData, actionData, params }: Rout
   const { busy, problems, typed } = useForm(actionData);
   return (
     <section aria-label="Not measured" className="max-w-2xl py-5">
+      <StudentTitle title={`Not measured, ${when}`} />
       <p className="text-fine text-soft">
         <Link className="link" to={`/students/${params.studentId}/goals/${goal.goalId}`}>
           {goal.number} {goal.title}

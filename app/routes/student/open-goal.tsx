@@ -8,6 +8,8 @@ import { StandingMark } from "#app/ui/standing-mark.tsx";
 import type { Deciding } from "./decide.tsx";
 import { CarriedByWords, HowComputed, Says } from "./goal-says.tsx";
 import type { OpenGoal } from "./open-goal.server.ts";
+import { useSaid } from "#app/ui/say.ts";
+import { StudentTitle } from "./student-title.tsx";
 
 function EntriesTable({ goal, studentId }: { goal: OpenGoal; studentId: string }) {
   return (
@@ -159,12 +161,18 @@ export function OpenGoalSection({
     const sittingId = await startFromGoals(studentId, [goal.goalId]);
     await navigate(sittingId === null ? recordPath : `/record?sitting=${sittingId}`);
   }
+  const [decided] = goal.says.decisions;
+  useSaid(decided?.decisionId, decided ? `Saved: ${decided.said}` : "");
   useKeys(mayRecord ? { r: () => void record() } : {});
   return (
     <section aria-label={`Goal ${goal.number}`} className="py-4">
       <div className="grid grid-cols-[3.4rem_1fr] max-sm:grid-cols-[2.6rem_1fr]">
         <p className="font-serif text-[1.7rem] leading-tight font-semibold">{goal.number}</p>
         <div className="min-w-0">
+          <StudentTitle
+            title={goal.title}
+            className="font-serif text-[1.35rem] leading-[2.05rem] font-semibold break-words"
+          />
           <p className="max-w-[42rem] font-serif text-[1.05rem] leading-relaxed break-words" dir="auto">
             <Underlined text={goal.wording} spans={goal.spans} />
           </p>

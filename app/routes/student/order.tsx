@@ -25,6 +25,7 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import type { Route } from "./+types/order";
 import { useAwake } from "#app/ui/use-awake.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return authorize(request, context, "goal.edit", params.studentId, async (scope) => {
@@ -163,9 +164,8 @@ export default function Order({ loaderData: { student, goals }, actionData, para
   const shift = (from: number, to: number) => setOrder((before) => arrayMove(before, from, to));
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4" data-ready={ready || undefined}>
-      <title>{`Order of goals · ${student.initials} · Gentle Margin`}</title>
       <header className="mb-3 flex flex-wrap items-baseline gap-x-4">
-        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Order and numbers</h1>
+        <PageTitle title="Order and numbers" of={student.initials} />
         <p className="text-fine text-soft">{student.name}, as on the IEP page</p>
         <Link to={`/students/${params.studentId}`} className="btn btn-plain btn-sm ml-auto">
           Cancel

@@ -14,6 +14,7 @@ import { Continued } from "#app/kit/continued.tsx";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import type { Route } from "./+types/set-up";
 import { useAwake } from "#app/ui/use-awake.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
 
 /** A goal on one page: its wording, what is read from it, and everything else a person sets up, with its preview beside it. */
 export function SetUpForm({ loaderData, actionData, params }: Route.ComponentProps) {
@@ -41,11 +42,8 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
   return (
     <div className="min-w-0 lg:grid lg:grid-cols-[minmax(0,1fr)_25rem]" data-ready={ready || undefined}>
       <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
-        <title>{`${goal ? `Set-up of ${goal.number}` : "New goal"} · ${student.initials} · Gentle Margin`}</title>
         <header className="mb-2 flex flex-wrap items-baseline gap-x-4">
-          <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">
-            {goal ? `Set-up of ${goal.number}` : "New goal"}
-          </h1>
+          <PageTitle title={goal ? `Set-up of ${goal.number}` : "New goal"} of={student.initials} />
           <p className="text-fine text-soft">
             {student.name}
             {template ? `, from the template “${template.title}”` : ""}

@@ -37,9 +37,12 @@ export default function StudentPage({
   return (
     <div className="page-with-margin min-w-0">
       <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
-        <title>{`${student.initials} · Gentle Margin`}</title>
         <header className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-base-300 pb-4">
-          <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">{student.name}</h1>
+          <p className="font-serif text-[1.7rem] leading-tight font-semibold">
+            <Link to={`/students/${student.studentId}`} className="no-underline" dir="auto">
+              {student.name}
+            </Link>
+          </p>
           <p className="text-fine text-soft">
             {[
               student.grade && `grade ${student.grade}`,
@@ -76,7 +79,7 @@ export default function StudentPage({
             ) : null}
           </Form>
         ) : null}
-        <Outlet />
+        <Outlet context={student.initials} />
         <MarginLink count={lines.length} more={lines.length === marginLength} arrived={search.has("saved")} />
       </main>
       <Margin

@@ -19,6 +19,7 @@ import { listCaseloadGoals, listCircleRoles, listStudents } from "#server/db/stu
 import { standingPresses } from "#core/sitting/tally.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
 import { LateAnswers, lateWords } from "../student/late-presses.tsx";
+import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/today";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -244,9 +245,8 @@ export default function Today({
   }
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
-      <title>Today · Gentle Margin</title>
       <header className="mb-2 flex flex-wrap items-baseline gap-x-4 gap-y-2 border-b border-base-300 pb-3">
-        <h1 className="font-serif text-[1.7rem] leading-tight font-semibold">Today</h1>
+        <PageTitle title="Today" />
         <p className="text-fine text-soft">{longDate(today)}</p>
         <nav className="ml-auto flex gap-4 max-sm:ml-0" aria-label="Whose data">
           <Link to="/today" className="page-tab" aria-current={mineOnly ? undefined : "page"}>
