@@ -78,26 +78,21 @@ test("the main job by keyboard alone: start, record, incident, correct, decide, 
   await page.keyboard.press("i");
   await arrivedAt(page, /^Incident/);
   await recording(page);
-  const behavior = page.getByRole("button", { name: "left the area" });
+  const behavior = page.getByRole("button", { name: "hitting or kicking" });
   await tabTo(page, behavior);
   await page.keyboard.press("Space");
   await expect(behavior).toHaveAttribute("aria-pressed", "true");
   await expect(behavior).toBeFocused();
   await tabTo(page, page.getByRole("button", { name: "Save", exact: true }));
   await page.keyboard.press("Enter");
-  await expect(page.getByRole("region", { name: "Incident saved" })).toContainText("left the area");
+  await expect(page.getByRole("region", { name: "Incident saved" })).toContainText("Hitting or kicking");
   await expect(page.locator("body")).not.toBeFocused();
 
   // Decide.
-  await page.keyboard.press("g");
-  await page.keyboard.press("c");
-  await arrivedAt(page, /^Caseload/);
-  await awake(page);
-  await page.keyboard.press("Control+k");
-  await page.keyboard.type("wren two-digit");
-  await expect(page.getByRole("dialog").getByRole("option").first()).toContainText("Two-digit");
+  await tabTo(page, page.getByRole("button", { name: "Back" }), true);
   await page.keyboard.press("Enter");
   await arrivedAt(page, goalOfWren);
+  await awake(page);
   await tabTo(page, page.getByText("Record a decision"));
   await page.keyboard.press("Enter");
   await tabTo(page, page.getByRole("radio", { name: "Keep going" }));
@@ -106,7 +101,7 @@ test("the main job by keyboard alone: start, record, incident, correct, decide, 
   await page.keyboard.type("Two more weeks with the chart.");
   await tabTo(page, page.getByRole("button", { name: "Add to report" }));
   await page.keyboard.press("Enter");
-  await expect(line).toContainText("Two more weeks with the chart.");
+  await expect(margin(page)).toContainText("Two more weeks with the chart.");
   await expect(page.getByRole("heading", { level: 1 })).toBeFocused();
 
   // Order.
@@ -114,8 +109,8 @@ test("the main job by keyboard alone: start, record, incident, correct, decide, 
   await page.keyboard.press("Enter");
   await arrivedAt(page, /^Order and numbers · W\.A\./);
   await awake(page);
-  const up = page.getByRole("button", { name: /^Two-digit subtraction.* one (up|down)$/ }).first();
-  await tabTo(page, up);
+  const down = page.getByRole("button", { name: /^Two-digit subtraction.* one down$/ });
+  await tabTo(page, down);
   await page.keyboard.press("Enter");
   await expect(page.locator("body")).not.toBeFocused();
   await tabTo(page, page.getByRole("button", { name: "Save order and numbers" }));
@@ -158,23 +153,24 @@ test("the main job by ear: views, marks, what was saved, corrected and decided a
   await heard(/^Entry of .* · W\.A\.$/);
   await page.getByLabel("Note").fill("on the carpet");
   await page.getByRole("button", { name: "Save the correction" }).click();
-  await heard(/^Corrected: .*3 of 3 correct/);
+  await heard(/^Two-digit subtraction · W\.A\.; Saved: .*3 of 3 correct/);
 
   await page.keyboard.press("i");
   await heard("Incident");
-  await page.getByRole("button", { name: "left the area" }).click();
+  await page.getByRole("button", { name: "hitting or kicking" }).click();
   await page.getByRole("button", { name: "Save", exact: true }).click();
-  await heard(/^Saved: .*left the area/);
+  await heard(/^Saved: Hitting or kicking/);
 
   // Two students, and a grid: who has the keys, and what of it is left.
   await page.goto("/record");
   await recording(page);
   await choose(page, "W.A.", /Two-digit subtraction/);
-  await choose(page, "E.K.", /Addition and subtraction facts/);
-  await page.getByRole("button", { name: /^Start with/ }).click();
+  await choose(page, "E.K.", /^1 /);
+  for (const who of ["W.A.", "E.K."]) await page.getByLabel(`${who} together with others`).check();
+  await page.getByRole("button", { name: "Start together" }).click();
   await page.getByRole("heading", { name: /^Sitting/ }).waitFor();
   await page.keyboard.press("ArrowRight");
-  await heard(/^E\.K\., \d\w? /);
+  await heard(/E\.K\., 1 Counts out coins/);
   await page.keyboard.press("0");
   await heard(/^E\.K\., /);
   await expect(page.getByRole("region", { name: "E.K.", exact: true })).toBeVisible();

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from "react";
 import { useNavigation } from "react-router";
+import { focusHeading } from "./say.ts";
 
 /**
  * After a form was sent: the first field that is wrong has the focus, or what is said of the form is in view. Where the form was drawn
@@ -16,8 +17,7 @@ export function useFocusAfterForm(): void {
     if (field) field.focus();
     else {
       document.querySelector("main [role='alert']:not(:empty)")?.scrollIntoView({ block: "nearest" });
-      if (document.activeElement === document.body)
-        document.querySelector<HTMLElement>("main h1")?.focus({ preventScroll: true });
+      if (document.activeElement === document.body) focusHeading();
     }
   }, [state]);
 }

@@ -10,10 +10,15 @@ export function say(words: string): void {
   if (waiting.push(words) > 1) return;
   setTimeout(() => {
     const place = document.getElementById("said");
-    const said = waiting.splice(0).join(". ");
+    const said = waiting.splice(0).join("; ");
     // The same words twice are a change too.
     if (place) place.textContent = place.textContent === said ? `${said}\u00a0` : said;
   }, 50);
+}
+
+/** Gives the focus to the heading of the view, where what had it is gone. */
+export function focusHeading(): void {
+  document.querySelector<HTMLElement>("main h1")?.focus({ preventScroll: true });
 }
 
 /** Says the words when `what` is another one than before, and not when the view is first shown. */

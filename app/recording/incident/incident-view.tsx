@@ -23,6 +23,7 @@ import { IncidentFields } from "./incident-fields.tsx";
 import { SavedIncidents } from "./incident-saved.tsx";
 import { WhoseView } from "./whose-view.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
+import { focusHeading } from "#app/ui/say.ts";
 
 /** Writing an incident down, with or without a network; what is half written is on the disk. */
 export function IncidentView({
@@ -81,6 +82,7 @@ export function IncidentView({
     setProblem("");
     send();
     scrollTo({ top: 0 });
+    focusHeading();
   }
   const missing = missingFacts(draft.details.harm, pack.incidents.harmAsked);
   const running = draft.clock !== null && draft.clock.stoppedAt === null;
