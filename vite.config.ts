@@ -31,7 +31,7 @@ const loadPlainly: Plugin = {
  * Schemas stay out: recording reads no forms.
  */
 const words =
-  /core\/(words\/(?!read-time|fixed-|en\/)|criteria\/purposes|goal-wording\/blanks|dates\/day-number)|node_modules\/uuid/;
+  /core\/(words\/(?!read-time|fixed-|en\/(?!credited))|criteria\/purposes|goal-wording\/blanks|dates\/day-number)|node_modules\/uuid/;
 const measures =
   /core\/(report\/entry-line|words\/en\/entries|marks\/|measures\/(?!fields|kind-names|merge-entries|planned-|part-history|measure\.|sheet-line|details-of|kind-details|[a-z-]*schema|[a-z-]+\/(schema|sheet-line|details))|sitting\/read-sheet)/;
 const device =
@@ -57,8 +57,10 @@ export default defineConfig(({ isSsrBuild }) => ({
                 {
                   name: "framework",
                   test: /node_modules\/(react|react-dom|react-router|scheduler)\//,
-                  priority: 1,
+                  priority: 3,
                 },
+                // What every view has: its title, what is said of it, its keys. No page fetches recording for it.
+                { name: "view", test: /app\/ui\/(keys|say|page-title)\./, priority: 2 },
                 // Pages with a form and no recording would fetch all of recording for its fields.
                 {
                   name: "fields",

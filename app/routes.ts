@@ -12,6 +12,8 @@ export default [
     route("today", "routes/today/today.tsx"),
     route("compare", "routes/compare/compare.tsx"),
     route("figures", "routes/figures/figures.tsx"),
+    route("guide/one-page", "routes/guide/one-page.tsx"),
+    route("guide/:page?", "routes/guide/guide.tsx"),
     route("devices", "routes/recording/devices.tsx"),
     route("past", "routes/past/past.tsx"),
     route("sheets", "routes/past/sheets.tsx"),
@@ -29,6 +31,7 @@ export default [
     ]),
     route("school/patterns.csv", "routes/school/patterns-csv.ts", { id: "school-patterns-csv" }),
     route("students/new", "routes/student/edit-student.tsx", { id: "new-student" }),
+    route("students/several", "routes/student/several-students.tsx"),
     route("students/:studentId", "routes/student/student.tsx", [
       index("routes/student/goals.tsx", { id: "student-goals" }),
       route("goals/:goalId", "routes/student/goals.tsx", { id: "student-goal" }),
@@ -69,6 +72,7 @@ export default [
   route("students/:studentId/report/older", "routes/report/older.ts"),
   route("wording", "routes/student/wording.ts"),
   route("find", "routes/frame/find.ts"),
+  route("own-settings", "routes/frame/own-settings.ts"),
   route("live", "routes/live/live.ts"),
   route("*", "routes/not-found.tsx"),
 ] satisfies RouteConfig;

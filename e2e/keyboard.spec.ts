@@ -77,16 +77,16 @@ readOnly(
       document.querySelector("dialog")?.close();
       focused?.dispatchEvent(new KeyboardEvent("keydown", { key: "?", bubbles: true }));
     });
-    await expect(page.getByRole("heading", { name: "Keys" })).toBeVisible();
+    await expect(page.getByRole("heading", { name: "Help" })).toBeVisible();
     await page.keyboard.press("Escape");
     await expect(page.getByRole("dialog")).toHaveCount(0);
-    await page.getByRole("button", { name: "Keys" }).click();
+    await page.getByRole("button", { name: "Help ?" }).click();
     await page.keyboard.press("g");
     await page.keyboard.press("?");
     await expect(page.getByRole("dialog")).toHaveCount(1);
     await page.keyboard.press("Escape");
     await expect(page.getByRole("dialog")).toHaveCount(0);
-    await expect(page.getByRole("button", { name: "Keys" })).toBeFocused();
+    await expect(page.getByRole("button", { name: "Help ?" })).toBeFocused();
   },
 );
 

@@ -180,7 +180,7 @@ export function generalViews(page: Page, site: Site): Views {
       await page.keyboard.press("Escape");
       await expect(page.getByRole("dialog")).toHaveCount(0);
       await page.keyboard.press("?");
-      await expect(page.getByRole("heading", { name: "Keys" })).toBeVisible();
+      await expect(page.getByRole("heading", { name: "Help" })).toBeVisible();
     },
     "not found": async () => {
       await page.goto("/nowhere");

@@ -11,6 +11,15 @@ export class NotFound extends Error {
 /** It is there, and the one who asks may not do this with it. */
 export class Refused extends Error {
   override readonly name = "Refused";
+  /** Whom one can ask: those who may, by name. */
+  readonly ask: readonly string[];
+  /** Is it about the school, and not about a student? */
+  readonly ofSchool: boolean;
+  constructor(ask: readonly string[] = [], ofSchool = false) {
+    super();
+    this.ask = ask;
+    this.ofSchool = ofSchool;
+  }
 }
 
 /** It has been changed meanwhile: what was asked is not done. */

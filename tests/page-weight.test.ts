@@ -1,4 +1,4 @@
-import { mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from "node:fs";
 import { spawnSync } from "node:child_process";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -17,7 +17,10 @@ interface Manifest {
 }
 
 function readManifest(client: string): Manifest {
-  const file = readdirSync(join(client, "assets")).find((name) => /^manifest-.*\.js$/.test(name)) ?? "";
+  // The folder also has the maps of earlier versions.
+  const age = (name: string) => statSync(join(client, "assets", name)).mtimeMs;
+  const maps = readdirSync(join(client, "assets")).filter((name) => /^manifest-.*\.js$/.test(name));
+  const file = maps.sort((a, b) => age(b) - age(a))[0] ?? "";
   const text = readFileSync(join(client, "assets", file), "utf8")
     .replace(/^window\.__reactRouterManifest=/, "")
     .replace(/;\s*$/, "");
@@ -96,16 +99,29 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     const incident = ours.filter((file) => file.includes("/incident-"));
     const notTaken = ours.filter((file) => file.includes("/not-taken-"));
     expect(notTaken).toHaveLength(1);
+    // Opened by a key, or a few times a day, and loaded for that.
+    const help = ours.filter((file) => file.includes("/help-"));
+    const handOver = ours.filter((file) => file.includes("/holder-sheet-"));
+    expect([help.length, handOver.length]).toEqual([1, 1]);
     const tally = ours.filter((file) => file.includes("/tally-view-"));
     expect(tally).toHaveLength(1);
-    const sittings = weight(ours) - weight(incident) - weight(tally) - weight(notTaken) - emptyPage;
+    const sittings =
+      weight(ours) -
+      weight(incident) -
+      weight(tally) -
+      weight(help) -
+      weight(handOver) -
+      weight(notTaken) -
+      emptyPage;
     console.log(
-      `sittings in all: ${sittings} bytes of ours; the incident screen ${weight(incident)} more, the tallies ${weight(tally)}`,
+      `sittings in all: ${sittings} bytes of ours; the incident screen ${weight(incident)} more, the tallies ${weight(tally)}, help ${weight(help)}`,
     );
     expect(sittings).toBeLessThanOrEqual(45_000);
     expect(incident.length).toBeGreaterThan(0);
     expect(weight(incident)).toBeLessThanOrEqual(10_000);
     expect(weight(tally)).toBeLessThanOrEqual(4000);
+    expect(weight(help)).toBeLessThanOrEqual(5000);
+    expect(weight(handOver)).toBeLessThanOrEqual(2000);
   });
 
   it("have their styles in one file: what is loaded later brings none along", () => {

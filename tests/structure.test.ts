@@ -146,6 +146,8 @@ describe("migrations", () => {
     // Upgraded without a gap, the old program works with the new tables for a while. A migration that takes something away is written in
     // a release after the last one that used it, and named here.
     const contracts: readonly string[] = [];
+    // A check that is dropped for one that allows more takes nothing away.
+    const widens: readonly string[] = ["018-first-hour.ts"];
     const folder = join(project, "server", "db", "migrations");
     const takesAway =
       /\bdrop (table|column|function|constraint)\b|\brename (column|to)\b|\balter column \w+ (set not null|drop default)\b/i;
@@ -154,7 +156,7 @@ describe("migrations", () => {
     const since = names.filter(
       (name) => name >= "012" && takesAway.test(readFileSync(join(folder, name), "utf8")),
     );
-    expect(since.filter((name) => !contracts.includes(name))).toEqual([]);
+    expect(since.filter((name) => !contracts.includes(name) && !widens.includes(name))).toEqual([]);
     expect(takesAway.test("alter table goals drop column area")).toBe(true);
   });
 });

@@ -1,4 +1,5 @@
 /** Stores what was typed and not saved for this tab, so that a reload or a wrong turn loses nothing. Signing out deletes it. */
+const ownerKey = "gentle-margin drafts of";
 const keyOf = (name: string) => `gentle-margin draft ${name}`;
 
 /** The stored draft of this tab, unchecked: the reader checks its shape. */
@@ -23,6 +24,21 @@ export function forgetDraft(name: string): void {
     sessionStorage.removeItem(keyOf(name));
   } catch {
     // A browser that keeps nothing has nothing to forget.
+  }
+}
+
+/** The hidden field in which a form says what its draft is called. */
+export const draftField = "draft";
+
+/** Whoever signs in at this tab finds no draft of another person. */
+export function forgetDraftsOfOthers(personId: string): void {
+  try {
+    if (sessionStorage.getItem(ownerKey) !== personId)
+      for (const key of Object.keys(sessionStorage))
+        if (key.startsWith(keyOf(""))) sessionStorage.removeItem(key);
+    sessionStorage.setItem(ownerKey, personId);
+  } catch {
+    // A browser that keeps nothing has nothing of another person.
   }
 }
 

@@ -1,4 +1,4 @@
-import { creditedHelp } from "#core/words/en/entries.ts";
+import { creditedHelp } from "#core/words/en/credited.ts";
 import { lines } from "#app/ui/lines.ts";
 import { ChoiceField, TextBox, Tick, useSetUp } from "../goal-set-up/fields.tsx";
 

@@ -1,13 +1,26 @@
 import { isRouteErrorResponse, Link } from "react-router";
 import type { ReactNode } from "react";
+import { listed } from "#core/words/lists.ts";
 import { PageTitle } from "./page-title.tsx";
 
 interface ErrorBody {
   kind?: string;
   id?: string;
+  ask?: readonly string[];
+  ofSchool?: boolean;
 }
 
-function explain(error: unknown): { title: string; text: ReactNode; id?: string; retry: boolean } {
+/** Whom one can ask, where the server named somebody. */
+const whoCan = (names: readonly string[], otherwise: string) =>
+  names.length === 0 ? otherwise : `${listed(names)} can, and can help.`;
+
+function explain(error: unknown): {
+  title: string;
+  text: ReactNode;
+  id?: string;
+  retry: boolean;
+  toStaff?: boolean;
+} {
   const sent: unknown = isRouteErrorResponse(error) ? error.data : null;
   const body: ErrorBody = typeof sent === "object" && sent !== null ? sent : {};
   const status = isRouteErrorResponse(error) ? error.status : 500;
@@ -21,8 +34,11 @@ function explain(error: unknown): { title: string; text: ReactNode; id?: string;
   if (status === 403) {
     return {
       title: "You don’t have permission to do this",
-      text: "You can read this student’s record, but not change it. If you need to, ask the case manager.",
+      text: body.ofSchool
+        ? `This is not part of your role in the school. ${whoCan(body.ask ?? [], "Ask the administrator.")}`
+        : `You can read this student’s record, but not change it. ${whoCan(body.ask ?? [], "If you need to, ask the case manager.")}`,
       retry: false,
+      toStaff: body.ofSchool ?? false,
     };
   }
   if (body.kind === "unavailable") {
@@ -52,7 +68,7 @@ function explain(error: unknown): { title: string; text: ReactNode; id?: string;
 }
 
 export function ErrorPage({ error }: { error: unknown }) {
-  const { title, text, id, retry } = explain(error);
+  const { title, text, id, retry, toStaff } = explain(error);
   return (
     <main className="mx-auto flex min-h-dvh max-w-xl flex-col justify-center border-l border-rule px-8 py-12">
       <PageTitle title={title} />
@@ -63,6 +79,11 @@ export function ErrorPage({ error }: { error: unknown }) {
           <a className="btn btn-primary" href="">
             Try again
           </a>
+        ) : null}
+        {toStaff ? (
+          <Link className="btn btn-plain" to="/school/staff">
+            Staff
+          </Link>
         ) : null}
         <Link className="btn btn-plain" to="/caseload">
           To the caseload

@@ -1,5 +1,6 @@
 import { useEffect, useId, useState } from "react";
 import { useFetcher, useNavigate } from "react-router";
+import { guideContents } from "#app/routes/guide/contents.ts";
 import type { loader } from "#app/routes/frame/find.ts";
 import { SheetDialog } from "./sheet.tsx";
 
@@ -7,6 +8,8 @@ interface Place {
   label: string;
   hint: string;
   to: string;
+  /** What it is found by as well. */
+  words?: string;
 }
 
 const actions: Place[] = [
@@ -24,6 +27,18 @@ const actions: Place[] = [
   { label: "Groups", hint: "of the school", to: "/school/groups" },
   { label: "Staff", hint: "of the school", to: "/school/staff" },
   { label: "Goal templates", hint: "of the school", to: "/school/templates" },
+  ...guideContents.map(({ slug, title, words }) => ({
+    label: `Guide: ${title}`,
+    hint: "how it is done",
+    to: `/guide/${slug}`,
+    words,
+  })),
+  {
+    label: "One page to print",
+    hint: "for an aide who begins",
+    to: "/guide/one-page",
+    words: "guide start help",
+  },
 ];
 const schoolEditing: Place[] = [
   { label: "Lists", hint: "areas, settings, ladders of the school", to: "/school/lists" },
@@ -34,7 +49,10 @@ const schoolPatterns: Place = {
   hint: "incidents, without names",
   to: "/school/patterns",
 };
-const newStudent: Place = { label: "New student", hint: "onto my caseload", to: "/students/new" };
+const newStudents: Place[] = [
+  { label: "New student", hint: "onto my caseload", to: "/students/new" },
+  { label: "Several students", hint: "from a list of names", to: "/students/several" },
+];
 
 function placesOf(found: Awaited<ReturnType<typeof loader>> | undefined): Place[] {
   if (!found) return actions;
@@ -43,7 +61,7 @@ function placesOf(found: Awaited<ReturnType<typeof loader>> | undefined): Place[
     ...actions,
     ...(found.mayEditSchool ? schoolEditing : []),
     ...(found.mayCount ? [schoolPatterns] : []),
-    ...(found.mayAddStudents ? [newStudent] : []),
+    ...(found.mayAddStudents ? newStudents : []),
     ...found.students.flatMap(({ studentId, name, initials }) => [
       { label: name, hint: `${initials} goals`, to: `/students/${studentId}` },
       { label: `${name}: report`, hint: initials, to: `/students/${studentId}/report` },
@@ -73,7 +91,9 @@ const fold = (text: string) => text.normalize("NFKD").replace(/\p{M}/gu, "").toL
 function matching(places: Place[], typed: string): Place[] {
   const words = fold(typed).split(/\s+/).filter(Boolean);
   return places
-    .filter((place) => words.every((word) => fold(`${place.label} ${place.hint}`).includes(word)))
+    .filter((place) =>
+      words.every((word) => fold(`${place.label} ${place.hint} ${place.words ?? ""}`).includes(word)),
+    )
     .slice(0, 9);
 }
 

@@ -4,10 +4,12 @@ import { type ReactNode, useEffect, useRef } from "react";
 export function SheetDialog({
   label,
   onClose,
+  isWide = false,
   children,
 }: {
   label: string;
   onClose: () => void;
+  isWide?: boolean;
   children: ReactNode;
 }) {
   const dialog = useRef<HTMLDialogElement>(null);
@@ -21,7 +23,7 @@ export function SheetDialog({
   return (
     <dialog
       ref={dialog}
-      className="sheet"
+      className={`sheet ${isWide ? "sheet-wide" : ""}`}
       aria-label={label}
       onClose={onClose}
       onClick={(event) => event.target === dialog.current && onClose()}

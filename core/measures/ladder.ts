@@ -1,4 +1,4 @@
-import { type CreditedArgs, creditedHelp } from "../words/en/entries.ts";
+import { type CreditedArgs, creditedHelp } from "../words/en/credited.ts";
 export interface Ladder {
   levels: string[];
   misses: string[];

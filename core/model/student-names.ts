@@ -8,9 +8,9 @@ function firstLetter(name: string): string {
   return (segment?.segment ?? "").toUpperCase();
 }
 
-/** "W.A." */
+/** "W.A.", and "W." of one name. */
 export function initialsOf(given: string, family: string): string {
-  return `${firstLetter(given)}.${firstLetter(family)}.`;
+  return [given, family].flatMap((name) => (name.trim() === "" ? [] : [`${firstLetter(name)}.`])).join("");
 }
 
 /** "N. Halloran" */
@@ -26,5 +26,6 @@ export function namesOf({
   calledName,
   initials,
 }: Pick<Student, "name" | "givenName" | "familyName" | "calledName" | "initials">): string[] {
-  return [name, `${calledName} ${familyName}`, givenName, calledName, familyName, initials];
+  const all = [name, `${calledName} ${familyName}`, givenName, calledName, familyName, initials];
+  return all.map((one) => one.trim()).filter((one) => one !== "");
 }

@@ -6,7 +6,7 @@ const day = z.nullable(z.iso.date());
 /** A student as everyone of the circle knows them. Days are `YYYY-MM-DD`. */
 export const studentSchema = z.object({
   studentId: z.uuid(),
-  /** Given and family name. */
+  /** Given and family name; one of them is enough. */
   name: z.string().check(z.minLength(1)),
   givenName: words(200),
   familyName: words(200),

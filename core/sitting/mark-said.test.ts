@@ -68,10 +68,10 @@ describe("what is heard of a mark", () => {
   it("is the count, the clock, the bout, the response and the interval; what is typed is heard by itself", () => {
     const of = (kind: string, acts: string[]) => heard({ kind } as Measure, acts);
     expect(of("count", ["clock=start", "press", "press", "clock=stop"])).toEqual([
-      "the clock runs",
+      "clock running",
       "1 so far",
       "2 so far",
-      "the clock stands",
+      "clock stopped",
     ]);
     expect(of("duration", ["bout=start", "bout=stop", "bout=start"])).toEqual([
       "a bout runs, 1 bout",

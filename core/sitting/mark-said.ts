@@ -90,7 +90,7 @@ function wordsOf(
       return `${isRunning(marks, "bout") ? "a bout runs" : "stopped"}, ${bouts} ${plural(bouts, "bout")}`;
     }
     case "clock":
-      return isRunning(marks, "clock") ? "the clock runs" : "the clock stands";
+      return isRunning(marks, "clock") ? "clock running" : "clock stopped";
     case "signal":
       return "signal given";
     case "no response":

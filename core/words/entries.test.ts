@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { notMeasuredLine, entryLine } from "../report/entry-line.ts";
-import { creditedHelp, type EntryWords } from "./en/entries.ts";
+import { type EntryWords } from "./en/entries.ts";
+import { creditedHelp } from "./en/credited.ts";
 import { entriesEs } from "./es/entries.ts";
 
 const plain = (text: string) => text.replaceAll("\u00a0", " ");

@@ -17,7 +17,10 @@ export function isDataAnswer<Body>(
 /** Turns what was thrown into an HTTP answer. Unexpected errors are logged and answered with an id. */
 function answerOf(thrown: unknown): unknown {
   if (thrown instanceof NotFound) return data({ kind: "not-found" }, { status: 404 });
-  if (thrown instanceof Refused) return data({ kind: "not-allowed" }, { status: 403 });
+  if (thrown instanceof Refused) {
+    const { ask, ofSchool } = thrown;
+    return data({ kind: "not-allowed", ask, ofSchool }, { status: 403 });
+  }
   if (thrown instanceof Conflict) return data({ kind: "conflict" }, { status: 409 });
   const isMeant =
     thrown instanceof Response ||

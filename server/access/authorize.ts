@@ -1,7 +1,7 @@
 import { data, redirect } from "react-router";
 import { personOf, readToken } from "../auth/session.ts";
 import type { Database } from "../db/connection.ts";
-import { notFound } from "../errors.ts";
+import { notFound, Refused } from "../errors.ts";
 import { withScope } from "../db/school.ts";
 import { listCircleRoles } from "../db/students.ts";
 import { writeIn } from "../locale.ts";
@@ -10,6 +10,7 @@ import type { Pulse } from "../failure.ts";
 import { guarded } from "./answer.ts";
 import { isId, type PersonScope, requirePermission } from "./scope.ts";
 import { may, type Permission } from "./table.ts";
+import { whoMay } from "./who-may.ts";
 
 /** What a request brings along from the web server. */
 export interface ServerContext {
@@ -85,9 +86,14 @@ export async function authorize<T>(
   return guarded(async () => {
     const person = await requirePerson(request, context, asking);
     if (studentId !== null && !isId(studentId)) notFound();
-    return withScope(context.database, person, studentId, (scope) => {
+    return withScope(context.database, person, studentId, async (scope) => {
       // The query that changes what an author may change asks again, with its author.
-      requirePermission(scope, beforeAuthor[permission] ?? permission);
+      const asked = beforeAuthor[permission] ?? permission;
+      try {
+        requirePermission(scope, asked);
+      } catch (error) {
+        throw error instanceof Refused ? new Refused(await whoMay(scope, asked), studentId === null) : error;
+      }
       return work(scope);
     });
   }, context.pulse);

@@ -40,5 +40,6 @@ export function requirePermission(scope: Scope, permission: Permission, authorId
   const { circleRole, studentId } = scope;
   if (may(scope.actor, permission, { circleRole, authorId, studentId })) return;
   noteSecurity("not permitted", { permission, actor: scope.actor.kind });
-  throw circleRole === null ? new NotFound() : new Refused();
+  // Outside a circle nobody learns that there is such a student. The school itself is no secret to its people.
+  throw studentId !== null && circleRole === null ? new NotFound() : new Refused([], studentId === null);
 }

@@ -13,8 +13,15 @@ export interface Group {
   others: number;
 }
 
-/** The groups of the school that are not retired, with the students in them who have not left. */
-export async function listGroups(scope: PersonScope): Promise<Group[]> {
+/**
+ * The groups of the school that are not retired, with the students in them who have not left.
+ *
+ * @param known the person's students, where they were read already
+ */
+export async function listGroups(
+  scope: PersonScope,
+  known?: readonly { studentId: string }[],
+): Promise<Group[]> {
   const { trx, schoolId } = scope;
   const { rows } = await trx.raw<{
     rows: { group_id: string; name: string; meets: Meeting[]; members: string[] }[];
@@ -27,7 +34,7 @@ export async function listGroups(scope: PersonScope): Promise<Group[]> {
     [schoolId],
   );
   // In the order of the spine.
-  const students = (await listStudents(scope)).map(({ studentId }) => studentId);
+  const students = (known ?? (await listStudents(scope))).map(({ studentId }) => studentId);
   return rows.map(({ group_id, name, meets, members }) => {
     const studentIds = students.filter((studentId) => members.includes(studentId));
     return { groupId: group_id, name, meets, studentIds, others: members.length - studentIds.length };

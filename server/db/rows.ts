@@ -126,7 +126,7 @@ export function toStudent(row: StudentRow): Student {
   const initials = row.initials ?? initialsOf(row.given_name, row.family_name);
   return {
     studentId: row.student_id,
-    name: `${row.given_name} ${row.family_name}`,
+    name: [row.given_name, row.family_name].filter(Boolean).join(" "),
     givenName: row.given_name,
     familyName: row.family_name,
     preferredName: row.preferred_name,

@@ -97,6 +97,8 @@ export interface FirstSchool {
   personId: string;
   givenName: string;
   familyName: string;
+  /** Does this person carry a caseload? */
+  caseManager: boolean;
   accountId: string;
   email: string;
   passwordHash: string;
@@ -105,7 +107,7 @@ export interface FirstSchool {
 /** Makes the school and its first account; false when a school is there already. */
 export async function makeFirstSchool(database: Database, first: FirstSchool): Promise<boolean> {
   const { rows } = await database.raw<{ rows: { made: boolean }[] }>(
-    "select gate.make_first_school(?, ?, ?, ?, ?, ?, ?, ?, ?, ?) as made",
+    "select gate.make_first_school(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) as made",
     [
       first.schoolId,
       first.name,
@@ -114,6 +116,7 @@ export async function makeFirstSchool(database: Database, first: FirstSchool): P
       first.personId,
       first.givenName,
       first.familyName,
+      first.caseManager,
       first.accountId,
       first.email,
       first.passwordHash,

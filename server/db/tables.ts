@@ -290,6 +290,7 @@ export interface Tables {
     source_id: string | null;
     case_manager: boolean;
     left_on: string | null;
+    letter_keys: "plain" | "alt" | "off";
   };
   pins: {
     school_id: string;

@@ -1,4 +1,5 @@
 import { useLayoutEffect, useRef } from "react";
+import { keyMeant } from "#app/ui/keys.ts";
 
 const typing = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
@@ -33,14 +34,14 @@ export function useSittingKeys(step: (by: 1 | -1) => void): void {
     function onKey(event: KeyboardEvent) {
       if (event.key === "Tab") setTimeout(() => (tabbedTo = document.activeElement));
       else if (!/^( |Enter|Shift)$/.test(event.key)) leave();
-      if (event.defaultPrevented || event.isComposing || event.ctrlKey || event.metaKey || event.altKey)
-        return;
+      if (event.defaultPrevented || event.isComposing || event.ctrlKey || event.metaKey) return;
       if (typing(event.target) || document.querySelector("dialog[open]")) return;
-      const { key } = event;
+      const key = keyMeant(event);
+      if (key === null) return;
       const inRows = event.target instanceof HTMLInputElement;
-      if ((key === "ArrowRight" || key === "ArrowLeft") && !inRows) {
+      if ((key === "arrowright" || key === "arrowleft") && !inRows) {
         event.preventDefault();
-        latest.current(key === "ArrowRight" ? 1 : -1);
+        latest.current(key === "arrowright" ? 1 : -1);
         return;
       }
       const panel = document.querySelector("[data-shown]");
@@ -48,7 +49,7 @@ export function useSittingKeys(step: (by: 1 | -1) => void): void {
       // The space bar is the clock's, wherever the focus was left: by a touch, by a mark, or by a dialog that closed.
       if (key === " " && event.target === tabbedTo) return;
       const row = /^[1-9]$/.test(key) ? panel.querySelector("[data-row]") && rowFor(panel) : null;
-      const pressed = (row ?? panel).querySelector<HTMLElement>(`[data-key="${key.toLowerCase()}"]`);
+      const pressed = (row ?? panel).querySelector<HTMLElement>(`[data-key="${key}"]`);
       if (!pressed) return;
       event.preventDefault();
       pressed.click();

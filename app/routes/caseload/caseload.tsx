@@ -1,5 +1,5 @@
 import type { KeyboardEvent } from "react";
-import { Form, Link, useLocation, useSubmit } from "react-router";
+import { Form, Link, useLocation, useSearchParams, useSubmit } from "react-router";
 import { groupBy } from "#core/lists/group-by.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
@@ -7,7 +7,8 @@ import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { listGroups } from "#server/db/groups.ts";
 import { listColleagues } from "#server/db/handovers.ts";
-import { listCaseloadGoals, listStudents } from "#server/db/students.ts";
+import type { PersonScope } from "#server/access/scope.ts";
+import { listCaseloadGoals, listCaseManagers, listStudents } from "#server/db/students.ts";
 import { sparkLine } from "#core/chart/spark-line.ts";
 import { attentionOf } from "#core/progress/attention.ts";
 import { dayNumber } from "#core/dates/day-number.ts";
@@ -15,6 +16,7 @@ import { judgeGoal } from "#core/progress/goal-figures.ts";
 import { isQuiet, nextDueWords } from "#core/schedule/due-data.ts";
 import { daysAgo, longDate } from "#core/words/dates.ts";
 import { unitOf } from "#core/measures/measure.ts";
+import { listed } from "#core/words/lists.ts";
 import { scoreWords } from "#core/words/amounts.ts";
 import { counts, plural } from "#core/words/numbers.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
@@ -25,6 +27,21 @@ import { StandingMark } from "#app/ui/standing-mark.tsx";
 import { filtered, filtersAny, orders, readFilters, standings } from "./filters.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/caseload";
+
+interface Beginning {
+  role: "case manager" | "administrator" | "staff";
+  /** Who carries a caseload, by name. */
+  managers: string[];
+}
+
+/** What the page of a person without students needs to know. */
+async function beginningOf(scope: PersonScope, any: boolean): Promise<Beginning> {
+  const { role, caseManager } = scope.actor;
+  return {
+    role: caseManager ? "case manager" : role,
+    managers: any ? [] : (await listCaseManagers(scope)).map(({ name }) => name),
+  };
+}
 
 export function loader({ request, context }: Route.LoaderArgs) {
   const chosen = readFilters(new URL(request.url).searchParams);
@@ -100,6 +117,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       ...{ today, chosen },
       mayAdd: may(scope.actor, "student.add", { circleRole: null }),
       any: students.length > 0,
+      beginning: await beginningOf(scope, students.length > 0),
       students: filtered(
         all,
         chosen,
@@ -262,9 +280,67 @@ function LastFigure({ figure, counts }: { figure: string; counts: string | null 
   );
 }
 
+/** What a caseload without students says, and the next step of each role. */
+function NoStudents({ role, managers }: Beginning) {
+  if (role === "case manager")
+    return (
+      <EmptyState title="No students yet">
+        <p>
+          Begin with one student: a given name is enough. Then set up the first goal from the words of the
+          IEP, and record the first point.
+        </p>
+        <p className="flex flex-wrap gap-2 font-sans">
+          <Link className="btn btn-primary" to="/students/new">
+            Add the first student
+          </Link>
+          <Link className="btn btn-plain" to="/students/several">
+            Add several from a list
+          </Link>
+        </p>
+      </EmptyState>
+    );
+  if (role === "administrator")
+    return (
+      <EmptyState title="No students on your screen">
+        <p>
+          {managers.length > 0
+            ? `You see students whose circle you belong to. You can add a student to the caseload of ${listed(managers)}.`
+            : "Each student is on the caseload of a case manager, and nobody is one yet. Mark a case manager under Staff; that may be you."}
+        </p>
+        <p className="flex flex-wrap gap-2 font-sans">
+          {managers.length > 0 ? (
+            <Link className="btn btn-primary" to="/students/new">
+              Add a student
+            </Link>
+          ) : (
+            <Link className="btn btn-primary" to="/school/staff">
+              Staff
+            </Link>
+          )}
+        </p>
+      </EmptyState>
+    );
+  return (
+    <EmptyState title="No students yet">
+      <p>
+        You see students whose circle you belong to.{" "}
+        {managers.length > 0
+          ? `A case manager brings you in: ${listed(managers)}.`
+          : "A case manager brings you in; the school has none yet."}
+      </p>
+      <p className="font-sans">
+        <Link className="btn btn-plain" to="/school/staff">
+          Staff
+        </Link>
+      </p>
+    </EmptyState>
+  );
+}
+
 export default function Caseload({
-  loaderData: { students, any, today, mayAdd, chosen, offered },
+  loaderData: { students, any, today, mayAdd, beginning, chosen, offered },
 }: Route.ComponentProps) {
+  const added = Number(useSearchParams()[0].get("added") ?? 0);
   return (
     <main id="page" className="page-body min-w-0 px-8 py-4 max-sm:px-4">
       <header className="mb-2 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-2">
@@ -279,15 +355,14 @@ export default function Caseload({
           </p>
         ) : null}
       </header>
+      {added > 0 ? (
+        <p role="status" className="mb-2 w-fit rounded-lg bg-arrival px-4 py-2">
+          {added} {plural(added, "student")} added. Open each one to set up the first goal.
+        </p>
+      ) : null}
       {any ? <Choose chosen={chosen} offered={offered} /> : null}
       {!any ? (
-        <EmptyState title="No students yet">
-          <p>You see students whose circle you belong to. The case manager brings you in.</p>
-          <p>
-            A new school brings its roster and its earlier data in with one command; the operations guide has
-            it under “bring-in”.
-          </p>
-        </EmptyState>
+        <NoStudents {...beginning} />
       ) : students.length === 0 ? (
         <EmptyState title="None of these">
           <p>No goal has all of what is chosen. Take something out above.</p>
@@ -330,9 +405,14 @@ export default function Caseload({
       )}
       <p className="no-print mt-3 flex flex-wrap gap-2">
         {mayAdd ? (
-          <Link className="btn btn-plain btn-sm" to="/students/new">
-            New student
-          </Link>
+          <>
+            <Link className="btn btn-plain btn-sm" to="/students/new">
+              New student
+            </Link>
+            <Link className="btn btn-plain btn-sm" to="/students/several">
+              Several students
+            </Link>
+          </>
         ) : null}
         {any ? (
           <Link className="btn btn-plain btn-sm" to="/compare">

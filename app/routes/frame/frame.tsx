@@ -1,13 +1,16 @@
 import { lazy, Suspense, useEffect, useState } from "react";
-import { Form, NavLink, Outlet, useNavigate, useParams } from "react-router";
+import { Form, Link, NavLink, Outlet, useNavigate, useParams } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue } from "#server/db/due.ts";
+import { listGroups } from "#server/db/groups.ts";
+import { readLetterKeys } from "#server/db/own-settings.ts";
 import { listStudents } from "#server/db/students.ts";
 import { shortName } from "#core/model/student-names.ts";
+import { forgetDraftsOfOthers } from "#app/kit/tab-draft.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
 import { useLiveUpdates } from "#app/ui/live-updates.ts";
-import { useKeys } from "#app/ui/keys.ts";
+import { setLetterKeys, useKeys } from "#app/ui/keys.ts";
 import { notForTheQuery } from "#app/ui/same-page.ts";
 import type { Route } from "./+types/frame";
 import { useAwake } from "#app/ui/use-awake.ts";
@@ -15,7 +18,26 @@ import { useAwake } from "#app/ui/use-awake.ts";
 const Palette = lazy(() => import("#app/ui/palette.tsx"));
 const Unsent = lazy(() => import("#app/ui/unsent.tsx"));
 const SignOut = lazy(() => import("#app/ui/sign-out-sheet.tsx"));
-const KeyHelp = lazy(() => import("#app/ui/key-help.tsx"));
+const Help = lazy(() => import("#app/ui/help.tsx"));
+
+/** From so many students on the spine shows its groups. */
+const groupedFrom = 10;
+
+/** Each student in the first group that has them; those in none come last, under no name. */
+function inGroups<S extends { studentId: string }>(
+  students: readonly S[],
+  groups: readonly { name: string; studentIds: readonly string[] }[],
+): { name: string; students: S[] }[] {
+  const groupOf = new Map(
+    groups.toReversed().flatMap(({ name, studentIds }) => studentIds.map((id) => [id, name])),
+  );
+  return [...groups.map(({ name }) => name), ""]
+    .map((name) => ({
+      name,
+      students: students.filter((one) => (groupOf.get(one.studentId) ?? "") === name),
+    }))
+    .filter((group) => group.students.length > 0);
+}
 
 export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "caseload.read", null, async (scope) => {
@@ -24,14 +46,18 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const today = scope.today;
     const due = await listDue(scope, await readCalendar(scope), today);
     const dueToday = new Set(due.flatMap((one) => (one.due.state === "today" ? one.studentId : [])));
+    const groups = students.length < groupedFrom ? [] : await listGroups(scope, students);
     return {
+      personId: actor.personId,
+      keys: await readLetterKeys(scope),
       me: shortName(actor.givenName, actor.familyName),
       school: actor.schoolName,
-      students: students.map(({ studentId, name, initials }) => ({
-        studentId,
+      groups: inGroups(students, groups).map(({ name, students }) => ({
         name,
-        initials,
-        due: dueToday.has(studentId),
+        students: students.map(({ studentId, name, initials }) => ({
+          ...{ studentId, name, initials },
+          due: dueToday.has(studentId),
+        })),
       })),
     };
   });
@@ -39,7 +65,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
 
 export const shouldRevalidate = notForTheQuery;
 
-export default function Frame({ loaderData: { students, me, school } }: Route.ComponentProps) {
+export default function Frame({ loaderData: { groups, personId, keys, me, school } }: Route.ComponentProps) {
   const navigate = useNavigate();
   const [sheet, setSheet] = useState<"palette" | "keys" | "sign out" | null>(null);
   const ready = useAwake();
@@ -48,8 +74,10 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
     // On a phone the spine is a strip that may hold more tabs than it shows.
     document
       .querySelector(".spine-tab[aria-current]")
-      ?.scrollIntoView({ block: "nearest", inline: "center" });
+      ?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [studentId]);
+  useEffect(() => forgetDraftsOfOthers(personId), [personId]);
+  useEffect(() => setLetterKeys(keys), [keys]);
   useLiveUpdates();
   // A dialog says that it is closed a moment after it is: the next one may be open by then, and stays open.
   const closes = (closed: typeof sheet) => () => setSheet((now) => (now === closed ? null : now));
@@ -67,39 +95,55 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
         Skip to the page
       </a>
       <nav className="spine" aria-label="Students">
-        <NavLink to="/caseload" aria-label="Caseload" className="wordmark spine-mark px-4 py-4">
-          g<span />m
-        </NavLink>
-        <NavLink to="/today" className="spine-tab">
-          Today
-        </NavLink>
-        {students.map(({ studentId, name, initials, due }) => (
-          <NavLink
-            key={studentId}
-            to={`/students/${studentId}`}
-            className="spine-tab"
-            title={due ? `${name}: data due today` : name}
-            aria-label={due ? `${name}, data due today` : name}
-          >
-            {initials}
-            {due ? <DueDot /> : null}
+        <div className="spine-pinned">
+          <NavLink to="/caseload" className="spine-mark">
+            <span className="wordmark" aria-hidden="true">
+              g<span />m
+            </span>
+            <span className="spine-word">Caseload</span>
           </NavLink>
-        ))}
-        <div className="spine-foot mt-auto grid gap-1 px-2 pt-4 text-center text-[0.75rem] text-soft max-sm:mt-0 max-sm:flex max-sm:items-center max-sm:pt-0">
-          <button
-            type="button"
-            className="with-scripts min-h-9 cursor-pointer rounded px-1 hover:text-base-content"
-            onClick={() => setSheet("palette")}
-          >
-            Find <kbd className="font-sans">⌘K</kbd>
+          <NavLink to="/today" className="spine-tab">
+            Today
+          </NavLink>
+          <Link to="/record" className="spine-tab">
+            Record
+          </Link>
+          <Link to={`/record?incident=${studentId ?? ""}`} className="spine-tab">
+            Incident
+          </Link>
+          <button type="button" className="spine-tab with-scripts" onClick={() => setSheet("palette")}>
+            Find
           </button>
-          <button
-            type="button"
-            className="with-scripts min-h-9 cursor-pointer rounded px-1 hover:text-base-content"
-            onClick={() => setSheet("keys")}
-            aria-label="Keys"
-          >
-            Keys <kbd className="font-sans">?</kbd>
+        </div>
+        <div className="spine-students">
+          {groups.map(({ name, students }) => (
+            <div key={name} role="group" aria-label={name || "In no group"} className="contents">
+              {groups.length > 1 ? (
+                <span className="spine-group" aria-hidden="true" title={name} dir="auto">
+                  {name || "in no group"}
+                </span>
+              ) : null}
+              {students.map(({ studentId, name, initials, due }) => {
+                const label = `${initials}, ${name}${due ? ", data due today" : ""}`;
+                return (
+                  <NavLink
+                    key={studentId}
+                    to={`/students/${studentId}`}
+                    className="spine-tab"
+                    title={due ? `${name}: data due today` : name}
+                    aria-label={label}
+                  >
+                    <span dir="auto">{initials}</span>
+                    {due ? <DueDot /> : null}
+                  </NavLink>
+                );
+              })}
+            </div>
+          ))}
+        </div>
+        <div className="spine-foot">
+          <button type="button" className="with-scripts" onClick={() => setSheet("keys")}>
+            Help <kbd className="font-sans">?</kbd>
           </button>
           {ready ? (
             <Suspense>
@@ -114,12 +158,7 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
               setSheet("sign out");
             }}
           >
-            <button
-              className="min-h-9 cursor-pointer rounded px-1 leading-tight hover:text-base-content"
-              title={`${me}, ${school}`}
-            >
-              Sign out
-            </button>
+            <button title={`${me}, ${school}`}>Sign out</button>
           </Form>
         </div>
       </nav>
@@ -127,7 +166,7 @@ export default function Frame({ loaderData: { students, me, school } }: Route.Co
       <Suspense>
         {sheet === "palette" ? <Palette onClose={closes("palette")} /> : null}
         {sheet === "sign out" ? <SignOut onClose={closes("sign out")} /> : null}
-        {sheet === "keys" ? <KeyHelp onClose={closes("keys")} /> : null}
+        {sheet === "keys" ? <Help letterKeys={keys} onClose={closes("keys")} /> : null}
       </Suspense>
     </div>
   );

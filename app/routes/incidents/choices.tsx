@@ -118,8 +118,8 @@ export const action = defineIntents({
   otherwise: "save",
 });
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 interface Row {

@@ -225,8 +225,8 @@ export const action = defineIntents({
 const changedMeanwhile =
   "This incident was changed in the meantime. The current version is shown above. Check it, then decide again.";
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 /** What was typed before an error, or what stands. */

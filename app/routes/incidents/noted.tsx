@@ -48,8 +48,8 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   });
 }
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 /** A pattern sentence that was added to the report can be removed and restored. */

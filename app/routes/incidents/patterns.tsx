@@ -72,8 +72,8 @@ export async function action({ request, context, params }: Route.ActionArgs) {
   });
 }
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 const noTable = (): PatternTable => ({ head: [], rows: [] });

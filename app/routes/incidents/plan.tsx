@@ -4,7 +4,7 @@ import { useForm } from "#app/kit/use-form.ts";
 import type { PlanContent } from "#core/model/plan.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link, redirect } from "react-router";
 import { dateWithYear } from "#core/words/dates.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
@@ -16,6 +16,7 @@ import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
 import { date, id, optionalDate, readForm, text } from "#app/ui/form-data.ts";
 import { History, Removed } from "../student/line-page.tsx";
 import { StudentTitle } from "#app/routes/student/student-title.tsx";
+import { KeptForm } from "#app/kit/kept-form.tsx";
 import type { Route } from "./+types/plan";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -94,8 +95,8 @@ export const action = defineIntents({
   otherwise: "save",
 });
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 /** A plan as its history tells it. */
@@ -137,7 +138,13 @@ export default function PlanPage({ loaderData, actionData, params: { studentId }
         </div>
       ) : null}
       {mayChange && plan?.state !== "removed" ? (
-        <Form method="post" key={`${planId} ${plan?.revision}`} className="mt-4 grid gap-4" noValidate>
+        <KeptForm
+          draft="plan"
+          method="post"
+          key={`${planId} ${plan?.revision}`}
+          className="mt-4 grid gap-4"
+          noValidate
+        >
           <input type="hidden" name="planId" value={typed?.["planId"] ?? planId} />
           {revision}
           <TextArea
@@ -182,7 +189,7 @@ export default function PlanPage({ loaderData, actionData, params: { studentId }
               </Link>
             )}
           </p>
-        </Form>
+        </KeptForm>
       ) : null}
       {plan && plan.history.length > 1 ? (
         <History steps={plan.history.map(({ content, ...step }) => ({ ...step, ...planWords(content) }))} />

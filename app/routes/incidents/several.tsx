@@ -4,7 +4,7 @@ import { useForm } from "#app/kit/use-form.ts";
 import { useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, Link, redirect } from "react-router";
+import { data, Link, redirect } from "react-router";
 import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
 import type { Choice, ChoiceList } from "#core/model/choice-lists.ts";
 import type { ChosenChoices } from "#core/model/incident-content.ts";
@@ -18,6 +18,7 @@ import { Field, FormProblem } from "#app/ui/field.tsx";
 import { date, id, optionalText, type Problems, readForm, typedTime } from "#app/ui/form-data.ts";
 import { readRows, rowName, rowsIn, type TypedRow } from "#app/ui/typed-rows.ts";
 import { StudentTitle } from "#app/routes/student/student-title.tsx";
+import { KeptForm } from "#app/kit/kept-form.tsx";
 import type { Route } from "./+types/several";
 
 const columns: readonly (readonly [list: ChoiceList, title: string, none: string])[] = [
@@ -119,8 +120,8 @@ function renumbered(typed: Readonly<Record<string, string>>): Record<string, str
   );
 }
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 /** Several incidents of one day, a row each: for the end of a bad morning. */
@@ -139,7 +140,14 @@ export default function Several({ loaderData, actionData, params: { studentId } 
       <p className="mt-1 text-soft">
         A row each, in any order. Add more about each one on its own page afterwards.
       </p>
-      <Form method="post" className="mt-3 grid gap-3" key={JSON.stringify(typed ?? {})} noValidate>
+      <KeptForm
+        draft="several"
+        onMissing={() => setMore((before) => before + 1)}
+        method="post"
+        className="mt-3 grid gap-3"
+        key={JSON.stringify(typed ?? {})}
+        noValidate
+      >
         <FormProblem>{problems["form"]}</FormProblem>
         <Field
           label="Day"
@@ -231,7 +239,7 @@ export default function Several({ loaderData, actionData, params: { studentId } 
             Not now
           </Link>
         </p>
-      </Form>
+      </KeptForm>
     </section>
   );
 }

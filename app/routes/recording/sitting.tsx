@@ -7,7 +7,7 @@ import { isWriting } from "#app/recording/device/in-turn.ts";
 import { enqueue, hasUnkept, isStuck, listWaiting, sendWaiting } from "#app/recording/device/queue.ts";
 import { useTogether } from "#app/recording/device/use-together.ts";
 import { loadPads } from "#app/measures/loaded-pads.tsx";
-import { HolderButton } from "#app/recording/sitting/holder.tsx";
+import { HolderButton, loadHolderSheet } from "#app/recording/sitting/holder.tsx";
 import { loadNotTaken, QueueNote } from "#app/recording/sitting/queue-note.tsx";
 import { noSchoolToday } from "#app/recording/right-time.ts";
 import { ReviewView } from "#app/recording/sitting/review-view.tsx";
@@ -17,6 +17,7 @@ import { SittingView } from "#app/recording/sitting/sitting-view.tsx";
 import { StartView } from "#app/recording/sitting/start-view.tsx";
 import { openSitting, type SittingStore, takeSitting } from "#app/recording/sitting/store.ts";
 import { useDevice } from "#app/recording/sitting/use-device.ts";
+import { useKeys } from "#app/ui/keys.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 
 /** Screens of their own, each loaded by itself: who counts trials does not wait for them. */
@@ -252,6 +253,9 @@ function Opened({
   }
 }
 
+/** The help of the screen, behind one key: it is loaded when it is asked for. */
+const Help = lazy(() => import("#app/ui/help.tsx"));
+
 const isUnkept = () => isWriting() || hasUnkept();
 
 /** The recording page. It needs no answer of the server before it can be used, so that it works without a network. */
@@ -259,6 +263,8 @@ export default function SittingPage() {
   const { opened, ...rest } = useDevice();
   useAskBeforeClosing(isUnkept);
   const [hydrated, setHydrated] = useState(false);
+  const [help, setHelp] = useState(false);
+  useKeys({ "?": () => setHelp(true) });
   useEffect(() => {
     setHydrated(true);
     // Before they are needed: what a newer version of the program took away could not be loaded later.
@@ -266,6 +272,7 @@ export default function SittingPage() {
     void loadIncident();
     void loadTally();
     void loadNotTaken();
+    void loadHolderSheet();
   }, []);
   return (
     <main
@@ -307,6 +314,11 @@ export default function SittingPage() {
             Caseload
           </Link>
         </Said>
+      ) : null}
+      {help ? (
+        <Suspense>
+          <Help letterKeys={null} onClose={() => setHelp(false)} />
+        </Suspense>
       ) : null}
     </main>
   );

@@ -2,7 +2,7 @@ import { defineForm } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { Form, Link, redirect } from "react-router";
+import { Link, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { notFound } from "#server/errors.ts";
 import { may } from "#server/access/table.ts";
@@ -17,6 +17,7 @@ import { id, readForm, text } from "#app/ui/form-data.ts";
 import { RowsEditor } from "#app/ui/rows-editor.tsx";
 import { readWeek, typedWeek } from "./weekly-rows.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
+import { KeptForm } from "#app/kit/kept-form.tsx";
 import type { Route } from "./+types/groups";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -67,8 +68,8 @@ export const action = defineForm({
   },
 });
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 const fields = [
@@ -140,7 +141,13 @@ export default function Groups({ loaderData, actionData, params }: Route.Compone
         ) : null}
       </section>
       {editing ? (
-        <Form method="post" className="grid content-start gap-5" noValidate key={params.groupId}>
+        <KeptForm
+          draft="group"
+          method="post"
+          className="grid content-start gap-5"
+          noValidate
+          key={params.groupId}
+        >
           <FormProblem>{problems["form"]}</FormProblem>
           <input type="hidden" name="groupId" value={typed?.["groupId"] ?? open?.groupId ?? newGroupId} />
           <Field
@@ -194,7 +201,7 @@ export default function Groups({ loaderData, actionData, params }: Route.Compone
               </button>
             ) : null}
           </p>
-        </Form>
+        </KeptForm>
       ) : null}
     </div>
   );

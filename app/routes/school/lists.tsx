@@ -16,6 +16,7 @@ import { LocaleField } from "#app/ui/locale-field.tsx";
 import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
 import { id, problemsOf, readForm, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
+import { KeptForm } from "#app/kit/kept-form.tsx";
 import type { Route } from "./+types/lists";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -93,8 +94,8 @@ export const action = defineForm({
   },
 });
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 type ListedLadder = Pick<
@@ -109,7 +110,7 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
   const typedId = typed?.["ladderId"];
   const addedId = typedId && !ladders.some(({ ladderId }) => ladderId === typedId) ? typedId : newLadderId;
   const list = (intent: "area" | "setting", label: string, hint: string, there: string[]) => (
-    <Form method="post" key={`${intent} ${there.join("\n")}`} noValidate>
+    <KeptForm draft={intent} method="post" key={`${intent} ${there.join("\n")}`} noValidate>
       <TextArea
         label={label}
         name="names"
@@ -122,7 +123,7 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
       <button className="btn btn-plain mt-2" name="intent" value={intent} disabled={busy}>
         Save the list
       </button>
-    </Form>
+    </KeptForm>
   );
   const ladder = (one: ListedLadder, kind: "own" | "starter" | "new") => {
     const mine = typed?.["ladderId"] === one.ladderId;

@@ -2,7 +2,7 @@ import { defineAction } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { Form, Link, redirect } from "react-router";
+import { Link, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { Invalid, notFound } from "#server/errors.ts";
 import { may } from "#server/access/table.ts";
@@ -12,6 +12,7 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, id, optionalDate, optionalText, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
+import { KeptForm } from "#app/kit/kept-form.tsx";
 import type { Route } from "./+types/staff";
 
 const staffForm = z.object({
@@ -80,8 +81,8 @@ export const action = defineAction({
   },
 });
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 export default function Staff({ loaderData, actionData, params }: Route.ComponentProps) {
@@ -146,7 +147,13 @@ export default function Staff({ loaderData, actionData, params }: Route.Componen
         ) : null}
       </section>
       {editing ? (
-        <Form method="post" className="grid content-start gap-4" noValidate key={params.personId}>
+        <KeptForm
+          draft="person"
+          method="post"
+          className="grid content-start gap-4"
+          noValidate
+          key={params.personId}
+        >
           <FormProblem>{problems["form"]}</FormProblem>
           <input type="hidden" name="personId" value={typed?.["personId"] ?? open?.personId ?? newPersonId} />
           <div className="grid grid-cols-2 gap-3">
@@ -183,7 +190,7 @@ export default function Staff({ loaderData, actionData, params }: Route.Componen
           <button className="btn btn-primary h-11 w-fit px-6" disabled={busy}>
             {busy ? "Saving …" : "Save"}
           </button>
-        </Form>
+        </KeptForm>
       ) : null}
     </div>
   );

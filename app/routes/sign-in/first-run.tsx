@@ -1,13 +1,15 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, redirect, useNavigation } from "react-router";
+import { data, Form, redirect, redirectDocument, useNavigation } from "react-router";
 import { hashPassword } from "#server/auth/password.ts";
+import { readToken, sessionCookie, signIn } from "#server/auth/session.ts";
 import { anySchool, makeFirstSchool } from "#server/db/sessions.ts";
 import { guarded } from "#server/access/answer.ts";
 import { localeFor, schoolLocales } from "#core/words/locale.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, readForm, text, typedValues } from "#app/ui/form-data.ts";
 import { LocaleField } from "#app/ui/locale-field.tsx";
+import { useAwake } from "#app/ui/use-awake.ts";
 import { TitlePage } from "#app/ui/title-page.tsx";
 import type { Route } from "./+types/first-run";
 
@@ -23,6 +25,7 @@ const firstForm = z.object({
   locale: z.enum(schoolLocales, "Choose how dates are written."),
   givenName: text(100, "Please give your given name."),
   familyName: text(100, "Please give your family name."),
+  caseManager: z.optional(z.string()),
   email,
   password: z
     .string()
@@ -49,7 +52,7 @@ export function action({ request, context }: Route.ActionArgs) {
     const form = await request.formData();
     const read = readForm(form, firstForm);
     if (!read.ok) return data({ problems: read.problems, typed: typedValues(form) }, { status: 422 });
-    const { school, timeZone, locale, givenName, familyName, email, password } = read.values;
+    const { school, timeZone, locale, givenName, familyName, caseManager, email, password } = read.values;
     await makeFirstSchool(context.database, {
       schoolId: newId(),
       name: school,
@@ -58,17 +61,27 @@ export function action({ request, context }: Route.ActionArgs) {
       personId: newId(),
       givenName,
       familyName,
+      caseManager: caseManager === "yes",
       accountId: newId(),
       email,
       passwordHash: await hashPassword(password),
     });
-    throw redirect("/sign-in");
+    const signedIn = await signIn(context.database, {
+      ...{ email, password, address: context.address },
+      oldToken: readToken(request, context.secure),
+    });
+    if (!signedIn.ok) throw redirect("/sign-in");
+    throw redirectDocument("/caseload", {
+      headers: { "Set-Cookie": sessionCookie(signedIn.token, context.secure) },
+    });
   }, context.pulse);
 }
 
 export default function FirstRun({ loaderData, actionData }: Route.ComponentProps) {
   const busy = useNavigation().state !== "idle";
   const { problems = {}, typed } = actionData ?? {};
+  // The school is where its first person sits, wherever the server stands.
+  const here = useAwake() ? Intl.DateTimeFormat().resolvedOptions().timeZone : loaderData.here;
   return (
     <TitlePage
       title="Set up your school"
@@ -80,10 +93,11 @@ export default function FirstRun({ loaderData, actionData }: Route.ComponentProp
         </FormProblem>
         <Field label="School" name="school" defaultValue={typed?.["school"]} problem={problems["school"]} />
         <Field
+          key={here}
           label="Time zone"
           name="timeZone"
           list="time-zones"
-          defaultValue={typed?.["timeZone"] ?? loaderData.here}
+          defaultValue={typed?.["timeZone"] ?? here}
           problem={problems["timeZone"]}
           hint="Decides which day and which period an entry belongs to."
         />
@@ -109,6 +123,21 @@ export default function FirstRun({ loaderData, actionData }: Route.ComponentProp
             problem={problems["familyName"]}
           />
         </div>
+        <label className="flex min-h-9 items-start gap-2">
+          <input
+            type="checkbox"
+            name="caseManager"
+            value="yes"
+            className="mt-0.5 size-5 accent-primary"
+            defaultChecked={typed ? typed["caseManager"] === "yes" : true}
+          />
+          <span>
+            I carry a caseload
+            <span className="block text-fine text-soft">
+              Students can be added to your name. It can be changed under Staff.
+            </span>
+          </span>
+        </label>
         <Field
           label="E-mail"
           name="email"

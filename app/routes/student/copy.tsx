@@ -104,8 +104,8 @@ export const action = defineAction({
   },
 });
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 /** A student's goals taken along, without any entry: into the student's next year, or to another student. */

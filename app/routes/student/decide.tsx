@@ -2,6 +2,7 @@ import { useState } from "react";
 import { Form, Link, useNavigation } from "react-router";
 import type { DecisionKind } from "#core/model/decision-kinds.ts";
 import { Field, fieldProps, FormProblem, TextArea } from "#app/ui/field.tsx";
+import { KeptForm } from "#app/kit/kept-form.tsx";
 
 const choices: readonly (readonly [kind: DecisionKind, name: string, more: string])[] = [
   ["keep going", "Keep going", ""],
@@ -110,7 +111,7 @@ export function Decide({ action, setUp, deciding }: { action: string; setUp: str
   return (
     <details className="no-print mt-2" open={typed !== undefined}>
       <summary className="w-fit cursor-pointer py-1 font-bold">Record a decision</summary>
-      <Form method="post" action={action} className="mt-2 grid max-w-2xl gap-3" noValidate>
+      <KeptForm draft="decide" method="post" action={action} className="mt-2 grid max-w-2xl gap-3" noValidate>
         <FormProblem>{problems["form"]}</FormProblem>
         <Ids {...deciding} />
         <fieldset aria-describedby={problems["kind"] ? "kind-says" : undefined}>
@@ -167,7 +168,7 @@ export function Decide({ action, setUp, deciding }: { action: string; setUp: str
             </Link>
           ) : null}
         </p>
-      </Form>
+      </KeptForm>
     </details>
   );
 }

@@ -1,7 +1,7 @@
 import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import * as z from "zod/mini";
-import { Form, Link, redirect } from "react-router";
+import { Link, redirect } from "react-router";
 import { decisionLine } from "#core/report/decision-line.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -19,6 +19,7 @@ import { problemsOfDecision } from "./decide.server.ts";
 import { CorrectionEnd, History } from "./line-page.tsx";
 import { TakenOut } from "./taken-out.tsx";
 import { StudentTitle } from "#app/routes/student/student-title.tsx";
+import { KeptForm } from "#app/kit/kept-form.tsx";
 import type { Route } from "./+types/decision";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -80,8 +81,8 @@ export const action = defineAction({
   },
 });
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 /** What was decided of a goal: corrected, taken out of the report, put back, and what stood before. */
@@ -103,7 +104,13 @@ export default function DecisionPage({
       <TakenOut
         {...{ said, removed, mayChange }}
         correcting={
-          <Form method="post" key={seen} className="mt-6 grid gap-4 border-t border-base-300 pt-5" noValidate>
+          <KeptForm
+            draft="correct"
+            method="post"
+            key={seen}
+            className="mt-6 grid gap-4 border-t border-base-300 pt-5"
+            noValidate
+          >
             <h2 className="text-lg font-bold">Correct it</h2>
             <FormProblem>{problems["form"]}</FormProblem>
             <input type="hidden" name="seen" value={typed?.["seen"] ?? seen} />
@@ -120,7 +127,7 @@ export default function DecisionPage({
             />
             <WhyDecided {...field("reason", reason)} />
             <CorrectionEnd reasonName="why" what="decision" typed={typed} problems={problems} busy={busy} />
-          </Form>
+          </KeptForm>
         }
       />
       {history.length > 1 ? <History steps={history} /> : null}

@@ -22,12 +22,14 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem, Select } from "#app/ui/field.tsx";
 import { date, id, optionalDate, optionalText, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
+import { KeptForm } from "#app/kit/kept-form.tsx";
+import { NobodyYet } from "./nobody-yet.tsx";
 import type { Route } from "./+types/edit-student";
 
 const studentForm = z.object({
   studentId: id,
-  givenName: text(100, "What is the student’s given name?"),
-  familyName: text(100, "What is the student’s family name?"),
+  givenName: text(100, "What is the student called? One name is enough."),
+  familyName: z._default(z.string().check(z.trim(), z.maxLength(100, "At most 100 characters.")), ""),
   preferredName: optionalText(100),
   alias: optionalText(24),
   initials: optionalText(12),
@@ -57,6 +59,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         groups: [],
         // A case manager adds students to her own caseload; an administrator chooses the case manager.
         managers: scope.actor.caseManager ? [] : managers,
+        isNobodys: managers.length === 0,
       };
     });
   return authorize(request, context, "student.edit", studentId, async (scope) => ({
@@ -72,6 +75,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     })),
     absences: (await listAbsences(scope, studentId)).map((on) => ({ on, said: dateWithYear(on) })),
     managers: [],
+    isNobodys: false,
   }));
 }
 
@@ -143,13 +147,14 @@ export const action = defineIntents({
   otherwise: "save",
 });
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 export default function EditStudent({ loaderData, actionData }: Route.ComponentProps) {
-  const { student, newStudentId, alike, absences, groups, managers, today } = loaderData;
+  const { student, newStudentId, alike, absences, groups, managers, isNobodys, today } = loaderData;
   const { busy, problems, typed, field } = useForm(actionData);
+  if (isNobodys) return <NobodyYet title="New student" />;
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
       <header className="mb-4 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-4">
@@ -168,7 +173,7 @@ export default function EditStudent({ loaderData, actionData }: Route.ComponentP
         </Link>
       </header>
       <FormProblem>{problems["form"]}</FormProblem>
-      <Form method="post" className="grid max-w-2xl gap-4" noValidate>
+      <KeptForm draft="student" method="post" className="grid max-w-2xl gap-4" noValidate>
         <input type="hidden" name="studentId" value={newStudentId} />
         <div className="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
           <Field label="Given name" {...field("givenName", student?.givenName)} dir="auto" maxLength={100} />
@@ -177,6 +182,7 @@ export default function EditStudent({ loaderData, actionData }: Route.ComponentP
             {...field("familyName", student?.familyName)}
             dir="auto"
             maxLength={100}
+            hint="Optional."
           />
           <Field
             label="Preferred name"
@@ -215,10 +221,6 @@ export default function EditStudent({ loaderData, actionData }: Route.ComponentP
               ...managers.map(({ personId, name }): [string, string] => [personId, name]),
             ]}
           />
-        ) : problems["lead"] ? (
-          <p className="text-fine font-bold text-error">
-            Nobody carries a caseload yet. Please mark a case manager on the staff page first.
-          </p>
         ) : null}
         {student ? (
           <Field
@@ -260,7 +262,7 @@ export default function EditStudent({ loaderData, actionData }: Route.ComponentP
         <button className="btn btn-primary h-11 w-fit px-6" disabled={busy}>
           {busy ? "Saving …" : student ? "Save" : "Add the student"}
         </button>
-      </Form>
+      </KeptForm>
       {student ? (
         <section id="absences" aria-label="Absences" className="mt-8 max-w-2xl border-t border-base-300 pt-4">
           <h2 className="font-serif text-[1.15rem] font-semibold">Absences</h2>

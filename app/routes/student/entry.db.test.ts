@@ -127,7 +127,15 @@ describe("the caseload and the spine", () => {
       ),
     );
     const spine = await noor.load(frame.loader);
-    expect(new Set(spine.students.flatMap(({ studentId, due: dot }) => (dot ? studentId : [])))).toEqual(due);
+    const onSpine = spine.groups.flatMap(({ students }) => students);
+    expect(new Set(onSpine.flatMap(({ studentId, due: dot }) => (dot ? studentId : [])))).toEqual(due);
+    // Each stands there once, in the first group that has them; those of no group last.
+    expect(onSpine.map(({ studentId }) => studentId).sort()).toEqual(
+      after.students.map(({ studentId }) => studentId).sort(),
+    );
+    expect(spine.groups.map(({ name }) => name)).toEqual(
+      [...spine.groups.map(({ name }) => name)].filter(Boolean).sort().concat(""),
+    );
   });
 
   it("show a paraeducator the students in whose circle they are, and nothing that is for others", async () => {

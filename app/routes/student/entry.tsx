@@ -39,6 +39,7 @@ import { optionalText } from "#app/ui/form-data.ts";
 import { LateAnswers, lateWords } from "./late-presses.tsx";
 import { CorrectionEnd, History, Removed } from "./line-page.tsx";
 import { StudentTitle } from "#app/routes/student/student-title.tsx";
+import { KeptForm } from "#app/kit/kept-form.tsx";
 import type { Route } from "./+types/entry";
 
 const changeFields = {
@@ -211,8 +212,8 @@ async function goalPath(
   return `/students/${ids.studentId}/goals/${entry?.goalId ?? ""}?${query}`;
 }
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 type Pressed = NonNullable<Route.ComponentProps["loaderData"]["presses"]>;
@@ -336,7 +337,8 @@ export default function EntryPage({
         </Removed>
       ) : null}
       {mayChange && !removed ? (
-        <Form
+        <KeptForm
+          draft="correct"
           method="post"
           key={entry.revision}
           className="mt-6 grid gap-4 border-t border-base-300 pt-5"
@@ -425,7 +427,7 @@ export default function EntryPage({
             problems={problems}
             busy={busy}
           />
-        </Form>
+        </KeptForm>
       ) : null}
       <History steps={history} />
     </section>

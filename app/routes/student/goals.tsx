@@ -24,8 +24,8 @@ import type { Route } from "./+types/goals";
 
 export const action = decide;
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 export function loader({ request, context, params }: Route.LoaderArgs) {

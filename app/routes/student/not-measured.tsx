@@ -2,7 +2,7 @@ import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { listRevisions } from "#server/db/revisions.ts";
 import * as z from "zod/mini";
-import { Form, Link, redirect } from "react-router";
+import { Link, redirect } from "react-router";
 import { notMeasuredLine } from "#core/report/entry-line.ts";
 import { dateWithYear, shortDate, timeOfDay } from "#core/words/dates.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -16,6 +16,7 @@ import { FormProblem, Select } from "#app/ui/field.tsx";
 import { optionalText } from "#app/ui/form-data.ts";
 import { CorrectionEnd, History, Removed } from "./line-page.tsx";
 import { StudentTitle } from "#app/routes/student/student-title.tsx";
+import { KeptForm } from "#app/kit/kept-form.tsx";
 import type { Route } from "./+types/not-measured";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -82,8 +83,8 @@ export const action = defineAction({
   },
 });
 
-export async function clientAction({ serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => serverAction());
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
 }
 
 /** A line of what was not measured: corrected, removed, put back, and what stood before. */
@@ -110,7 +111,8 @@ export default function NotMeasuredPage({ loaderData, actionData, params }: Rout
         </Removed>
       ) : null}
       {mayChange && !removed ? (
-        <Form
+        <KeptForm
+          draft="correct"
           method="post"
           key={revision}
           className="mt-6 grid gap-4 border-t border-base-300 pt-5"
@@ -136,7 +138,7 @@ export default function NotMeasuredPage({ loaderData, actionData, params }: Rout
             problems={problems}
             busy={busy}
           />
-        </Form>
+        </KeptForm>
       ) : null}
       {history.length > 1 ? <History steps={history} /> : null}
     </section>

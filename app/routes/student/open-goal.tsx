@@ -162,7 +162,7 @@ export function OpenGoalSection({
     await navigate(sittingId === null ? recordPath : `/record?sitting=${sittingId}`);
   }
   const [decided] = goal.says.decisions;
-  useSaid(decided?.decisionId, decided ? `Saved: ${decided.said}` : "");
+  useSaid(decided?.decisionId, decided ? `Saved: ${decided.said.sentence}` : "");
   useKeys(mayRecord ? { r: () => void record() } : {});
   return (
     <section aria-label={`Goal ${goal.number}`} className="py-4">

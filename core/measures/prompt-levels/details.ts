@@ -1,5 +1,5 @@
 import { type KindDetails, plainDetails } from "../kind-details.ts";
-import { creditedHelp } from "../../words/en/entries.ts";
+import { creditedHelp } from "../../words/en/credited.ts";
 import { countsWithPercent } from "../../words/numbers.ts";
 import { creditedWords } from "../ladder.ts";
 import { countAt, scorePromptLevels } from "./prompt-levels.ts";

@@ -2,7 +2,7 @@ import { figure, shownValue, slopeSize } from "../amounts.ts";
 import { dateWithYear, shortDate } from "../dates.ts";
 import { weekdayName } from "../../dates/week.ts";
 import { counts, inDigits, percent, plural } from "../numbers.ts";
-import { type CreditedArgs, creditedHelp } from "./entries.ts";
+import { type CreditedArgs, creditedHelp } from "./credited.ts";
 
 /** Two levels in the unit of the measure, each a median. */
 export interface LevelsArgs {

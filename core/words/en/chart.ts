@@ -1,6 +1,6 @@
 import { lengthOfTime, plainFigure } from "../amounts.ts";
 import { capitalise } from "../numbers.ts";
-import { type CreditedArgs, creditedHelp } from "./entries.ts";
+import { type CreditedArgs, creditedHelp } from "./credited.ts";
 
 type PerArgs = "session" | "day" | "week" | "month" | "minute" | "hour";
 

@@ -1,4 +1,4 @@
-import type { CreditedArgs } from "../en/entries.ts";
+import type { CreditedArgs } from "../en/credited.ts";
 
 /** The levels and misses of the ladders to start from; a school's own keep their names. */
 const levelNames = new Map([

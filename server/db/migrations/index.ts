@@ -16,6 +16,7 @@ import * as clocks from "./014-clocks.ts";
 import * as refuses from "./015-refuses.ts";
 import * as backups from "./016-backups.ts";
 import * as locale from "./017-locale.ts";
+import * as firstHour from "./018-first-hour.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -35,6 +36,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "015-refuses": refuses,
   "016-backups": backups,
   "017-locale": locale,
+  "018-first-hour": firstHour,
 };
 
 /** The migrations of this program, in order. */

@@ -1,0 +1,152 @@
+import { useState } from "react";
+import type { HandOverAnswer } from "#app/routes/recording/hand-over.ts";
+import { SheetDialog } from "#app/ui/sheet.tsx";
+import { type Device, handOverTo } from "../device/device.ts";
+import { post, withField } from "../device/post.ts";
+import { useHolder } from "./use-sitting.ts";
+
+type Colleague = Device["pack"]["colleagues"][number];
+
+/** A colleague gives their PIN, or goes on named by the signed-in person. */
+function TakeOver({
+  colleague,
+  me,
+  onTaken,
+  onBack,
+}: {
+  colleague: Colleague;
+  me: string;
+  onTaken: (handoverId: string | null) => void;
+  onBack: () => void;
+}) {
+  const [pin, setPin] = useState("");
+  const [why, setWhy] = useState("");
+  const [busy, setBusy] = useState(false);
+  async function give(): Promise<void> {
+    setBusy(true);
+    const answer = await post(
+      "/recording/hand-over",
+      { personId: colleague.personId, pin },
+      withField<HandOverAnswer>("handoverId", "why"),
+    );
+    setBusy(false);
+    if (answer.kind === "said" && "handoverId" in answer.body) return onTaken(answer.body.handoverId);
+    setPin("");
+    setWhy(
+      answer.kind === "said" && "why" in answer.body
+        ? answer.body.why
+        : "No connection to check a PIN with. Go on without it.",
+    );
+  }
+  return (
+    <form
+      className="grid gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void give();
+      }}
+    >
+      {colleague.pin ? (
+        <>
+          <label className="grid gap-1 font-bold">
+            PIN of {colleague.name}
+            <input
+              className="input h-14 w-full text-center text-2xl tracking-[0.4em]"
+              type="password"
+              inputMode="numeric"
+              autoComplete="off"
+              maxLength={8}
+              autoFocus
+              value={pin}
+              aria-describedby="pin-why"
+              aria-invalid={why !== "" || undefined}
+              onChange={({ target }) => setPin(target.value.replace(/\D/g, ""))}
+            />
+          </label>
+          <p id="pin-why" role="alert" className="font-bold text-error empty:hidden">
+            {why}
+          </p>
+          <button className="btn btn-primary h-12" disabled={busy || pin.length < 4}>
+            {busy ? "Asking …" : "Take over"}
+          </button>
+        </>
+      ) : (
+        <p>
+          {colleague.name} has set no PIN: it is set on their own page “My devices”, reached from the
+          caseload.
+        </p>
+      )}
+      <button type="button" className="btn btn-plain h-12" onClick={() => onTaken(null)}>
+        Go on without a PIN
+      </button>
+      <p className="text-fine text-soft">
+        Without a PIN each line says “{colleague.name}, written by {me}”.
+      </p>
+      <button type="button" className="link min-h-11 justify-self-start" onClick={onBack}>
+        Someone else
+      </button>
+    </form>
+  );
+}
+
+/** Hands the device on to a colleague without leaving the sitting. */
+export function HolderSheet({ device, onClose }: { device: Device; onClose: () => void }) {
+  const { person, colleagues } = device.pack;
+  const holder = useHolder(device);
+  const [chosen, setChosen] = useState<Colleague | null>(null);
+  const take = (next: Parameters<typeof handOverTo>[1]) => {
+    void handOverTo(device, next);
+    onClose();
+  };
+  return (
+    <SheetDialog label="Who records now" onClose={onClose}>
+      <div className="grid gap-3 p-5">
+        <h2 className="font-serif text-lg font-semibold">Who records now?</h2>
+        {chosen ? (
+          <TakeOver
+            colleague={chosen}
+            me={person.name}
+            onBack={() => setChosen(null)}
+            onTaken={(handoverId) =>
+              take({ personId: chosen.personId, name: chosen.name, handoverId, since: Date.now() })
+            }
+          />
+        ) : (
+          <>
+            <ul className="grid gap-2">
+              <li>
+                <button
+                  type="button"
+                  className="btn btn-plain h-12 w-full justify-start"
+                  aria-pressed={holder === null}
+                  onClick={() => take(null)}
+                >
+                  {person.name}
+                  <span className="text-fine font-normal text-soft">signed in here</span>
+                </button>
+              </li>
+              {colleagues.map((colleague) => (
+                <li key={colleague.personId}>
+                  <button
+                    type="button"
+                    className="btn btn-plain h-12 w-full justify-start"
+                    aria-pressed={holder?.personId === colleague.personId}
+                    onClick={() => setChosen(colleague)}
+                  >
+                    {colleague.name}
+                    <span className="text-fine font-normal text-soft">
+                      {colleague.pin ? "by PIN" : "no PIN set"}
+                    </span>
+                  </button>
+                </li>
+              ))}
+            </ul>
+            <p className="text-fine text-soft">
+              What is marked from now on is theirs; what is marked already stays with who marked it.
+            </p>
+          </>
+        )}
+      </div>
+    </SheetDialog>
+  );
+}
