@@ -19,6 +19,9 @@ const own = new Set([
   "/past",
   "/sheets",
   "/find",
+  "/guide",
+  "/guide/one-page",
+  "/own-settings",
   "/recording/keep",
   "/recording/pack",
   "/recording/now",
@@ -38,6 +41,7 @@ const own = new Set([
   "/school/templates/:templateId",
   "/school/week",
   "/students/new",
+  "/students/several",
   "/wording",
   "/*",
 ]);

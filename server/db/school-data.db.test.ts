@@ -67,11 +67,11 @@ describe("the school's calendar", () => {
   it("is for case managers and administrators to change, and for everyone to read", async () => {
     const before = await as("teo", theYear);
     await expect(as("teo", (scope) => saveYear(scope, before, contentTag(before)))).rejects.toMatchObject({
-      name: "NotFound",
+      name: "Refused",
     });
     const slots = await as("teo", readTimetable);
     await expect(as("teo", (scope) => replaceTimetable(scope, [], contentTag(slots)))).rejects.toMatchObject({
-      name: "NotFound",
+      name: "Refused",
     });
   });
 
@@ -139,7 +139,7 @@ describe("groups", () => {
     expect(await yard("noor")).toMatchObject({ studentIds: [lumi] });
     await expect(
       as("teo", (scope) => saveGroup(scope, { groupId, name: "x", meets: [], studentIds: [] })),
-    ).rejects.toMatchObject({ name: "NotFound" });
+    ).rejects.toMatchObject({ name: "Refused" });
     await as("noor", (scope) => retireGroup(scope, groupId, "2026-11-24"));
     expect(await yard("noor")).toBeUndefined();
   });
@@ -157,7 +157,7 @@ describe("staff", () => {
     expect(await personOf(db.app, token)).toMatchObject({ givenName: "Hana", schoolName: school.name });
     const hana = (await as("desmond", listStaff)).find(({ givenName }) => givenName === "Hana");
     const left = { ...(hana ?? expect.fail("no Hana")), leftOn: "2026-01-01" };
-    await expect(as("noor", (scope) => saveStaff(scope, left))).rejects.toMatchObject({ name: "NotFound" });
+    await expect(as("noor", (scope) => saveStaff(scope, left))).rejects.toMatchObject({ name: "Refused" });
     await as("desmond", (scope) => saveStaff(scope, left));
     expect(await personOf(db.app, token)).toBeNull();
     expect((await as("desmond", listStaff)).at(-1)).toEqual(left);
@@ -191,12 +191,12 @@ describe("goal templates", () => {
     const seen = (await as("teo", (scope) => findTemplate(scope, templateId))).changedAt;
     const put = (who: PersonKey, title: string, since: string) =>
       as(who, (scope) => changeTemplate(scope, templateId, { ...content, title }, since));
-    await expect(put("mirela", "hers", seen)).rejects.toMatchObject({ name: "NotFound" });
+    await expect(put("mirela", "hers", seen)).rejects.toMatchObject({ name: "Refused" });
     expect(await put("teo", "his", seen)).toBe("saved");
     expect(await put("noor", "the lead's", seen)).toBe("conflict");
     expect(await as("noor", (scope) => findTemplate(scope, templateId))).toMatchObject({ title: "his" });
     await expect(as("mirela", (scope) => removeTemplate(scope, templateId, true))).rejects.toMatchObject({
-      name: "NotFound",
+      name: "Refused",
     });
     const listed = async () => (await as("noor", listTemplates)).some((one) => one.templateId === templateId);
     await as("noor", (scope) => removeTemplate(scope, templateId, true));

@@ -48,6 +48,7 @@ beforeAll(async () => {
 });
 afterAll(() => db.close());
 
+const notForThem = { init: { status: 403 } };
 const notThere = { init: { status: 404 } };
 const notAllowed = { init: { status: 403 } };
 const of = (given: string) => ({ studentId: demo.student(given) });
@@ -496,7 +497,7 @@ describe("what an incident asks", () => {
   });
 
   it("is not for whoever only records", async () => {
-    await expect(teo.load(schoolIncidents.loader)).rejects.toMatchObject(notThere);
-    await expect(teo.send(schoolIncidents.action, fields)).rejects.toMatchObject(notThere);
+    await expect(teo.load(schoolIncidents.loader)).rejects.toMatchObject(notForThem);
+    await expect(teo.send(schoolIncidents.action, fields)).rejects.toMatchObject(notForThem);
   });
 });

@@ -25,7 +25,8 @@ beforeAll(async () => {
 });
 afterAll(() => db.close());
 
-const notForThem = { init: { status: 404 } };
+const notForThem = { init: { status: 403 } };
+const notThere = { init: { status: 404 } };
 
 describe("the calendar", () => {
   const year = {
@@ -172,7 +173,7 @@ describe("groups, staff and lists", () => {
       studentIds: [demo.student("Wren")],
     });
     expect(await leadsTo(noor.send(groups.action, { ...good, intent: "retire" }))).toBe("/school/groups");
-    await expect(noor.load(groups.loader, { groupId })).rejects.toMatchObject(notForThem);
+    await expect(noor.load(groups.loader, { groupId })).rejects.toMatchObject(notThere);
   });
 
   it("a person needs names, an address of their own and a real date; case managers do not keep the staff", async () => {
@@ -297,9 +298,9 @@ describe("the library of templates", () => {
     expect(start.values["wording"]).toMatch(/^By \{date\}, \{student\} will raise his hand/);
     expect(JSON.stringify(start.values)).not.toMatch(/Caspian|\bCas\b|Doyle/);
     const gus = await caller(db.app, "gus");
-    await expect(gus.load(template.loader, isNew, search)).rejects.toMatchObject(notForThem);
-    await expect(noor.load(template.loader, { templateId: "1" })).rejects.toMatchObject(notForThem);
-    await expect(noor.load(template.loader, { templateId: newId() })).rejects.toMatchObject(notForThem);
+    await expect(gus.load(template.loader, isNew, search)).rejects.toMatchObject(notThere);
+    await expect(noor.load(template.loader, { templateId: "1" })).rejects.toMatchObject(notThere);
+    await expect(noor.load(template.loader, { templateId: newId() })).rejects.toMatchObject(notThere);
     // A template of Noor's is not for Teo to open and change.
     const hers = (await noor.load(templates.loader)).areas
       .flatMap(([, rows]) => rows)

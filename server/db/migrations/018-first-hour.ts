@@ -7,6 +7,7 @@ alter table students add constraint students_family_name_check check (length(fam
 
 -- What single letters do on the screens of a person: press what they name, the same with Alt, or nothing.
 alter table people add column letter_keys text not null default 'plain' check (letter_keys in ('plain', 'alt', 'off'));
+grant update (letter_keys) on people to gentle_margin_app;
 
 -- Whoever sets up the school may carry a caseload.
 create function gate.make_first_school(

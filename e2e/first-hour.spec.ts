@@ -1,0 +1,206 @@
+import { awake, expect, expectAccessible, readOnly, signIn, test } from "./site.ts";
+
+test("several students are read of a list, looked over, and added", async ({ page }) => {
+  await signIn(page, "noor");
+  await page.goto("/caseload");
+  await page.getByRole("link", { name: "Several students" }).click();
+  await awake(page);
+  await page.getByLabel("Names, one per line").fill("Ana de la Cruz, 3\nAbara, Wren\nLumi");
+  await page.getByRole("button", { name: "Read the list" }).click();
+  await expect(page.getByText("3 names, 2 new")).toBeVisible();
+  await expect(page.getByLabel("Add Wren Abara")).not.toBeChecked();
+  await expect(page.getByText(/on your caseload already/)).toBeVisible();
+  await expectAccessible(page, "several students");
+  await page.getByRole("button", { name: "Add those ticked" }).click();
+  await expect(page.getByText("2 students added.")).toBeVisible();
+  await expect(page.getByRole("main").getByRole("link", { name: "Ana de la Cruz" })).toBeVisible();
+});
+
+test("what is typed survives a reload, a cancel and the end of the session, on each form; and nobody else finds it", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  const wren = site.demo.student("Wren");
+  const goal = `/students/${wren}/goals/${site.demo.goal("Wren", "2b")}`;
+  await page.goto("/students/new");
+  await awake(page);
+  await page.getByLabel("Given name").fill("Kestrel");
+  await page.getByLabel("Grade").fill("2");
+  await page.getByRole("link", { name: "Cancel" }).click();
+  await expect(page.getByRole("heading", { name: "Caseload" })).toBeVisible();
+  await page.getByRole("link", { name: "New student" }).click();
+  await expect(page.getByLabel("Given name")).toHaveValue("Kestrel");
+  await expect(page.getByLabel("Grade")).toHaveValue("2");
+  await expect(page.getByText("What you typed here before is not saved yet.")).toBeVisible();
+
+  // A decision, half written.
+  await page.goto(goal);
+  await awake(page);
+  await page.getByText("Record a decision").click();
+  await page.getByRole("radio", { name: /^Change the instruction/ }).check();
+  await page.getByLabel("Name of the phase").fill("number line");
+  await page.getByLabel("Why").fill("Flat for four weeks.");
+  await page.reload();
+  await expect(page.getByLabel("Why")).toHaveValue("Flat for four weeks.");
+  await expect(page.getByRole("radio", { name: /^Change the instruction/ })).toBeChecked();
+
+  // Several incidents, more rows than the page begins with.
+  await page.goto(`/students/${wren}/incidents/several`);
+  await awake(page);
+  const notes = page.getByRole("main").locator('input[name$=".note"], textarea[name$=".note"]');
+  const begun = await notes.count();
+  await page
+    .getByRole("button", { name: /row|more/i })
+    .first()
+    .click();
+  await expect(notes).toHaveCount(begun + 1);
+  await notes.last().fill("by the sink");
+  await page.reload();
+  await expect(notes).toHaveCount(begun + 1);
+  await expect(notes.last()).toHaveValue("by the sink");
+
+  // A correction, and the session ends while it is sent.
+  await page.goto(goal);
+  await page.getByRole("complementary").getByRole("listitem").first().getByRole("link").click();
+  await expect(page.getByRole("heading", { name: "Correct it" })).toBeVisible();
+  await awake(page);
+  const note = page.getByLabel("Note");
+  await note.fill("with counters");
+  const entry = new URL(page.url()).pathname;
+  await site.owner("gate.sessions").update({ ended_at: new Date() });
+  await page.getByRole("button", { name: "Save the correction" }).click();
+  await expect(page.getByRole("heading", { name: "Sign in" })).toBeVisible();
+  await signIn(page, "noor");
+  await page.goto(entry);
+  await expect(note).toHaveValue("with counters");
+  await page.getByRole("button", { name: "Save the correction" }).click();
+  await expect(page.getByRole("complementary").getByText(/with counters/)).toBeVisible();
+  // Saved, there is no draft of it.
+  await page.goto(entry);
+  await awake(page);
+  await expect(page.getByText("What you typed here before is not saved yet.")).toHaveCount(0);
+
+  // Somebody else at this tab.
+  await site.owner("gate.sessions").update({ ended_at: new Date() });
+  await signIn(page, "desmond");
+  await page.goto("/students/new");
+  await awake(page);
+  await expect(page.getByLabel("Given name")).toHaveValue("");
+});
+
+readOnly(
+  "help says what the screen is for, the guide is found by any of its words, and one page prints",
+  async ({ page }) => {
+    await signIn(page, "noor");
+    await page.goto("/today");
+    await awake(page);
+    await page.keyboard.press("?");
+    const help = page.getByRole("dialog", { name: "Help" });
+    await expect(help.getByRole("region", { name: "This screen" }).getByRole("listitem")).toHaveCount(5);
+    await expect(help.getByText("These are the goals for which data are due today")).toBeVisible();
+    await expectAccessible(page, "help");
+    await page.keyboard.press("Escape");
+
+    await page.keyboard.press("Control+k");
+    await page.getByRole("dialog").getByRole("combobox").fill("antecedent");
+    await expect(page.getByRole("dialog").getByRole("option").first()).toContainText(
+      "Guide: Recording an incident",
+    );
+    await page.keyboard.press("Enter");
+    await expect(
+      page.getByRole("heading", { level: 1, name: "Recording an incident · Guide" }),
+    ).toBeFocused();
+    const picture = page.getByRole("img", { name: /Recording an incident: columns/ });
+    await expect
+      .poll(() => picture.evaluate((image: HTMLImageElement) => image.naturalWidth))
+      .toBeGreaterThan(600);
+    const pages = page.getByRole("navigation", { name: "Pages of the guide" }).getByRole("link");
+    await expect(pages).toHaveCount(8);
+    for (let at = 0; at < 8; at += 1) {
+      const link = pages.nth(at);
+      const name = await link.innerText();
+      await link.click();
+      await expect(page.getByRole("heading", { level: 1, name: `${name} · Guide` })).toBeVisible();
+      await expectAccessible(page, `guide: ${name}`);
+    }
+    await page.getByRole("link", { name: "One page to print" }).click();
+    await expect(page.getByRole("heading", { name: "Recording, on one page" })).toBeVisible();
+    await expectAccessible(page, "one page");
+    // On Letter paper at usual margins it is one page.
+    const pdf = (
+      await page.pdf({
+        format: "Letter",
+        margin: { top: "1.5cm", bottom: "1.5cm", left: "1.5cm", right: "1.5cm" },
+      })
+    ).toString("latin1");
+    expect(pdf.match(/\/Type\s*\/Page\b(?!s)/g)).toHaveLength(1);
+  },
+);
+
+test("single letters can work with Alt only, or never, in every browser of the person", async ({
+  page,
+  browser,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto("/caseload");
+  await awake(page);
+  const saved = page.waitForResponse((answer) => answer.url().includes("/own-settings"));
+  await page.keyboard.press("?");
+  await page.getByRole("radio", { name: "only with Alt (Option)" }).check();
+  await saved;
+  await page.keyboard.press("Escape");
+  await page.keyboard.press("s");
+  await expect(page).toHaveURL(/caseload/);
+  await page.keyboard.press("Alt+s");
+  await expect(page).toHaveURL(/\/record$/);
+
+  const elsewhere = await browser.newContext({ baseURL: site.web.url });
+  const other = await elsewhere.newPage();
+  await signIn(other, "noor");
+  await other.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "2b")}`);
+  await awake(other);
+  await other.keyboard.press("r");
+  await expect(other).toHaveURL(/goals/);
+  await other.keyboard.press("Alt+r");
+  await other.getByRole("heading", { name: /^Sitting/ }).waitFor();
+  await other.keyboard.press("1");
+  await other.keyboard.press("Alt+1");
+  await expect(other.getByText(/of 1 so far/)).toBeVisible();
+  await elsewhere.close();
+});
+
+test("with 40 students Today, Record, Incident, Find and the foot stay on every screen, and a search finds anyone", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto("/students/several");
+  await awake(page);
+  const names = Array.from({ length: 26 }, (_, at) => `Kit${String.fromCharCode(97 + at)} Rowan, 4`);
+  await page.getByLabel("Names, one per line").fill(names.join("\n"));
+  await page.getByRole("button", { name: "Read the list" }).click();
+  await page.getByRole("button", { name: "Add those ticked" }).click();
+  await expect(page.getByText("26 students added.")).toBeVisible();
+  for (const [width, height] of [
+    [390, 844],
+    [820, 1180],
+    [1280, 800],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    await page.goto(`/students/${site.demo.student("Wren")}`);
+    await awake(page);
+    const spine = page.getByRole("navigation", { name: "Students" });
+    for (const name of ["Caseload", "Today", "Record", "Incident"])
+      await expect(spine.getByRole("link", { name, exact: true })).toBeInViewport({ ratio: 0.99 });
+    await expect(spine.getByRole("button", { name: "Find" })).toBeInViewport({ ratio: 0.99 });
+    await expect(spine.getByRole("link", { name: /Wren Abara/ })).toBeInViewport({ ratio: 0.99 });
+    if (width > 640)
+      await expect(spine.getByRole("button", { name: "Sign out" })).toBeInViewport({ ratio: 0.99 });
+    await spine.getByRole("button", { name: "Find" }).click();
+    await page.getByRole("dialog").getByRole("combobox").fill("kitz");
+    await expect(page.getByRole("dialog").getByRole("option").first()).toContainText("Kitz Rowan");
+    await page.keyboard.press("Escape");
+  }
+});
