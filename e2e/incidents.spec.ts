@@ -152,7 +152,7 @@ test("a clock says how long it lasted; one still going on is finished later", as
   await touch(page, "Start a clock");
   await touch(page, "shouting");
   await touch(page, "Save, still going on");
-  await expect(page.getByText("Still going on when recorded.")).toBeVisible();
+  await expect(page.getByText("Still going on when recorded.").first()).toBeVisible();
   await expect(page.getByText("in the report")).toBeVisible();
   await page.getByRole("link", { name: "Done" }).click();
   await page.getByRole("link", { name: /still going on when recorded: open it/ }).click();

@@ -157,7 +157,7 @@ readOnly("the drawer of the report closes by Escape and gives the focus back", a
   await awake(page);
   const drawer = page.getByRole("complementary", { name: "Wren’s report" });
   await expect(drawer).toBeHidden();
-  const open = page.getByRole("link", { name: /^Report ·/ });
+  const open = page.getByRole("link", { name: /^Lines ·/ });
   await open.focus();
   await page.keyboard.press("Enter");
   await expect(drawer).toBeVisible();

@@ -109,7 +109,7 @@ readOnly("a reader sees the record and is not offered to change it", async ({ pa
   await signIn(page, "hana");
   await page.goto(`/students/${site.demo.student("Caspian")}`);
   await expect(page.getByRole("region", { name: "Goal 1" })).toBeVisible();
-  await expect(page.getByRole("link", { name: /^Record/ })).toHaveCount(0);
+  await expect(page.getByRole("link", { name: /^Record \d/ })).toHaveCount(0);
   await margin(page).getByRole("listitem").first().getByRole("link").click();
   await expect(page.getByRole("heading", { name: "History" })).toBeVisible();
   await expect(page.getByRole("heading", { name: "Correct it" })).toHaveCount(0);

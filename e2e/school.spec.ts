@@ -86,7 +86,7 @@ test("the calendar decides what is due; a mistake loses nothing that was typed",
   await expect(page.getByRole("img", { name: /The days of the year in session/ })).toBeVisible();
   for (const weekday of ["Saturday", "Sunday"]) await page.getByLabel(weekday, { exact: true }).check();
   await page.getByRole("button", { name: "Save the year" }).click();
-  await expect(wren).toHaveAccessibleName("Wren Abara, data due today");
+  await expect(wren).toHaveAccessibleName("W.A., Wren Abara, data due today");
 
   await page
     .getByLabel(/^From of closure/)
@@ -101,7 +101,7 @@ test("the calendar decides what is due; a mistake loses nothing that was typed",
     .last()
     .fill("Storm");
   await page.getByRole("button", { name: "Save the year" }).click();
-  await expect(wren).toHaveAccessibleName("Wren Abara");
+  await expect(wren).toHaveAccessibleName("W.A., Wren Abara");
 
   // One closure more, taken out again by its cross; and a span outside the year.
   const names = () =>
@@ -130,7 +130,7 @@ test("the calendar decides what is due; a mistake loses nothing that was typed",
     .last()
     .fill("");
   await page.getByRole("button", { name: "Save the year" }).click();
-  await expect(wren).toHaveAccessibleName("Wren Abara, data due today");
+  await expect(wren).toHaveAccessibleName("W.A., Wren Abara, data due today");
 });
 
 test("periods and groups are kept in rows, and whoever may not change them reads them", async ({ page }) => {

@@ -21,7 +21,7 @@ async function tapsToRecord(
   };
   await page.goto(path);
   await page.locator(".notebook[data-ready]").waitFor();
-  await page.getByRole("link", { name: /^Record/ }).click();
+  await page.getByRole("link", { name: /^Record \S/ }).click();
   taps += 1;
   await sitting(page).waitFor();
   await marks(tap);

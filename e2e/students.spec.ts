@@ -69,7 +69,7 @@ test("a paraeducator notes an absence on the recording screen and adds no studen
   await signIn(page, "teo");
   await page.goto("/caseload");
   await expect(page.getByRole("link", { name: "New student" })).toHaveCount(0);
-  expect((await page.goto("/students/new"))?.status()).toBe(404);
+  expect((await page.goto("/students/new"))?.status()).toBe(403);
   const wren = `/students/${site.demo.student("Wren")}`;
   expect((await page.goto(`${wren}/edit`))?.status()).toBe(403);
   await page.goto(`${wren}/goals/${site.demo.goal("Wren", "2b")}/record`);

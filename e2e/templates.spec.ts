@@ -26,7 +26,7 @@ test("a goal is kept as a template that names nobody, found again, and used for 
   await page.getByRole("button", { name: "Add to the library" }).click();
 
   await page.getByLabel("Find a template").fill("solves MATH");
-  await page.getByRole("button", { name: "Find", exact: true }).click();
+  await page.getByRole("main").getByRole("button", { name: "Find", exact: true }).click();
   await expect(page.getByRole("heading", { level: 3 })).toHaveText(["Solves problems of {subject}"]);
   await page.getByText("Use it for …").click();
   await page.getByRole("main").getByRole("link", { name: "Tobias Venn", exact: true }).click();
@@ -65,7 +65,7 @@ test("a template is taken out of the library and put back; others may use it and
   await page.getByRole("button", { name: "Take that back" }).click();
   await expect(page.getByRole("link", { name: "Stays with the task" })).toBeVisible();
   await page.getByLabel("Find a template").fill("no such goal");
-  await page.getByRole("button", { name: "Find", exact: true }).click();
+  await page.getByRole("main").getByRole("button", { name: "Find", exact: true }).click();
   await expect(page.getByRole("heading", { name: "Nothing about “no such goal”" })).toBeVisible();
 });
 

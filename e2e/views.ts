@@ -109,7 +109,7 @@ export function generalViews(page: Page, site: Site): Views {
       await page.goto("/students/new");
       await awake(page);
       await page.getByRole("button", { name: "Add the student" }).click();
-      await expect(page.getByText("What is the student’s given name?")).toBeVisible();
+      await expect(page.getByText("What is the student called? One name is enough.")).toBeVisible();
     },
     "goal set-up": async () => {
       await page.goto(`${wren}/goals/${site.demo.goal("Wren", "3")}/set-up`);

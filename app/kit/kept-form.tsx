@@ -1,5 +1,5 @@
 import { type ComponentProps, useEffect, useRef, useState } from "react";
-import { Form, useLocation } from "react-router";
+import { Form, useActionData, useLocation } from "react-router";
 import { useAwake } from "#app/ui/use-awake.ts";
 import { Continued } from "./continued.tsx";
 import { draftField, forgetDraft, keepDraft, readDraft } from "./tab-draft.ts";
@@ -63,11 +63,13 @@ export function KeptForm({
   const element = useRef<HTMLFormElement>(null);
   const [continued, setContinued] = useState<string | null>(null);
   const [tries, setTries] = useState(0);
+  // What the server gave back is what was typed, read as it read it.
+  const cameBack = useActionData<{ typed?: object }>()?.typed !== undefined;
   // The frame has cleared away by then what another person left in this tab.
   const awake = useAwake();
   useEffect(() => {
     const left = readDraft(name);
-    if (!awake || !element.current || typeof left !== "object" || left === null) return;
+    if (!awake || cameBack || !element.current || typeof left !== "object" || left === null) return;
     const { any, isWhole } = putBack(element.current, left as Record<string, unknown>);
     if (any) {
       setContinued(name);

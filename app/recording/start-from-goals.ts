@@ -1,13 +1,22 @@
 import { openDevice } from "./device/device.ts";
 import { beginSitting } from "./sitting/store.ts";
 
-/** Begins a sitting of these goals of one student. Null where this device cannot: the goal's form is the way then. */
-export async function startFromGoals(studentId: string, goalIds: readonly string[]): Promise<string | null> {
+/** A student and the goals to begin with. */
+export interface StartingGoals {
+  studentId: string;
+  goalIds: readonly string[];
+}
+
+/** Begins a sitting of these students and goals. Null where this device cannot: the goal's form is the way then. */
+export async function startFromGoals(wanted: readonly StartingGoals[]): Promise<string | null> {
   try {
     const { device } = await openDevice(() => undefined);
-    const student = device?.pack.students.find((one) => one.studentId === studentId);
-    if (!device || !student?.goals.some(({ goalId }) => goalIds.includes(goalId))) return null;
-    return await beginSitting(device, [{ student, goalIds }]);
+    if (!device) return null;
+    const chosen = wanted.flatMap(({ studentId, goalIds }) => {
+      const student = device.pack.students.find((one) => one.studentId === studentId);
+      return student?.goals.some(({ goalId }) => goalIds.includes(goalId)) ? [{ student, goalIds }] : [];
+    });
+    return chosen.length > 0 ? await beginSitting(device, chosen) : null;
   } catch {
     return null;
   }

@@ -17,7 +17,7 @@ interface MarginProps {
 export function MarginLink({ count, more, arrived }: { count: number; more: boolean; arrived: boolean }) {
   return (
     <a href="#margin" className={`btn btn-plain margin-open ${arrived ? "bg-arrival" : ""}`}>
-      Report · {arrived ? "new line" : `${count}${more ? "+" : ""}`}
+      Lines · {arrived ? "new" : `${count}${more ? "+" : ""}`}
     </a>
   );
 }

@@ -29,7 +29,6 @@ export function StartRow({
   onStart: () => void;
 }) {
   const isDue = student.goals.some(({ dueOn }) => dueOn.includes(today));
-  const chosen = student.goals.filter(({ goalId }) => goalIds.includes(goalId));
   return (
     <li className="start-row">
       <label className="grid size-11 cursor-pointer place-items-center" title="Several students together">
@@ -41,15 +40,15 @@ export function StartRow({
           aria-label={`${student.screenName} together with others`}
         />
       </label>
-      <p className="min-w-16 rounded-lg bg-neutral px-3 py-2 text-center text-fine font-bold text-neutral-content">
+      <p className="min-w-16 rounded-lg bg-neutral max-sm:mr-auto px-3 py-2 text-center text-fine font-bold text-neutral-content">
         {student.screenName}
       </p>
       <ul
-        className="flex min-w-0 flex-1 flex-wrap items-center gap-1.5"
+        className="flex min-w-0 flex-1 flex-wrap items-center gap-1.5 max-sm:order-last max-sm:basis-full"
         aria-label={`Goals of ${student.screenName}`}
       >
         {student.goals.map((goal) => (
-          <li key={goal.goalId}>
+          <li key={goal.goalId} className="max-w-full min-w-0">
             <label className="goal-chip" title={goal.title}>
               <input
                 type="checkbox"
@@ -58,17 +57,13 @@ export function StartRow({
                 aria-label={`${goal.number} ${goal.title}${goal.dueOn.includes(today) ? ", due today" : ""}`}
               />
               {goal.number}
+              <span className="chip-title" dir="auto">
+                {goal.title}
+              </span>
               {goal.dueOn.includes(today) ? <span className="due" aria-hidden="true" /> : null}
             </label>
           </li>
         ))}
-        <li
-          className="ml-1 min-w-0 flex-1 truncate text-fine text-soft max-sm:hidden"
-          aria-hidden="true"
-          dir="auto"
-        >
-          {chosen.map(({ title }) => title).join(" · ") || "choose a goal"}
-        </li>
       </ul>
       <button
         type="button"

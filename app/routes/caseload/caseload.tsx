@@ -1,4 +1,4 @@
-import type { KeyboardEvent } from "react";
+import { Fragment, type KeyboardEvent, useState } from "react";
 import { Form, Link, useLocation, useSearchParams, useSubmit } from "react-router";
 import { groupBy } from "#core/lists/group-by.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -12,6 +12,7 @@ import { listCaseloadGoals, listCaseManagers, listStudents } from "#server/db/st
 import { sparkLine } from "#core/chart/spark-line.ts";
 import { attentionOf } from "#core/progress/attention.ts";
 import { dayNumber } from "#core/dates/day-number.ts";
+import type { StandingKey } from "#core/progress/standing.ts";
 import { judgeGoal } from "#core/progress/goal-figures.ts";
 import { isQuiet, nextDueWords } from "#core/schedule/due-data.ts";
 import { daysAgo, longDate } from "#core/words/dates.ts";
@@ -25,6 +26,7 @@ import { DueDot } from "#app/ui/due-dot.tsx";
 import { SparkLine } from "#app/ui/spark-line.tsx";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
 import { filtered, filtersAny, orders, readFilters, standings } from "./filters.ts";
+import { RecordNow } from "#app/ui/record-now.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/caseload";
 
@@ -176,16 +178,40 @@ function GoalCell({ goal }: { goal: CaseloadGoal }) {
   );
 }
 
-function overview(goals: CaseloadGoal[], students: number): string {
-  const behind = goals.filter((goal) => goal.standing?.key === "behind").length;
+/** How many goals there are and what they need; each count leads to its goals. */
+function Overview({ goals, students }: { goals: CaseloadGoal[]; students: number }) {
+  const of = (key: StandingKey) => goals.filter((goal) => goal.standing?.key === key).length;
   const quiet = goals.filter((goal) => goal.quiet).length;
   const due = goals.filter((goal) => goal.dueToday).length;
-  return [
-    `${students} ${plural(students, "student")}, ${goals.length} ${plural(goals.length, "goal")}`,
-    behind > 0 ? `${behind} behind the line` : "none behind the line",
-    due > 0 ? `${due} due today` : "nothing due today",
-    quiet > 0 ? `${quiet} without an entry for two school weeks` : "every goal measured within two weeks",
-  ].join(" · ");
+  const parts: readonly (readonly [words: string, to: string | null])[] = [
+    [`${students} ${plural(students, "student")}, ${goals.length} ${plural(goals.length, "goal")}`, null],
+    of("behind") > 0
+      ? [`${of("behind")} behind the line`, "?standing=behind"]
+      : ["none behind the line", null],
+    ...(of("reached") > 0
+      ? [[`${of("reached")} reached, to be confirmed`, "?standing=reached"] as const]
+      : []),
+    due > 0 ? [`${due} due today`, "/today"] : ["nothing due today", null],
+    quiet > 0
+      ? [`${quiet} without an entry for two school weeks`, "?standing=quiet"]
+      : ["every goal measured within two weeks", null],
+  ];
+  return (
+    <p className="text-fine text-soft">
+      {parts.map(([words, to], at) => (
+        <Fragment key={words}>
+          {at > 0 ? " · " : ""}
+          {to === null ? (
+            words
+          ) : (
+            <Link to={to} className="link">
+              {words}
+            </Link>
+          )}
+        </Fragment>
+      ))}
+    </p>
+  );
 }
 
 /** The filters and the order of the caseload. They stand in the address, and the list follows each choice. */
@@ -199,44 +225,56 @@ function Choose({ chosen, offered }: Pick<LoaderData, "chosen" | "offered">) {
     ["person", "Usually measured by", [["", "Any person"], ...offered.people]],
     ["group", "Group", [["", "All groups"], ...offered.groups]],
   ] as const;
+  const [open, setOpen] = useState(false);
+  const count = [chosen.standing, chosen.area, chosen.person, chosen.group].filter(Boolean).length;
   return (
-    <Form
-      key={useChoicesKey()}
-      role="search"
-      aria-label="Which goals"
-      className="no-print mb-1 flex flex-wrap gap-2"
-      onChange={(event) => {
-        const form = new FormData(event.currentTarget);
-        for (const [name, value] of [...form]) if (value === "") form.delete(name);
-        void submit(form, { preventScrollReset: true, state: chosenHere });
-      }}
-    >
-      {choices.map(([name, label, options]) =>
-        options.length > 1 ? (
-          <select
-            key={name}
-            name={name}
-            aria-label={label}
-            defaultValue={chosen[name]}
-            className="select h-9 w-auto max-w-56 pr-8 text-fine"
-          >
-            {options.map(([value, words]) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </select>
-        ) : null,
-      )}
-      {filtersAny(chosen) ? (
-        <Link className="btn btn-plain btn-sm h-9" to={pathname}>
-          All again
-        </Link>
-      ) : null}
-      <noscript>
-        <button className="btn btn-plain btn-sm">Show</button>
-      </noscript>
-    </Form>
+    <>
+      <button
+        type="button"
+        className="btn btn-plain btn-sm with-scripts no-print mb-1 h-11 sm:hidden"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+      >
+        Choose goals{count > 0 ? ` (${count})` : ""}
+      </button>
+      <Form
+        key={useChoicesKey()}
+        role="search"
+        aria-label="Which goals"
+        className={`no-print mb-1 flex flex-wrap gap-2 ${open ? "" : "folded-on-phone"}`}
+        onChange={(event) => {
+          const form = new FormData(event.currentTarget);
+          for (const [name, value] of [...form]) if (value === "") form.delete(name);
+          void submit(form, { preventScrollReset: true, state: chosenHere });
+        }}
+      >
+        {choices.map(([name, label, options]) =>
+          options.length > 1 ? (
+            <select
+              key={name}
+              name={name}
+              aria-label={label}
+              defaultValue={chosen[name]}
+              className="select h-9 w-auto max-w-56 pr-8 text-fine"
+            >
+              {options.map(([value, words]) => (
+                <option key={value} value={value}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          ) : null,
+        )}
+        {filtersAny(chosen) ? (
+          <Link className="btn btn-plain btn-sm h-9" to={pathname}>
+            All again
+          </Link>
+        ) : null}
+        <noscript>
+          <button className="btn btn-plain btn-sm">Show</button>
+        </noscript>
+      </Form>
+    </>
   );
 }
 
@@ -346,13 +384,15 @@ export default function Caseload({
       <header className="mb-2 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-2">
         <PageTitle title="Caseload" />
         <p className="text-fine text-soft">{longDate(today)}</p>
+        {any ? (
+          <span className="ml-auto max-sm:ml-0">
+            <RecordNow />
+          </span>
+        ) : null}
         {students.length > 0 ? (
-          <p className="ml-auto text-fine text-soft max-sm:ml-0" role="status">
-            {overview(
-              students.flatMap((student) => student.goals),
-              students.length,
-            )}
-          </p>
+          <div className="basis-full">
+            <Overview goals={students.flatMap((student) => student.goals)} students={students.length} />
+          </div>
         ) : null}
       </header>
       {added > 0 ? (

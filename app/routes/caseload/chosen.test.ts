@@ -39,12 +39,13 @@ describe("the chosen caseload", () => {
       measuredBy: "noor",
       attention: null,
       standing: { key: "on" as StandingKey },
+      quiet: false,
     },
     ...more,
   });
   const behind = { attention: "behind the line" as const, standing: { key: "behind" as const } };
   const students = [
-    { studentId: "a", goals: [goal("1"), goal("2", { attention: "due today" as const })] },
+    { studentId: "a", goals: [goal("1"), goal("2", { attention: "due today" as const, quiet: true })] },
     { studentId: "b", goals: [goal("1", { area: "Math" }), goal("2", behind)] },
     { studentId: "c", goals: [goal("1", behind), goal("2", { ...behind, measuredBy: "teo" })] },
     { studentId: "d", goals: [] },
@@ -61,6 +62,7 @@ describe("the chosen caseload", () => {
 
   it("leaves out what is not chosen, and students who have none of it", () => {
     expect(chosen("standing=behind&order=name")).toEqual(["b: 2", "c: 1 2"]);
+    expect(chosen("standing=quiet")).toEqual(["a: 2"]);
     expect(chosen("area=Math")).toEqual(["b: 1"]);
     expect(chosen("person=teo")).toEqual(["c: 2"]);
     expect(chosen("group=g", ["a", "d"])).toEqual(["a: 2 1", "d: "]);

@@ -6,15 +6,17 @@ export const orders = [
   ["", "Needs attention first"],
   ["name", "by name"],
 ] as const;
-export const standings: readonly (readonly [key: StandingKey | "", words: string])[] = [
+export const standings: readonly (readonly [key: StandingKey | "" | "quiet", words: string])[] = [
   ["", "Any standing"],
   ...standingKeys.map((key) => [key, standingNamesEn[key]] as const),
+  ["quiet", "No entry for two school weeks"],
 ];
 
 /** What is chosen of a caseload; empty where everything is. */
 export interface CaseloadFilters {
   order: (typeof orders)[number][0];
-  standing: StandingKey | "";
+  /** A standing, or goals without an entry for two school weeks. */
+  standing: StandingKey | "" | "quiet";
   area: string;
   /** The id of whoever usually measures. */
   person: string;
@@ -37,6 +39,7 @@ export const filtersAny = ({ standing, area, person, group }: CaseloadFilters): 
 
 interface Goal {
   standing: { key: StandingKey } | null;
+  quiet: boolean;
   area: string;
   measuredBy: string | null;
   attention: AttentionReason | null;
@@ -59,7 +62,7 @@ export function filtered<Student extends { studentId: string; goals: Goal[] }>(
       ...student,
       goals: student.goals.filter(
         (goal) =>
-          (standing === "" || goal.standing?.key === standing) &&
+          (standing === "" || (standing === "quiet" ? goal.quiet : goal.standing?.key === standing)) &&
           (area === "" || goal.area === area) &&
           (person === "" || goal.measuredBy === person),
       ),

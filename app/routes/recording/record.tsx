@@ -34,6 +34,7 @@ import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
 import { useForm } from "#app/kit/use-form.ts";
 import { id } from "#app/ui/form-data.ts";
 import { useKeys } from "#app/ui/keys.ts";
+import { forgetDraftsOfOthers } from "#app/kit/tab-draft.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/record";
 
@@ -52,6 +53,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       throw redirect(`/students/${params.studentId}/goals/${params.goalId}/record?sheet=${newId()}`);
     const saved = await findEntry(scope, params.studentId, entryId);
     return {
+      personId: scope.actor.personId,
       screenName: student.screenName,
       number: goal.number,
       title: goal.title,
@@ -117,6 +119,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
       ...typed,
     },
   });
+  useEffect(() => forgetDraftsOfOthers(loaderData.personId), [loaderData.personId]);
   const { values } = draft;
   const [typing, setTyping] = useState(false);
   const [noteOpen, setNoteOpen] = useState(false);

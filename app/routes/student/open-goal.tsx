@@ -158,7 +158,7 @@ export function OpenGoalSection({
   async function record(): Promise<void> {
     setOpening(true);
     const { startFromGoals } = await import("#app/recording/start-from-goals.ts");
-    const sittingId = await startFromGoals(studentId, [goal.goalId]);
+    const sittingId = await startFromGoals([{ studentId, goalIds: [goal.goalId] }]);
     await navigate(sittingId === null ? recordPath : `/record?sitting=${sittingId}`);
   }
   const [decided] = goal.says.decisions;

@@ -63,6 +63,11 @@ export default function StudentPage({
             <Link to={`/students/${student.studentId}/report`} className="btn btn-plain">
               Report
             </Link>
+            <MarginLink
+              count={lines.length}
+              more={lines.length === marginLength}
+              arrived={search.has("saved")}
+            />
           </div>
         </header>
         {absentToday ? (
@@ -80,7 +85,6 @@ export default function StudentPage({
           </Form>
         ) : null}
         <Outlet context={student.initials} />
-        <MarginLink count={lines.length} more={lines.length === marginLength} arrived={search.has("saved")} />
       </main>
       <Margin
         calledName={student.calledName}

@@ -3,13 +3,15 @@ import { Form, Link, useNavigate, useSearchParams } from "react-router";
 import { groupBy } from "#core/lists/group-by.ts";
 import { isQuiet } from "#core/schedule/due-data.ts";
 import { whyNoSchool } from "#core/schedule/calendar.ts";
-import { daysAgo, longDate, shortDate } from "#core/words/dates.ts";
+import { weekdayOf } from "#core/dates/day-number.ts";
+import { daysAgo, longDate, shortDate, timeOfDay } from "#core/words/dates.ts";
 import { listed } from "#core/words/lists.ts";
 import { plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
+import { type Group, listGroups } from "#server/db/groups.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { listUnfinished } from "#server/db/incident-lists.ts";
 import { listLate } from "#server/db/late-presses.ts";
@@ -19,8 +21,20 @@ import { listCaseloadGoals, listCircleRoles, listStudents } from "#server/db/stu
 import { standingPresses } from "#core/sitting/tally.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
 import { LateAnswers, lateWords } from "../student/late-presses.tsx";
+import { RecordNow } from "#app/ui/record-now.tsx";
+import type { StartingGoals } from "#app/recording/start-from-goals.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/today";
+
+/** The groups that meet at this time of this day, with the time at which they end. Times are `HH:MM`. */
+function meetingNow(groups: readonly Group[], today: string, time: string) {
+  return groups.flatMap(({ groupId, name, meets, studentIds }) => {
+    const meeting = meets.find(
+      ({ weekday, startsAt, endsAt }) => weekday === weekdayOf(today) && startsAt <= time && time < endsAt,
+    );
+    return meeting ? [{ groupId, name, studentIds, endsAt: meeting.endsAt }] : [];
+  });
+}
 
 export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "caseload.read", null, async (scope) => {
@@ -74,6 +88,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
         return student ? { ...one, name: student.name, title: goal?.title ?? "a goal that ended" } : [];
       }),
       noSchool: whyNoSchool(calendar, today),
+      meetsNow: meetingNow(await listGroups(scope, students), today, scope.localNow.slice(11, 16)),
       students: students.map((student) => {
         const circleRole = roles.get(student.studentId) ?? null;
         return {
@@ -220,7 +235,7 @@ function LatePresses({ late }: { late: Late }) {
 
 /** What the plan asks for today and this week, for whom and by whom, and what it has missed. */
 export default function Today({
-  loaderData: { today, noSchool, unfinished, late, tallies, students },
+  loaderData: { today, noSchool, unfinished, late, tallies, meetsNow, students },
 }: Route.ComponentProps) {
   const navigate = useNavigate();
   const [search] = useSearchParams();
@@ -234,20 +249,34 @@ export default function Today({
         goals: student.goals.filter((goal) => holds(goal) && (!mineOnly || goal.mine)),
       }))
       .filter(({ goals }) => goals.length > 0);
-  async function start(student: TodayStudent, goals: TodayGoal[]): Promise<void> {
+  async function start(wanted: readonly StartingGoals[]): Promise<void> {
     setBusy(true);
     const { startFromGoals } = await import("#app/recording/start-from-goals.ts");
-    const sittingId = await startFromGoals(
-      student.studentId,
-      goals.map(({ goalId }) => goalId),
-    );
-    await navigate(sittingId === null ? `/students/${student.studentId}` : `/record?sitting=${sittingId}`);
+    const sittingId = await startFromGoals(wanted);
+    const [only, ...more] = wanted;
+    const form = only && more.length === 0 ? `/students/${only.studentId}` : "/record";
+    await navigate(sittingId === null ? form : `/record?sitting=${sittingId}`);
   }
+  const startingOf = ({ student, goals }: { student: TodayStudent; goals: TodayGoal[] }): StartingGoals => ({
+    studentId: student.studentId,
+    goalIds: goals.map(({ goalId }) => goalId),
+  });
+  /** The members who are here, with what is due for them, or else their first goal. */
+  const membersOf = ({ studentIds }: (typeof meetsNow)[number]) =>
+    here
+      .filter(
+        ({ studentId, mayRecord, goals }) => studentIds.includes(studentId) && mayRecord && goals.length > 0,
+      )
+      .map((student) => {
+        const due = student.goals.filter(({ state }) => state === "today" || state === "late");
+        return startingOf({ student, goals: due.length > 0 ? due : student.goals.slice(0, 1) });
+      });
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
       <header className="mb-2 flex flex-wrap items-baseline gap-x-4 gap-y-2 border-b border-base-300 pb-3">
         <PageTitle title="Today" />
         <p className="text-fine text-soft">{longDate(today)}</p>
+        <RecordNow />
         <nav className="ml-auto flex gap-4 max-sm:ml-0" aria-label="Whose data">
           <Link to="/today" className="page-tab" aria-current={mineOnly ? undefined : "page"}>
             Everyone’s
@@ -296,6 +325,30 @@ export default function Today({
           </ul>
         </section>
       ) : null}
+      {meetsNow.map((group) => {
+        const members = membersOf(group);
+        return members.length === 0 ? null : (
+          <section
+            key={group.groupId}
+            aria-label={`${group.name} meets now`}
+            className="with-scripts mt-4 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-4 py-2"
+          >
+            <p className="min-w-0 flex-1">
+              <b dir="auto">{group.name}</b> meets now, until {timeOfDay(group.endsAt)} · {members.length}{" "}
+              {plural(members.length, "student")}
+            </p>
+            <button
+              type="button"
+              className="btn btn-primary h-11"
+              disabled={busy}
+              onClick={() => void start(members)}
+              aria-label={`Start with ${group.name}`}
+            >
+              Start
+            </button>
+          </section>
+        );
+      })}
       {late.length > 0 ? <LatePresses late={late} /> : null}
       {tallies.length > 0 ? (
         <section aria-labelledby="tallies" className="mt-4 rounded-lg bg-arrival px-4 py-2">
@@ -327,6 +380,7 @@ export default function Today({
       {sections.map(({ key, title, empty, holds }) => {
         const rows = rowsOf(holds);
         const count = rows.reduce((sum, { goals }) => sum + goals.length, 0);
+        const together = rows.filter(({ student }) => student.mayRecord);
         return students.length === 0 ? null : (
           <section key={key} aria-labelledby={`due-${key}`} className="mt-5">
             <h2 id={`due-${key}`} className="flex items-center gap-2 font-serif text-lg font-semibold">
@@ -337,6 +391,16 @@ export default function Today({
                   ? `${count} ${plural(count, "goal")} of ${rows.length} ${plural(rows.length, "student")}`
                   : ""}
               </span>
+              {key === "today" && together.length > 1 ? (
+                <button
+                  type="button"
+                  className="btn btn-plain with-scripts ml-auto h-11 font-sans"
+                  disabled={busy}
+                  onClick={() => void start(together.map(startingOf))}
+                >
+                  Start all {together.length} together
+                </button>
+              ) : null}
             </h2>
             {count === 0 ? (
               <p className="border-b border-base-300 py-2 text-soft">{empty}</p>
@@ -348,7 +412,7 @@ export default function Today({
                     student={student}
                     goals={goals}
                     busy={busy}
-                    onStart={() => void start(student, goals)}
+                    onStart={() => void start([startingOf({ student, goals })])}
                   />
                 ))}
               </ul>
