@@ -253,7 +253,7 @@ withFolder(
     await page.goto("/record?tally=day");
     await recording(page);
     await page.getByRole("button", { name: /^Begin 2 / }).click();
-    await page.getByRole("button", { name: /^Count one/ }).click();
+    await page.getByRole("button", { name: /^\+1 / }).click();
     await settled(page);
     await page.reload();
     await expect(page.getByText("1 counted", { exact: true })).toBeVisible();

@@ -39,7 +39,7 @@ test("an all-day tally is one on two devices, without a network too, and closes 
     await route.continue();
   });
   await page.getByRole("button", { name: /^Begin 2 / }).click();
-  const one = (on: Page) => on.getByRole("button", { name: /^Count one/ });
+  const one = (on: Page) => on.getByRole("button", { name: /^\+1 / });
   const before = await one(page).boundingBox();
   await expect(page.getByText(/^Sending 1/)).toBeVisible({ timeout: 15_000 });
   expect(await one(page).boundingBox()).toEqual(before);

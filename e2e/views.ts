@@ -225,7 +225,7 @@ export function recordingViews(page: Page, site: Site): Views {
         .getByRole("button", { name: /^Begin / })
         .first()
         .click();
-      await page.getByRole("button", { name: /^Count one/ }).click();
+      await page.getByRole("button", { name: /^\+1 / }).click();
       await page.getByText("Every one, with its time").click();
     },
     "closing a tally": () => page.getByRole("button", { name: "Close it …" }).click(),

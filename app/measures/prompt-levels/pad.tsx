@@ -22,7 +22,7 @@ export function PromptLevelsPad({ measure, sheet, store }: PadProps<PromptLevels
         {ladderMarks(measure).map((name, index) => {
           const count = levels.filter((level) => level === index).length;
           return (
-            <li key={name}>
+            <li key={name} className={name === measure.credited ? "credit-ends" : undefined}>
               <button
                 type="button"
                 data-key={index < 9 ? index + 1 : undefined}

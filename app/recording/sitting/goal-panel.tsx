@@ -204,10 +204,15 @@ const PanelFoot = memo(function PanelFoot({
 const PanelContent = memo(function PanelContent({ store, goalId, device }: PanelOfGoal) {
   const sheet = useSheet(store, goalId);
   const [open, setOpen] = useState(false);
+  const { setting } = useSitting(store);
   const { goal, state, marks } = sheet;
   return (
     <>
       <PanelHead goal={goal} />
+      <p className="text-fine text-soft">
+        {purposeOptions(goal.purposes).find(([value]) => value === sheet.purpose)?.[1]}
+        {setting ? ` · ${setting}` : ""}
+      </p>
       {state === null || state === "interrupted" ? (
         <form className="panel-body mt-3" onSubmit={(event) => event.preventDefault()}>
           <LoadedPad measure={goal.measure} sheet={sheet} store={store} />

@@ -35,9 +35,16 @@ function ReviewLine({
   return (
     <li className="border-b border-base-300 py-2.5">
       <div className="flex flex-wrap items-baseline gap-x-3">
-        <span className="font-serif font-semibold">{goal.number}</span>
-        <span className="min-w-0 flex-1" dir="auto">
-          {goal.title}
+        <span className="min-w-0 flex-1">
+          <button
+            type="button"
+            className="link inline-flex min-h-11 items-baseline gap-x-3 text-left"
+            title="Back to its panel"
+            onClick={() => onBack(goalId)}
+          >
+            <span className="font-serif font-semibold">{goal.number}</span>
+            <span dir="auto">{goal.title}</span>
+          </button>
         </span>
         <span className={isTouched(sheet) ? "font-bold" : "text-soft"}>{said}</span>
       </div>
@@ -62,11 +69,6 @@ function ReviewLine({
             </button>
           ) : null}
         </p>
-      ) : null}
-      {problem || question ? (
-        <button type="button" className="link min-h-11" onClick={() => onBack(goalId)}>
-          Back to {goal.number}
-        </button>
       ) : null}
       {sheet.note ? (
         <p className="mt-1 font-serif text-soft" dir="auto">

@@ -79,6 +79,14 @@ export function SavedView({ saved, waiting }: { saved: SavedSitting; waiting: re
                   </p>
                   <p className="text-fine text-soft" role="status">
                     {stateOf(line.item)}
+                    {line.item.kind === "entry" && !left.has(line.item.id) ? (
+                      <>
+                        {" · "}
+                        <Link className="link" to={`/students/${student.studentId}/entries/${line.item.id}`}>
+                          correct or remove
+                        </Link>
+                      </>
+                    ) : null}
                     {line.item.kind === "second" && !left.has(line.item.id) ? (
                       <>
                         {" · "}

@@ -164,6 +164,13 @@ export function SittingView({
           />
         </label>
         <span className="flex gap-2 max-sm:ml-auto">
+          <button
+            type="button"
+            className="btn btn-plain h-11"
+            onClick={() => void navigate(`/record?incident=${turn.now()}`)}
+          >
+            Incident
+          </button>
           <button type="button" className="btn btn-plain h-11" onClick={() => setAdding(true)}>
             Add goals
           </button>
@@ -193,10 +200,11 @@ export function SittingView({
         </nav>
       ) : null}
       <div className="sitting-columns" data-count={Math.min(students.length, 4)}>
-        {students.map((student) => (
+        {students.map((student, at) => (
           <StudentPlace
             key={student.studentId}
             turn={turn}
+            beside={students.slice(at - (at % 4), at - (at % 4) + 4).map(({ studentId }) => studentId)}
             store={store}
             student={student}
             device={device}

@@ -94,11 +94,19 @@ export function StudentTile({ turn, student }: { turn: Turn; student: SittingStu
   );
 }
 
-/** Marks the panel that has the keys, without drawing the panel again. */
-export function StudentPlace({ turn, ...column }: { turn: Turn } & ColumnProps) {
+/**
+ * Marks the panel that has the keys, without drawing the panel again. Of many students those four are in view among whom is the one
+ * with the keys; the clocks of the others go on.
+ */
+export function StudentPlace({
+  turn,
+  beside,
+  ...column
+}: { turn: Turn; beside: readonly string[] } & ColumnProps) {
   const active = useIsTurn(turn, column.student.studentId);
+  const inView = useSyncExternalStore(turn.subscribe, () => beside.includes(turn.now()));
   return (
-    <div className="sitting-place" data-shown={active || undefined}>
+    <div className="sitting-place" data-shown={active || undefined} data-away={!inView || undefined}>
       <StudentColumn {...column} onTouch={turn.giveSoon} />
     </div>
   );

@@ -47,6 +47,7 @@ function TallyCard({
   const found = goalOf(device, tally);
   if (!found) return null;
   const { student, goal } = found;
+  const counted = goal.measure.kind === "count" && goal.measure.counted ? goal.measure.counted : "counted";
   const standing = standingPresses(tally.presses);
   const last = standing.at(-1);
   const me = holderWords(device);
@@ -77,10 +78,12 @@ function TallyCard({
           type="button"
           className="pad mt-3 w-full border-transparent bg-primary text-primary-content"
           data-key={place}
-          aria-label={`Count one, ${goal.title}, ${student.screenName}`}
+          aria-label={`+1 ${counted}, ${goal.title}, ${student.screenName}`}
           onClick={() => record({ ...itemOf(device, tally), kind: "tally press" })}
         >
           <span className="text-2xl">+1</span>
+          {/* What is counted, and not what the goal hopes for: "call-outs" beside "raises a hand instead of calling out". */}
+          <span dir="auto">{counted}</span>
           {place <= 9 ? <span className="pad-key opacity-80 max-sm:hidden">key {place}</span> : null}
         </button>
       )}

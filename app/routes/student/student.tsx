@@ -8,6 +8,7 @@ import { notForTheQuery } from "#app/ui/same-page.ts";
 import { composeLog } from "#core/report/compose-report.ts";
 import { linesOf } from "#core/report/document.ts";
 import { readReport } from "#server/db/report.ts";
+import { SavedNotice } from "./saved-notice.tsx";
 import type { Route } from "./+types/student";
 
 const marginLength = 40;
@@ -34,6 +35,11 @@ export default function StudentPage({
   loaderData: { student, lines, absentToday, mayEdit, mayMark },
 }: Route.ComponentProps) {
   const [search] = useSearchParams();
+  // A correction is not undone by removing its entry.
+  const saved = lines.find(
+    ({ entryId, revision, page }) =>
+      entryId === search.get("saved") && revision === 1 && page.startsWith("entries/"),
+  );
   return (
     <div className="page-with-margin min-w-0">
       <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
@@ -70,6 +76,7 @@ export default function StudentPage({
             />
           </div>
         </header>
+        {saved ? <SavedNotice key={saved.entryId} line={saved} studentId={student.studentId} /> : null}
         {absentToday ? (
           <Form
             method="post"
