@@ -86,6 +86,12 @@ const namesOf = (students: readonly SittingStudent[]) =>
     ? `${students.length} students`
     : students.map(({ screenName }) => screenName).join(", ");
 
+/** Who is in view together: everyone of up to four, else three at a time, in their order. */
+const besideOf = (students: readonly SittingStudent[], at: number) => {
+  const first = students.length > 4 ? at - (at % 3) : 0;
+  return students.slice(first, students.length > 4 ? first + 3 : undefined).map(({ studentId }) => studentId);
+};
+
 export function SittingView({
   device,
   store,
@@ -204,7 +210,7 @@ export function SittingView({
           <StudentPlace
             key={student.studentId}
             turn={turn}
-            beside={students.slice(at - (at % 4), at - (at % 4) + 4).map(({ studentId }) => studentId)}
+            beside={besideOf(students, at)}
             store={store}
             student={student}
             device={device}

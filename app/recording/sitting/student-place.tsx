@@ -95,7 +95,7 @@ export function StudentTile({ turn, student }: { turn: Turn; student: SittingStu
 }
 
 /**
- * Marks the panel that has the keys, without drawing the panel again. Of many students those four are in view among whom is the one
+ * Marks the panel that has the keys, without drawing the panel again. Of many students those are in view among whom is the one
  * with the keys; the clocks of the others go on.
  */
 export function StudentPlace({

@@ -1,0 +1,134 @@
+import { awake, expect, margin, recording, signIn, test } from "./site.ts";
+
+test("a sitting of twelve: three panels in view beside a strip to jump, and the page stays short", async ({
+  page,
+}) => {
+  await signIn(page, "noor");
+  await page.goto("/record");
+  await recording(page);
+  const boxes = page.getByRole("checkbox", { name: /together with others$/ });
+  for (let at = 0; at < 12; at += 1) await boxes.nth(at).check();
+  await page.getByRole("button", { name: "Start together" }).click();
+  await page.getByRole("heading", { name: /^Sitting · 12 students/ }).waitFor();
+  const strip = page.getByRole("navigation", { name: "Students of this sitting" });
+  await expect(strip.getByRole("button")).toHaveCount(12);
+  const panels = page.locator(".sitting-column:visible");
+  await expect(panels).toHaveCount(3);
+  expect(await page.evaluate(() => document.documentElement.scrollHeight)).toBeLessThan(1000);
+  const last = (await strip.getByRole("button").last().innerText()).trim();
+  await strip.getByRole("button").last().click();
+  await expect(page.getByRole("region", { name: last, exact: true })).toBeVisible();
+  await expect(panels).toHaveCount(3);
+  // Back over the first of these three: the three before come into view.
+  for (let back = 0; back < 3; back += 1) await page.keyboard.press("ArrowLeft");
+  await expect(page.getByRole("region", { name: last, exact: true })).toBeHidden();
+  await expect(panels).toHaveCount(3);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await expect(panels).toHaveCount(1);
+});
+
+test("the panel shows where credit ends, the purpose and the setting; the rare mark is not the largest", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "3")}`);
+  await awake(page);
+  await page.keyboard.press("r");
+  await page.getByRole("heading", { name: /^Sitting/ }).waitFor();
+  const { rows } = await site.owner.raw<{ rows: { measure: { credited: string; misses: string[] } }[] }>(
+    "select measure from goal_measures where goal_id = ? order by version desc limit 1",
+    [site.demo.goal("Wren", "3")],
+  );
+  const credited = rows[0]?.measure.credited ?? "";
+  const ends = page.locator(".credit-ends");
+  await expect(ends).toContainText(credited);
+  expect(await ends.evaluate((row) => getComputedStyle(row, "::after").content)).toContain(
+    "credited up to here",
+  );
+  await expect(page.getByRole("region", { name: /^Goal 3/ })).toContainText("probe");
+  await page.getByLabel("Setting").selectOption({ index: 1 });
+  const setting = await page.getByLabel("Setting").locator("option:checked").innerText();
+  await expect(page.getByRole("region", { name: /^Goal 3/ })).toContainText(`probe · ${setting}`);
+
+  // Each line of the review leads back to its panel.
+  await page.keyboard.press("1");
+  await page.getByRole("button", { name: "Finish" }).click();
+  await page.getByRole("button", { name: /^3 Asks for a break/ }).click();
+  await expect(page.getByRole("region", { name: /^Goal 3/ })).toBeVisible();
+
+  // In a grid a mark that is rare has no more room than the others.
+  await page.setViewportSize({ width: 390, height: 844 });
+  const steps = await site
+    .owner("goal_measures as m")
+    .join("goals as g", "g.goal_id", "m.goal_id")
+    .whereRaw("m.measure ->> 'kind' = 'steps' and jsonb_array_length(m.measure -> 'misses') > 0")
+    .first("g.goal_id", "g.student_id");
+  await page.goto(`/students/${steps?.student_id}/goals/${steps?.goal_id}`);
+  await awake(page);
+  await page.keyboard.press("r");
+  const row = page.locator("[data-row]").first();
+  await row.waitFor();
+  const wide = (which: string) =>
+    row.locator(which).evaluateAll((all) => all.map((one) => one.getBoundingClientRect().width));
+  const levels = await wide(".mark:not(.mark-miss)");
+  expect(Math.max(...(await wide(".mark-miss")))).toBeLessThanOrEqual(Math.max(...levels));
+});
+
+test("what was saved can be undone for ten seconds, and is then put back from its notice", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Elowen")}/goals/${site.demo.goal("Elowen", "1")}`);
+  await awake(page);
+  await page.keyboard.press("r");
+  await page.getByRole("heading", { name: /^Sitting/ }).waitFor();
+  for (let marked = 0; marked < 10; marked += 1) await page.keyboard.press("1");
+  await page.getByRole("button", { name: /^Save 10/ }).click();
+  const notice = page.getByRole("form", { name: "Just saved" });
+  await expect(notice).toContainText("10 of 10 correct");
+  await notice.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByText(/^Removed: /)).toBeVisible();
+  await expect(margin(page).getByText(/10\sof\s10 correct/)).toHaveCount(0);
+  await page.getByRole("button", { name: "Take that back" }).click();
+  await expect(margin(page).getByText(/10\sof\s10 correct/)).toBeVisible();
+  // What was put back is no fresh entry: there is no notice, and after ten seconds there is none of a fresh one either.
+  await page.keyboard.press("r");
+  await page.getByRole("heading", { name: /^Sitting/ }).waitFor();
+  for (let marked = 0; marked < 10; marked += 1) await page.keyboard.press("1");
+  await page.getByRole("button", { name: /^Save 10/ }).click();
+  await expect(notice).toBeVisible();
+  await expect(notice).toBeHidden({ timeout: 15_000 });
+});
+
+test("an incident from the middle of a sitting takes at most seven taps, and the sitting goes on", async ({
+  page,
+  site,
+}) => {
+  for (const [width, height] of [
+    [1280, 800],
+    [390, 844],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    await signIn(page, "noor");
+    await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "2b")}`);
+    await awake(page);
+    await page.keyboard.press("r");
+    await page.getByRole("heading", { name: /^Sitting/ }).waitFor();
+    await page.keyboard.press("1");
+    let taps = 0;
+    const tap = async (name: string | RegExp) => {
+      taps += 1;
+      await page.getByRole("button", { name }).first().click();
+    };
+    await tap("Incident");
+    await page.getByRole("heading", { name: /^Incident/ }).waitFor();
+    await tap("hitting or kicking");
+    await tap(/^Save$/);
+    await expect(page.getByRole("region", { name: "Incident saved" })).toBeVisible();
+    await tap("Back");
+    await expect(page.getByText(/of 1 so far/).first()).toBeVisible();
+    expect(taps).toBeLessThanOrEqual(7);
+  }
+});
