@@ -63,7 +63,7 @@ test("the panel shows where credit ends, the purpose and the setting; the rare m
     .owner("goal_measures as m")
     .join("goals as g", "g.goal_id", "m.goal_id")
     .whereRaw("m.measure ->> 'kind' = 'steps' and jsonb_array_length(m.measure -> 'misses') > 0")
-    .first("g.goal_id", "g.student_id");
+    .first<{ goal_id: string; student_id: string }>("g.goal_id", "g.student_id");
   await page.goto(`/students/${steps?.student_id}/goals/${steps?.goal_id}`);
   await awake(page);
   await page.keyboard.press("r");

@@ -327,6 +327,103 @@ async function faintRings(page: Page, theme: "light" | "dark"): Promise<string[]
   return faint;
 }
 
+/** The windows in which every view is measured: a phone at 400%, a phone upright and on its side, a tablet, a desk, a wide screen. */
+const windows = [
+  [320, 640],
+  [390, 844],
+  [844, 390],
+  [820, 1180],
+  [1280, 800],
+  [1920, 1080],
+] as const;
+
+/**
+ * In the page: what is wrong with its layout. Something reaches beyond the window; a control has something else over its center once it
+ * is scrolled to (2.4.11 Focus Not Obscured); two controls overlap; the strip takes more than 15% of the height.
+ */
+const layoutFaults = (): string[] => {
+  const root = document.documentElement;
+  const faults: string[] = [];
+  if (root.scrollWidth > root.clientWidth) faults.push(`${root.scrollWidth - root.clientWidth} px too wide`);
+  const strip = document.querySelector(".spine")?.getBoundingClientRect();
+  if (strip && strip.width > innerWidth / 2 && strip.height > innerHeight * 0.15)
+    faults.push("the strip is too high");
+  const nameOf = (one: Element) =>
+    `${one.tagName.toLowerCase()} “${(one.getAttribute("aria-label") ?? one.textContent ?? "").trim().slice(0, 40)}”`;
+  const within = document.querySelector("dialog[open]") ?? document.body;
+  const controls = [
+    ...within.querySelectorAll<HTMLElement>("button, a[href], input, select, textarea, summary"),
+  ].filter((one) => {
+    const { width, height } = one.getBoundingClientRect();
+    return width > 2 && height > 2 && one.checkVisibility({ visibilityProperty: true });
+  });
+  const at = scrollY;
+  for (const control of controls) {
+    const target = control.closest("label") ?? control;
+    control.scrollIntoView({ block: "center", inline: "nearest" });
+    const rects = [...control.getClientRects()];
+    const { left, top, width, height } = rects[0] ?? control.getBoundingClientRect();
+    const hit = document.elementFromPoint(left + width / 2, top + height / 2);
+    if (!hit || target.contains(hit) || hit.contains(control)) continue;
+    // What was opened over the page is meant to cover it.
+    const opened = hit.closest("details[open] > :not(summary)");
+    if (opened && getComputedStyle(opened).position === "absolute") continue;
+    faults.push(
+      `${nameOf(control)} lies under ${hit.tagName.toLowerCase()}.${String(hit.className).slice(0, 40)}`,
+    );
+  }
+  scrollTo({ top: 0, behavior: "instant" });
+  // What is fixed lies over the page by its nature: whether it covers a control was asked above.
+  const boxes = controls
+    .filter((one) => {
+      for (let up: Element | null = one; up; up = up.parentElement)
+        if (/fixed|sticky/.test(getComputedStyle(up).position)) return false;
+      return !one.matches("label input, fieldset.mark-row input");
+    })
+    .map((one) => ({ one, box: one.getBoundingClientRect() }));
+  for (const [place, { one, box }] of boxes.entries())
+    for (const { one: other, box: its } of boxes.slice(place + 1)) {
+      const wide = Math.min(box.right, its.right) - Math.max(box.left, its.left);
+      const high = Math.min(box.bottom, its.bottom) - Math.max(box.top, its.top);
+      const isInLine = [one, other].some((inline) => getComputedStyle(inline).display === "inline");
+      if (wide > 2 && high > 2 && !isInLine && !one.contains(other) && !other.contains(one))
+        faults.push(`${nameOf(one)} and ${nameOf(other)} overlap`);
+    }
+  scrollTo({ top: at, behavior: "instant" });
+  return faults.slice(0, 8);
+};
+
+/** 1.4.12 Text Spacing: a reader's own distances between lines, words and letters lose nothing. */
+const wideSpacing = () => {
+  const sheet = new CSSStyleSheet();
+  sheet.replaceSync(
+    "* { line-height: 1.5 !important; letter-spacing: 0.12em !important; word-spacing: 0.16em !important } p { margin-bottom: 2em !important }",
+  );
+  document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
+};
+
+/** Nothing is cut off, covered or too wide in any window, nor on a phone with a reader's own spacing of text. */
+async function expectLayout(page: Page, view: string): Promise<void> {
+  for (const [width, height] of windows) {
+    await page.setViewportSize({ width, height });
+    await page.evaluate(
+      () => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))),
+    );
+    expect
+      .soft({ view, width, faults: await page.evaluate(layoutFaults) })
+      .toEqual({ view, width, faults: [] });
+  }
+  await page.evaluate(wideSpacing);
+  for (const width of [320, 1280]) {
+    await page.setViewportSize({ width, height: 800 });
+    await expect
+      .configure({ soft: true })
+      .poll(() => overflow(page), { message: `${view} at ${width} px, widely spaced`, timeout: 3000 })
+      .toBe(0);
+  }
+  await page.evaluate(() => (document.adoptedStyleSheets = document.adoptedStyleSheets.slice(0, -1)));
+}
+
 /**
  * A view at 1280 px in all that axe knows, its contrast in the dark theme, the rings of focus in both (3:1: 1.4.11 Non-text Contrast), and its width and targets on a phone, at 390 and at 320 px
  * (320 px is 1280 px at 400%: WCAG 2.2, 1.4.10 Reflow; 24 px: 2.5.8 Target Size).
@@ -361,5 +458,6 @@ export async function expectEveryLook(page: Page, view: string) {
     expect.soft({ view, width, small }).toEqual({ view, width, small: [] });
     if (width === 390 && new URL(page.url()).pathname === "/record") await expectLargeTargets(page, view);
   }
+  await expectLayout(page, view);
   await page.setViewportSize({ width: 1280, height: 800 });
 }

@@ -102,8 +102,8 @@ interface PanelOfGoal {
   device: Device;
 }
 
-/** What the goal says: it stays as it is while the panel counts. */
-const PanelHead = memo(function PanelHead({ goal }: { goal: Sheet["goal"] }) {
+/** What the goal says, and for what and where it is recorded: it stays as it is while the panel counts. */
+const PanelHead = memo(function PanelHead({ goal, what }: { goal: Sheet["goal"]; what: string }) {
   return (
     <header className="-mx-2 grid grid-cols-[auto_1fr] gap-x-3 px-2 pt-1">
       <p className="font-serif text-2xl leading-tight font-semibold">{goal.number}</p>
@@ -113,7 +113,8 @@ const PanelHead = memo(function PanelHead({ goal }: { goal: Sheet["goal"] }) {
         </h2>
         <details className="text-fine text-soft">
           <summary className="min-h-11 cursor-pointer py-2.5">
-            {goal.criterion ? `criterion ${goal.criterion} · ` : ""}whole wording
+            {goal.criterion ? `criterion ${goal.criterion} · ` : ""}
+            <b className="font-bold">{what}</b> · whole wording
           </summary>
           <p className="pb-2 font-serif text-base leading-relaxed break-words text-base-content" dir="auto">
             {goal.wording}
@@ -208,11 +209,12 @@ const PanelContent = memo(function PanelContent({ store, goalId, device }: Panel
   const { goal, state, marks } = sheet;
   return (
     <>
-      <PanelHead goal={goal} />
-      <p className="text-fine text-soft">
-        {purposeOptions(goal.purposes).find(([value]) => value === sheet.purpose)?.[1]}
-        {setting ? ` · ${setting}` : ""}
-      </p>
+      <PanelHead
+        goal={goal}
+        what={[purposeOptions(goal.purposes).find(([value]) => value === sheet.purpose)?.[1], setting]
+          .filter(Boolean)
+          .join(" · ")}
+      />
       {state === null || state === "interrupted" ? (
         <form className="panel-body mt-3" onSubmit={(event) => event.preventDefault()}>
           <LoadedPad measure={goal.measure} sheet={sheet} store={store} />

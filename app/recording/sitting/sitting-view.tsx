@@ -169,7 +169,7 @@ export function SittingView({
             onChoose={(name) => store.changeSitting((before) => ({ ...before, setting: name }))}
           />
         </label>
-        <span className="flex gap-2 max-sm:ml-auto">
+        <span className="flex flex-wrap gap-2 max-sm:ml-auto">
           <button
             type="button"
             className="btn btn-plain h-11"

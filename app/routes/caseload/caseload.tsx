@@ -168,7 +168,7 @@ function GoalCell({ goal }: { goal: CaseloadGoal }) {
       <span className="grid w-[5.4rem] justify-items-end">
         <SparkLine shape={goal.shape} />
         <span
-          className={`text-[0.72rem] leading-[0.95rem] whitespace-nowrap ${goal.quiet && last ? "font-bold" : "text-soft"}`}
+          className={`text-right text-[0.72rem] leading-[0.95rem] sm:whitespace-nowrap ${goal.quiet && last ? "font-bold" : "text-soft"}`}
         >
           <span aria-hidden="true">{brief}</span>
           <span className="sr-only">{told.join(", ")}</span>

@@ -153,7 +153,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
       className={`mx-auto flex min-h-dvh w-full flex-col px-[1.125rem] ${hasParts(measure) ? "max-w-4xl" : "max-w-xl"}`}
       data-ready={hydrated || undefined}
     >
-      <header className="-mx-[1.125rem] flex min-h-12 items-center gap-3 border-b border-base-300 px-[1.125rem]">
+      <header className="-mx-[1.125rem] flex min-h-12 flex-wrap items-center gap-x-3 gap-y-1 border-b border-base-300 px-[1.125rem]">
         <PageTitle title="Recording" className="font-serif text-lg font-semibold" />
         <p className="text-fine text-soft max-[24rem]:hidden">
           {timeOfDay((values["observedAt"] ?? "").slice(11))}

@@ -168,7 +168,7 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
             problem={mine ? problems["misses"] : undefined}
           />
         </div>
-        <p className="flex gap-2">
+        <p className="flex flex-wrap gap-2">
           <button className="btn btn-plain" name="intent" value="ladder" disabled={busy}>
             {kind === "own" ? "Save the ladder" : kind === "starter" ? "Keep as ours" : "Add the ladder"}
           </button>

@@ -383,7 +383,10 @@ export default function Today({
         const together = rows.filter(({ student }) => student.mayRecord);
         return students.length === 0 ? null : (
           <section key={key} aria-labelledby={`due-${key}`} className="mt-5">
-            <h2 id={`due-${key}`} className="flex items-center gap-2 font-serif text-lg font-semibold">
+            <h2
+              id={`due-${key}`}
+              className="flex flex-wrap items-center gap-2 font-serif text-lg font-semibold"
+            >
               {key === "today" && count > 0 ? <DueDot /> : null}
               {title}
               <span className="font-sans text-fine font-normal text-soft">
