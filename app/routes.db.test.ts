@@ -8,8 +8,8 @@ import { routePaths } from "#tests/route-paths.ts";
 import { signedIn, visitor, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
 
-/** What these do is for people who are not signed in, or tells nothing: `/record` has no loader and nothing personal. */
-const open = new Set(["/", "/sign-in", "/first-run", "/record"]);
+/** What these do is for people who are not signed in, or tells nothing: `/record` and `/offline` have no loader and nothing personal. */
+const open = new Set(["/", "/sign-in", "/first-run", "/record", "/offline"]);
 const own = new Set([
   "/caseload",
   "/today",

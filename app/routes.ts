@@ -63,6 +63,8 @@ export default [
 
   // Works without a network: it has no loader, no parameter in its path and no personal data in its document.
   route("record", "routes/recording/sitting.tsx"),
+  // Served by the service worker in place of any page that cannot be reached.
+  route("offline", "routes/recording/offline.tsx"),
   route("recording/pack", "routes/recording/pack.ts"),
   route("recording/keep", "routes/recording/submit-queued.ts"),
   route("recording/now", "routes/recording/recording-status.ts"),

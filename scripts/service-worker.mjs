@@ -1,11 +1,12 @@
-/** Makes the service worker: the recording page, everything it loads, and nothing else. */
+/** Makes the service worker: the recording page, what stands in for pages that cannot be reached, all that the two load, and nothing else. */
 import { createHash } from "node:crypto";
 import { readFileSync } from "node:fs";
 import { join } from "node:path";
 import { generateSW } from "workbox-build";
 
 const recordingPage = "/record";
-const roots = ["app/root.tsx", "app/routes/recording/sitting.tsx"];
+const offlinePage = "/offline";
+const roots = ["app/root.tsx", "app/routes/recording/sitting.tsx", "app/routes/recording/offline.tsx"];
 
 /** Every file that these modules load, at once or later, as the build's manifest tells. */
 export function filesOf(manifest, sources) {
@@ -41,8 +42,25 @@ export async function makeServiceWorker(client) {
     // Names of assets carry their content; the page itself does not, and is asked for anew with each build.
     dontCacheBustURLsMatching: /^assets\//,
     modifyURLPrefix: { "": "/" },
-    additionalManifestEntries: [{ url: recordingPage, revision }],
-    ignoreURLParametersMatching: [/^(sitting|tally|incident)$/],
+    additionalManifestEntries: [
+      { url: recordingPage, revision },
+      { url: offlinePage, revision },
+    ],
+    // Every other page is the server's; where it cannot be reached, one page of ours says so and leads to recording. One is sent on
+    // to it: the router takes no page under another address.
+    runtimeCaching: [
+      {
+        urlPattern: ({ request }) => request.mode === "navigate",
+        handler: async ({ request, url }) => {
+          try {
+            return await fetch(request);
+          } catch {
+            return Response.redirect(`/offline?to=${encodeURIComponent(url.pathname + url.search)}`);
+          }
+        },
+      },
+    ],
+    ignoreURLParametersMatching: [/^(sitting|tally|incident|to)$/],
     // A new version waits until no page of ours is open, or until one says that no sitting is.
     skipWaiting: false,
     clientsClaim: true,

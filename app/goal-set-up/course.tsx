@@ -170,7 +170,13 @@ export function CourseOfGoal({
         />
         <p className="mt-6 flex flex-wrap gap-2">
           {acts.map(([act = "", label]) => (
-            <button key={act} className="btn btn-plain" name="act" value={act} disabled={busy}>
+            <button
+              key={act}
+              className="btn btn-plain h-auto min-h-10 shrink py-1 whitespace-normal"
+              name="act"
+              value={act}
+              disabled={busy}
+            >
               {label}
             </button>
           ))}

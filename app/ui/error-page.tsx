@@ -20,6 +20,7 @@ function explain(error: unknown): {
   id?: string;
   retry: boolean;
   toStaff?: boolean;
+  mayRecord?: boolean;
 } {
   const sent: unknown = isRouteErrorResponse(error) ? error.data : null;
   const body: ErrorBody = typeof sent === "object" && sent !== null ? sent : {};
@@ -52,8 +53,9 @@ function explain(error: unknown): {
   if (error instanceof TypeError && /fetch|network/i.test(error.message)) {
     return {
       title: "No connection",
-      text: "This page could not be loaded. Try again when the device is back on the network.",
+      text: "This page could not be loaded. Recording works without the network; try again when the device is back on it.",
       retry: true,
+      mayRecord: true,
     };
   }
   const tell = body.id
@@ -68,7 +70,7 @@ function explain(error: unknown): {
 }
 
 export function ErrorPage({ error }: { error: unknown }) {
-  const { title, text, id, retry, toStaff } = explain(error);
+  const { title, text, id, retry, toStaff, mayRecord } = explain(error);
   return (
     <main className="mx-auto flex min-h-dvh max-w-xl flex-col justify-center border-l border-rule px-8 py-12">
       <PageTitle title={title} />
@@ -83,6 +85,11 @@ export function ErrorPage({ error }: { error: unknown }) {
         {toStaff ? (
           <Link className="btn btn-plain" to="/school/staff">
             Staff
+          </Link>
+        ) : null}
+        {mayRecord ? (
+          <Link className="btn btn-primary" to="/record">
+            Record
           </Link>
         ) : null}
         <Link className="btn btn-plain" to="/caseload">
