@@ -45,7 +45,10 @@ function Row({
     <div className="grid gap-1.5">
       <div className="flex items-stretch gap-2">
         {screenName === null ? null : (
-          <span className="grid w-16 shrink-0 place-items-center rounded-lg bg-neutral text-fine font-bold text-neutral-content">
+          <span
+            className="grid w-16 shrink-0 place-items-center rounded-lg bg-neutral text-fine font-bold text-neutral-content"
+            dir="auto"
+          >
             {screenName}
           </span>
         )}

@@ -27,7 +27,9 @@ export function AddGoals({
         <ul className="max-h-[55dvh] overflow-y-auto">
           {sorted.map((student) => (
             <li key={student.studentId} className="start-row">
-              <b className="min-w-14">{student.screenName}</b>
+              <b className="min-w-14" dir="auto">
+                {student.screenName}
+              </b>
               <span className="flex min-w-0 flex-1 flex-wrap gap-1.5">
                 {student.goals.map(({ goalId, number, title }) => (
                   <button

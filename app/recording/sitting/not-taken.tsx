@@ -41,7 +41,7 @@ function OneItem({ device, waiting, name }: { device: Device; waiting: WaitingIt
   return (
     <li className="border-t border-base-300 py-2">
       <p>
-        <b>{name}</b>
+        <b dir="auto">{name}</b>
         {what.slice(name.length)}
       </p>
       <p>

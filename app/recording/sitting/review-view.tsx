@@ -115,7 +115,10 @@ export function ReviewView({
       ) : null}
       {sitting.students.map((student) => (
         <section key={student.studentId} className="mt-4" aria-label={student.screenName}>
-          <h2 className="inline-block rounded-lg bg-neutral px-4 py-1.5 text-fine font-bold text-neutral-content">
+          <h2
+            className="inline-block rounded-lg bg-neutral px-4 py-1.5 text-fine font-bold text-neutral-content"
+            dir="auto"
+          >
             {student.screenName}
           </h2>
           <ul className="mt-1">

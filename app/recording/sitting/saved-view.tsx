@@ -64,7 +64,7 @@ export function SavedView({ saved, waiting }: { saved: SavedSitting; waiting: re
             className="mt-5 border-l border-rule pl-5"
             aria-label={student.screenName}
           >
-            <h2 className="text-fine font-bold text-soft">
+            <h2 className="text-fine font-bold text-soft" dir="auto">
               {student.screenName}:{" "}
               <Link className="link" to={`/students/${student.studentId}/report`}>
                 report

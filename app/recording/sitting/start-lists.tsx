@@ -40,7 +40,10 @@ export function StartRow({
           aria-label={`${student.screenName} together with others`}
         />
       </label>
-      <p className="min-w-16 rounded-lg bg-neutral max-sm:mr-auto px-3 py-2 text-center text-fine font-bold text-neutral-content">
+      <p
+        className="min-w-16 rounded-lg bg-neutral max-sm:mr-auto px-3 py-2 text-center text-fine font-bold text-neutral-content"
+        dir="auto"
+      >
         {student.screenName}
       </p>
       <ul

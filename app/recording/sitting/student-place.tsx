@@ -88,6 +88,7 @@ export function StudentTile({ turn, student }: { turn: Turn; student: SittingStu
       className="student-tile"
       aria-pressed={useIsTurn(turn, studentId)}
       onClick={() => turn.give(studentId)}
+      dir="auto"
     >
       {screenName}
     </button>
@@ -137,7 +138,10 @@ const StudentColumn = memo(function StudentColumn({
   return (
     <section className="sitting-column" aria-label={student.screenName}>
       <div className="flex flex-wrap items-center gap-2">
-        <p className="column-tile rounded-lg bg-neutral px-4 py-2 text-fine font-bold text-neutral-content">
+        <p
+          className="column-tile rounded-lg bg-neutral px-4 py-2 text-fine font-bold text-neutral-content"
+          dir="auto"
+        >
           {student.screenName}
         </p>
         {student.goalIds.length > 1

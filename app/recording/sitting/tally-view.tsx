@@ -56,7 +56,7 @@ function TallyCard({
   return (
     <li className="rounded-xl border border-base-300 bg-raised p-4">
       <div className="flex items-start gap-3">
-        <p className="rounded-lg bg-neutral px-3 py-2 text-fine font-bold text-neutral-content">
+        <p className="rounded-lg bg-neutral px-3 py-2 text-fine font-bold text-neutral-content" dir="auto">
           {student.screenName}
         </p>
         <h2 className="min-w-0 flex-1 font-serif text-[1.05rem] leading-snug break-words" dir="auto">
@@ -205,7 +205,10 @@ export function TallyView({ device, together }: { device: Device; together: Toge
           <ul>
             {counts.map(({ student, goal }) => (
               <li key={goal.goalId} className="start-row">
-                <p className="min-w-16 rounded-lg bg-neutral px-3 py-2 text-center text-fine font-bold text-neutral-content">
+                <p
+                  className="min-w-16 rounded-lg bg-neutral px-3 py-2 text-center text-fine font-bold text-neutral-content"
+                  dir="auto"
+                >
                   {student.screenName}
                 </p>
                 <p className="min-w-0 flex-1" dir="auto">

@@ -419,7 +419,11 @@ export default function Caseload({
                 className="rounded-lg px-2 py-1 no-underline hover:bg-base-200"
               >
                 <span className="flex items-baseline gap-2">
-                  <span className="truncate font-serif leading-tight font-semibold" title={student.name}>
+                  <span
+                    className="truncate font-serif leading-tight font-semibold"
+                    title={student.name}
+                    dir="auto"
+                  >
                     {student.name}
                   </span>
                   {student.grade ? (

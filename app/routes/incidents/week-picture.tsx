@@ -40,7 +40,7 @@ export function WeekGrid<Cell>({
         <tbody>
           {grid.map(({ name, startsAt, endsAt, cells }) => (
             <tr key={`${name} ${startsAt}`}>
-              <th scope="row">
+              <th scope="row" dir="auto">
                 {name}{" "}
                 <span className="font-normal whitespace-nowrap text-soft">{timeSpan(startsAt, endsAt)}</span>
               </th>

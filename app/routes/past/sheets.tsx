@@ -42,7 +42,9 @@ function BlankSheet({ screenName, goal }: { screenName: string; goal: Recordable
   return (
     <section className="data-sheet" aria-label={`${screenName}, ${goal.number} ${goal.title}`}>
       <header className="flex items-baseline gap-4 border-b border-base-300 pb-1">
-        <p className="font-bold">{screenName}</p>
+        <p className="font-bold" dir="auto">
+          {screenName}
+        </p>
         <h2 className="font-serif text-lg font-semibold">
           {goal.number} {goal.title}
         </h2>

@@ -171,7 +171,10 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
         <input type="hidden" name="entryId" value={draft.entryId} />
         <input type="hidden" name="marks" value={padded ? marks : ""} />
         <div className="pt-3">
-          <p className="inline-block rounded-lg bg-neutral px-4 py-2 text-fine font-bold text-neutral-content">
+          <p
+            className="inline-block rounded-lg bg-neutral px-4 py-2 text-fine font-bold text-neutral-content"
+            dir="auto"
+          >
             {screenName}
           </p>
           <div className="mt-3 grid grid-cols-[auto_1fr] gap-x-3">

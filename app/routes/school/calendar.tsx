@@ -159,7 +159,9 @@ function Spans({ title, spans }: { title: string; spans: readonly DateSpan[] }) 
       <ul>
         {spans.map(({ name, fromOn, toOn }) => (
           <li key={fromOn} className="flex gap-4 border-b border-base-300 py-1">
-            <span className="flex-1">{name}</span>
+            <span className="flex-1" dir="auto">
+              {name}
+            </span>
             <span>
               {dateWithYear(fromOn)}
               {toOn === fromOn ? "" : ` – ${dateWithYear(toOn)}`}

@@ -108,7 +108,7 @@ function TemplateRow({ row, students, target }: { row: Row } & Pick<LoaderData, 
           </summary>
           <p className="mt-1 flex flex-wrap gap-2">
             {students.map(({ studentId, name }) => (
-              <Link key={studentId} to={use(studentId)} className="btn btn-plain btn-sm">
+              <Link key={studentId} to={use(studentId)} className="btn btn-plain btn-sm" dir="auto">
                 {name}
               </Link>
             ))}

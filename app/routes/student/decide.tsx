@@ -127,7 +127,7 @@ export function Decide({ action, setUp, deciding }: { action: string; setUp: str
                   checked={kind === value}
                   onChange={() => setKind(value)}
                 />
-                <span>
+                <span dir="auto">
                   {name}
                   {more ? <span className="text-fine text-soft"> ({more})</span> : null}
                 </span>

@@ -166,7 +166,9 @@ export default function Order({ loaderData: { student, goals }, actionData, para
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4" data-ready={ready || undefined}>
       <header className="mb-3 flex flex-wrap items-baseline gap-x-4">
         <PageTitle title="Order and numbers" of={student.initials} />
-        <p className="text-fine text-soft">{student.name}, as on the IEP page</p>
+        <p className="text-fine text-soft" dir="auto">
+          {student.name}, as on the IEP page
+        </p>
         <Link to={`/students/${params.studentId}`} className="btn btn-plain btn-sm ml-auto">
           Cancel
         </Link>

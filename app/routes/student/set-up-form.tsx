@@ -44,7 +44,7 @@ export function SetUpForm({ loaderData, actionData, params }: Route.ComponentPro
       <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
         <header className="mb-2 flex flex-wrap items-baseline gap-x-4">
           <PageTitle title={goal ? `Set-up of ${goal.number}` : "New goal"} of={student.initials} />
-          <p className="text-fine text-soft">
+          <p className="text-fine text-soft" dir="auto">
             {student.name}
             {template ? `, from the template “${template.title}”` : ""}
           </p>

@@ -214,7 +214,7 @@ function LatePresses({ late }: { late: Late }) {
       <ul>
         {late.map(({ studentId, goalId, on, entryId, name, title, more, fewer, by }) => (
           <li key={`${goalId} ${on}`} className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1">
-            <b>{name}</b>
+            <b dir="auto">{name}</b>
             <span className="min-w-0 flex-1">
               <Link className="link" to={`/students/${studentId}/entries/${entryId}`} dir="auto">
                 {title}
@@ -302,7 +302,7 @@ export default function Today({
           <ul>
             {unfinished.map(({ incidentId, studentId, name, on, at, author, ongoing, factsMissing }) => (
               <li key={incidentId} className="flex flex-wrap items-center gap-x-3 py-1">
-                <b>{name}</b>
+                <b dir="auto">{name}</b>
                 <span className="flex-1 text-fine">
                   {on === today ? "today" : shortDate(on)}
                   {at ? `, ${at}` : ""} · {author} ·{" "}
@@ -365,7 +365,7 @@ export default function Today({
           <ul>
             {tallies.map(({ key, name, number, title, on, count }) => (
               <li key={key} className="flex flex-wrap items-baseline gap-x-3 py-1">
-                <b>{name}</b>
+                <b dir="auto">{name}</b>
                 <span className="min-w-0 flex-1" dir="auto">
                   <span className="font-serif font-semibold">{number}</span> {title}
                 </span>
