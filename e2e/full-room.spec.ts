@@ -132,3 +132,56 @@ test("an incident from the middle of a sitting takes at most seven taps, and the
     expect(taps).toBeLessThanOrEqual(7);
   }
 });
+
+test("past observations: whose they are, a row for each goal, a date that fills down, what is wrong at its field until it is mended; eight rows without a mouse", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  const wren = site.demo.student("Wren");
+  await page.goto(`/past?student=${wren}`);
+  await awake(page);
+  await expect(page.getByText("Wren Abara", { exact: true })).toBeVisible();
+  const tab = page.getByRole("navigation", { name: "Students" }).getByRole("link", { name: /Wren Abara/ });
+  await expect(tab).toHaveAttribute("aria-current", "page");
+  await page.getByRole("button", { name: /^A row for each goal of W\.A\./ }).click();
+  const goals = page.getByRole("combobox", { name: /^Goal, row / });
+  const count = await goals.count();
+  const chosen = await goals.evaluateAll((all) => all.map((one) => (one as HTMLSelectElement).value));
+  expect(new Set(chosen.filter(Boolean)).size).toBe(chosen.filter(Boolean).length);
+  expect(count).toBeGreaterThanOrEqual(3);
+
+  // The date of the first row goes down to the rows that are not written yet.
+  const dates = page.getByLabel(/^Date, row /);
+  await page.getByLabel("Observed, row 2").fill("7/10");
+  await dates.first().fill("2026-11-20");
+  await expect(dates.nth(1)).not.toHaveValue("2026-11-20");
+  await expect(dates.nth(2)).toHaveValue("2026-11-20");
+
+  // What is wrong stands at its field, and goes when the field is changed.
+  await dates.nth(1).fill("2030-01-07");
+  await page.getByRole("button", { name: "Save all rows" }).click();
+  await expect(dates.nth(1)).toHaveAttribute("aria-invalid", "true");
+  await dates.nth(1).fill("2026-11-19");
+  await expect(dates.nth(1)).not.toHaveAttribute("aria-invalid", "true");
+
+  // Eight rows by keys alone.
+  await page.goto(`/past?student=${wren}&goal=${site.demo.goal("Wren", "2b")}`);
+  await awake(page);
+  if (await page.getByRole("button", { name: "Start over" }).isVisible())
+    await page.getByRole("button", { name: "Start over" }).click();
+  const first = page.getByLabel("Observed, row 1");
+  await first.focus();
+  await page.getByRole("combobox", { name: "Goal, row 1" }).selectOption(site.demo.goal("Wren", "2b"));
+  await first.focus();
+  for (let row = 1; row <= 8; row += 1) {
+    await expect(page.getByLabel(`Observed, row ${row}`)).toBeFocused();
+    await page.keyboard.type(`${row}/10`);
+    if (row < 8) await page.keyboard.press("Enter");
+  }
+  const before = await site.owner("entries").where({ student_id: wren }).count({ n: "*" }).first();
+  await page.keyboard.press("Control+Enter");
+  await expect(page.getByText("8 entries saved and added to the reports.")).toBeVisible();
+  const after = await site.owner("entries").where({ student_id: wren }).count({ n: "*" }).first();
+  expect(Number(after?.["n"]) - Number(before?.["n"])).toBe(8);
+});

@@ -29,6 +29,8 @@ const sources = [
   "core",
   "server",
   "public",
+  // The pictures of the guide in the application.
+  "docs/screenshots",
   "scripts/service-worker.mjs",
   "package-lock.json",
   "vite.config.ts",

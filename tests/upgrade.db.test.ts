@@ -39,7 +39,7 @@ beforeAll(() => {
   // A copy of the project with the build that is there, so that the test may write versions of it.
   folder = mkdtempSync(join(tmpdir(), "gentle-margin-upgrade-"));
   for (const part of [
-    ...["app", "cli", "core", "demo", "public", "scripts", "server"],
+    ...["app", "cli", "core", "demo", "docs", "public", "scripts", "server"],
     ...["package.json", "package-lock.json", "react-router.config.ts", "vite.config.ts"],
     ...["tsconfig.json", "tsconfig.base.json"],
   ])
@@ -103,7 +103,11 @@ describe.runIf(withSlowTests)("a new version", () => {
     const before = readNote();
 
     // A version with another page, and with a column more in a table that every save writes.
-    change("app/routes/caseload/caseload.tsx", ">Caseload</h1>", ">My students</h1>");
+    change(
+      "app/routes/caseload/caseload.tsx",
+      '<PageTitle title="Caseload" />',
+      '<PageTitle title="My students" />',
+    );
     writeFileSync(
       at("server/db/migrations/999-next.ts"),
       `import type { Knex } from "knex";

@@ -162,9 +162,15 @@ export function GoalChart({
       }}
     >
       {idle ? (
-        <Suspense fallback={drawing}>
-          <ProgressCanvas chart={chart} description={description} onOpen={onOpen} />
-        </Suspense>
+        <>
+          <div className="no-print">
+            <Suspense fallback={drawing}>
+              <ProgressCanvas chart={chart} description={description} onOpen={onOpen} />
+            </Suspense>
+          </div>
+          {/* Paper has the drawing: its lines and letters are sharp at any size. */}
+          <figure className="print-block">{drawing}</figure>
+        </>
       ) : (
         drawing
       )}

@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import type { ProgressChart } from "#core/chart/chart.ts";
 import { drawProgress, placesOf } from "./draw-progress.ts";
 
-/** The chart on a canvas: the same geometry as the drawing, with points that tell and open. Arrow keys step through them. */
+/** The chart on a canvas: the same geometry as the drawing, with points that tell and open: a slider over its points, by arrow keys. */
 export default function ProgressCanvas({
   chart,
   description,
@@ -62,13 +62,19 @@ export default function ProgressCanvas({
     drawn.current.draw();
     setAt(index);
   }
+  // Before the first step it is at the last point, where most want to begin.
+  const now = at ?? Math.max(0, points - 1);
   return (
     <div className="relative aspect-[800/262] min-h-44 w-full">
       <canvas
         ref={canvas}
-        role="img"
+        role="slider"
         tabIndex={0}
         aria-label={`${description} Arrow keys step through the points, Enter opens one.`}
+        aria-valuemin={1}
+        aria-valuemax={Math.max(1, places.length)}
+        aria-valuenow={now + 1}
+        aria-valuetext={places[now]?.label ?? "no point"}
         onKeyDown={(event) => {
           const from = at ?? points;
           if (event.key === "ArrowLeft") step(from - 1);
@@ -82,9 +88,6 @@ export default function ProgressCanvas({
           event.preventDefault();
         }}
       />
-      <p className="sr-only" role="status">
-        {at === null ? "" : places[at]?.label}
-      </p>
     </div>
   );
 }

@@ -69,6 +69,8 @@ describe("a line copied from a data sheet", () => {
   it.each<[Measure["kind"], string, RegExp]>([
     ["trials", "seven", /^Write 7\/10, or each trial in order/],
     ["supports", "1129", /“9” is none of the codes 1 to 4/],
+    ["supports", "4/5", /4 of 5 does not say which levels: write each opportunity by its code/],
+    ["supports", "4 of 5", /4 of 5 does not say which levels/],
     ["skills", "12", /^Write 3 codes, one for each of the skills; there are 2/],
     ["steps", "127", /“7” is none of the codes/],
     ["checklist", "11", /^Write 5 codes/],

@@ -5,6 +5,7 @@ import type { OpenTally } from "#core/sync/kept.ts";
 import { type Device, holderOf } from "../device/device.ts";
 import type { TallyItem } from "../tallies-here.ts";
 import { localTime } from "#core/dates/school-time.ts";
+import { TimeInput } from "#app/ui/time-input.tsx";
 import { NameSelect } from "./name-select.tsx";
 
 type Of = Pick<OpenTally, "studentId" | "goalId">;
@@ -68,24 +69,17 @@ export function TallyClosing({
       <div className="grid grid-cols-2 gap-3">
         <label className="grid gap-1 text-fine font-bold">
           Watched from
-          <input
-            type="time"
-            required
-            className="input h-11 w-full font-normal"
-            value={from}
-            onChange={({ target }) => setFrom(target.value)}
-          />
+          <TimeInput required className="input h-11 w-full font-normal" value={from} onTime={setFrom} />
         </label>
         <label className="grid gap-1 text-fine font-bold">
           until
-          <input
-            type="time"
+          <TimeInput
             required
             className="input h-11 w-full font-normal"
             value={to}
             aria-invalid={wrong || undefined}
             aria-describedby={`until-${tally.goalId}`}
-            onChange={({ target }) => setTo(target.value)}
+            onTime={setTo}
           />
         </label>
       </div>
@@ -107,7 +101,7 @@ export function TallyClosing({
         />
       </label>
       <div className="flex flex-wrap gap-2">
-        <button className="btn btn-primary h-12 px-6" disabled={wrong}>
+        <button className="btn btn-primary h-12 px-6" disabled={wrong || from === "" || to === ""}>
           Save {times.length}
         </button>
         <button type="button" className="btn btn-plain h-12" onClick={() => onDone(false)}>

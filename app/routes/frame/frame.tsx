@@ -1,5 +1,5 @@
 import { lazy, Suspense, useEffect, useState } from "react";
-import { Form, Link, NavLink, Outlet, useNavigate, useParams } from "react-router";
+import { Form, Link, NavLink, Outlet, useNavigate, useParams, useSearchParams } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue } from "#server/db/due.ts";
@@ -70,12 +70,14 @@ export default function Frame({ loaderData: { groups, personId, keys, me, school
   const [sheet, setSheet] = useState<"palette" | "keys" | "sign out" | null>(null);
   const ready = useAwake();
   const { studentId } = useParams();
+  // Pages of several students may be of one: past observations and data sheets.
+  const about = useSearchParams()[0].get("student") ?? studentId;
   useEffect(() => {
     // On a phone the spine is a strip that may hold more tabs than it shows.
     document
       .querySelector(".spine-tab[aria-current]")
       ?.scrollIntoView({ block: "nearest", inline: "nearest" });
-  }, [studentId]);
+  }, [about]);
   useEffect(() => forgetDraftsOfOthers(personId), [personId]);
   useEffect(() => setLetterKeys(keys), [keys]);
   useLiveUpdates();
@@ -126,16 +128,17 @@ export default function Frame({ loaderData: { groups, personId, keys, me, school
               {students.map(({ studentId, name, initials, due }) => {
                 const label = `${initials}, ${name}${due ? ", data due today" : ""}`;
                 return (
-                  <NavLink
+                  <Link
                     key={studentId}
                     to={`/students/${studentId}`}
                     className="spine-tab"
+                    aria-current={studentId === about ? "page" : undefined}
                     title={due ? `${name}: data due today` : name}
                     aria-label={label}
                   >
                     <span dir="auto">{initials}</span>
                     {due ? <DueDot /> : null}
-                  </NavLink>
+                  </Link>
                 );
               })}
             </div>

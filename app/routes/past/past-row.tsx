@@ -28,6 +28,7 @@ export function PastRow({
   today,
   students,
   problems,
+  typed,
   onAt,
   set,
 }: {
@@ -37,21 +38,31 @@ export function PastRow({
   today: string;
   students: readonly RecordableStudent[];
   problems: Readonly<Record<string, string>>;
+  /** What was sent when these problems were found. */
+  typed: Readonly<Record<string, string>> | undefined;
   onAt: () => void;
   set: (field: string, value: string) => void;
 }) {
   const goal = students.flatMap((student) => student.goals).find(({ goalId }) => goalId === row["goal"]);
 
   const name = (field: string) => rowName("row", index, field);
-  const wrong = ["on", "at", "goal", "line"].flatMap((field) => problems[name(field)] ?? []);
+  /** What is wrong with a field, until it is changed. */
+  const wrongOf = (field: string) =>
+    (typed?.[name(field)] ?? "") === (row[field] ?? "") ? problems[name(field)] : undefined;
+  const says = (field: string) =>
+    wrongOf(field) ? (
+      <p id={`says-${index}-${field}`} className="text-fine font-bold text-error">
+        {wrongOf(field)}
+      </p>
+    ) : null;
   const input = (field: string, label: string, more: React.ComponentProps<"input"> = {}) => (
     <input
       className="input w-full"
       name={name(field)}
       aria-label={`${label}, row ${index + 1}`}
       value={row[field] ?? ""}
-      aria-invalid={problems[name(field)] ? true : undefined}
-      aria-describedby={wrong.length > 0 ? `says-${index}` : undefined}
+      aria-invalid={wrongOf(field) ? true : undefined}
+      aria-describedby={wrongOf(field) ? `says-${index}-${field}` : undefined}
       onFocus={onAt}
       onChange={({ target }) => set(field, target.value)}
       {...more}
@@ -62,6 +73,7 @@ export function PastRow({
       <td className="w-40" data-label="Date">
         <input type="hidden" name={name("entryId")} value={row["entryId"] ?? ""} />
         {input("on", "Date", { type: "date", max: today })}
+        {says("on")}
       </td>
       <td className="w-28" data-label="Time">
         {input("at", "Time", {
@@ -73,6 +85,7 @@ export function PastRow({
             if (time) set("at", timeOfDay(time));
           },
         })}
+        {says("at")}
       </td>
       <td className="w-64" data-label="Goal">
         <select
@@ -80,6 +93,8 @@ export function PastRow({
           name={name("goal")}
           aria-label={`Goal, row ${index + 1}`}
           value={row["goal"] ?? ""}
+          aria-invalid={wrongOf("goal") ? true : undefined}
+          aria-describedby={wrongOf("goal") ? `says-${index}-goal` : undefined}
           onFocus={onAt}
           onChange={({ target }) => set("goal", target.value)}
         >
@@ -95,18 +110,15 @@ export function PastRow({
             </optgroup>
           ))}
         </select>
+        {says("goal")}
       </td>
       <td className="min-w-56" data-label="Observed">
         {input("line", "Observed", { maxLength: 600, autoComplete: "off" })}
-        <p className="min-h-5 text-fine">
-          {wrong.length > 0 ? (
-            <span id={`says-${index}`} className="font-bold text-error">
-              {wrong.join(" ")}
-            </span>
-          ) : (
+        {says("line") ?? (
+          <p className="min-h-5 text-fine">
             <Preview goal={goal} line={row["line"] ?? ""} />
-          )}
-        </p>
+          </p>
+        )}
       </td>
       <td className="min-w-40" data-label="Note">
         {input("note", "Note", { maxLength: 2000 })}

@@ -143,8 +143,33 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
   const goals = students.flatMap((student) => student.goals);
   const goalOf = (row: TypedRow | undefined) => goals.find(({ goalId }) => goalId === row?.["goal"]);
   const current = goalOf(rows[at]);
-  const set = (index: number, field: string, value: string) =>
-    setRows(rows.map((row, place) => (place === index ? { ...row, [field]: value } : row)));
+  const set = (index: number, field: string, value: string) => {
+    const before = rows[index]?.[field];
+    setRows(
+      rows.map((row, place) => {
+        // A changed date fills down: rows below that had the same one and are not written yet follow.
+        const follows = field === "on" && place > index && row["on"] === before && !row["line"]?.trim();
+        return place === index || follows ? { ...row, [field]: value } : row;
+      }),
+    );
+  };
+  /** Puts a row for each of these goals below, where there is none that is still empty. */
+  const addColumn = (column: readonly { goalId: string }[]) => {
+    const last = rows[at] ?? rows.at(-1);
+    const there = new Set(rows.flatMap((row) => row["goal"] ?? []));
+    const fresh = column
+      .filter(({ goalId }) => !there.has(goalId))
+      .map(({ goalId }) => ({
+        ...{ entryId: newId(), goal: goalId },
+        ...{ on: last?.["on"] ?? today, at: last?.["at"] ?? "" },
+      }));
+    // A row without a goal and without words was only waiting for one.
+    setRows([...rows.filter((row) => row["goal"] || row["line"]?.trim()), ...fresh]);
+  };
+  const student =
+    students.find((one) => one.goals.some(({ goalId }) => goalId === rows[at]?.["goal"])) ??
+    (students.length === 1 ? students[0] : undefined);
+  const alike = goals.filter(({ title }) => title === current?.title);
   const addRow = () => {
     const last = rows.at(-1);
     setRows([
@@ -171,7 +196,15 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
       <header className="mb-3 flex flex-wrap items-baseline gap-x-4 gap-y-2 border-b border-base-300 pb-3">
-        <PageTitle title="Past observations" />
+        <PageTitle
+          title="Past observations"
+          of={students.length === 1 ? students[0]?.screenName : undefined}
+        />
+        {students.length === 1 ? (
+          <p className="font-serif text-lg font-semibold" dir="auto">
+            {students[0]?.name}
+          </p>
+        ) : null}
         <p className="text-fine text-soft">
           One row each, as on the data sheet. The date is today’s unless you change it; left empty, the time
           is {timeOfDay(noon)}.
@@ -221,6 +254,7 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
                   today={today}
                   students={students}
                   problems={problems}
+                  typed={typed}
                   onAt={() => setAt(index)}
                   set={(field, value) => set(index, field, value)}
                 />
@@ -232,8 +266,26 @@ export default function Past({ loaderData, actionData }: Route.ComponentProps) {
           <button type="button" className="btn btn-plain with-scripts" onClick={addRow}>
             Another row
           </button>
+          {student && student.goals.length > 1 ? (
+            <button
+              type="button"
+              className="btn btn-plain with-scripts h-auto min-h-10 max-w-full shrink py-1 whitespace-normal"
+              onClick={() => addColumn(student.goals)}
+            >
+              A row for each goal of {student.screenName}
+            </button>
+          ) : null}
+          {alike.length > 1 ? (
+            <button
+              type="button"
+              className="btn btn-plain with-scripts h-auto min-h-10 max-w-full shrink py-1 whitespace-normal"
+              onClick={() => addColumn(alike)}
+            >
+              A row for each student with “{current?.title}”
+            </button>
+          ) : null}
           {current ? (
-            <div className="min-w-0 flex-1 text-fine" role="note" aria-live="polite">
+            <div className="min-w-[min(100%,16rem)] flex-1 text-fine" role="note" aria-live="polite">
               <p>
                 <b>
                   {current.number} {current.title}:
