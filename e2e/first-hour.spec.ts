@@ -55,6 +55,8 @@ test("what is typed survives a reload, a cancel and the end of the session, on e
     .first()
     .click();
   await expect(notes).toHaveCount(begun + 1);
+  // One of the rows that are there at first, and one that is not.
+  await page.getByRole("group", { name: "Incident 1", exact: true }).getByLabel("Time").fill("9:05");
   await notes.last().fill("by the sink");
   await page.reload();
   await expect(notes).toHaveCount(begun + 1);

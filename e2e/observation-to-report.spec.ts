@@ -45,7 +45,7 @@ test("a goal observation becomes a percentage, a trend and a line in a shared re
   );
   await expect(goal).toContainText("Ahead of the line");
   await expect(
-    goal.getByRole("img", { name: /points from .* The criterion is 80%\. The aim line runs from/ }),
+    goal.getByRole("slider", { name: /points from .* The criterion is 80%\. The aim line runs from/ }),
   ).toBeVisible();
 
   // She sees it without reloading, and after the correction sees it once, corrected.

@@ -71,6 +71,8 @@ export function KeptForm({
     const left = readDraft(name);
     if (!awake || cameBack || !element.current || typeof left !== "object" || left === null) return;
     const { any, isWhole } = putBack(element.current, left as Record<string, unknown>);
+    // What was put back was stored as it was typed, without the rows that are not there yet: they come next.
+    if (any && !isWhole) keepDraft(name, left);
     if (any) {
       setContinued(name);
       element.current.closest("details")?.setAttribute("open", "");
