@@ -4,7 +4,7 @@ import { draftField, forgetDraft } from "./tab-draft.ts";
 
 /** Does this answer say that nothing was saved? */
 const hasProblems = (answer: unknown): boolean =>
-  typeof answer === "object" && answer !== null && ("problems" in answer || "data" in answer);
+  typeof answer === "object" && answer !== null && "problems" in answer;
 
 /**
  * Runs a form's action in the browser. Where no answer comes, the form keeps what was typed and says so; answers of the server pass.

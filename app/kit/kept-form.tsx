@@ -1,4 +1,4 @@
-import { type ComponentProps, useEffect, useRef, useState } from "react";
+import { type ComponentProps, useEffect, useEffectEvent, useRef, useState } from "react";
 import { Form, useActionData, useLocation } from "react-router";
 import { useAwake } from "#app/ui/use-awake.ts";
 import { Continued } from "./continued.tsx";
@@ -67,9 +67,9 @@ export function KeptForm({
   const cameBack = useActionData<{ typed?: object }>()?.typed !== undefined;
   // The frame has cleared away by then what another person left in this tab.
   const awake = useAwake();
-  useEffect(() => {
+  const restore = useEffectEvent(() => {
     const left = readDraft(name);
-    if (!awake || cameBack || !element.current || typeof left !== "object" || left === null) return;
+    if (cameBack || !element.current || typeof left !== "object" || left === null) return;
     const { any, isWhole } = putBack(element.current, left as Record<string, unknown>);
     // What was put back was stored as it was typed, without the rows that are not there yet: they come next.
     if (any && !isWhole) keepDraft(name, left);
@@ -80,8 +80,10 @@ export function KeptForm({
     if (isWhole || !onMissing || tries >= 40) return;
     onMissing();
     setTries(tries + 1);
-    // Once for a name, and once more for each row that was missing.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+  });
+  // Once for a name, and once more for each row that was missing.
+  useEffect(() => {
+    if (awake) restore();
   }, [name, tries, awake]);
   return (
     <Form

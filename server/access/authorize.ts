@@ -10,7 +10,7 @@ import type { Pulse } from "../failure.ts";
 import { guarded } from "./answer.ts";
 import { isId, type PersonScope, requirePermission } from "./scope.ts";
 import { may, type Permission } from "./table.ts";
-import { whoMay } from "./who-may.ts";
+import { whoMay } from "../db/who-may.ts";
 
 /** What a request brings along from the web server. */
 export interface ServerContext {

@@ -17,7 +17,6 @@ import { judgeGoal } from "#core/progress/goal-figures.ts";
 import { isQuiet, nextDueWords } from "#core/schedule/due-data.ts";
 import { daysAgo, longDate } from "#core/words/dates.ts";
 import { unitOf } from "#core/measures/measure.ts";
-import { listed } from "#core/words/lists.ts";
 import { scoreWords } from "#core/words/amounts.ts";
 import { counts, plural } from "#core/words/numbers.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
@@ -26,15 +25,10 @@ import { DueDot } from "#app/ui/due-dot.tsx";
 import { SparkLine } from "#app/ui/spark-line.tsx";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
 import { filtered, filtersAny, orders, readFilters, standings } from "./filters.ts";
+import { type Beginning, NoStudents } from "./no-students.tsx";
 import { RecordNow } from "#app/ui/record-now.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/caseload";
-
-interface Beginning {
-  role: "case manager" | "administrator" | "staff";
-  /** Who carries a caseload, by name. */
-  managers: string[];
-}
 
 /** What the page of a person without students needs to know. */
 async function beginningOf(scope: PersonScope, any: boolean): Promise<Beginning> {
@@ -315,63 +309,6 @@ function LastFigure({ figure, counts }: { figure: string; counts: string | null 
       <span className="max-w-full truncate">{figure}</span>
       {counts === null ? null : <span>({counts})</span>}
     </b>
-  );
-}
-
-/** What a caseload without students says, and the next step of each role. */
-function NoStudents({ role, managers }: Beginning) {
-  if (role === "case manager")
-    return (
-      <EmptyState title="No students yet">
-        <p>
-          Begin with one student: a given name is enough. Then set up the first goal from the words of the
-          IEP, and record the first point.
-        </p>
-        <p className="flex flex-wrap gap-2 font-sans">
-          <Link className="btn btn-primary" to="/students/new">
-            Add the first student
-          </Link>
-          <Link className="btn btn-plain" to="/students/several">
-            Add several from a list
-          </Link>
-        </p>
-      </EmptyState>
-    );
-  if (role === "administrator")
-    return (
-      <EmptyState title="No students on your screen">
-        <p>
-          {managers.length > 0
-            ? `You see students whose circle you belong to. You can add a student to the caseload of ${listed(managers)}.`
-            : "Each student is on the caseload of a case manager, and nobody is one yet. Mark a case manager under Staff; that may be you."}
-        </p>
-        <p className="flex flex-wrap gap-2 font-sans">
-          {managers.length > 0 ? (
-            <Link className="btn btn-primary" to="/students/new">
-              Add a student
-            </Link>
-          ) : (
-            <Link className="btn btn-primary" to="/school/staff">
-              Staff
-            </Link>
-          )}
-        </p>
-      </EmptyState>
-    );
-  return (
-    <EmptyState title="No students yet">
-      <p>
-        You see students whose circle you belong to.{" "}
-        {managers.length > 0
-          ? `A case manager brings you in: ${listed(managers)}.`
-          : "A case manager brings you in; the school has none yet."}
-      </p>
-      <p className="font-sans">
-        <Link className="btn btn-plain" to="/school/staff">
-          Staff
-        </Link>
-      </p>
-    </EmptyState>
   );
 }
 

@@ -26,15 +26,15 @@ const groupedFrom = 10;
 /** Each student in the first group that has them; those in none come last, under no name. */
 function inGroups<S extends { studentId: string }>(
   students: readonly S[],
-  groups: readonly { name: string; studentIds: readonly string[] }[],
-): { name: string; students: S[] }[] {
+  groups: readonly { groupId: string; name: string; studentIds: readonly string[] }[],
+): { groupId: string; name: string; students: S[] }[] {
   const groupOf = new Map(
-    groups.toReversed().flatMap(({ name, studentIds }) => studentIds.map((id) => [id, name])),
+    groups.toReversed().flatMap(({ groupId, studentIds }) => studentIds.map((id) => [id, groupId])),
   );
-  return [...groups.map(({ name }) => name), ""]
-    .map((name) => ({
-      name,
-      students: students.filter((one) => (groupOf.get(one.studentId) ?? "") === name),
+  return [...groups, { groupId: "", name: "" }]
+    .map(({ groupId, name }) => ({
+      ...{ groupId, name },
+      students: students.filter((one) => (groupOf.get(one.studentId) ?? "") === groupId),
     }))
     .filter((group) => group.students.length > 0);
 }
@@ -52,8 +52,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
       keys: await readLetterKeys(scope),
       me: shortName(actor.givenName, actor.familyName),
       school: actor.schoolName,
-      groups: inGroups(students, groups).map(({ name, students }) => ({
-        name,
+      groups: inGroups(students, groups).map(({ groupId, name, students }) => ({
+        ...{ groupId, name },
         students: students.map(({ studentId, name, initials }) => ({
           ...{ studentId, name, initials },
           due: dueToday.has(studentId),
@@ -118,8 +118,8 @@ export default function Frame({ loaderData: { groups, personId, keys, me, school
           </button>
         </div>
         <div className="spine-students">
-          {groups.map(({ name, students }) => (
-            <div key={name} role="group" aria-label={name || "In no group"} className="contents">
+          {groups.map(({ groupId, name, students }) => (
+            <div key={groupId} role="group" aria-label={name || "In no group"} className="contents">
               {groups.length > 1 ? (
                 <span className="spine-group" aria-hidden="true" title={name} dir="auto">
                   {name || "in no group"}

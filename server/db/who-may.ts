@@ -1,5 +1,5 @@
-import type { PersonScope } from "./scope.ts";
-import { type Permission, permissions } from "./table.ts";
+import type { PersonScope } from "../access/scope.ts";
+import { type Permission, permissions } from "../access/table.ts";
 
 /**
  * Who may do what this person may not, by name, for the page that says no: of a student, those of the circle; of the school, its
