@@ -222,12 +222,13 @@ test("choice lists are renamed with their history, retired, brought back, and co
   const wren = `/students/${site.demo.student("Wren")}`;
   await page.goto(`${wren}/choices`);
   await awake(page);
-  const behaviors = page.locator("#behavior");
+  const behaviors = page.getByRole("region", { name: "Behavior", exact: true });
+  const save = page.getByRole("button", { name: "Save the lists" });
   const before = behaviors.getByLabel("behavior 1", { exact: true });
   const old = await before.inputValue();
   await before.fill("calling out loudly");
   await behaviors.getByRole("button", { name: "Take crying out" }).click();
-  await behaviors.getByRole("button", { name: "Save this list" }).click();
+  await save.click();
   await expect(behaviors.getByText("Not offered any more")).toBeVisible();
   await page.goto(`${wren}/incidents`);
   await expect(page.getByText(new RegExp(`^${old}`, "i"))).toHaveCount(0);
@@ -237,30 +238,22 @@ test("choice lists are renamed with their history, retired, brought back, and co
   await expect(page.getByRole("button", { name: "crying", exact: true })).toHaveCount(0);
   await page.goto(`${wren}/choices`);
   await awake(page);
-  await page.getByText("Not offered any more").first().click();
+  await behaviors.getByText("Not offered any more").click();
   await page.getByRole("button", { name: "crying: offer it again" }).click();
   // Two of one name are refused beside the list, and what was typed stays.
-  await behaviors.getByRole("button", { name: "Another behavior" }).click();
-  await behaviors
-    .getByRole("textbox", { name: /^behavior \d+$/ })
-    .last()
-    .fill("Crying");
-  await behaviors.getByRole("button", { name: "Save this list" }).click();
+  const lines = behaviors.getByRole("textbox", { name: /^behavior \d+$/ });
+  await lines.last().fill("Crying");
+  await save.click();
   await expect(behaviors.getByText("“Crying” is listed twice.")).toBeVisible();
-  await behaviors
-    .getByRole("textbox", { name: /^behavior \d+$/ })
-    .last()
-    .fill("weeping quietly");
-  await behaviors.getByRole("button", { name: "Save this list" }).click();
+  await lines.nth((await lines.count()) - 2).fill("weeping quietly");
+  await save.click();
   await expect(behaviors.getByText("is listed twice")).toHaveCount(0);
   const yara = `/students/${site.demo.student("Yara")}/choices`;
   await page.goto(yara);
   await page.getByLabel("Add the lists of").selectOption("Wren Abara");
-  await page.getByRole("button", { name: "Copy what is not here yet" }).click();
-  await expect(page.locator("#behavior").getByLabel("What counts as calling out loudly")).toHaveValue(
-    /Louder than/,
-  );
-  const names = page.locator("#behavior").getByRole("textbox", { name: /^behavior \d+$/ });
+  await page.getByRole("button", { name: /copy what is not here yet/ }).click();
+  await expect(behaviors.getByLabel("What counts as calling out loudly")).toHaveValue(/Louder than/);
+  const names = behaviors.getByRole("textbox", { name: /^behavior \d+$/ });
   await expect
     .poll(() => names.evaluateAll((all) => all.map((one) => (one as HTMLInputElement).value)))
     .toContain("weeping quietly");

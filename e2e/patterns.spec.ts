@@ -174,7 +174,7 @@ test("a school says what an incident asks; a mistake keeps what was typed; the s
   await awake(page);
   await page.getByLabel("whether other students were").uncheck();
   await page.getByLabel("1, the mildest").fill("a look from across the room");
-  await page.getByLabel("Asked after an injury").fill("Form number");
+  await page.getByLabel("question 1", { exact: true }).fill("Form number");
   await page.getByRole("textbox", { name: "to under of band 1" }).fill("0");
   await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByText("It ends before it begins.")).toBeVisible();

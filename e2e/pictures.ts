@@ -83,8 +83,6 @@ test("the pictures of the guide", async ({ page, site }) => {
   await take(page, "calendar");
   await page.goto(`${wren}/choices`);
   await page.locator(".notebook[data-ready]").waitFor();
-  await page.locator("#behavior").scrollIntoViewIfNeeded();
-  await page.evaluate(() => document.querySelector("#behavior")?.scrollIntoView());
   await take(page, "choices");
   await page.goto(`${wren}/patterns`);
   await page.locator(".notebook[data-ready]").waitFor();

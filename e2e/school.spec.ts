@@ -6,17 +6,79 @@ test("the school keeps its own lists and ladders, and goals are offered them", a
   await page.goto("/caseload");
   await page.getByRole("link", { name: "The school", exact: true }).click();
   await page.getByRole("link", { name: "Lists" }).click();
-  await page.getByLabel("Settings").fill("island ferry\nresource room");
-  await page.getByRole("button", { name: "Save the list" }).last().click();
-  await expect(page.getByLabel("Settings")).toHaveValue("island ferry\nresource room");
-  const fresh = page.getByRole("form", { name: "New ladder" });
-  await fresh.getByLabel("New ladder").fill("Touch and words");
-  await fresh.getByLabel("Levels, least to most help").fill("alone\nalone");
-  await fresh.getByRole("button", { name: "Add the ladder" }).click();
+  await awake(page);
+  const settings = page.getByRole("region", { name: "Settings" });
+  const setting = (line: number) => settings.getByLabel(`setting ${line}`, { exact: true });
+  const words = (list: typeof settings, one: string) =>
+    list
+      .getByRole("textbox", { name: new RegExp(`^${one} \\d+$`) })
+      .evaluateAll((all) => all.map((field) => (field as HTMLInputElement).value));
+  // Written by keys alone: a line begun, one moved up, one emptied and gone.
+  await setting(1).focus();
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("island ferry");
+  await expect(setting(2)).toHaveValue("island ferry");
+  await page.keyboard.press("Alt+ArrowUp");
+  await expect(setting(1)).toHaveValue("island ferry");
+  await expect(setting(1)).toBeFocused();
+  await page.keyboard.press("ArrowDown");
+  await expect(setting(2)).toBeFocused();
+  await page.keyboard.press("ArrowDown");
+  const third = await setting(3).inputValue();
+  await setting(3).fill("");
+  await page.keyboard.press("Backspace");
+  await expect(setting(2)).toBeFocused();
+  expect(await words(settings, "setting")).not.toContain(third);
+  // A line dragged by its handle, and several pasted at once.
+  const last = settings.getByRole("button", { name: "Move school office", exact: true });
+  await last.hover();
+  await page.mouse.down();
+  await setting(1).hover();
+
+  await setting(1).hover();
+  await page.mouse.up();
+  await expect(setting(1)).toHaveValue("school office");
+  const before = await words(settings, "setting");
+  await setting(before.length).focus();
+  await page.evaluate(() => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData("text/plain", "1. pier\n2. boat shed\n");
+    document.activeElement?.dispatchEvent(
+      new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }),
+    );
+  });
+  const after = [...before.slice(0, -1), "pier", "boat shed", ""];
+  await expect.poll(() => words(settings, "setting")).toEqual(after);
+  // Taken out, and put back.
+  await setting(1).hover();
+  await settings.getByRole("button", { name: "Take school office out" }).click();
+  await expect(settings.getByText("Taken out: school office")).toBeVisible();
+  await settings.getByRole("button", { name: "Put it back" }).click();
+  expect(await words(settings, "setting")).toEqual(after);
+
+  const fresh = () => page.getByRole("group", { name: "Touch and words" });
+  await page.getByLabel("New ladder").fill("Touch and words");
+  const level = (line: number) => fresh().getByLabel(`level ${line}`, { exact: true });
+  await level(1).fill("alone");
+  await level(1).press("Enter");
+  await page.keyboard.type("alone");
+  await expect(page.getByText("Changed, not saved yet.")).toBeVisible();
+  await page.getByRole("button", { name: "Save the lists" }).click();
   await expect(page.getByText("Two of the prompt levels have the same name.")).toBeVisible();
-  await page.getByLabel("Levels, least to most help").last().fill("alone\nword\ntouch");
-  await page.getByRole("button", { name: "Add the ladder" }).click();
-  await expect(page.getByRole("form", { name: "Touch and words" })).toBeVisible();
+  await level(2).fill("word");
+  // A reload, a wrong turn: what was typed stands there again, in its order.
+  await page.reload();
+  await expect(page.getByText("What you typed here before is not saved yet.")).toBeVisible();
+  await expect.poll(() => words(settings, "setting")).toEqual(after);
+  await level(2).press("Enter");
+  await page.keyboard.type("touch");
+  await page.getByRole("button", { name: "Save the lists" }).click();
+  await expect(page.getByText("Saved.", { exact: true }).first()).toBeVisible();
+  await expect(page.locator("#said")).toHaveText(/Saved/);
+  await page.reload();
+  await expect(page.getByText("not saved yet")).toHaveCount(0);
+  expect(await words(settings, "setting")).toEqual(after);
+  expect(await words(fresh(), "level")).toEqual(["alone", "word", "touch", ""]);
 
   const wren = `/students/${site.demo.student("Wren")}/goals`;
   await page.goto(`${wren}/${site.demo.goal("Wren", "2b")}/record`);
@@ -37,7 +99,7 @@ test("dates and times are written as the school chooses, where one records too",
   await page
     .getByRole("combobox", { name: "Dates and times" })
     .selectOption({ label: "United Kingdom: 26 Nov 2026, 13:20" });
-  await page.getByRole("region", { name: "Dates and times" }).getByRole("button", { name: "Save" }).click();
+  await page.getByRole("button", { name: "Save the lists" }).click();
   await expect(page.locator("html")).toHaveAttribute("lang", "en-GB");
   await expect(page.getByRole("combobox", { name: "Dates and times" })).toHaveValue("en-GB");
   await page.getByRole("link", { name: "Today", exact: true }).click();
@@ -94,12 +156,12 @@ test("the calendar decides what is due; a mistake loses nothing that was typed",
     .fill(today);
   await page.getByRole("button", { name: "Save the year" }).click();
   await expect(page.getByText("Give it a name.")).toBeVisible();
-  await expect(page.getByLabel(/^From of closure/).last()).toHaveValue(today);
+  const closures = page.getByRole("group", { name: "Closed" });
+  const last = (field: RegExp) => closures.getByLabel(field).nth(-2);
+  await expect(last(/^From of closure/)).toHaveValue(today);
   await expectAccessible(page, "calendar with a problem");
-  await page
-    .getByLabel(/^Name of closure/)
-    .last()
-    .fill("Storm");
+  await last(/^Name of closure/).fill("Storm");
+  await expect(page.getByText("Give it a name.")).toHaveCount(0);
   await page.getByRole("button", { name: "Save the year" }).click();
   await expect(wren).toHaveAccessibleName("W.A., Wren Abara");
 
@@ -110,25 +172,18 @@ test("the calendar decides what is due; a mistake loses nothing that was typed",
       .evaluateAll((fields) => fields.map((field) => (field as HTMLInputElement).value));
   const storm = (await names()).indexOf("Storm");
   await page.getByRole("button", { name: `Remove closure ${storm + 1}`, exact: true }).click();
-  await page
+  await closures
     .getByLabel(/^Name of closure/)
     .last()
     .fill("Too early");
-  await page
-    .getByLabel(/^From of closure/)
-    .last()
-    .fill("2001-01-01");
+  await last(/^From of closure/).fill("2001-01-01");
   await page.getByRole("button", { name: "Save the year" }).click();
   await expect(page.getByText("This lies outside the school year.")).toBeVisible();
   expect(await names()).not.toContain("Storm");
-  await page
-    .getByLabel(/^Name of closure/)
+  await closures
+    .getByRole("button", { name: /^Remove closure/ })
     .last()
-    .fill("");
-  await page
-    .getByLabel(/^From of closure/)
-    .last()
-    .fill("");
+    .click();
   await page.getByRole("button", { name: "Save the year" }).click();
   await expect(wren).toHaveAccessibleName("W.A., Wren Abara, data due today");
 });
@@ -136,56 +191,73 @@ test("the calendar decides what is due; a mistake loses nothing that was typed",
 test("periods and groups are kept in rows, and whoever may not change them reads them", async ({ page }) => {
   await signIn(page, "noor");
   await page.goto("/school/week");
-  await page
-    .getByLabel(/^Period of/)
-    .last()
-    .fill("Tide pool walk");
-  await page
-    .getByLabel(/^From of/)
-    .last()
-    .fill("15:10");
-  await page
-    .getByLabel(/^To of/)
-    .last()
-    .fill("15:00");
+  // The empty row at the end is followed by another as soon as something stands in it.
+  const name = page.getByLabel(/^Period of/);
+  const count = await name.count();
+  await name.last().fill("Tide pool walk");
+  await awake(page);
+  await expect(name).toHaveCount(count + 1);
+  const row = page.getByRole("listitem").filter({ has: page.getByLabel(`Period of period ${count}`) });
+  await row.getByLabel(/^From of/).fill("15:10");
+  await row.getByLabel(/^To of/).fill("15:00");
   await page.getByRole("button", { name: "Save the timetable" }).click();
-  await expect(page.getByText(/ends before it begins/i)).toBeVisible();
-  await expect(page.getByLabel(/^Period of/).last()).toHaveValue("Tide pool walk");
-  await page
-    .getByLabel(/^To of/)
-    .last()
-    .fill("15:40");
+  await expect(row.getByText(/ends before it begins/i)).toBeVisible();
+  await expect(name.nth(-2)).toHaveValue("Tide pool walk");
+  await row.getByLabel(/^To of/).fill("15:40");
+  await expect(row.getByText(/ends before it begins/i)).toHaveCount(0);
+  await page.reload();
+  await expect(page.getByText("What you typed here before is not saved yet.")).toBeVisible();
+  await expect(row.getByLabel(/^To of/)).toHaveValue(/3:40|15:40/);
   await page.getByRole("button", { name: "Save the timetable" }).click();
   await expect(page.locator("svg title", { hasText: "Tide pool walk" }).first()).toBeAttached();
 
   await page.getByRole("link", { name: "Groups" }).click();
-  await page.getByRole("link", { name: "New group" }).click();
-  await page.getByLabel("Wren Abara", { exact: true }).check();
-  await page.getByRole("button", { name: "Save the group" }).click();
+  await awake(page);
+  await page.getByText("Another group").click();
+  const fresh = () => page.getByRole("group", { name: /^(New group|Tide pool club)$/ });
+  await fresh().getByLabel("Wren Abara", { exact: true }).check();
+  await page.getByRole("button", { name: "Save the groups" }).click();
   await expect(page.getByText("What is the group called?")).toBeVisible();
-  await expect(page.getByLabel("Wren Abara", { exact: true })).toBeChecked();
-  await page.getByLabel("Group", { exact: true }).fill("Tide pool club");
-  await page.getByLabel("Tuesday").first().check();
-  await page
+  await expect(fresh().getByLabel("Wren Abara", { exact: true })).toBeChecked();
+  await fresh().getByLabel("Group", { exact: true }).fill("Tide pool club");
+  await fresh().getByLabel("Tuesday").first().check();
+  await fresh()
     .getByLabel(/^From of/)
     .first()
     .fill("15:10");
-  await page
+  await fresh()
     .getByLabel(/^To of/)
     .first()
     .fill("15:40");
-  await page.getByRole("button", { name: "Save the group" }).click();
+  await page.getByRole("button", { name: "Save the groups" }).click();
   const club = page.getByRole("listitem").filter({ hasText: "Tide pool club" });
   await expect(club).toContainText(/Tue 3:10–3:40\sPM/);
   await expect(club).toContainText("W.A.");
+  // A student dragged onto a group is in it once it is saved; by keys one opens the line and ticks the name.
+  const card = page.getByRole("region", { name: "Students to drag" }).getByLabel("Priya Nandakumar");
+  await card.hover();
+  await page.mouse.down();
+  await club.locator("summary").hover();
+  await club.locator("summary").hover({ position: { x: 30, y: 12 } });
+  await page.mouse.up();
+  await expect(club).toContainText("P.N.");
+  await expect(club.getByText("changed, not saved yet")).toBeVisible();
+  const head = (name: string) => page.locator("summary", { hasText: name });
+  await head("Kitchen crew").focus();
+  await page.keyboard.press("ArrowUp");
+  await expect(head("Gym with Gus")).toBeFocused();
+  await page.getByRole("button", { name: "Save the groups" }).click();
+  await expect(page.getByText("Saved.", { exact: true }).first()).toBeVisible();
+  await page.reload();
+  await expect(club).toContainText("P.N.");
 
   await page.goto("/caseload");
   await page.getByRole("button", { name: "Sign out" }).click();
   await expect(page.getByLabel("E-mail")).toBeVisible();
   await signIn(page, "gus");
   await page.goto("/school/groups");
-  await expect(club).toContainText("1 student in whose circle you are not");
-  await expect(page.getByRole("link", { name: "New group" })).toHaveCount(0);
+  await expect(club).toContainText("2 students in whose circle you are not");
+  await expect(page.getByText("Another group")).toHaveCount(0);
   await page.getByRole("link", { name: "Timetable" }).click();
   await expect(page.locator("svg title", { hasText: "Tide pool walk" }).first()).toBeAttached();
   await expect(page.getByRole("button", { name: "Save the timetable" })).toHaveCount(0);
@@ -194,25 +266,34 @@ test("periods and groups are kept in rows, and whoever may not change them reads
 test("an administrator keeps the staff, and the school never loses its last one", async ({ page }) => {
   await signIn(page, "desmond");
   await page.goto("/school/staff");
-  await page.getByRole("link", { name: "Desmond Achterberg" }).click();
   await awake(page);
-  await page.getByLabel(/^Administrator/).uncheck();
-  await page.getByRole("button", { name: "Save" }).click();
+  const line = (name: string) => page.getByRole("listitem").filter({ hasText: name });
+  // Opened by keys, in its line.
+  await line("Desmond Achterberg").locator("summary").focus();
+  await page.keyboard.press("Enter");
+  await line("Desmond Achterberg")
+    .getByLabel(/^Administrator/)
+    .uncheck();
+  const save = page.getByRole("button", { name: "Save the staff" });
+  await save.click();
   await expect(page.getByText("The school needs an administrator who works here.")).toBeVisible();
   await expectAccessible(page, "staff with a problem");
-  await page.getByRole("link", { name: "New person" }).click();
-  await expect(page.getByLabel("Given name")).toHaveValue("");
-  await page.getByLabel("Given name").fill("Liv");
-  await page.getByLabel("Family name").fill("Sandoval");
-  await page.getByLabel("E-mail").fill("noor.halloran@larkspurbay.example");
-  await page.getByLabel(/^Carries a caseload/).check();
-  await page.getByRole("button", { name: "Save" }).click();
+  await line("Desmond Achterberg")
+    .getByLabel(/^Administrator/)
+    .check();
+  await page.getByText("Another person").click();
+  const fresh = page.getByRole("group", { name: /^(new person|Liv.*)$/ });
+  await fresh.getByLabel("Given name").fill("Liv");
+  await fresh.getByLabel("Family name").fill("Sandoval");
+  await fresh.getByLabel("E-mail").fill("noor.halloran@larkspurbay.example");
+  await fresh.getByLabel(/^Carries a caseload/).check();
+  await save.click();
   await expect(page.getByText("This is the address of Noor Halloran already.")).toBeVisible();
-  await page.getByLabel("E-mail").fill("liv.sandoval@larkspurbay.example");
-  await page.getByRole("button", { name: "Save" }).click();
-  await expect(page.getByRole("listitem").filter({ hasText: "Liv Sandoval" })).toContainText(
-    "carries a caseload",
-  );
+  await fresh.getByLabel("E-mail").fill("liv.sandoval@larkspurbay.example");
+  await save.click();
+  await expect(page.getByText("Saved.", { exact: true }).first()).toBeVisible();
+  await page.reload();
+  await expect(line("Liv Sandoval")).toContainText("carries a caseload");
   // A case manager who is new takes effect everywhere at once: a student can be hers.
   await page.goto("/students/new");
   await expect(

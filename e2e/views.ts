@@ -132,8 +132,9 @@ export function generalViews(page: Page, site: Site): Views {
     },
     groups: async () => {
       await page.goto("/school/groups");
-      await page.getByRole("link", { name: "Kitchen crew" }).click();
-      await expect(page.getByRole("button", { name: "Save the group" })).toBeVisible();
+      await awake(page);
+      await page.getByText("Kitchen crew").click();
+      await expect(page.getByRole("button", { name: "Save the groups" })).toBeVisible();
     },
     staff: async () => {
       await page.goto("/school/staff");

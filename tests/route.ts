@@ -34,6 +34,10 @@ export async function caller(app: Database, who: PersonKey) {
   };
 }
 
+/** The fields of a written list, as its form sends them. */
+export const typedLines = (prefix: string, lines: readonly string[]): Record<string, string> =>
+  Object.fromEntries(lines.map((name, place) => [`${prefix}.${place}.name`, name]));
+
 export type Caller = Awaited<ReturnType<typeof caller>>;
 
 interface Query {

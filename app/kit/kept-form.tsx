@@ -1,10 +1,42 @@
-import { type ComponentProps, useEffect, useEffectEvent, useRef, useState } from "react";
-import { Form, useActionData, useLocation } from "react-router";
+import {
+  type ComponentProps,
+  createContext,
+  useContext,
+  useEffect,
+  useEffectEvent,
+  useMemo,
+  useRef,
+  useState,
+} from "react";
+import { Form, useActionData, useLocation, useNavigation } from "react-router";
+import { say } from "#app/ui/say.ts";
 import { useAwake } from "#app/ui/use-awake.ts";
 import { Continued } from "./continued.tsx";
-import { draftField, forgetDraft, keepDraft, readDraft } from "./tab-draft.ts";
+import { draftField, forgetDraft, keepDraft, partOf, readDraft } from "./tab-draft.ts";
 
 type Control = HTMLInputElement | HTMLSelectElement | HTMLTextAreaElement;
+
+interface Kept {
+  /** What the draft of the form is called; null outside such a form. */
+  name: string | null;
+  /** How often the form was sent, and saved, since it is shown. */
+  sends: number;
+  saves: number;
+  /** Was something changed since? */
+  isTouched: boolean;
+  touch: () => void;
+  /** Says that a part of the form continues a draft of its own. */
+  goesOn: () => void;
+}
+const nothing = () => undefined;
+const KeptContext = createContext<Kept>({
+  ...{ name: null, sends: 0, saves: 0, isTouched: false, touch: nothing, goesOn: nothing },
+});
+/** The form around: what its draft is called, and whether it is saved. */
+export const useKept = (): Kept => useContext(KeptContext);
+
+/** Rows in any order keep a draft of their own: they bear this attribute. */
+export const ownDraft = { "data-own-draft": true } as const;
 
 /** The controls that a person types or chooses in: what the server made (ids, revisions) is never a draft. */
 const controlsOf = (form: HTMLFormElement): Control[] =>
@@ -12,7 +44,8 @@ const controlsOf = (form: HTMLFormElement): Control[] =>
     (one): one is Control =>
       /^(INPUT|SELECT|TEXTAREA)$/.test(one.tagName) &&
       (one as Control).name !== "" &&
-      !/^(hidden|password|file|submit)$/.test((one as Control).type),
+      !/^(hidden|password|file|submit)$/.test((one as Control).type) &&
+      !one.closest("[data-own-draft]"),
   );
 
 const isTick = (control: Control): control is HTMLInputElement =>
@@ -27,6 +60,22 @@ function type(control: Control, value: string): void {
   const holder = Object.getPrototypeOf(control) as object;
   Object.getOwnPropertyDescriptor(holder, "value")?.set?.call(control, value);
   control.dispatchEvent(new Event(control.tagName === "SELECT" ? "change" : "input", { bubbles: true }));
+}
+
+/** What was typed before scripts ran: the page hears of it now, where its rows are its own. */
+function hearEarlier(form: HTMLFormElement): void {
+  for (const control of form.querySelectorAll<HTMLInputElement | HTMLTextAreaElement>(
+    "[data-own-draft] :is(input, textarea):not([type=hidden])",
+  ))
+    if (isTick(control)) {
+      if (control.checked === control.defaultChecked) continue;
+      control.checked = control.defaultChecked;
+      control.click();
+    } else if (control.value !== control.defaultValue) {
+      const typed = control.value;
+      control.value = control.defaultValue;
+      type(control, typed);
+    }
 }
 
 /** Puts what was stored into the controls that are there. Answers whether anything was put, and whether something found no place. */
@@ -63,8 +112,39 @@ export function KeptForm({
   const element = useRef<HTMLFormElement>(null);
   const [continued, setContinued] = useState<string | null>(null);
   const [tries, setTries] = useState(0);
+  const answer = useActionData<{ typed?: object; problems?: object }>();
   // What the server gave back is what was typed, read as it read it.
-  const cameBack = useActionData<{ typed?: object }>()?.typed !== undefined;
+  const cameBack = answer?.typed !== undefined;
+  // What is typed while the form is on its way is not part of what is saved.
+  const [touches, setTouches] = useState({ now: 0, sent: 0, saved: 0 });
+  const [[sends, saves], setCounts] = useState([0, 0]);
+  const [isSent, setSent] = useState(false);
+  const isTouched = touches.now !== touches.saved;
+  const navigation = useNavigation();
+  if (navigation.state !== "idle" && navigation.formData?.get(draftField) === name) {
+    if (!isSent) {
+      setSent(true);
+      setCounts([sends + 1, saves]);
+      setTouches({ ...touches, sent: touches.now });
+    }
+  } else if (navigation.state === "idle" && isSent) {
+    setSent(false);
+    if (!answer?.problems) {
+      setCounts([sends, saves + 1]);
+      setTouches({ ...touches, saved: touches.sent });
+      setContinued(null);
+    }
+  }
+  const kept = useMemo(() => {
+    const touch = () => setTouches((before) => ({ ...before, now: before.now + 1 }));
+    return {
+      ...{ name, sends, saves, isTouched, touch },
+      goesOn: () => {
+        setContinued(name);
+        touch();
+      },
+    };
+  }, [name, sends, saves, isTouched]);
   // The frame has cleared away by then what another person left in this tab.
   const awake = useAwake();
   const restore = useEffectEvent(() => {
@@ -74,7 +154,7 @@ export function KeptForm({
     // What was put back was stored as it was typed, without the rows that are not there yet: they come next.
     if (any && !isWhole) keepDraft(name, left);
     if (any) {
-      setContinued(name);
+      kept.goesOn();
       element.current.closest("details")?.setAttribute("open", "");
     }
     if (isWhole || !onMissing || tries >= 40) return;
@@ -85,12 +165,16 @@ export function KeptForm({
   useEffect(() => {
     if (awake) restore();
   }, [name, tries, awake]);
+  useEffect(() => {
+    if (element.current) hearEarlier(element.current);
+  }, []);
   return (
     <Form
       {...form}
       ref={element}
       onInput={(event) => {
         onInput?.(event);
+        kept.touch();
         const controls = controlsOf(event.currentTarget);
         keepDraft(name, Object.fromEntries(controls.map((control) => [keyOf(control), valueOf(control)])));
       }}
@@ -104,7 +188,45 @@ export function KeptForm({
         />
       ) : null}
       <input type="hidden" name={draftField} value={name} />
-      {children}
+      <KeptContext value={kept}>{children}</KeptContext>
     </Form>
+  );
+}
+
+/**
+ * The state of the content that a form was begun with, so that a save on top of another person's is noticed. It stays what it was while
+ * something is changed, also over a reload.
+ */
+export function Seen({ value, typed }: { value: string; typed: string | undefined }) {
+  const { name, isTouched, saves } = useKept();
+  const [{ held, heldFor }, setHeld] = useState({ held: value, heldFor: saves });
+  if ((!isTouched && held !== value) || heldFor !== saves) setHeld({ held: value, heldFor: saves });
+  const part = name === null ? null : partOf(name, "seen");
+  const restore = useEffectEvent((from: string) => {
+    const left = readDraft(from);
+    if (typeof left === "string") setHeld({ held: left, heldFor: saves });
+    else keepDraft(from, held);
+  });
+  useEffect(() => {
+    if (isTouched && part !== null) restore(part);
+  }, [isTouched, part, saves]);
+  return <input type="hidden" name="seen" value={typed ?? held} />;
+}
+
+/** The one button by which a page of several lists is saved, and whether it is. It stays in view. */
+export function SaveBar({ busy, children = "Save" }: { busy: boolean; children?: React.ReactNode }) {
+  const { saves, isTouched } = useKept();
+  useEffect(() => {
+    if (saves > 0) say("Saved.");
+  }, [saves]);
+  return (
+    <div className="save-bar">
+      <button className="btn btn-primary h-11 px-6" disabled={busy}>
+        {busy ? "Saving …" : children}
+      </button>
+      <p className="text-fine font-bold">
+        {isTouched ? "Changed, not saved yet." : saves > 0 ? "Saved." : ""}
+      </p>
+    </div>
   );
 }

@@ -19,9 +19,15 @@ export function keepDraft(name: string, value: unknown): void {
   }
 }
 
+/** What a part of a form is called as a draft: it is deleted with the form's own. */
+export const partOf = (name: string, part: string): string => `${name} › ${part}`;
+
+/** Deletes a draft and those of its parts. */
 export function forgetDraft(name: string): void {
   try {
     sessionStorage.removeItem(keyOf(name));
+    for (const key of Object.keys(sessionStorage))
+      if (key.startsWith(keyOf(partOf(name, "")))) sessionStorage.removeItem(key);
   } catch {
     // A browser that keeps nothing has nothing to forget.
   }

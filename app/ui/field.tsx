@@ -108,7 +108,7 @@ function FieldNote({ id, hint, problem }: { id: string; hint?: string; problem?:
 /** What is wrong with the form as a whole, announced when it comes. */
 export function FormProblem({ children }: { children: string | undefined }) {
   return (
-    <div role="alert">
+    <div role="alert" className="empty:absolute">
       {children ? (
         <p className="rounded-lg border border-error px-3 py-2 text-[0.9375rem] font-bold text-error">
           {children}

@@ -1,7 +1,12 @@
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useId } from "react";
 import { weekdayName } from "#core/dates/week.ts";
+import { timeOfDay } from "#core/words/dates.ts";
+import { type Line, useRows } from "#app/kit/use-rows.ts";
+import type { Problems } from "./form-data.ts";
+import { say } from "./say.ts";
 import { TimeInput } from "./time-input.tsx";
-import { rowName, rowsIn, type TypedRow } from "./typed-rows.ts";
+import { rowName, type TypedRow } from "./typed-rows.ts";
+import { TakenOut } from "./written-list.tsx";
 
 export interface RowField {
   name: string;
@@ -12,26 +17,7 @@ export interface RowField {
   className?: string;
 }
 
-/** How many rows stand empty for what comes next; without scripts that is all one can add at a time. */
-const blankRows = 1;
-
-/**
- * Rows of one shape in a form, such as closures or periods: each field named `prefix.index.field`. A row is taken out by
- * emptying it; rows left empty are not kept.
- */
-export function RowsEditor({
-  prefix,
-  title,
-  called,
-  fields,
-  rows,
-  typed,
-  problems,
-  blank = {},
-  weekdays = [1, 2, 3, 4, 5, 6, 7],
-  hint,
-  children,
-}: {
+interface RowsEditorProps {
   prefix: string;
   title: string;
   /** "closure": what one row is. */
@@ -41,111 +27,153 @@ export function RowsEditor({
   rows: readonly TypedRow[];
   /** What was typed when the form came back with a problem. */
   typed?: Readonly<Record<string, string>> | undefined;
-  problems: Readonly<Record<string, string>>;
+  problems: Problems;
   /** What an empty row begins with. */
   blank?: TypedRow;
   /** Which weekdays can be ticked. */
   weekdays?: readonly number[];
   hint?: string;
   children?: ReactNode;
-}) {
-  const shown = typed ? rowsIn(typed, prefix).map(({ row }) => row) : rows;
-  const [more, setMore] = useState(0);
-  const [gone, setGone] = useState<readonly number[]>([]);
-  // A form that comes back has its rows numbered anew: the fields begin again from what was typed.
-  const [shownFor, setShownFor] = useState({ typed, rows, times: 0 });
-  if (shownFor.typed !== typed || JSON.stringify(shownFor.rows) !== JSON.stringify(rows)) {
-    setShownFor({ typed, rows, times: shownFor.times + 1 });
-    setMore(0);
-    setGone([]);
-  }
-  const all = [...shown, ...Array.from({ length: (typed ? 0 : blankRows) + more }, () => blank)];
+}
+
+/**
+ * Rows of one shape in a form, such as closures or periods: each field named `prefix.index.field`. An empty row always stands at the
+ * end; a row is taken out by its cross, or by emptying it.
+ */
+export function RowsEditor({
+  prefix,
+  title,
+  called,
+  fields,
+  rows: there,
+  typed,
+  problems,
+  blank = {},
+  weekdays = [1, 2, 3, 4, 5, 6, 7],
+  hint,
+  children,
+}: RowsEditorProps) {
+  const times = fields.filter(({ type }) => type === "time").map(({ name }) => name);
+  const rows = useRows(prefix, {
+    rows: there.map((row) => ({
+      ...row,
+      ...Object.fromEntries(times.map((name) => [name, timeOfDay(row[name] ?? "")])),
+    })),
+    ...{ blank, typed, problems },
+  });
+  const nameOf = (row: TypedRow, at = 0) => row[fields[0]?.name ?? ""] || `${called} ${at + 1}`;
   return (
-    <fieldset className="min-w-0">
+    <fieldset className="min-w-0" {...rows.around}>
       <legend className="font-serif text-[1.15rem] font-semibold">{title}</legend>
       {hint ? <p className="text-fine text-soft">{hint}</p> : null}
       {children}
       <ol className="mt-2 grid gap-2">
-        {all.map((row, index) => {
-          if (gone.includes(index)) return null;
-          const name = (field: string) => rowName(prefix, index, field);
-          const wrong = fields.flatMap((field) => problems[name(field.name)] ?? []);
-          const said = `${called} ${index + 1}`;
-          const given = (field: RowField) => ({
+        {rows.lines.map((line, at) => (
+          <EditedRow
+            key={line.key}
+            {...{ line, at, prefix, called, fields, weekdays }}
+            isBlank={rows.isBlank(line.row)}
+            set={(part) => rows.set(line.key, part)}
+            remove={() => {
+              rows.remove(line.key);
+              say(`${nameOf(line.row, at)} is taken out`);
+            }}
+          />
+        ))}
+      </ol>
+      <TakenOut rows={rows} nameOf={(row) => nameOf(row)} />
+    </fieldset>
+  );
+}
+
+interface EditedRowProps extends Required<
+  Pick<RowsEditorProps, "prefix" | "called" | "fields" | "weekdays">
+> {
+  line: Line;
+  at: number;
+  isBlank: boolean;
+  set: (part: TypedRow) => void;
+  remove: () => void;
+}
+
+function EditedRow({ line, at, prefix, called, fields, weekdays, isBlank, set, remove }: EditedRowProps) {
+  const { row, wrong } = line;
+  const id = useId();
+  const name = (field: string) => rowName(prefix, at, field);
+  const problems = fields.flatMap((field) => wrong[field.name] ?? []);
+  const said = `${called} ${at + 1}`;
+  return (
+    <li className="grid gap-1">
+      <div className="flex flex-wrap items-end gap-2 max-sm:border-b max-sm:border-base-300 max-sm:pb-2">
+        {fields.map((field) => {
+          if (field.type === "weekdays")
+            return (
+              <span
+                key={field.name}
+                role="group"
+                aria-label={`${field.label} of ${said}`}
+                className="flex flex-wrap gap-0.5"
+              >
+                {weekdays.map((day) => (
+                  <label key={day} className="day-tick" title={weekdayName(day)}>
+                    <input
+                      type="checkbox"
+                      name={name(`day${day}`)}
+                      checked={row[`day${day}`] === "on"}
+                      onChange={({ target }) => set({ [`day${day}`]: target.checked ? "on" : "" })}
+                      aria-label={weekdayName(day)}
+                    />
+                    {weekdayName(day).slice(0, 2)}
+                  </label>
+                ))}
+              </span>
+            );
+          const given = {
             name: name(field.name),
             className: "input w-full",
-            "aria-invalid": problems[name(field.name)] ? true : undefined,
-            "aria-describedby": wrong.length > 0 ? `${prefix}-${index}-says` : undefined,
-          });
+            value: row[field.name] ?? "",
+            "aria-invalid": wrong[field.name] ? true : undefined,
+            "aria-describedby": problems.length > 0 ? id : undefined,
+          } as const;
           return (
-            <li key={`${shownFor.times} ${index}`} className="grid gap-1">
-              <div className="flex flex-wrap items-end gap-2 max-sm:border-b max-sm:border-base-300 max-sm:pb-2">
-                {fields.map((field) =>
-                  field.type === "weekdays" ? (
-                    <span
-                      key={field.name}
-                      role="group"
-                      aria-label={`${field.label} of ${said}`}
-                      className="flex flex-wrap gap-0.5"
-                    >
-                      {weekdays.map((day) => (
-                        <label key={day} className="day-tick" title={weekdayName(day)}>
-                          <input
-                            type="checkbox"
-                            name={name(`day${day}`)}
-                            defaultChecked={row[`day${day}`] === "on"}
-                            aria-label={weekdayName(day)}
-                          />
-                          {weekdayName(day).slice(0, 2)}
-                        </label>
-                      ))}
-                    </span>
-                  ) : (
-                    <label key={field.name} className={`min-w-0 ${field.className ?? ""}`}>
-                      <span className={index === 0 ? "text-fine font-bold" : "sr-only"}>
-                        {field.label}
-                        <span className="sr-only"> of {said}</span>
-                      </span>
-                      {field.type === "time" ? (
-                        <TimeInput {...given(field)} value={row[field.name] ?? ""} />
-                      ) : (
-                        <input
-                          {...given(field)}
-                          type={field.type}
-                          dir={field.type === "text" ? "auto" : undefined}
-                          maxLength={field.type === "text" ? 60 : undefined}
-                          defaultValue={row[field.name] ?? ""}
-                        />
-                      )}
-                    </label>
-                  ),
-                )}
-                <button
-                  type="button"
-                  className="with-scripts grid size-10 cursor-pointer place-items-center rounded-lg text-xl text-soft hover:bg-base-200"
-                  aria-label={`Remove ${said}`}
-                  title="Remove"
-                  onClick={() => setGone([...gone, index])}
-                >
-                  ×
-                </button>
-              </div>
-              {wrong.length > 0 ? (
-                <p id={`${prefix}-${index}-says`} className="text-fine font-bold text-error">
-                  {wrong.join(" ")}
-                </p>
-              ) : null}
-            </li>
+            <label key={field.name} className={`min-w-0 ${field.className ?? ""}`}>
+              <span className={at === 0 ? "text-fine font-bold" : "sr-only"}>
+                {field.label}
+                <span className="sr-only"> of {said}</span>
+              </span>
+              {field.type === "time" ? (
+                <TimeInput {...given} onTyped={(text) => set({ [field.name]: text })} />
+              ) : (
+                <input
+                  {...given}
+                  type={field.type}
+                  dir={field.type === "text" ? "auto" : undefined}
+                  maxLength={field.type === "text" ? 60 : undefined}
+                  onChange={({ target }) => set({ [field.name]: target.value })}
+                />
+              )}
+            </label>
           );
         })}
-      </ol>
-      <button
-        type="button"
-        className="btn btn-plain btn-sm with-scripts mt-2"
-        onClick={() => setMore(more + 1)}
-      >
-        Another {called}
-      </button>
-    </fieldset>
+        {isBlank ? (
+          <span aria-hidden="true" className="size-10" />
+        ) : (
+          <button
+            type="button"
+            className="row-tool with-scripts"
+            aria-label={`Remove ${said}`}
+            title="Remove"
+            onClick={remove}
+          >
+            ×
+          </button>
+        )}
+      </div>
+      {problems.length > 0 ? (
+        <p id={id} className="text-fine font-bold text-error">
+          {problems.join(" ")}
+        </p>
+      ) : null}
+    </li>
   );
 }

@@ -7,16 +7,24 @@ import { timeIn, timeProblem } from "#core/words/read-time-of-day.ts";
  *
  * @param value `HH:MM`, or what was typed
  * @param onTime what is typed as `HH:MM`, empty where it is no time; without it the field is read by the form's action
+ * @param onTyped what is typed, letter for letter: `value` is what was typed last
  */
 export function TimeInput({
   value,
   onTime,
+  onTyped,
   ...input
-}: Omit<ComponentProps<"input">, "value"> & { value: string; onTime?: (time: string) => void }) {
+}: Omit<ComponentProps<"input">, "value"> & {
+  value: string;
+  onTime?: (time: string) => void;
+  onTyped?: (text: string) => void;
+}) {
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const [isLeft, setLeft] = useState(false);
-  const shown = typed !== null && (!onTime || timeIn(typed) === value) ? typed : timeOfDay(value);
+  const mine = onTyped ? value : typed;
+  const shown =
+    typed !== null && mine !== null && (!onTime || timeIn(mine) === value) ? mine : timeOfDay(value);
   const problem = isLeft ? timeProblem(shown) : null;
   return (
     <>
@@ -27,11 +35,15 @@ export function TimeInput({
         onChange={({ target }) => {
           setTyped(target.value);
           setLeft(false);
+          onTyped?.(target.value);
           onTime?.(timeIn(target.value));
         }}
         onBlur={() => {
           const time = timeIn(shown);
-          if (time) setTyped(timeOfDay(time));
+          if (time) {
+            setTyped(timeOfDay(time));
+            onTyped?.(timeOfDay(time));
+          }
           setLeft(true);
         }}
         {...(problem ? { "aria-invalid": true, "aria-describedby": id } : {})}

@@ -55,3 +55,23 @@ export function tickedDays(row: TypedRow, prefix = "day"): number[] {
 export function dayTicks(weekdays: readonly number[]): TypedRow {
   return Object.fromEntries(weekdays.map((day) => [`day${day}`, "on"]));
 }
+
+/** The field that says which rows stood when a list was begun to be changed, by what tells them apart. */
+export const standsName = (prefix: string): string => `${prefix}.stood`;
+
+/**
+ * What stands by now and neither stood when the list was begun to be changed nor is among what was sent: another person added it in the
+ * meantime, and it stays. Without scripts nothing says what stood, and nothing is added.
+ *
+ * @param idOf what tells one from another
+ */
+export function addedSince<T>(
+  typed: Readonly<Record<string, string>>,
+  prefix: string,
+  now: readonly T[],
+  sent: readonly string[],
+  idOf: (one: T) => string,
+): T[] {
+  const stood = typed[standsName(prefix)]?.split("\n");
+  return stood ? now.filter((one) => !stood.includes(idOf(one)) && !sent.includes(idOf(one))) : [];
+}

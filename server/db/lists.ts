@@ -50,36 +50,39 @@ export async function listLadders({ trx, schoolId }: Scope): Promise<SchoolLadde
   if (rows.length === 0)
     return starterLadders.map(({ name, levels, misses }) => ({
       ladderId: name,
-      name: `${name} (to start from)`,
+      name,
       levels: [...levels],
       misses: [...misses],
     }));
   return rows.map(({ ladder_id, ...row }) => ({ ladderId: ladder_id, ...row }));
 }
 
-/** Saves a ladder, new or changed. Goals that use it keep the levels they were set up with. */
-export async function saveLadder({ trx, schoolId }: Scope, ladder: SchoolLadder): Promise<void> {
+/**
+ * Saves the school's ladders in this order, new ones and changed ones, and offers the retired ones no longer. Goals keep the levels they
+ * were set up with.
+ */
+export async function replaceLadders(
+  { trx, schoolId, today }: Scope,
+  ladders: readonly SchoolLadder[],
+  retired: readonly string[],
+): Promise<void> {
   await trx.raw(
     `insert into ladders (school_id, ladder_id, name, levels, misses, position)
-     values (:schoolId, :ladderId, :name, :levels, :misses,
-       (select coalesce(max(position), 0) + 1 from ladders where school_id = :schoolId))
+     select :schoolId, r.ladder_id, r.name, r.levels, r.misses, r.position
+     from jsonb_to_recordset(:rows) as r (ladder_id uuid, name text, levels jsonb, misses jsonb, position int)
      on conflict (school_id, ladder_id) do update
-       set name = excluded.name, levels = excluded.levels, misses = excluded.misses, retired_on = null`,
+       set name = excluded.name, levels = excluded.levels, misses = excluded.misses,
+         position = excluded.position, retired_on = null`,
     {
       schoolId,
-      ladderId: ladder.ladderId,
-      name: ladder.name,
-      levels: JSON.stringify(ladder.levels),
-      misses: JSON.stringify(ladder.misses),
+      rows: JSON.stringify(
+        ladders.map(({ ladderId, ...ladder }, position) => ({ ladder_id: ladderId, ...ladder, position })),
+      ),
     },
   );
-}
-
-/** Takes a ladder out of the list from this day on; goals that use it keep it. */
-export async function retireLadder({ trx, schoolId }: Scope, ladderId: string, today: string): Promise<void> {
-  await trx.raw("update ladders set retired_on = ? where school_id = ? and ladder_id = ?", [
+  await trx.raw("update ladders set retired_on = ? where school_id = ? and ladder_id = any(?)", [
     today,
     schoolId,
-    ladderId,
+    [...retired],
   ]);
 }

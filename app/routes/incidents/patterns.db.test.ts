@@ -16,7 +16,7 @@ import type { PersonScope } from "#server/access/scope.ts";
 import type { PersonKey } from "#demo/school.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
-import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
+import { type Caller, caller, leadsTo, problemsOf, typedLines } from "#tests/route.ts";
 import * as report from "../report/report.tsx";
 import * as schoolIncidents from "../school/incidents.tsx";
 import * as today from "../today/today.tsx";
@@ -452,11 +452,8 @@ describe("what an incident asks", () => {
     "ask how long": "on",
     "ask harm": "on",
     whyAsked: "of everyone",
-    harmAsked: "Form 7 filed by\nNurse told at",
-    antecedent: "bell rang\nbell rang\nasked to share",
-    behavior: "",
-    consequence: "",
-    "setting event": "",
+    ...typedLines("harmAsked", ["Form 7 filed by", "Nurse told at"]),
+    ...typedLines("antecedent", ["bell rang", "bell rang", "asked to share"]),
   };
 
   it.each([
@@ -466,7 +463,7 @@ describe("what an incident asks", () => {
     [{ "band.1.from": "9" }, "band.1.from", /^It begins before “short” ends/],
     [{ "band.0.to": "0" }, "band.0.to", "It ends before it begins."],
     [{ "band.1.name": "Short" }, "band.1.name", "Another band has this name."],
-    [{ harmAsked: "x".repeat(121) }, "harmAsked", "At most 120 characters a line."],
+    [{ "harmAsked.0.name": "x".repeat(121) }, "harmAsked.0.name", "At most 120 characters."],
   ])("is said where it is wrong: %o", async (part, field, message) => {
     const { status, problems } = await problemsOf(noor.send(schoolIncidents.action, { ...fields, ...part }));
     expect(status).toBe(422);
@@ -474,7 +471,7 @@ describe("what an incident asks", () => {
   });
 
   it("reaches the devices of everyone, and the lists that are not there yet", async () => {
-    expect(await leadsTo(desmond.send(schoolIncidents.action, fields))).toBe("/school/incidents?saved");
+    expect(await leadsTo(desmond.send(schoolIncidents.action, fields))).toBe("/school/incidents");
     const pack = await inScope(db.app, demo.person("noor"), null, readRecordingPack);
     expect(pack.incidents).toEqual({
       bands: [

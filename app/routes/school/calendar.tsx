@@ -2,7 +2,7 @@ import { defineForm } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { Form, Link, redirect } from "react-router";
+import { Link, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { contentTag, readCalendar, saveYear, yearContent } from "#server/db/calendar.ts";
@@ -12,6 +12,7 @@ import { dateWithYear } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { isDate } from "#core/dates/day-number.ts";
 import { weekdayNames } from "#core/dates/week.ts";
+import { KeptForm, SaveBar, Seen } from "#app/kit/kept-form.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Field, FormProblem } from "#app/ui/field.tsx";
@@ -200,7 +201,8 @@ export default function Calendar({ loaderData, actionData }: Route.ComponentProp
       ) : null}
       <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_auto]">
         {mayEdit ? (
-          <Form
+          <KeptForm
+            draft={content?.yearId ?? "new"}
             method="post"
             className="grid min-w-0 content-start gap-5"
             noValidate
@@ -208,7 +210,7 @@ export default function Calendar({ loaderData, actionData }: Route.ComponentProp
           >
             <FormProblem>{problems["form"]}</FormProblem>
             <input type="hidden" name="yearId" value={typed?.["yearId"] ?? loaderData.yearId} />
-            <input type="hidden" name="seen" value={typed?.["seen"] ?? loaderData.seen ?? ""} />
+            <Seen value={loaderData.seen ?? ""} typed={typed?.["seen"]} />
             <div className="flex flex-wrap gap-3">
               <Field
                 label="School year"
@@ -259,10 +261,8 @@ export default function Calendar({ loaderData, actionData }: Route.ComponentProp
               problems={problems}
               hint="Breaks, holidays, days without students. One day needs no second date."
             />
-            <button className="btn btn-primary h-11 w-fit px-6" disabled={busy}>
-              {busy ? "Saving …" : "Save the year"}
-            </button>
-          </Form>
+            <SaveBar busy={busy}>Save the year</SaveBar>
+          </KeptForm>
         ) : content ? (
           <div className="grid content-start gap-6">
             <p>

@@ -1,18 +1,20 @@
 import { defineForm } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import * as z from "zod/mini";
-import { Form, redirect, useSearchParams } from "react-router";
+import { redirect } from "react-router";
 import { type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
 import type { LengthBand } from "#core/incidents/lengths.ts";
 import { type IncidentPart, parts } from "#core/incidents/settings.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { readIncidentSettings, readStarters, saveIncidentSettings } from "#server/db/incident-settings.ts";
-import { lines } from "#app/ui/lines.ts";
+import { KeptForm, SaveBar } from "#app/kit/kept-form.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
-import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
+import { Field, FormProblem } from "#app/ui/field.tsx";
 import { type Problems, readForm, text } from "#app/ui/form-data.ts";
 import { RowsEditor } from "#app/ui/rows-editor.tsx";
 import { readRows, rowName } from "#app/ui/typed-rows.ts";
+import { WrittenList } from "#app/ui/written-list.tsx";
+import { readLines } from "./read-lines.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/incidents";
 
@@ -42,6 +44,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
     starters: await readStarters(scope),
   }));
 }
+const prefixOf = (list: ChoiceList) => list.replace(" ", "-");
+const asRows = (names: readonly string[]) => names.map((name) => ({ name }));
 
 const minutesText = z.pipe(
   z.string().check(z.trim(), z.regex(/^\d{1,4}([.,]\d)?$/, "Minutes, as a number.")),
@@ -63,11 +67,6 @@ const settingsForm = z.object({
   ...Object.fromEntries([1, 2, 3, 4, 5].map((at) => [strengthName(at), strength])),
   whyAsked: z.enum(["of leads", "of everyone"]),
 });
-const someLines = (most: number, long: number) =>
-  z
-    .array(z.string().check(z.maxLength(long, `At most ${long} characters a line.`)))
-    .check(z.maxLength(most, `At most ${most} lines.`));
-
 /** Bands follow each other: one that begins before the last ends, or after one without an end, would count a length twice. */
 function bandProblems(bands: readonly { place: number; value: LengthBand }[]): Problems {
   const problems: Problems = {};
@@ -89,23 +88,18 @@ export const action = defineForm({
   async run(scope, { form, typed, wrong }) {
     const read = readForm(form, settingsForm);
     const bands = readRows(typed, "band", bandRow);
-    const harm = someLines(20, 120).safeParse(lines(typed["harmAsked"]));
+    const harm = readLines(typed, "harmAsked", { most: 20, long: 120 });
     const starters = starterLists.map((list) => ({
       list,
-      read: someLines(60, 100).safeParse(lines(typed[list])),
+      ...readLines(typed, prefixOf(list), { most: 60 }),
     }));
     const problems: Problems = {
       ...(read.ok ? {} : read.problems),
       ...bands.problems,
       ...(Object.keys(bands.problems).length === 0 ? bandProblems(bands.values) : {}),
-      ...(harm.success ? {} : { harmAsked: harm.error.issues[0]?.message ?? "" }),
-      ...Object.fromEntries(
-        starters.flatMap(({ list, read: one }) =>
-          one.success ? [] : [[list, one.error.issues[0]?.message ?? ""]],
-        ),
-      ),
+      ...Object.fromEntries([harm, ...starters].flatMap((one) => Object.entries(one.problems))),
     };
-    if (!read.ok || !harm.success || Object.keys(problems).length > 0) return wrong(problems);
+    if (!read.ok || Object.keys(problems).length > 0) return wrong(problems);
     const values: Record<string, unknown> = read.values;
     await saveIncidentSettings(
       scope,
@@ -114,13 +108,11 @@ export const action = defineForm({
         strengths: [1, 2, 3, 4, 5].map((at) => String(values[strengthName(at)])),
         off: parts.filter((part) => typed[`ask ${part}`] === undefined),
         whyAsked: read.values.whyAsked,
-        harmAsked: [...new Set(harm.data)],
+        harmAsked: harm.lines,
       },
-      Object.fromEntries(
-        starters.flatMap(({ list, read: one }) => (one.success ? [[list, [...new Set(one.data)]]] : [])),
-      ),
+      Object.fromEntries(starters.map(({ list, lines }) => [list, lines])),
     );
-    return redirect("/school/incidents?saved");
+    return redirect("/school/incidents");
   },
 });
 
@@ -137,7 +129,6 @@ const bandFields = [
 /** How this school records incidents: what is asked, in which words, and what a student's lists begin with. */
 export default function SchoolIncidents({ loaderData, actionData }: Route.ComponentProps) {
   const { settings, starters } = loaderData;
-  const [search] = useSearchParams();
   const { busy, problems, typed } = useForm(actionData);
   const asks = (part: IncidentPart) =>
     typed ? typed[`ask ${part}`] !== undefined : !settings.off.includes(part);
@@ -148,12 +139,7 @@ export default function SchoolIncidents({ loaderData, actionData }: Route.Compon
         When, where, before, did and after are always asked. A change reaches every device the next time it
         has a connection; what was recorded keeps the words of its time.
       </p>
-      <Form
-        method="post"
-        className="grid max-w-4xl gap-8"
-        key={JSON.stringify([settings, starters])}
-        noValidate
-      >
+      <KeptForm draft="incidents" method="post" className="grid max-w-4xl gap-8" noValidate>
         <FormProblem>{problems["form"]}</FormProblem>
         <fieldset>
           <legend className="font-serif text-[1.15rem] font-semibold">Also asked</legend>
@@ -222,47 +208,40 @@ export default function SchoolIncidents({ loaderData, actionData }: Route.Compon
             ))}
           </div>
         </fieldset>
-        <TextArea
-          label="Asked after an injury, a restraint or seclusion"
-          name="harmAsked"
-          rows={5}
-          dir="auto"
-          className="max-w-lg"
-          defaultValue={typed?.["harmAsked"] ?? settings.harmAsked.join("\n")}
-          problem={problems["harmAsked"]}
-          hint="One per line. The law of your state or province says what is needed."
+        <WrittenList
+          prefix="harmAsked"
+          title="Asked after an injury, a restraint or seclusion"
+          one="question"
+          maxLength={120}
+          className="max-w-xl"
+          rows={asRows(settings.harmAsked)}
+          hint="The law of your state or province says what is needed."
+          {...{ typed, problems }}
         />
-        <fieldset>
-          <legend className="font-serif text-[1.15rem] font-semibold">
+        <section aria-labelledby="starters">
+          <h2 id="starters" className="font-serif text-[1.15rem] font-semibold">
             What a student’s lists begin with
-          </legend>
+          </h2>
           <p className="text-fine text-soft">
-            One per line. Lists that a student has already are not touched. Leave blank for the built-in
-            lists. Where it happens is offered from the settings on the page Lists.
+            Lists that a student has already are not touched. Without a line, the built-in list is used. Where
+            it happens is offered from the settings on the page Lists.
           </p>
-          <div className="mt-2 grid gap-4 sm:grid-cols-2">
+          <div className="mt-3 grid gap-x-10 gap-y-6 sm:grid-cols-2">
             {starterLists.map((list) => (
-              <TextArea
+              <WrittenList
                 key={list}
-                label={starterWords[list]}
-                name={list}
-                rows={8}
-                dir="auto"
-                defaultValue={typed?.[list] ?? starters[list].join("\n")}
-                problem={problems[list]}
+                prefix={prefixOf(list)}
+                title={starterWords[list]}
+                heading="h3"
+                one="line"
+                rows={asRows(starters[list])}
+                {...{ typed, problems }}
               />
             ))}
           </div>
-        </fieldset>
-        <p className="flex items-center gap-4">
-          <button className="btn btn-primary h-11 w-fit px-6" disabled={busy}>
-            {busy ? "Saving …" : "Save"}
-          </button>
-          <span role="status" className="font-bold">
-            {search.has("saved") && !typed ? "Saved." : ""}
-          </span>
-        </p>
-      </Form>
+        </section>
+        <SaveBar busy={busy}>Save</SaveBar>
+      </KeptForm>
     </>
   );
 }

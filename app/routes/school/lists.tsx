@@ -1,96 +1,126 @@
-import { defineForm } from "#app/kit/define-action.server.ts";
-import { useForm } from "#app/kit/use-form.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { Form, redirect, redirectDocument } from "react-router";
-import { authorize } from "#server/access/authorize.ts";
-import { isId } from "#server/access/scope.ts";
-import { listItems, listLadders, replaceItems, retireLadder, saveLadder } from "#server/db/lists.ts";
-import { ladderFields } from "#core/measures/ladder-schema.ts";
-import { saveLocale } from "#server/db/locale.ts";
-import { schoolLocales } from "#core/words/locale.ts";
-import { readLatePressDays, saveLatePressDays } from "#server/db/late-presses.ts";
-import { lines } from "#app/ui/lines.ts";
+import { redirect, redirectDocument } from "react-router";
+import { defineForm } from "#app/kit/define-action.server.ts";
+import { KeptForm, SaveBar } from "#app/kit/kept-form.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
+import { useForm } from "#app/kit/use-form.ts";
+import { type Line, useRows } from "#app/kit/use-rows.ts";
+import { ladderFields } from "#core/measures/ladder-schema.ts";
+import { schoolLocales } from "#core/words/locale.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { isId, type PersonScope } from "#server/access/scope.ts";
+import { listItems, listLadders, replaceItems, replaceLadders } from "#server/db/lists.ts";
+import { saveLocale } from "#server/db/locale.ts";
+import { readLatePressDays, saveLatePressDays } from "#server/db/late-presses.ts";
+import { Field, FormProblem } from "#app/ui/field.tsx";
+import { id, type Problems, readForm, text } from "#app/ui/form-data.ts";
 import { LocaleField } from "#app/ui/locale-field.tsx";
-import { Field, FormProblem, TextArea } from "#app/ui/field.tsx";
-import { id, problemsOf, readForm, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { KeptForm } from "#app/kit/kept-form.tsx";
+import { Sortable, useSortableLine } from "#app/ui/sortable.tsx";
+import { addedSince, readRows, rowName, standsName, type TypedRow } from "#app/ui/typed-rows.ts";
+import { useAwake } from "#app/ui/use-awake.ts";
+import { WrittenList } from "#app/ui/written-list.tsx";
+import { changedLines, readLines } from "./read-lines.ts";
 import type { Route } from "./+types/lists";
 
-export function loader({ request, context }: Route.LoaderArgs) {
-  return authorize(request, context, "school.edit", null, async (scope) => ({
-    areas: await listItems(scope, "area"),
-    settings: await listItems(scope, "setting"),
-    // A starter ladder has its name for an id: kept, it becomes the school's own.
-    ladders: (await listLadders(scope)).map((ladder) => ({
-      ...ladder,
-      own: isId(ladder.ladderId),
-      ladderId: isId(ladder.ladderId) ? ladder.ladderId : newId(),
-    })),
-    newLadderId: newId(),
-    latePressDays: await readLatePressDays(scope),
-    locale: scope.actor.locale,
+const asRows = (names: readonly string[]) => names.map((name) => ({ name }));
+/** The names under which the fields of one ladder's lists are sent. */
+const levelsOf = (ladderId: string) => `levels-${ladderId || "new"}`;
+const missesOf = (ladderId: string) => `misses-${ladderId || "new"}`;
+
+/** The ladders of the school. One to start from has no id before the ladders are saved: then it becomes the school's own. */
+const readListed = async (scope: PersonScope) =>
+  (await listLadders(scope)).map((ladder, at) => ({
+    ...ladder,
+    ladderId: isId(ladder.ladderId) ? ladder.ladderId : `start-${at}`,
   }));
+
+export function loader({ request, context }: Route.LoaderArgs) {
+  return authorize(request, context, "school.edit", null, async (scope) => {
+    const ladders = await readListed(scope);
+    return {
+      areas: asRows(await listItems(scope, "area")),
+      settings: asRows(await listItems(scope, "setting")),
+      areStarters: ladders.every(({ ladderId }) => !isId(ladderId)),
+      ladders: ladders.map(({ ladderId, name, levels, misses }) => ({
+        ...{ ladderId, name },
+        ...{ levels: asRows(levels), misses: asRows(misses) },
+      })),
+      latePressDays: await readLatePressDays(scope),
+      locale: scope.actor.locale,
+    };
+  });
 }
 
-const names = z
-  .array(z.string().check(z.maxLength(100, "At most 100 characters a line.")))
-  .check(z.maxLength(200, "At most 200 lines."));
-const lateForm = z.object({
+const settingsForm = z.object({
   latePressDays: z.coerce
     .number("Write a number of days.")
     .check(z.int("Write a whole number of days."), z.gte(0, "0 at least."), z.lte(60, "At most 60 days.")),
+  locale: z.enum(schoolLocales, "Choose how dates are written."),
 });
-const localeForm = z.object({ locale: z.enum(schoolLocales, "Choose how dates are written.") });
-const ladderForm = z.object({ ladderId: id, name: text(60, "Give the ladder a name.") });
+const ladderRow = z.object({
+  ladderId: z._default(z.union([id, z.literal(""), z.string().check(z.regex(/^start-\d{1,3}$/))]), ""),
+  name: text(60, "Give the ladder a name."),
+  retired: z._default(z.enum(["yes", ""]), ""),
+});
+
+/** The ladders as they were typed, each with its levels and misses. */
+function readLadders(typed: Readonly<Record<string, string>>) {
+  const { values, problems } = readRows(typed, "ladder", ladderRow);
+  const ladders = values.map(({ value: { ladderId, name, retired } }) => {
+    const [levels, misses] = [readLines(typed, levelsOf(ladderId)), readLines(typed, missesOf(ladderId))];
+    const ladder = { ladderId, name, levels: levels.lines, misses: misses.lines };
+    if (retired === "yes") return { ladder, isRetired: true };
+    const wrong: Problems = { ...levels.problems, ...misses.problems };
+    // Two levels of one name are one line too few to be a list of levels, and are said to be two.
+    const all = readRows(typed, levelsOf(ladderId), z.object({ name: z.string() }));
+    const read = ladderFields.levels.safeParse(all.values.map(({ value }) => value.name.trim()));
+    if (!read.success) wrong[levelsOf(ladderId)] ??= read.error.issues[0]?.message ?? "";
+    const missed = ladderFields.misses.safeParse(misses.lines);
+    if (!missed.success) wrong[missesOf(ladderId)] ??= missed.error.issues[0]?.message ?? "";
+    if (misses.lines.some((miss) => levels.lines.includes(miss)))
+      wrong[missesOf(ladderId)] ??= "A miss cannot also be a level.";
+    Object.assign(problems, wrong);
+    return { ladder, isRetired: false };
+  });
+  return { ladders, problems };
+}
 
 export const action = defineForm({
   permission: "school.edit",
   async run(scope, { form, typed, wrong }) {
-    const intent = form.get("intent");
-    if (intent === "area" || intent === "setting") {
-      const read = names.safeParse(lines(typed["names"]));
-      if (!read.success) return wrong({ [intent]: read.error.issues[0]?.message ?? "" });
-      await replaceItems(scope, intent, read.data);
-      return redirect("/school/lists");
+    const read = readForm(form, settingsForm);
+    const [areas, settings] = [readLines(typed, "area"), readLines(typed, "setting")];
+    const { ladders, problems: ofLadders } = readLadders(typed);
+    const problems: Problems = {
+      ...(read.ok ? {} : read.problems),
+      ...areas.problems,
+      ...settings.problems,
+      ...ofLadders,
+    };
+    if (!read.ok || Object.keys(problems).length > 0) return wrong(problems);
+    for (const [list, { lines }] of [["area", areas] as const, ["setting", settings] as const]) {
+      const changed = changedLines(typed, list, lines, await listItems(scope, list));
+      if (changed) await replaceItems(scope, list, changed);
     }
-    if (intent === "late presses") {
-      const days = readForm(form, lateForm);
-      if (!days.ok) return wrong(days.problems);
-      await saveLatePressDays(scope, days.values.latePressDays);
-      return redirect("/school/lists");
-    }
-    if (intent === "locale") {
-      const chosen = readForm(form, localeForm);
-      if (!chosen.ok) return wrong(chosen.problems);
-      await saveLocale(scope, chosen.values.locale);
-      // The page is read anew: its language is that of the whole document.
-      return redirectDocument("/school/lists");
-    }
-    const read = readForm(form, ladderForm);
-    if (!read.ok) return wrong(read.problems);
-    if (intent === "retire") {
-      const today = scope.today;
-      await retireLadder(scope, read.values.ladderId, today);
-      return redirect("/school/lists");
-    }
-    const [levels, misses] = [
-      ladderFields.levels.safeParse(lines(typed["levels"])),
-      ladderFields.misses.safeParse(lines(typed["misses"])),
-    ];
-    if (!levels.success || !misses.success) {
-      const found = [
-        ...(levels.error?.issues ?? []).map(({ message }) => ({ field: "levels", message })),
-        ...(misses.error?.issues ?? []).map(({ message }) => ({ field: "misses", message })),
-      ];
-      return wrong(problemsOf(found));
-    }
-    if (misses.data.some((miss) => levels.data.includes(miss)))
-      return wrong({ misses: "A miss cannot also be a level." });
-    await saveLadder(scope, { ...read.values, levels: levels.data, misses: misses.data });
-    return redirect("/school/lists");
+    const now = await readListed(scope);
+    const sent = ladders.filter(({ isRetired }) => !isRetired).map(({ ladder }) => ladder);
+    const gone = ladders.filter(({ isRetired }) => isRetired).map(({ ladder }) => ladder.ladderId);
+    const known = ladders.map(({ ladder }) => ladder.ladderId);
+    const next = [...sent, ...addedSince(typed, "ladder", now, known, ({ ladderId }) => ladderId)];
+    if (JSON.stringify(next) !== JSON.stringify(now))
+      await replaceLadders(
+        scope,
+        next.map((ladder) => ({ ...ladder, ladderId: isId(ladder.ladderId) ? ladder.ladderId : newId() })),
+        gone.filter(isId),
+      );
+    const { latePressDays, locale } = read.values;
+    if (latePressDays !== (await readLatePressDays(scope))) await saveLatePressDays(scope, latePressDays);
+    if (locale === scope.actor.locale) return redirect("/school/lists");
+    await saveLocale(scope, locale);
+    // The page is read anew: its language is that of the whole document.
+    return redirectDocument("/school/lists");
   },
 });
 
@@ -98,114 +128,181 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
   return keepTypedOffline(() => serverAction(), request);
 }
 
-type ListedLadder = Pick<
-  Route.ComponentProps["loaderData"]["ladders"][number],
-  "ladderId" | "name" | "levels" | "misses"
->;
+type ListedLadder = Route.ComponentProps["loaderData"]["ladders"][number];
+type Form = ReturnType<typeof useForm>;
 
-export default function Lists({ loaderData, actionData }: Route.ComponentProps) {
-  const { areas, settings, ladders, newLadderId, latePressDays, locale } = loaderData;
-  const { busy, problems, typed } = useForm(actionData);
-  // What was typed for a ladder that is not there yet comes back in the form for a new one.
-  const typedId = typed?.["ladderId"];
-  const addedId = typedId && !ladders.some(({ ladderId }) => ladderId === typedId) ? typedId : newLadderId;
-  const list = (intent: "area" | "setting", label: string, hint: string, there: string[]) => (
-    <KeptForm draft={intent} method="post" key={`${intent} ${there.join("\n")}`} noValidate>
-      <TextArea
-        label={label}
-        name="names"
-        rows={10}
-        dir="auto"
-        defaultValue={typed?.["intent"] === intent ? typed["names"] : there.join("\n")}
-        problem={problems[intent]}
-        hint={hint}
-      />
-      <button className="btn btn-plain mt-2" name="intent" value={intent} disabled={busy}>
-        Save the list
-      </button>
-    </KeptForm>
-  );
-  const ladder = (one: ListedLadder, kind: "own" | "starter" | "new") => {
-    const mine = typed?.["ladderId"] === one.ladderId;
-    const value = (name: string, there: string) => (mine ? (typed[name] ?? there) : there);
-    return (
-      <Form
-        method="post"
-        // What is being typed for a new ladder outlives reading the page again; it begins anew once the ladder is kept.
-        key={
-          kind === "new"
-            ? `new after ${ladders.length}`
-            : `${one.ladderId} ${one.name} ${one.levels.join()} ${one.misses.join()}`
-        }
-        className="grid gap-3 border-t border-base-300 py-4"
-        noValidate
-        aria-label={one.name || "New ladder"}
-      >
-        <input type="hidden" name="ladderId" value={one.ladderId} />
-        <Field
-          label={kind === "new" ? "New ladder" : "Ladder"}
-          name="name"
-          maxLength={60}
-          className="max-w-sm"
-          defaultValue={value("name", one.name.replace(" (to start from)", ""))}
-          problem={mine ? problems["name"] : undefined}
-        />
-        <div className="grid grid-cols-2 gap-3">
-          <TextArea
-            label="Levels, least to most help"
-            name="levels"
-            rows={6}
+const blankLadder: TypedRow = { ladderId: "", name: "", retired: "" };
+
+function Ladder({
+  line,
+  at,
+  isBlank,
+  there,
+  set,
+  typed,
+  problems,
+}: {
+  line: Line;
+  at: number;
+  isBlank: boolean;
+  there: ListedLadder | undefined;
+  set: (part: TypedRow) => void;
+} & Pick<Form, "typed" | "problems">) {
+  const { row, wrong } = line;
+  const ladderId = row["ladderId"] ?? "";
+  const name = row["name"] ?? "";
+  const isRetired = row["retired"] === "yes";
+  const { ref, isDragging, handle } = useSortableLine(line.key, name || "new ladder");
+  // Without scripts the lists of a new ladder stand there from the beginning.
+  const awake = useAwake();
+  const field = (one: string) => rowName("ladder", at, one);
+  return (
+    <li ref={ref} className={`border-t border-base-300 bg-base-100 pt-3 pb-5 ${isDragging ? "is-held" : ""}`}>
+      <div role="group" aria-label={name || "Ladder without a name"}>
+        <input type="hidden" name={field("ladderId")} value={ladderId} />
+        <div className="flex items-end gap-2">
+          {isBlank ? <span aria-hidden="true" className="handle with-scripts" /> : handle}
+          <input
+            className={`written max-w-md border-b border-soft font-serif text-[1.05rem] font-semibold ${isRetired ? "line-through" : ""}`}
+            name={field("name")}
+            aria-label={isBlank ? "New ladder" : `Name of ladder ${at + 1}`}
+            aria-invalid={wrong["name"] ? true : undefined}
+            aria-describedby={wrong["name"] ? `ladder-${at}-says` : undefined}
+            placeholder="another ladder: give it a name"
+            maxLength={60}
             dir="auto"
-            defaultValue={value("levels", one.levels.join("\n"))}
-            problem={mine ? problems["levels"] : undefined}
+            value={name}
+            onChange={({ target }) => set({ name: target.value, ladderId: ladderId || newId() })}
           />
-          <TextArea
-            label="Misses"
-            name="misses"
-            rows={6}
-            dir="auto"
-            defaultValue={value("misses", one.misses.join("\n"))}
-            problem={mine ? problems["misses"] : undefined}
-          />
-        </div>
-        <p className="flex flex-wrap gap-2">
-          <button className="btn btn-plain" name="intent" value="ladder" disabled={busy}>
-            {kind === "own" ? "Save the ladder" : kind === "starter" ? "Keep as ours" : "Add the ladder"}
-          </button>
-          {kind === "own" ? (
-            <button className="btn btn-plain" name="intent" value="retire" disabled={busy}>
-              Retire this list
-            </button>
+          {there ? (
+            <label className="ml-auto flex min-h-9 items-center gap-2 text-fine">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-sm"
+                name={field("retired")}
+                value="yes"
+                checked={isRetired}
+                onChange={({ target }) => set({ retired: target.checked ? "yes" : "" })}
+              />
+              no longer offered
+            </label>
           ) : null}
-        </p>
-      </Form>
-    );
-  };
+        </div>
+        {wrong["name"] ? (
+          <p id={`ladder-${at}-says`} className="text-fine font-bold text-error">
+            {wrong["name"]}
+          </p>
+        ) : null}
+        {isBlank && awake ? null : (
+          <div className="mt-3 grid grid-cols-2 gap-8 pl-9 max-sm:grid-cols-1 max-sm:pl-0" hidden={isRetired}>
+            <WrittenList
+              prefix={levelsOf(ladderId)}
+              title="Levels, least to most help"
+              heading="h3"
+              one="level"
+              rows={there?.levels ?? []}
+              {...{ typed, problems }}
+            />
+            <WrittenList
+              prefix={missesOf(ladderId)}
+              title="Misses"
+              heading="h3"
+              one="miss"
+              rows={there?.misses ?? []}
+              {...{ typed, problems }}
+            />
+          </div>
+        )}
+      </div>
+    </li>
+  );
+}
+
+function Ladders({
+  ladders,
+  typed,
+  problems,
+}: { ladders: readonly ListedLadder[] } & Pick<Form, "typed" | "problems">) {
+  const rows = useRows("ladder", {
+    rows: ladders.map(({ ladderId, name }) => ({ ladderId, name, retired: "" })),
+    ...{ blank: blankLadder, typed, problems },
+  });
+  const { lines } = rows;
+  return (
+    <Sortable
+      id="ladder"
+      ids={lines.map(({ key }) => key)}
+      nameOf={(key) => lines.find((line) => line.key === key)?.row["name"] || "new ladder"}
+      onMove={rows.move}
+    >
+      <input
+        type="hidden"
+        name={standsName("ladder")}
+        value={rows.from.map((row) => row["ladderId"] ?? "").join("\n")}
+      />
+      <ol className="mt-2" {...rows.around}>
+        {lines.map((line, at) => (
+          <Ladder
+            key={line.key}
+            {...{ line, at, typed, problems }}
+            isBlank={rows.isBlank(line.row)}
+            there={ladders.find(({ ladderId }) => ladderId === line.row["ladderId"])}
+            set={(part) => rows.set(line.key, part)}
+          />
+        ))}
+      </ol>
+    </Sortable>
+  );
+}
+
+/** The school's own words, in its order, and how it writes dates. One save for the page. */
+export default function Lists({ loaderData, actionData }: Route.ComponentProps) {
+  const { areas, settings, ladders, areStarters, latePressDays, locale } = loaderData;
+  const { busy, problems, typed } = useForm(actionData);
   return (
     <>
       <PageTitle title="The school’s lists" className="sr-only" />
-      <p className="mb-4 text-[0.9375rem] text-soft">Goals and entries keep the words they were made with.</p>
-      <FormProblem>{problems["form"]}</FormProblem>
-      <div className="grid max-w-4xl grid-cols-2 gap-6 max-sm:grid-cols-1">
-        {list("area", "Areas of goals", "One per line, in your order.", areas)}
-        {list("setting", "Settings", "One per line: where observations take place.", settings)}
-      </div>
-      <section aria-label="Dates and times" className="mt-8 max-w-4xl">
-        <h2 className="font-serif text-[1.15rem] font-semibold">Dates and times</h2>
-        <p className="mt-1 text-[0.9375rem] text-soft">
-          On every page and in every report of the school, from each person’s next page on.
-        </p>
-        <Form method="post" className="mt-2 flex flex-wrap items-end gap-3" key={locale} noValidate>
-          <LocaleField chosen={typed?.["locale"] ?? locale} problem={problems["locale"]} />
-          <button className="btn btn-plain" name="intent" value="locale" disabled={busy}>
-            Save
-          </button>
-        </Form>
-      </section>
-      <section aria-label="Late presses" className="mt-8 max-w-4xl">
-        <h2 className="font-serif text-[1.15rem] font-semibold">Late presses of all-day tallies</h2>
-        <Form method="post" key={latePressDays} className="mt-2 grid gap-2" noValidate>
+      <p className="mb-4 text-[0.9375rem] text-soft">
+        Goals and entries keep the words they were made with. Enter begins the next line; drag a line by its
+        handle, or move it with Alt and the arrow keys.
+      </p>
+      <KeptForm draft="lists" method="post" className="grid max-w-4xl gap-8" noValidate>
+        <FormProblem>{problems["form"]}</FormProblem>
+        <div className="grid grid-cols-2 gap-x-10 gap-y-6 max-sm:grid-cols-1">
+          <WrittenList
+            prefix="area"
+            title="Areas of goals"
+            one="area"
+            rows={areas}
+            {...{ typed, problems }}
+          />
+          <WrittenList
+            prefix="setting"
+            title="Settings"
+            one="setting"
+            rows={settings}
+            hint="Where observations take place."
+            {...{ typed, problems }}
+          />
+        </div>
+        <section aria-label="Prompt ladders">
+          <h2 className="font-serif text-[1.15rem] font-semibold">Prompt ladders</h2>
           <p className="text-[0.9375rem] text-soft">
+            From least to most help, the first is independent. No order is standard: agree on yours.
+            {areStarters ? " These are ladders to start from: change them, then save." : ""}
+          </p>
+          <Ladders {...{ ladders, typed, problems }} />
+        </section>
+        <section aria-label="Dates and times">
+          <h2 className="font-serif text-[1.15rem] font-semibold">Dates and times</h2>
+          <p className="mt-1 mb-2 text-[0.9375rem] text-soft">
+            On every page and in every report of the school, from each person’s next page on.
+          </p>
+          <LocaleField chosen={typed?.["locale"] ?? locale} problem={problems["locale"]} />
+        </section>
+        <section aria-label="Late presses">
+          <h2 className="font-serif text-[1.15rem] font-semibold">Late presses of all-day tallies</h2>
+          <p className="mt-1 mb-2 max-w-[44rem] text-[0.9375rem] text-soft">
             A tablet without a connection sends its presses late. For this many days they change the entry of
             their day. After that, or once the lead has closed the entry, the lead decides on Today.
           </p>
@@ -219,19 +316,9 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
             defaultValue={typed?.["latePressDays"] ?? latePressDays}
             problem={problems["latePressDays"]}
           />
-          <button className="btn btn-plain w-fit" name="intent" value="late presses" disabled={busy}>
-            Save the days
-          </button>
-        </Form>
-      </section>
-      <section aria-label="Prompt ladders" className="mt-8 max-w-4xl">
-        <h2 className="font-serif text-[1.15rem] font-semibold">Prompt ladders</h2>
-        <p className="mb-2 text-[0.9375rem] text-soft">
-          From least to most help, the first is independent. No order is standard: agree on yours.
-        </p>
-        {ladders.map((one) => ladder(one, one.own ? "own" : "starter"))}
-        {ladder({ ladderId: addedId, name: "", levels: [], misses: [] }, "new")}
-      </section>
+        </section>
+        <SaveBar busy={busy}>Save the lists</SaveBar>
+      </KeptForm>
     </>
   );
 }

@@ -2,7 +2,7 @@ import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openThrowaway } from "#tests/database.ts";
 import { demoIds } from "#tests/demo-school.ts";
-import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
+import { type Caller, caller, leadsTo, problemsOf, typedLines } from "#tests/route.ts";
 import * as calendar from "./calendar.tsx";
 import * as groups from "./groups.tsx";
 import * as lists from "./lists.tsx";
@@ -129,8 +129,33 @@ describe("the timetable", () => {
   });
 });
 
+/** What the page Lists sends when nothing was typed in it, with what stood. */
+async function listsAsTheyStand(who: Caller): Promise<Record<string, string>> {
+  const { areas, settings, ladders, latePressDays, locale } = await who.load(lists.loader);
+  const names = (rows: readonly { name: string }[]) => rows.map(({ name }) => name);
+  return {
+    ...typedLines("area", names(areas)),
+    ...typedLines("setting", names(settings)),
+    "area.stood": names(areas).join("\n"),
+    "setting.stood": names(settings).join("\n"),
+    "ladder.stood": ladders.map(({ ladderId }) => ladderId).join("\n"),
+    ...Object.assign(
+      {},
+      ...ladders.map(({ ladderId, name, levels, misses }, place) => ({
+        [`ladder.${place}.ladderId`]: ladderId,
+        [`ladder.${place}.name`]: name,
+        ...typedLines(`levels-${ladderId}`, names(levels)),
+        ...typedLines(`misses-${ladderId}`, names(misses)),
+      })),
+    ),
+    latePressDays: String(latePressDays),
+    locale,
+  } as Record<string, string>;
+}
+
 describe("the way dates are written", () => {
-  const save = (who: Caller, locale: string) => who.send(lists.action, { intent: "locale", locale });
+  const save = async (who: Caller, locale: string) =>
+    who.send(lists.action, { ...(await listsAsTheyStand(noor)), locale });
 
   it("is the school’s, one of three, and changed by those who edit the school only", async () => {
     expect((await noor.load(lists.loader)).locale).toBe("en-US");
@@ -142,86 +167,213 @@ describe("the way dates are written", () => {
     expect(await db.owner("schools").pluck("locale")).toEqual(["en-GB"]);
     expect((await (await caller(db.app, "desmond")).load(lists.loader)).locale).toBe("en-GB");
     expect(await db.owner("audit").where({ thing: "school" }).pluck("act")).toEqual(["changed"]);
+    // Signing in reads the school's way anew; until then a session has the one it began with.
+    noor = await caller(db.app, "noor");
     await leadsTo(save(noor, "en-US"));
     await expect(db.owner.raw("update schools set locale = 'xx'")).rejects.toThrow(/locale/);
+    noor = await caller(db.app, "noor");
   });
 });
 
-describe("groups, staff and lists", () => {
-  it("a group needs a name and weekdays for its times", async () => {
+describe("the lists of the school", () => {
+  it("are left alone where nothing was changed in them: a starter ladder does not become the school's own", async () => {
+    await db.owner("ladders").delete();
+    expect((await noor.load(lists.loader)).areStarters).toBe(true);
+    await leadsTo(noor.send(lists.action, await listsAsTheyStand(noor)));
+    expect(await db.owner("ladders")).toEqual([]);
+    expect(await db.owner("school_lists").where({ list: "area" }).orderBy("position").pluck("name")).toEqual(
+      (await noor.load(lists.loader)).areas.map(({ name }) => name),
+    );
+  });
+
+  it("come back with what is wrong beside the list or the line, and save nothing of it", async () => {
+    const stands = await listsAsTheyStand(noor);
+    const ladderId = newId();
+    const fresh = (fields: Record<string, string>) => ({
+      ...stands,
+      "ladder.9.ladderId": ladderId,
+      "ladder.9.name": "Touch",
+      ...fields,
+    });
+    const wrong = async (fields: Record<string, string>) =>
+      (await problemsOf(noor.send(lists.action, fields))).problems;
+    const levels = (...names: string[]) => typedLines(`levels-${ladderId}`, names);
+    expect(await wrong(fresh(levels("alone", "alone")))).toEqual({
+      [`levels-${ladderId}`]: "Two of the prompt levels have the same name.",
+    });
+    expect(await wrong(fresh({}))).toEqual({
+      [`levels-${ladderId}`]: "Name at least one of the prompt levels.",
+    });
+    expect(
+      await wrong(fresh({ ...levels("alone", "refused"), ...typedLines(`misses-${ladderId}`, ["refused"]) })),
+    ).toEqual({ [`misses-${ladderId}`]: "A miss cannot also be a level." });
+    expect(await wrong({ ...stands, "area.0.name": "x".repeat(101) })).toEqual({
+      "area.0.name": "At most 100 characters.",
+    });
+    expect(
+      await wrong({
+        ...stands,
+        ...typedLines(
+          "setting",
+          Array.from({ length: 201 }, (_, at) => `room ${at}`),
+        ),
+      }),
+    ).toEqual({ setting: "At most 200 lines." });
+    expect(await wrong({ ...stands, latePressDays: "61", "area.0.name": "Rowing" })).toEqual({
+      latePressDays: "At most 60 days.",
+    });
+    expect((await noor.load(lists.loader)).areas.map(({ name }) => name)).not.toContain("Rowing");
+  });
+
+  it("keep their order, a new ladder, and what another person added meanwhile; a ladder can be offered no longer", async () => {
+    const stands = await listsAsTheyStand(noor);
+    const ladderId = newId();
+    const count = Object.keys(stands).filter((name) => /^ladder\.\d+\.name$/.test(name)).length;
+    await db.owner("school_lists").insert({
+      school_id: (await demoIds(db.owner)).schoolId,
+      ...{ item_id: newId(), list: "area", name: "Sailing", position: 99 },
+    });
+    const areas = Object.entries(stands).filter(([name]) => name.startsWith("area."));
+    await leadsTo(
+      noor.send(lists.action, {
+        ...Object.fromEntries(
+          Object.entries(stands).filter(([name]) => !areas.some(([one]) => one === name)),
+        ),
+        "area.stood": stands["area.stood"] ?? "",
+        ...typedLines("area", ["Rowing", "Reading", "Reading"]),
+        [`ladder.${count}.ladderId`]: ladderId,
+        [`ladder.${count}.name`]: "Touch",
+        ...typedLines(`levels-${ladderId}`, ["alone", "touch"]),
+        ...typedLines(`misses-${ladderId}`, ["refused"]),
+      }),
+    );
+    const after = await noor.load(lists.loader);
+    expect(after.areas.map(({ name }) => name)).toEqual(["Rowing", "Reading", "Sailing"]);
+    // With a ladder of its own the school has those that were offered to start from too, in the order that was seen.
+    expect(after.areStarters).toBe(false);
+    expect(after.ladders).toHaveLength(count + 1);
+    expect(after.ladders.at(-1)).toMatchObject({
+      ...{ ladderId, name: "Touch" },
+      ...{ levels: [{ name: "alone" }, { name: "touch" }], misses: [{ name: "refused" }] },
+    });
+    const now = await listsAsTheyStand(noor);
+    await leadsTo(noor.send(lists.action, { ...now, [`ladder.${count}.retired`]: "yes" }));
+    expect((await noor.load(lists.loader)).ladders.map(({ name }) => name)).not.toContain("Touch");
+    expect(await db.owner("ladders").where({ ladder_id: ladderId }).pluck("retired_on")).not.toEqual([null]);
+  });
+});
+
+describe("groups", () => {
+  const blank = { "group.0.name": "", "group.0.groupId": "", "group.0.seen": "" };
+
+  it("need a name and weekdays for their times; one left as it stood is not saved again", async () => {
+    const demo = await demoIds(db.owner);
     const groupId = newId();
-    const fields = { groupId, name: "", "meets.0.startsAt": "09:00", "meets.0.endsAt": "09:30" };
+    const times = { [`meets-${groupId}.0.startsAt`]: "09:00", [`meets-${groupId}.0.endsAt`]: "09:30" };
+    const fields = { ...blank, "group.0.groupId": groupId, ...times };
     expect(await problemsOf(noor.send(groups.action, fields))).toEqual({
       status: 422,
-      problems: {
-        name: "What is the group called?",
-        "meets.0.startsAt": "Tick at least one weekday.",
-      },
+      problems: { "group.0.name": "What is the group called?" },
     });
-    const demo = await demoIds(db.owner);
+    expect(await problemsOf(noor.send(groups.action, { ...fields, "group.0.name": "Harbor" }))).toEqual({
+      status: 422,
+      problems: { [`meets-${groupId}.0.startsAt`]: "Tick at least one weekday." },
+    });
     const good = {
       ...fields,
-      name: "Harbor",
-      "meets.0.day1": "on",
-      [`member.${demo.student("Wren")}`]: "on",
+      "group.0.name": "Harbor",
+      [`meets-${groupId}.0.day1`]: "on",
+      [`group.0.member-${demo.student("Wren")}`]: "on",
     };
     expect(await leadsTo(noor.send(groups.action, good))).toBe("/school/groups");
-    const open = (await noor.load(groups.loader, { groupId })).open;
-    expect(open).toMatchObject({
+    const find = async () =>
+      (await noor.load(groups.loader)).groups.find((group) => group.groupId === groupId);
+    expect(await find()).toMatchObject({
       name: "Harbor",
       when: "Mon 9:00–9:30\u00a0AM",
       studentIds: [demo.student("Wren")],
     });
-    expect(await leadsTo(noor.send(groups.action, { ...good, intent: "retire" }))).toBe("/school/groups");
+    const events = () => db.owner("audit").where({ thing: "group", thing_id: groupId });
+    expect(await events()).toHaveLength(1);
+    const { seen = "" } = (await find()) ?? {};
+    await leadsTo(noor.send(groups.action, { ...good, "group.0.seen": seen }));
+    expect(await events()).toHaveLength(1);
+    // What another person changed in the meantime is not written over, whatever was typed.
+    await leadsTo(noor.send(groups.action, { ...good, "group.0.seen": seen, "group.0.name": "Pier" }));
+    const late = { ...good, "group.0.seen": seen, "group.0.name": "Wharf" };
+    expect((await problemsOf(noor.send(groups.action, late))).problems).toEqual({
+      "group.0.name": expect.stringMatching(/^Another person changed this group/) as string,
+    });
+    const now = { ...good, "group.0.name": "Pier", "group.0.seen": (await find())?.seen ?? "" };
+    expect(await leadsTo(noor.send(groups.action, { ...now, "group.0.retired": "yes" }))).toBe(
+      "/school/groups",
+    );
     await expect(noor.load(groups.loader, { groupId })).rejects.toMatchObject(notThere);
+    await expect(teo.send(groups.action, good)).rejects.toMatchObject(notForThem);
   });
 
-  it("a person needs names, an address of their own and a real date; case managers do not keep the staff", async () => {
-    const fields = {
-      personId: newId(),
-      givenName: "",
-      familyName: "Sandoval",
-      email: "no",
-      leftOn: "2026-02-31",
-    };
+  it("an empty line is no group, and a group of times alone is asked for its name", async () => {
+    const count = async () => (await noor.load(groups.loader)).groups.length;
+    const before = await count();
+    await leadsTo(noor.send(groups.action, blank));
+    expect(await count()).toBe(before);
+  });
+});
+
+describe("the staff", () => {
+  const person = (fields: Record<string, string>, place = 0) =>
+    Object.fromEntries(
+      Object.entries({ personId: "", givenName: "", familyName: "", email: "", seen: "", ...fields }).map(
+        ([name, value]) => [`person.${place}.${name}`, value],
+      ),
+    );
+
+  it("need names, an address of their own and a real date; case managers do not keep them", async () => {
+    const fields = person({ familyName: "Sandoval", email: "no", leftOn: "2026-02-31" });
     expect((await problemsOf(desmond.send(staff.action, fields))).problems).toEqual({
-      givenName: "What is the given name?",
-      email: "This is not a complete e-mail address.",
-      leftOn: "There is no such date.",
+      "person.0.givenName": "What is the given name?",
+      "person.0.email": "This is not a complete e-mail address.",
+      "person.0.leftOn": "There is no such date.",
     });
     await expect(noor.send(staff.action, fields)).rejects.toMatchObject(notForThem);
     // Whoever may not edit is shown who works here, without addresses.
     const seen = await noor.load(staff.loader);
     expect(seen.staff.length).toBe(8);
     expect(JSON.stringify(seen)).not.toMatch(/@/);
+    expect(seen.rows).toBeNull();
   });
 
-  it("a ladder comes back with its problems, is kept once it has none, and can be offered no longer", async () => {
-    const ladder = {
-      ladderId: newId(),
-      name: "Touch",
-      levels: "alone\nalone",
-      misses: "refused",
-      intent: "ladder",
+  it("are saved where they were changed: two new ones at once, and nobody who was not touched", async () => {
+    const rows = (await desmond.load(staff.loader)).rows ?? [];
+    const all = Object.assign({}, ...rows.map((row, place) => person(row, place))) as Record<string, string>;
+    const events = () => db.owner("audit").where({ thing: "person" });
+    await leadsTo(desmond.send(staff.action, all));
+    expect(await events()).toEqual([]);
+    const more = {
+      ...person({ givenName: "Liv", familyName: "Sandoval", email: "liv@larkspurbay.example" }, 20),
+      ...person({ givenName: "Odd", familyName: "Nyberg", email: "LIV@larkspurbay.example" }, 21),
     };
-    expect((await problemsOf(noor.send(lists.action, ladder))).problems).toEqual({
-      levels: "Two of the prompt levels have the same name.",
+    expect((await problemsOf(desmond.send(staff.action, { ...all, ...more }))).problems).toEqual({
+      [`person.${rows.length}.email`]: "This is the address of Odd Nyberg already.",
+      [`person.${rows.length + 1}.email`]: "This is the address of Liv Sandoval already.",
     });
-    const both = { ...ladder, levels: "alone\nrefused" };
-    expect((await problemsOf(noor.send(lists.action, both))).problems).toEqual({
-      misses: "A miss cannot also be a level.",
-    });
-    await leadsTo(noor.send(lists.action, { ...ladder, levels: "1. alone\n2. touch" }));
-    const kept = async () => (await noor.load(lists.loader)).ladders.filter(({ name }) => name === "Touch");
-    expect(await kept()).toMatchObject([{ levels: ["alone", "touch"], misses: ["refused"], own: true }]);
-    await leadsTo(noor.send(lists.action, { ...ladder, intent: "retire" }));
-    expect(await kept()).toEqual([]);
-    const long = { intent: "area", names: "x".repeat(101) };
-    expect((await problemsOf(noor.send(lists.action, long))).problems).toEqual({
-      area: "At most 100 characters a line.",
-    });
-    await leadsTo(noor.send(lists.action, { intent: "area", names: "Reading\n\nReading\nSailing" }));
-    expect((await noor.load(lists.loader)).areas).toEqual(["Reading", "Sailing"]);
+    await leadsTo(desmond.send(staff.action, { ...all, ...more, "person.21.email": "" }));
+    expect(await events()).toHaveLength(2);
+    const names = ((await desmond.load(staff.loader)).rows ?? []).map(({ givenName }) => givenName);
+    expect(names).toEqual(expect.arrayContaining(["Liv", "Odd"]));
+  });
+
+  it("are not written over where another administrator changed them meanwhile, and keep one who sets up the school", async () => {
+    const rows = (await desmond.load(staff.loader)).rows ?? [];
+    const teoRow = rows.find(({ givenName }) => givenName === "Teo") ?? {};
+    await leadsTo(desmond.send(staff.action, person({ ...teoRow, position: "Reading teacher" })));
+    expect(
+      (await problemsOf(desmond.send(staff.action, person({ ...teoRow, position: "Librarian" })))).problems,
+    ).toEqual({ "person.0.givenName": expect.stringMatching(/^Another administrator changed/) as string });
+    const own = rows.find(({ givenName }) => givenName === "Desmond") ?? {};
+    expect(
+      (await problemsOf(desmond.send(staff.action, person({ ...own, administrator: "" })))).problems,
+    ).toEqual({ "person.0.administrator": "The school needs an administrator who works here." });
   });
 });
 

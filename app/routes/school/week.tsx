@@ -1,11 +1,12 @@
 import * as z from "zod/mini";
 import { defineAction } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
-import { Form, redirect } from "react-router";
+import { redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { contentTag, readCalendar, readTimetable, replaceTimetable } from "#server/db/calendar.ts";
 import { slotsOf, weeklyRows } from "#core/schedule/timetable.ts";
+import { KeptForm, SaveBar, Seen } from "#app/kit/kept-form.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { FormProblem } from "#app/ui/field.tsx";
@@ -68,9 +69,9 @@ export default function Week({ loaderData, actionData }: Route.ComponentProps) {
     <div className="grid gap-8 xl:grid-cols-[minmax(0,1fr)_auto]">
       <PageTitle title="Timetable" className="sr-only" />
       {mayEdit ? (
-        <Form method="post" className="grid min-w-0 content-start gap-4" noValidate>
+        <KeptForm draft="week" method="post" className="grid min-w-0 content-start gap-4" noValidate>
           <FormProblem>{problems["form"]}</FormProblem>
-          <input type="hidden" name="seen" value={typed?.["seen"] ?? seen} />
+          <Seen value={seen} typed={typed?.["seen"]} />
           <RowsEditor
             prefix="slots"
             title="Periods of the week"
@@ -83,10 +84,8 @@ export default function Week({ loaderData, actionData }: Route.ComponentProps) {
             weekdays={weekdays}
             hint="By these names entries and patterns say when something was."
           />
-          <button className="btn btn-primary h-11 w-fit px-6" disabled={busy}>
-            {busy ? "Saving …" : "Save the timetable"}
-          </button>
-        </Form>
+          <SaveBar busy={busy}>Save the timetable</SaveBar>
+        </KeptForm>
       ) : slots.length === 0 ? (
         <EmptyState title="No timetable yet">
           <p>Once a case manager or an administrator enters the periods, entries say in which they were.</p>

@@ -1,20 +1,4 @@
 import { defineForm, type Submitted } from "#app/kit/define-action.server.ts";
-import {
-  type Announcements,
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-} from "@dnd-kit/core";
-import {
-  arrayMove,
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from "@dnd-kit/sortable";
 import { useState } from "react";
 import { Form, Link, redirect, useNavigation } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
@@ -24,6 +8,7 @@ import { findStudent, listGoals } from "#server/db/students.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import type { Route } from "./+types/order";
+import { Sortable, useSortableLine } from "#app/ui/sortable.tsx";
 import { useAwake } from "#app/ui/use-awake.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 
@@ -59,6 +44,12 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
   return keepTypedOffline(() => serverAction(), request);
 }
 
+function moved<T>(list: readonly T[], from: number, to: number): T[] {
+  const next = [...list];
+  next.splice(to, 0, ...next.splice(from, 1));
+  return next;
+}
+
 type OrderedGoal = Route.ComponentProps["loaderData"]["goals"][number];
 
 function Row({
@@ -74,37 +65,13 @@ function Row({
   number: string;
   move: (by: -1 | 1) => void;
 }) {
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, isDragging, isOver } = useSortable({
-    id: goal.goalId,
-  });
+  const { ref, isDragging, handle } = useSortableLine(goal.goalId, `${goal.number} ${goal.title}`);
   return (
     <li
-      ref={setNodeRef}
-      className={`grid grid-cols-[2.75rem_5rem_1fr_auto] items-center gap-3 border-b border-base-300 py-1.5 ${isDragging ? "bg-arrival" : isOver ? "bg-base-200" : ""}`}
+      ref={ref}
+      className={`grid grid-cols-[2.75rem_5rem_1fr_auto] items-center gap-3 border-b border-base-300 bg-base-100 py-1.5 ${isDragging ? "is-held bg-arrival" : ""}`}
     >
-      <button
-        type="button"
-        ref={setActivatorNodeRef}
-        className="with-scripts grid size-11 cursor-grab touch-none place-items-center rounded-lg text-soft hover:bg-base-200"
-        {...attributes}
-        {...listeners}
-        aria-label={`Move ${goal.number} ${goal.title}`}
-      >
-        <svg width="14" height="18" viewBox="0 0 14 18" aria-hidden="true">
-          {[3, 9, 15].map((y) => (
-            <line
-              key={y}
-              x1="1"
-              x2="13"
-              y1={y}
-              y2={y}
-              className="stroke-current"
-              strokeWidth="1.8"
-              strokeLinecap="round"
-            />
-          ))}
-        </svg>
-      </button>
+      {handle}
       <input
         className="input w-full text-center font-serif"
         name={`number.${goal.goalId}`}
@@ -144,24 +111,9 @@ export default function Order({ loaderData: { student, goals }, actionData, para
   const busy = useNavigation().state !== "idle";
   const [order, setOrder] = useState(() => goals.map(({ goalId }) => goalId));
   const ready = useAwake();
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
   const byId = new Map(goals.map((goal) => [goal.goalId, goal]));
   const problems: Record<string, string> = actionData?.problems ?? {};
-  const said = (id: string | number) => byId.get(String(id))?.title ?? "";
-  const announcements: Announcements = {
-    onDragStart: ({ active }) => `${said(active.id)} is picked up.`,
-    onDragOver: ({ active, over }) =>
-      over
-        ? `${said(active.id)} is at place ${order.indexOf(String(over.id)) + 1} of ${order.length}.`
-        : undefined,
-    onDragEnd: ({ active, over }) =>
-      over ? `${said(active.id)} is put at place ${order.indexOf(String(over.id)) + 1}.` : undefined,
-    onDragCancel: ({ active }) => `${said(active.id)} is back where it was.`,
-  };
-  const shift = (from: number, to: number) => setOrder((before) => arrayMove(before, from, to));
+  const shift = (from: number, to: number) => setOrder((before) => moved(before, from, to));
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4" data-ready={ready || undefined}>
       <header className="mb-3 flex flex-wrap items-baseline gap-x-4">
@@ -179,34 +131,23 @@ export default function Order({ loaderData: { student, goals }, actionData, para
         <p className="with-scripts text-fine text-soft">
           Drag a goal by its handle, or focus the handle and use Space, the arrow keys, and Space again.
         </p>
-        <DndContext
-          id="order"
-          sensors={sensors}
-          accessibility={{ announcements }}
-          collisionDetection={closestCenter}
-          onDragEnd={({ active, over }) => {
-            if (over && active.id !== over.id)
-              shift(order.indexOf(String(active.id)), order.indexOf(String(over.id)));
-          }}
-        >
-          <SortableContext items={order} strategy={verticalListSortingStrategy}>
-            <ol className="mt-2">
-              {order.map((goalId, place) => {
-                const goal = byId.get(goalId);
-                return goal ? (
-                  <Row
-                    key={goalId}
-                    goal={goal}
-                    place={place}
-                    last={place === order.length - 1}
-                    number={actionData?.typed?.[`number.${goalId}`] ?? goal.number}
-                    move={(by) => shift(place, place + by)}
-                  />
-                ) : null;
-              })}
-            </ol>
-          </SortableContext>
-        </DndContext>
+        <Sortable id="order" ids={order} nameOf={(goalId) => byId.get(goalId)?.title ?? ""} onMove={shift}>
+          <ol className="mt-2">
+            {order.map((goalId, place) => {
+              const goal = byId.get(goalId);
+              return goal ? (
+                <Row
+                  key={goalId}
+                  goal={goal}
+                  place={place}
+                  last={place === order.length - 1}
+                  number={actionData?.typed?.[`number.${goalId}`] ?? goal.number}
+                  move={(by) => shift(place, place + by)}
+                />
+              ) : null;
+            })}
+          </ol>
+        </Sortable>
         <button className="btn btn-primary mt-4 h-11 px-6" disabled={busy || goals.length === 0}>
           {busy ? "Saving …" : "Save order and numbers"}
         </button>
