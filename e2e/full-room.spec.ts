@@ -102,6 +102,97 @@ test("what was saved can be undone for ten seconds, and is then put back from it
   await expect(notice).toBeHidden({ timeout: 15_000 });
 });
 
+test("a sitting of several students and an incident are undone for ten seconds, and are open again as they were", async ({
+  page,
+  context,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto("/record");
+  await recording(page);
+  const boxes = page.getByRole("checkbox", { name: /together with others$/ });
+  for (const at of [0, 1]) await boxes.nth(at).check();
+  await page.getByRole("button", { name: "Start together" }).click();
+  await page.getByRole("heading", { name: /^Sitting · A\.B\., C\.D\./ }).waitFor();
+  for (let marked = 0; marked < 4; marked += 1) await page.keyboard.press("1");
+  const counted = page.getByText(/of 4 so far/).first();
+  await expect(counted).toBeVisible();
+  const save = async () => {
+    await page
+      .getByRole("button", { name: /^Finish/ })
+      .first()
+      .click();
+    await page.getByRole("button", { name: /^Save/ }).first().click();
+  };
+  const states = () =>
+    site.owner("entries").whereRaw("sitting_id is not null").orderBy("saved_at").pluck("state");
+  const before = (await states()).length;
+  // Without a network it is undone all the same, and sent in its order once there is one.
+  await context.setOffline(true);
+  await save();
+  await page.getByRole("heading", { name: "The sitting is saved" }).waitFor();
+  await page.getByRole("button", { name: "Undo, back to the sitting" }).click();
+  await page.getByRole("heading", { name: /^Sitting · A\.B\., C\.D\./ }).waitFor();
+  await expect(counted).toBeVisible();
+  await context.setOffline(false);
+  await page.evaluate(() => dispatchEvent(new Event("online")));
+  await expect.poll(async () => (await states()).slice(before)).toEqual(["removed"]);
+  await page.keyboard.press("1");
+  await expect(page.getByText(/of 5 so far/).first()).toBeVisible();
+  await save();
+  await expect.poll(async () => (await states()).slice(before)).toEqual(["removed", "kept"]);
+
+  const wren = site.demo.student("Wren");
+  await page.goto(`/record?incident=${wren}`);
+  const chosen = page.getByRole("button", { name: "hitting or kicking" });
+  await chosen.click();
+  await page.getByRole("button", { name: /^More/ }).click();
+  await page.getByLabel("Note").fill("by the sink");
+  await page.getByRole("button", { name: /^Save$/ }).click();
+  const kept = () =>
+    site.owner("incidents").where({ note: "by the sink" }).orderBy("saved_at").pluck("state");
+  await expect.poll(kept).toEqual(["kept"]);
+  const undo = page.getByRole("button", { name: "Undo, back to writing it" });
+  await undo.click();
+  await expect(chosen).toHaveAttribute("aria-pressed", "true");
+  await expect(page.getByLabel("Note")).toHaveValue("by the sink");
+  await expect.poll(kept).toEqual(["removed"]);
+  await page.getByRole("button", { name: /^Save$/ }).click();
+  await expect.poll(kept).toEqual(["removed", "kept"]);
+  await expect(undo).toBeVisible();
+  await expect(undo).toBeHidden({ timeout: 15_000 });
+});
+
+test("an incident takes at most seven acts from Today and from the caseload, on desk and phone", async ({
+  page,
+}) => {
+  await signIn(page, "noor");
+  for (const [width, height] of [
+    [1280, 800],
+    [390, 844],
+  ] as const) {
+    await page.setViewportSize({ width, height });
+    for (const from of ["/today", "/caseload"]) {
+      await page.goto(from);
+      await awake(page);
+      let acts = 0;
+      const act = async (name: string | RegExp, role: "button" | "link" = "button") => {
+        acts += 1;
+        await page.getByRole(role, { name }).first().click();
+      };
+      await act("Incident", "link");
+      await page.getByRole("heading", { name: /^Incident/ }).waitFor();
+      await act(/W\.A\./);
+      await act("hitting or kicking");
+      await act("change from a liked to a disliked task");
+      await act("a break");
+      await act(/^Save$/);
+      await expect(page.getByRole("region", { name: "Incident saved" })).toBeVisible();
+      expect(acts).toBeLessThanOrEqual(7);
+    }
+  }
+});
+
 test("an incident from the middle of a sitting takes at most seven taps, and the sitting goes on", async ({
   page,
   site,

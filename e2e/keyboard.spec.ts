@@ -133,6 +133,20 @@ test("a goal is set up, put in order and taken along without a mouse", async ({ 
   await tabTo(page.getByRole("button", { name: "Lines up at the bell one up" }));
   await page.keyboard.press("Enter");
   await page.keyboard.press("Enter");
+  // What was put in order stands there again after a reload, and is dragged by keys on its handle too.
+  const numbers = page.getByRole("textbox", { name: /^Number of/ });
+  const order = () => numbers.evaluateAll((all) => all.map((one) => one.getAttribute("aria-label")));
+  const made = await order();
+  await page.reload();
+  await expect(page.getByText("What you typed here before is not saved yet.")).toBeVisible();
+  await expect.poll(order).toEqual(made);
+  const handle = page.getByRole("button", { name: /^Move .*Lines up at the bell$/ });
+  await handle.focus();
+  await page.keyboard.press("Space");
+  await page.keyboard.press("ArrowUp");
+  await expect(page.getByText(/Lines up at the bell is at place \d+ of/)).toBeAttached();
+  await page.keyboard.press("Escape");
+  await expect.poll(order).toEqual(made);
   await tabTo(page.getByRole("button", { name: "Save order and numbers" }));
   await page.keyboard.press("Enter");
   await expect(page.getByRole("list", { name: "Other goals" }).getByRole("listitem").first()).toContainText(

@@ -104,7 +104,10 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     const handOver = ours.filter((file) => file.includes("/holder-sheet-"));
     // What stands in for other pages without a network is a page of its own.
     const offline = ours.filter((file) => file.includes("/offline-"));
+    // What a sitting became is shown once it is saved.
+    const saved = ours.filter((file) => /\/(saved-view|take-back)-/.test(file));
     expect([help.length, handOver.length, offline.length]).toEqual([1, 1, 1]);
+    expect(saved.length).toBeGreaterThan(0);
     const tally = ours.filter((file) => file.includes("/tally-view-"));
     expect(tally).toHaveLength(1);
     const sittings =
@@ -114,6 +117,7 @@ describe("our own scripts on the first load, beyond an empty page", () => {
       weight(help) -
       weight(handOver) -
       weight(offline) -
+      weight(saved) -
       weight(notTaken) -
       emptyPage;
     console.log(
@@ -126,6 +130,7 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     expect(weight(help)).toBeLessThanOrEqual(5000);
     expect(weight(handOver)).toBeLessThanOrEqual(2000);
     expect(weight(offline)).toBeLessThanOrEqual(2000);
+    expect(weight(saved)).toBeLessThanOrEqual(3000);
   });
 
   it("have their styles in one file: what is loaded later brings none along", () => {

@@ -33,6 +33,16 @@ interface Asked<Params> {
   permission: Permission | ((submitted: Submitted<Params>) => Permission);
 }
 
+/** A day and a time of day sent as `name.date` and `name.time` are one value under `name`: the date, `T`, and the time as typed. */
+function joinMoments(form: FormData): void {
+  for (const name of [...form.keys()].filter((one) => one.endsWith(".date"))) {
+    const base = name.slice(0, -".date".length);
+    const [on, time] = [form.get(name), form.get(`${base}.time`)];
+    if (typeof on === "string" && typeof time === "string" && !form.has(base))
+      form.set(base, `${on}T${time}`);
+  }
+}
+
 const studentOf = (params: object): string | null =>
   "studentId" in params && typeof params.studentId === "string" ? params.studentId : null;
 
@@ -43,6 +53,7 @@ function authorized<Params extends object, Answer>(
 ) {
   return async ({ request, context, params }: Args<Params>) => {
     const form = await request.formData();
+    joinMoments(form);
     const typed = typedValues(form);
     const submitted: Submitted<Params> = {
       ...{ request, params, form, typed },

@@ -9,10 +9,9 @@ import {
   useState,
 } from "react";
 import { Form, useActionData, useLocation, useNavigation } from "react-router";
-import { say } from "#app/ui/say.ts";
 import { useAwake } from "#app/ui/use-awake.ts";
 import { Continued } from "./continued.tsx";
-import { draftField, forgetDraft, keepDraft, partOf, readDraft } from "./tab-draft.ts";
+import { draftField, forgetDraft, keepDraft, readDraft } from "./tab-draft.ts";
 
 type Control = HTMLInputElement | HTMLSelectElement | HTMLTextAreaElement;
 
@@ -48,34 +47,19 @@ const controlsOf = (form: HTMLFormElement): Control[] =>
       !one.closest("[data-own-draft]"),
   );
 
-const isTick = (control: Control): control is HTMLInputElement =>
+/** Is it ticked rather than written in? */
+export const isTick = (control: Control): control is HTMLInputElement =>
   control.type === "checkbox" || control.type === "radio";
 /** Ticks share a name: each is stored by its value too. */
 const keyOf = (control: Control) => (isTick(control) ? `${control.name}=${control.value}` : control.name);
 const valueOf = (control: Control) => (isTick(control) ? (control.checked ? "on" : "") : control.value);
 
 /** Sets a control as if it had been typed, so that a page that listens to its fields hears of it. */
-function type(control: Control, value: string): void {
+export function type(control: Control, value: string): void {
   if (isTick(control)) return control.click();
   const holder = Object.getPrototypeOf(control) as object;
   Object.getOwnPropertyDescriptor(holder, "value")?.set?.call(control, value);
   control.dispatchEvent(new Event(control.tagName === "SELECT" ? "change" : "input", { bubbles: true }));
-}
-
-/** What was typed before scripts ran: the page hears of it now, where its rows are its own. */
-function hearEarlier(form: HTMLFormElement): void {
-  for (const control of form.querySelectorAll<HTMLInputElement | HTMLTextAreaElement>(
-    "[data-own-draft] :is(input, textarea):not([type=hidden])",
-  ))
-    if (isTick(control)) {
-      if (control.checked === control.defaultChecked) continue;
-      control.checked = control.defaultChecked;
-      control.click();
-    } else if (control.value !== control.defaultValue) {
-      const typed = control.value;
-      control.value = control.defaultValue;
-      type(control, typed);
-    }
 }
 
 /** Puts what was stored into the controls that are there. Answers whether anything was put, and whether something found no place. */
@@ -165,9 +149,6 @@ export function KeptForm({
   useEffect(() => {
     if (awake) restore();
   }, [name, tries, awake]);
-  useEffect(() => {
-    if (element.current) hearEarlier(element.current);
-  }, []);
   return (
     <Form
       {...form}
@@ -190,43 +171,5 @@ export function KeptForm({
       <input type="hidden" name={draftField} value={name} />
       <KeptContext value={kept}>{children}</KeptContext>
     </Form>
-  );
-}
-
-/**
- * The state of the content that a form was begun with, so that a save on top of another person's is noticed. It stays what it was while
- * something is changed, also over a reload.
- */
-export function Seen({ value, typed }: { value: string; typed: string | undefined }) {
-  const { name, isTouched, saves } = useKept();
-  const [{ held, heldFor }, setHeld] = useState({ held: value, heldFor: saves });
-  if ((!isTouched && held !== value) || heldFor !== saves) setHeld({ held: value, heldFor: saves });
-  const part = name === null ? null : partOf(name, "seen");
-  const restore = useEffectEvent((from: string) => {
-    const left = readDraft(from);
-    if (typeof left === "string") setHeld({ held: left, heldFor: saves });
-    else keepDraft(from, held);
-  });
-  useEffect(() => {
-    if (isTouched && part !== null) restore(part);
-  }, [isTouched, part, saves]);
-  return <input type="hidden" name="seen" value={typed ?? held} />;
-}
-
-/** The one button by which a page of several lists is saved, and whether it is. It stays in view. */
-export function SaveBar({ busy, children = "Save" }: { busy: boolean; children?: React.ReactNode }) {
-  const { saves, isTouched } = useKept();
-  useEffect(() => {
-    if (saves > 0) say("Saved.");
-  }, [saves]);
-  return (
-    <div className="save-bar">
-      <button className="btn btn-primary h-11 px-6" disabled={busy}>
-        {busy ? "Saving …" : children}
-      </button>
-      <p className="text-fine font-bold">
-        {isTouched ? "Changed, not saved yet." : saves > 0 ? "Saved." : ""}
-      </p>
-    </div>
   );
 }

@@ -1,10 +1,37 @@
+import { useEffect, useRef } from "react";
 import { useNavigation } from "react-router";
 import { fieldProps } from "#app/ui/field.tsx";
+import { say } from "#app/ui/say.ts";
 
 interface Sent {
   problems?: Readonly<Record<string, string>>;
   typed?: Readonly<Record<string, string>>;
 }
+
+/** Where a field that is wrong is found; what is wrong is read with it, since it describes the field. */
+const wrongField = 'main [aria-invalid="true"]';
+
+/** Leads to the first field that is wrong as soon as its problem stands beside it, and says how many are. Problems of the whole form announce themselves. */
+function useLedToProblem(problems: Readonly<Record<string, string>>): void {
+  const known = useRef(problems);
+  useEffect(() => {
+    if (known.current === problems) return;
+    known.current = problems;
+    if (Object.keys(problems).length === 0) return;
+    const fields = document.querySelectorAll<HTMLElement>(wrongField);
+    const [first] = fields;
+    if (!first) return;
+    // A folded part opens for what is wrong in it.
+    for (let fold = first.closest("details"); fold; fold = fold.parentElement?.closest("details") ?? null)
+      fold.open = true;
+    first.focus();
+    say(
+      fields.length === 1 ? "Not saved: one field is wrong" : `Not saved: ${fields.length} fields are wrong`,
+    );
+  }, [problems]);
+}
+
+const none: Readonly<Record<string, string>> = {};
 
 /**
  * How a form stands that was sent to this page's action: is it on its way, what was wrong with it, what was typed, and what it conflicts
@@ -15,7 +42,8 @@ interface Sent {
  */
 export function useForm<Conflict = never>(sent: (Sent & { conflict?: Conflict }) | undefined) {
   const busy = useNavigation().state !== "idle";
-  const problems: Readonly<Record<string, string>> = sent?.problems ?? {};
+  const problems: Readonly<Record<string, string>> = sent?.problems ?? none;
+  useLedToProblem(problems);
   const typed = sent?.typed;
   return { busy, problems, typed, conflict: sent?.conflict, field: fieldProps(typed, problems) };
 }

@@ -16,8 +16,8 @@ export interface Line {
 interface Options {
   /** What stands: field by field, as typed. */
   rows: readonly TypedRow[];
-  /** What an empty row begins with. One always stands at the end, for what comes next. */
-  blank: TypedRow;
+  /** What an empty row begins with. One always stands at the end, for what comes next; null where the rows are only put in order. */
+  blank: TypedRow | null;
   /** What was typed when the form came back with a problem, where scripts were not there to remember it. */
   typed: Readonly<Record<string, string>> | undefined;
   problems: Problems;
@@ -75,9 +75,9 @@ const isLeft = (left: unknown): left is Left =>
 export function useRows(prefix: string, { rows: there, blank, typed, problems: given }: Options) {
   const problems = Object.keys(given).length === 0 ? none : given;
   const kept = useKept();
-  const isBlank = (row: TypedRow) => sameRow(row, blank);
+  const isBlank = (row: TypedRow) => blank !== null && sameRow(row, blank);
   const withBlank = (lines: readonly Line[]): readonly Line[] =>
-    lines.length > 0 && isBlank(lines.at(-1)?.row ?? {})
+    blank === null || (lines.length > 0 && isBlank(lines.at(-1)?.row ?? {}))
       ? lines
       : [...lines, { key: newKey(), row: blank, wrong: {} }];
   /** Lines of these rows. A line that stands at its place stays itself, so that what is being done in it goes on. */

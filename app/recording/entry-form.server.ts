@@ -2,6 +2,7 @@ import * as z from "zod/mini";
 import { purposeSchema } from "#core/criteria/criterion.ts";
 import { readEntry, type Measure } from "#core/measures/measure.ts";
 import { isDate } from "#core/dates/day-number.ts";
+import { timeIn, timeProblem } from "#core/words/read-time-of-day.ts";
 import { noSchoolWords, type SchoolCalendar } from "#core/schedule/calendar.ts";
 import type { EntryContent } from "#server/db/entries.ts";
 import { Invalid } from "#server/errors.ts";
@@ -9,9 +10,19 @@ import { id, optionalText, problemsOf } from "#app/ui/form-data.ts";
 import type { Values } from "#app/measures/entry-form.ts";
 import { rawEntry } from "#app/measures/entry-forms.ts";
 
-const localTime = z.string("Please give date and time.").check(
-  z.regex(/^\d{4}-\d{2}-\d{2}T([01]\d|2[0-3]):[0-5]\d$/, "Please give date and time."),
-  z.refine((value) => isDate(value.slice(0, 10)) && value >= "2000-01-01", "There is no such date and time."),
+/** A day and a time of day as it was typed, read as `YYYY-MM-DDTHH:MM`. */
+const localTime = z.pipe(
+  z.string("Please give date and time.").check((typed) => {
+    const [on = "", time = ""] = typed.value.split("T");
+    const message =
+      on === "" || time.trim() === ""
+        ? "Please give date and time."
+        : !isDate(on) || on < "2000-01-01"
+          ? "There is no such date."
+          : timeProblem(time);
+    if (message) typed.issues.push({ code: "custom", message, input: typed.value });
+  }),
+  z.transform((typed) => `${typed.slice(0, 10)}T${timeIn(typed.slice(11))}`),
 );
 
 export const entryFields = {

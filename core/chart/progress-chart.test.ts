@@ -181,7 +181,7 @@ describe("what stands in a chart beside its points", () => {
   it("shows a part of its time, with the phase that was running then and ticks of its own", () => {
     const part = zoomed(drawn({}), dayNumber("2026-10-05"), dayNumber("2026-11-21"));
     expect(part.phases).toEqual([{ label: "place-value mat", day: dayNumber("2026-10-05"), line: false }]);
-    expect(part.ticks[0]).toEqual({ day: dayNumber("2026-10-05"), label: "Oct 5" });
+    expect(part.ticks[0]).toEqual({ day: dayNumber("2026-10-05"), label: "Oct 5, 2026" });
     expect(part.ticks.slice(1).every(({ day }) => weekdayOf(dateOfDay(day)) === 1)).toBe(true);
     expect(part.axis).toEqual(drawn({}).axis);
   });

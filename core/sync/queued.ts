@@ -45,6 +45,10 @@ const observation = {
 
 const localTime = z.string().check(z.regex(/^\d{4}-\d{2}-\d{2}T([01]\d|2[0-3]):[0-5]\d$/));
 
+/** What can be taken back right after it was recorded. */
+const takenBack = z.enum(["entry", "second", "not measured", "absent", "incident"]);
+export type TakenBack = z.infer<typeof takenBack>;
+
 export const queuedSchema = z.discriminatedUnion("kind", [
   z.object({ ...observation, kind: z.literal("entry") }),
   /** A second observation of another person's sitting: it is compared and not counted. */
@@ -90,6 +94,8 @@ export const queuedSchema = z.discriminatedUnion("kind", [
     /** Null takes back what was said. */
     state: z.nullable(z.enum(["none", "absent", "not observed"])),
   }),
+  /** Undone right after it was saved. */
+  z.object({ ...ofStudent, kind: z.literal("take back"), of: takenBack, thingId: id }),
 ]);
 export type Queued = z.output<typeof queuedSchema>;
 

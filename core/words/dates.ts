@@ -16,6 +16,15 @@ export const fullDate = (date: string): string => interfaceFormats().date(date, 
 /** "Tuesday, November 24" */
 export const longDate = (date: string): string => interfaceFormats().date(date, "long");
 
+/** "Tue, Nov 24, 2026" */
+export const shortDateWithYear = (date: string): string => interfaceFormats().date(date, "shortYear");
+
+/** "Tuesday, November 24, 2026" */
+export const wholeDate = (date: string): string => interfaceFormats().date(date, "whole");
+
+/** "Nov 2026": the month of a date, `YYYY-MM-DD`. */
+export const monthWithYear = (date: string): string => interfaceFormats().date(date, "monthYear");
+
 /** "November": the month of a date, `YYYY-MM-DD`. */
 export const fullMonth = (date: string): string => interfaceFormats().date(date, "wholeMonth");
 

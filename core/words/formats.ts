@@ -24,10 +24,16 @@ const dateStyles = {
   long: { weekday: "long", month: "long", day: "numeric" },
   /** "Nov 26, 2026" */
   year: { month: "short", day: "numeric", year: "numeric" },
+  /** "Thu, Nov 26, 2026" */
+  shortYear: { weekday: "short", month: "short", day: "numeric", year: "numeric" },
+  /** "Thursday, November 26, 2026" */
+  whole: { weekday: "long", month: "long", day: "numeric", year: "numeric" },
   /** "November 26, 2026" */
   full: { month: "long", day: "numeric", year: "numeric" },
   /** "Nov", "November" */
   month: { month: "short" },
+  /** "Jan 2027" */
+  monthYear: { month: "short", year: "numeric" },
   wholeMonth: { month: "long" },
   /** "Thu", "Thursday" */
   weekday: { weekday: "short" },

@@ -214,7 +214,13 @@ export const isStuck = ({ failed }: WaitingItem): boolean =>
 
 /** The item without which the server cannot take this one. */
 const needs = (item: Queued): string | null =>
-  item.kind === "tally back" ? item.pressId : item.kind === "same incident" ? item.incidentId : null;
+  item.kind === "tally back"
+    ? item.pressId
+    : item.kind === "same incident"
+      ? item.incidentId
+      : item.kind === "take back"
+        ? item.thingId
+        : null;
 
 /**
  * Sends what waits, one after the other in order; one tab at a time. An item leaves the queue only by the server's own word that it has

@@ -41,7 +41,7 @@ export function IncidentFields({
   clocked?: boolean;
   onChange: (part: Partial<IncidentFacts>) => void;
 }) {
-  const [more, setMore] = useState(!clocked);
+  const [more, setMore] = useState(!clocked || saidMore(facts) > 0 || facts.note !== "");
   const { chosen, details, clock } = facts;
   const offered = (list: ChoiceList) => student.choices.filter((one) => one.list === list);
   const choose = (list: ChoiceList) => (next: IncidentFacts["chosen"][ChoiceList]) =>

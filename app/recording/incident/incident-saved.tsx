@@ -8,6 +8,7 @@ import type { NearIncident } from "#server/db/incident-lists.ts";
 import type { Device } from "../device/device.ts";
 import { post, withField } from "../device/post.ts";
 import { enqueue, type WaitingItem } from "../device/queue.ts";
+import { Undo } from "../take-back.tsx";
 import type { IncidentItem } from "./draft.ts";
 import { say } from "#app/ui/say.ts";
 
@@ -74,11 +75,14 @@ function SameOne({ device, item, onSend }: { device: Device; item: IncidentItem;
 export function SavedIncidents({
   device,
   saved,
+  onUndo,
   waiting,
   onSend,
 }: {
   device: Device;
   saved: readonly IncidentItem[];
+  /** Takes the latest back. */
+  onUndo: (latest: IncidentItem) => Promise<void>;
   waiting: readonly WaitingItem[];
   onSend: () => void;
 }) {
@@ -114,6 +118,11 @@ export function SavedIncidents({
                   ? "not taken, see above"
                   : "saved on this device"}
             </p>
+            {item === latest ? (
+              <Undo key={item.id} onUndo={() => onUndo(item)}>
+                Undo, back to writing it
+              </Undo>
+            ) : null}
             {left.has(item.id) ? null : <SameOne device={device} item={item} onSend={onSend} />}
           </article>
         );

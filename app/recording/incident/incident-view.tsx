@@ -1,9 +1,11 @@
 import type { IncidentDraft } from "#core/sync/kept.ts";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { v7 as newId } from "uuid";
 import type { Device } from "../device/device.ts";
 import { enqueue, type WaitingItem } from "../device/queue.ts";
 import { rightTime } from "../right-time.ts";
+import { takeBack } from "../take-back.tsx";
 import { HolderButton } from "../sitting/holder.tsx";
 import { localDay } from "#core/dates/school-time.ts";
 import { writingInTurn } from "../device/in-turn.ts";
@@ -23,7 +25,7 @@ import { IncidentFields } from "./incident-fields.tsx";
 import { SavedIncidents } from "./incident-saved.tsx";
 import { WhoseView } from "./whose-view.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { focusHeading } from "#app/ui/say.ts";
+import { focusHeading, say } from "#app/ui/say.ts";
 
 /** Writing an incident down, with or without a network; what is half written is on the disk. */
 export function IncidentView({
@@ -84,6 +86,15 @@ export function IncidentView({
     scrollTo({ top: 0 });
     focusHeading();
   }
+  async function undo(latest: IncidentItem, from: IncidentDraft): Promise<void> {
+    const again = { ...from, incidentId: newId() };
+    await keepIncidentDraft(device, again);
+    await takeBack(device, [latest]);
+    setSaved(saved.filter((one) => one !== latest));
+    begin(again);
+    send();
+    say("Undone: the incident is not saved, and is open again as you wrote it.");
+  }
   const missing = missingFacts(draft.details.harm, pack.incidents.harmAsked);
   const running = draft.clock !== null && draft.clock.stoppedAt === null;
   return (
@@ -112,7 +123,13 @@ export function IncidentView({
       </header>
       {saved.length > 0 && !student ? (
         <>
-          <SavedIncidents device={device} saved={saved} waiting={waiting} onSend={send} />
+          <SavedIncidents
+            {...{ device, saved, waiting }}
+            onSend={send}
+            onUndo={async (latest) => {
+              if (last) await undo(latest, last);
+            }}
+          />
           {last?.studentId ? (
             <p className="mt-3 mb-4 flex flex-wrap gap-2">
               <button

@@ -1,4 +1,6 @@
 import { useState } from "react";
+import { timeIn } from "#core/words/read-time-of-day.ts";
+import { WhenFields } from "#app/ui/when-fields.tsx";
 import { localMoment, localTime, momentOfLocal } from "#core/dates/school-time.ts";
 import { plural } from "#core/words/numbers.ts";
 import { shortDate, timeOfDay } from "#core/words/dates.ts";
@@ -108,6 +110,8 @@ function AskWhen({ device }: { device: Device }) {
   const { pack, kept } = device;
   const [now] = useState(() => rightTime(Date.now(), kept.clockAhead));
   const [local, setLocal] = useState(() => localMoment(pack.timeZone, now).slice(0, 16));
+  const [on = "", typed = ""] = local.split("T");
+  const time = timeIn(typed);
   return (
     <div className="grid gap-2 py-2">
       <p>
@@ -117,21 +121,18 @@ function AskWhen({ device }: { device: Device }) {
         <button type="button" className="btn btn-plain h-11" onClick={() => void sayWhen(device, now)}>
           Yes, just now
         </button>
-        <label className="grid gap-1 text-fine font-bold">
-          Or on
-          <input
-            type="datetime-local"
-            className="input h-11 w-64 font-normal"
-            value={local}
-            max={localMoment(pack.timeZone, now).slice(0, 16)}
-            onChange={({ target }) => setLocal(target.value)}
-          />
-        </label>
+        <WhenFields
+          label="Or on"
+          name="then"
+          value={local}
+          onMoment={setLocal}
+          max={localMoment(pack.timeZone, now).slice(0, 10)}
+        />
         <button
           type="button"
           className="btn btn-plain h-11"
-          disabled={local === ""}
-          onClick={() => void sayWhen(device, momentOfLocal(pack.timeZone, local))}
+          disabled={on === "" || time === ""}
+          onClick={() => void sayWhen(device, momentOfLocal(pack.timeZone, `${on}T${time}`))}
         >
           It was then
         </button>

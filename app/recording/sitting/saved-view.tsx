@@ -1,7 +1,10 @@
 import { useEffect } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { entryLine, notMeasuredLine } from "#core/report/entry-line.ts";
+import type { Device } from "../device/device.ts";
 import type { WaitingItem } from "../device/queue.ts";
+import { takeBack, Undo } from "../take-back.tsx";
+import { reopenSitting } from "./store.ts";
 import type { Queued } from "#core/sync/queued.ts";
 import { readingOf } from "./sheet.ts";
 import type { Sheet, Sitting } from "#core/sync/kept.ts";
@@ -11,6 +14,8 @@ import { say } from "#app/ui/say.ts";
 /** What a sitting left behind, for the screen after it. */
 export interface SavedSitting {
   sitting: Sitting;
+  /** All its sheets, also those that made no line. */
+  sheets: readonly Sheet[];
   lines: { item: Queued; sheet: Sheet; at: number }[];
 }
 
@@ -32,7 +37,29 @@ function lineOf({ item, sheet, at }: SavedSitting["lines"][number]): {
 }
 
 /** The margin after a sitting: each line as it will read in each student's report, and whether the server has it. */
-export function SavedView({ saved, waiting }: { saved: SavedSitting; waiting: readonly WaitingItem[] }) {
+export function SavedView({
+  device,
+  saved,
+  waiting,
+  onSend,
+}: {
+  device: Device;
+  saved: SavedSitting;
+  waiting: readonly WaitingItem[];
+  onSend: () => void;
+}) {
+  const navigate = useNavigate();
+  async function undo(): Promise<void> {
+    // First the marks are on the disk again, then what they became is taken back.
+    const again = await reopenSitting(device, saved.sitting, saved.sheets);
+    await takeBack(
+      device,
+      saved.lines.map(({ item }) => item),
+    );
+    onSend();
+    await navigate(`/record?sitting=${again}`, { replace: true });
+    say("Undone: nothing of the sitting is saved, and it is open again with all its marks.");
+  }
   const left = new Map(waiting.map(({ item, refused }) => [item.id, refused]));
   const stateOf = ({ id, kind }: Queued) =>
     !left.has(id)
@@ -47,7 +74,8 @@ export function SavedView({ saved, waiting }: { saved: SavedSitting; waiting: re
     <div className="mx-auto w-full max-w-3xl">
       <header className="sitting-head">
         <PageTitle title="The sitting is saved" className="font-serif text-lg font-semibold" />
-        <span className="ml-auto flex gap-2">
+        <span className="ml-auto flex flex-wrap gap-2">
+          <Undo onUndo={undo}>Undo, back to the sitting</Undo>
           <Link to="/record" className="btn btn-primary h-11">
             New sitting
           </Link>

@@ -58,6 +58,21 @@ export async function beginSitting(
   );
   // Asks the browser not to clear what is here when it runs short of room.
   void navigator.storage?.persist?.().catch(() => undefined);
+  return keepWhole(device, sitting, sheets);
+}
+
+/** Opens a sitting that was saved once more with all its marks, as a sitting of its own; answers its id. */
+export function reopenSitting(device: Device, saved: Sitting, marked: readonly Sheet[]): Promise<string> {
+  const sitting = { ...saved, sittingId: newId() };
+  const { sittingId } = sitting;
+  return keepWhole(
+    device,
+    sitting,
+    marked.map((sheet) => ({ ...sheet, sittingId, entryId: newId() })),
+  );
+}
+
+async function keepWhole(device: Device, sitting: Sitting, sheets: readonly Sheet[]): Promise<string> {
   await putAll(device, sitting, sheets).catch(() =>
     inMemory.set(sitting.sittingId, { personId: device.personId, sitting, sheets }),
   );

@@ -15,7 +15,7 @@ import { dayNumber } from "#core/dates/day-number.ts";
 import type { StandingKey } from "#core/progress/standing.ts";
 import { judgeGoal } from "#core/progress/goal-figures.ts";
 import { isQuiet, nextDueWords } from "#core/schedule/due-data.ts";
-import { daysAgo, longDate } from "#core/words/dates.ts";
+import { daysAgo } from "#core/words/dates.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { scoreWords } from "#core/words/amounts.ts";
 import { counts, plural } from "#core/words/numbers.ts";
@@ -27,6 +27,7 @@ import { StandingMark } from "#app/ui/standing-mark.tsx";
 import { filtered, filtersAny, orders, readFilters, standings } from "./filters.ts";
 import { type Beginning, NoStudents } from "./no-students.tsx";
 import { RecordNow } from "#app/ui/record-now.tsx";
+import { DayWords } from "#app/ui/day-words.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/caseload";
 
@@ -320,7 +321,9 @@ export default function Caseload({
     <main id="page" className="page-body min-w-0 px-8 py-4 max-sm:px-4">
       <header className="mb-2 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-2">
         <PageTitle title="Caseload" />
-        <p className="text-fine text-soft">{longDate(today)}</p>
+        <p className="text-fine text-soft">
+          <DayWords on={today} />
+        </p>
         {any ? (
           <span className="ml-auto max-sm:ml-0">
             <RecordNow />

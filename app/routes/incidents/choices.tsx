@@ -11,7 +11,8 @@ import { copyLists, listChoices, offeredIn, replaceList, starterList } from "#se
 import { readStarters } from "#server/db/incident-settings.ts";
 import { listStudentsFor } from "#server/db/students.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
-import { KeptForm, SaveBar } from "#app/kit/kept-form.tsx";
+import { KeptForm } from "#app/kit/kept-form.tsx";
+import { SaveBar } from "#app/kit/save-bar.tsx";
 import { FormProblem, Select } from "#app/ui/field.tsx";
 import { id, optionalText, type Problems, readForm, text } from "#app/ui/form-data.ts";
 import { addedSince, readRows, type TypedRow } from "#app/ui/typed-rows.ts";

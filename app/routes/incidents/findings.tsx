@@ -43,6 +43,7 @@ export function Findings({
                 data-strong={strength === "strong" || undefined}
               >
                 <Opening
+                  onPaper
                   className="min-w-0 flex-1"
                   summary={
                     <summary className="cursor-pointer font-serif leading-relaxed" dir="auto">

@@ -12,6 +12,7 @@ import { may } from "#server/access/table.ts";
 import { listIncidents, listNearPairs } from "#server/db/incident-lists.ts";
 import { listChoices } from "#server/db/choices.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
+import { DayWords } from "#app/ui/day-words.tsx";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { incidentKinds, isLookedFor, readNarrowing } from "./narrow.ts";
 import { SameOne } from "./same-one.tsx";
@@ -273,7 +274,7 @@ export default function Incidents({ loaderData, params: { studentId } }: Route.C
           {[...groupBy(incidents, ({ on }) => on)].map(([day, ofDay]) => (
             <section key={day} aria-label={longDate(day)} className="mb-4 break-inside-avoid">
               <h2 className="pb-1 text-fine font-bold text-soft">
-                {longDate(day)} <span className="print-only">{day.slice(0, 4)}</span>
+                <DayWords on={day} />
               </h2>
               <ol>
                 {ofDay.map((incident) => (

@@ -5,7 +5,7 @@ import { data, Link, redirect, useSearchParams } from "react-router";
 import { choosePatterns, readChoice } from "#core/incidents/choose.ts";
 import { lengthWords as bandWords } from "#core/report/incident-line.ts";
 import { changeWords, rateWords } from "#core/incidents/rate-words.ts";
-import { dateWithYear, shortDate, timeOfDay } from "#core/words/dates.ts";
+import { dateWithYear, shortDateWithYear, timeOfDay } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
@@ -103,7 +103,7 @@ export default function PatternsPage({
       told: Object.fromEntries(
         material.incidents.map(({ incidentId, on, at, period }) => [
           incidentId,
-          `${shortDate(on)} ${at ? timeOfDay(at) : (period ?? "")}`.trim(),
+          `${shortDateWithYear(on)} ${at ? timeOfDay(at) : (period ?? "")}`.trim(),
         ]),
       ),
     }),

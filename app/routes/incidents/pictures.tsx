@@ -1,4 +1,5 @@
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
+import { flushSync } from "react-dom";
 import { Link, useLocation } from "react-router";
 import type { Counted } from "#core/incidents/patterns.ts";
 import { Bar } from "#app/ui/bar.tsx";
@@ -24,17 +25,29 @@ export function Incidents({ ids, behind }: { ids: readonly string[]; behind: Beh
   );
 }
 
-/** Renders the content of a fold only while it is open, since a page of counts would carry each incident a dozen times. */
+/**
+ * Renders the content of a fold only while it is open, since a page of counts would carry each incident a dozen times.
+ *
+ * @param onPaper is it open where the page is printed?
+ */
 export function Opening({
   summary,
   children,
   className,
+  onPaper = false,
 }: {
   summary: ReactNode;
   children: () => ReactNode;
   className?: string;
+  onPaper?: boolean;
 }) {
   const [open, setOpen] = useState(false);
+  useEffect(() => {
+    if (!onPaper) return;
+    const print = () => flushSync(() => setOpen(true));
+    window.addEventListener("beforeprint", print);
+    return () => window.removeEventListener("beforeprint", print);
+  }, [onPaper]);
   return (
     <details className={className} onToggle={(event) => setOpen(event.currentTarget.open)}>
       {summary}
@@ -76,7 +89,7 @@ export function CsvLink({ table, title }: { table: string; title: string }) {
   const address = new URLSearchParams(search);
   address.set("table", table);
   return (
-    <a className="link" href={`${pathname}.csv?${address.toString()}`} download>
+    <a className="link no-print" href={`${pathname}.csv?${address.toString()}`} download>
       CSV<span className="sr-only"> of {title}</span>
     </a>
   );

@@ -2,7 +2,7 @@ import type { SpanComparison } from "#core/incidents/choose.ts";
 import type { Aspect } from "#core/incidents/labelled-incident.ts";
 import type { BinSize, Bin, Counted, Patterns } from "#core/incidents/patterns.ts";
 import { weekdayName } from "#core/dates/week.ts";
-import { dateWithYear, longDate, monthName, shortDate, timeOfDay } from "#core/words/dates.ts";
+import { dateWithYear, monthWithYear, timeOfDay, wholeDate } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 
 /** The numbers of one picture, for the page and for a file. */
@@ -27,13 +27,9 @@ export const aspectTitles: readonly (readonly [aspect: Aspect, title: string])[]
 
 export const binNames: Record<BinSize, string> = { day: "day", week: "week", month: "month" };
 
-/** "Week of Mon, Oct 5" */
+/** "Week of Oct 5, 2026" */
 export const binWords = ({ from }: Bin, size: BinSize): string =>
-  size === "day"
-    ? longDate(from)
-    : size === "week"
-      ? `Week of ${shortDate(from)}`
-      : `${monthName(from)} ${from.slice(0, 4)}`;
+  size === "day" ? wholeDate(from) : size === "week" ? `Week of ${dateWithYear(from)}` : monthWithYear(from);
 
 export const observedWords = (days: number): string =>
   days === 0 ? "no observed day" : `${days} observed ${plural(days, "day")}`;

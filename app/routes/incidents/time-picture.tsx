@@ -152,8 +152,10 @@ export function TimePicture({
           </>
         ) : (
           <p className="with-scripts text-fine text-soft">
-            Point at a {binNames[size]}, or use the arrow keys, to see its incidents. Dot: observed, none
-            recorded. Gap: not observed.
+            <span className="screen-only">
+              Point at a {binNames[size]}, or use the arrow keys, to see its incidents.{" "}
+            </span>
+            Dot: observed, none recorded. Gap: not observed.
           </p>
         )}
       </div>

@@ -6,6 +6,7 @@ import { isEasyPin } from "#server/auth/pin.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { forgetDevice, listDevices } from "#server/db/devices.ts";
 import { dateWithYear } from "#core/words/dates.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { id, readForm } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
@@ -91,7 +92,7 @@ export default function Devices({
   actionData,
 }: Route.ComponentProps) {
   const [search] = useSearchParams();
-  const problems: Record<string, string> = actionData?.problems ?? {};
+  const { problems } = useForm(actionData);
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
       <header className="mb-3 border-b border-base-300 pb-3">

@@ -30,11 +30,12 @@ import { ConflictNotice, type EntryConflict } from "#app/recording/conflict.tsx"
 import { usualPurpose } from "#core/criteria/purposes.ts";
 import { purposeOptions } from "#app/recording/purpose.ts";
 import { TrialPad, TrialTally } from "#app/measures/trials/trial-pad.tsx";
-import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
+import { FormProblem, Select, TextArea } from "#app/ui/field.tsx";
 import { useForm } from "#app/kit/use-form.ts";
 import { id } from "#app/ui/form-data.ts";
 import { useKeys } from "#app/ui/keys.ts";
 import { forgetDraftsOfOthers } from "#app/kit/tab-draft.ts";
+import { WhenFields } from "#app/ui/when-fields.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/record";
 
@@ -302,12 +303,11 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
             hint="Appears in the report as you write it. Do not name another student."
           />
           <div className="grid grid-cols-[15rem_1fr_1fr] gap-3 max-sm:grid-cols-1">
-            <Field
+            <WhenFields
               label="Observed"
               name="observedAt"
-              type="datetime-local"
               value={values["observedAt"] ?? ""}
-              onChange={({ target }) => set("observedAt", target.value)}
+              onMoment={(moment) => set("observedAt", moment)}
               problem={problems["observedAt"]}
             />
             <Select

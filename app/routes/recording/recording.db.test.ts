@@ -4,7 +4,7 @@ import { retimed } from "#core/sync/retimed.ts";
 import { testNow } from "#tests/clock.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds } from "#tests/demo-school.ts";
-import { keep as keepAs, recordedItem, send } from "#tests/recorded.ts";
+import { incidentItem, keep as keepAs, recordedItem, send } from "#tests/recorded.ts";
 import { signedIn, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
 
@@ -13,11 +13,16 @@ let web: WebServer;
 let demo: DemoIds;
 let noor: Visitor;
 let gus: Visitor;
+let teo: Visitor;
 beforeAll(async () => {
   db = await openThrowaway("demo");
   demo = await demoIds(db.owner);
   web = await startWebServer(db.appUrl);
-  [noor, gus] = await Promise.all([signedIn(web.url, "noor"), signedIn(web.url, "gus")]);
+  [noor, gus, teo] = await Promise.all([
+    signedIn(web.url, "noor"),
+    signedIn(web.url, "gus"),
+    signedIn(web.url, "teo"),
+  ]);
 });
 afterAll(async () => {
   await web.stop();
@@ -183,6 +188,68 @@ describe("what a device recorded", () => {
         .owner("absences")
         .where({ student_id: demo.student("Lumi"), absent_on: absent.observedAt.slice(0, 10) }),
     ).toHaveLength(1);
+  });
+
+  it("is taken back right after it was saved, as its own page removes it; what was corrected meanwhile stays", async () => {
+    const undo = (of: string, one: { id: string; studentId: string; observedAt: string }) => ({
+      ...{ format: 1, kind: "take back", id: newId(), studentId: one.studentId },
+      ...{ observedAt: one.observedAt, clockAhead: 0, of, thingId: one.id },
+    });
+    const saved = { outcome: "saved" };
+    const already = { outcome: "already" };
+    const entry = item();
+    const note = { ...item(), kind: "not measured", reason: "refused" };
+    const incident = incidentItem(demo);
+    const absent = {
+      ...item({ studentId: demo.student("Yara"), goalId: demo.goal("Yara", "1") }),
+      kind: "absent",
+    };
+    for (const [of, one] of [
+      ["entry", entry],
+      ["not measured", note],
+      ["incident", incident],
+      ["absent", absent],
+    ] as const) {
+      // Nothing is there yet: nothing is left to take back.
+      expect(await keep(undo(of, one))).toEqual(of === "absent" ? saved : already);
+      expect(await keep(one)).toEqual(saved);
+      expect(await keep(undo(of, one))).toEqual(saved);
+      // Sent twice, and the thing itself sent again by a device that did not hear: it stays taken back.
+      expect(await keep(undo(of, one))).toEqual(of === "absent" ? saved : already);
+    }
+    expect(await keep(entry)).toEqual(already);
+    expect((await row(entry.id))?.["state"]).toBe("removed");
+    expect(await db.owner("incidents").where({ incident_id: incident.id }).pluck("state")).toEqual([
+      "removed",
+    ]);
+    expect(await db.owner("not_measured").where({ note_id: note.id }).whereNull("removed_at")).toEqual([]);
+    expect(
+      await db
+        .owner("absences")
+        .where({ student_id: demo.student("Yara"), absent_on: absent.observedAt.slice(0, 10) }),
+    ).toEqual([]);
+    const acts = await db
+      .owner("revisions")
+      .where({ thing: "entry", thing_id: entry.id })
+      .orderBy("revision")
+      .pluck("act");
+    expect(acts).toEqual(["made", "removed"]);
+
+    const corrected = item();
+    expect(await keep(corrected)).toEqual(saved);
+    await db.owner("entries").where({ entry_id: corrected.id }).update({ revision: 2 });
+    expect(await keep(undo("entry", corrected))).toMatchObject({
+      outcome: "refused",
+      why: "It was corrected in the meantime, so it stays. Remove it on its own page.",
+    });
+    // Another adult's line is not theirs to take back; who is outside the circle finds nothing.
+    const theirs = item();
+    expect(await keep(theirs)).toEqual(saved);
+    expect(await (await send(teo, "/recording/keep", undo("entry", theirs))).json()).toMatchObject({
+      outcome: "not allowed",
+    });
+    expect((await send(gus, "/recording/keep", undo("entry", theirs))).status).toBe(404);
+    expect((await row(theirs.id))?.["state"]).toBe("kept");
   });
 
   it("is not found outside the circle, and asks for a sign-in before all", async () => {

@@ -11,7 +11,7 @@ import { HolderButton, loadHolderSheet } from "#app/recording/sitting/holder.tsx
 import { loadNotTaken, QueueNote } from "#app/recording/sitting/queue-note.tsx";
 import { noSchoolToday } from "#app/recording/right-time.ts";
 import { ReviewView } from "#app/recording/sitting/review-view.tsx";
-import { SavedView, type SavedSitting } from "#app/recording/sitting/saved-view.tsx";
+import type { SavedSitting } from "#app/recording/sitting/saved-view.tsx";
 import { queuedFrom } from "#app/recording/sitting/sheet.ts";
 import { SittingView } from "#app/recording/sitting/sitting-view.tsx";
 import { StartView } from "#app/recording/sitting/start-view.tsx";
@@ -23,6 +23,8 @@ import { PageTitle } from "#app/ui/page-title.tsx";
 /** Screens of their own, each loaded by itself: who counts trials does not wait for them. */
 const loadIncident = () => import("#app/recording/incident/incident-view.tsx");
 const Incident = lazy(() => loadIncident().then(({ IncidentView }) => ({ default: IncidentView })));
+const loadSaved = () => import("#app/recording/sitting/saved-view.tsx");
+const Saved = lazy(() => loadSaved().then(({ SavedView }) => ({ default: SavedView })));
 const loadTally = () => import("#app/recording/sitting/tally-view.tsx");
 const Tally = lazy(() => loadTally().then(({ TallyView }) => ({ default: TallyView })));
 
@@ -69,7 +71,7 @@ function OpenSitting({
       sitting,
     );
     store.close();
-    onSaved({ sitting, lines });
+    onSaved({ sitting, sheets: store.sheets(), lines });
   }
   return reviewedAt === null ? (
     <SittingView
@@ -121,6 +123,7 @@ function Opened({
       letGo = await takeSitting(id);
       if (!current) letGo?.();
       const [store] = await Promise.all([letGo ? openHere(id) : ("elsewhere" as const), loadPads()]);
+      void loadSaved();
       if (current) setFound({ sittingId: id, store });
     }
     void open(sittingId);
@@ -135,7 +138,7 @@ function Opened({
     return (
       <>
         {note}
-        <SavedView saved={saved} waiting={waiting} />
+        <Saved device={device} saved={saved} waiting={waiting} onSend={send} />
       </>
     );
   if (search.has("incident"))

@@ -11,6 +11,7 @@ import { localMoment } from "#core/dates/school-time.ts";
 import { saveSecondObservation } from "#server/db/second-observations.ts";
 import { kept } from "#server/metrics.ts";
 import { saveIncident, tellApart } from "#server/db/incidents.ts";
+import { takeBack } from "#server/db/take-back.ts";
 import { keepSitting } from "#server/db/sittings.ts";
 import { markAbsence } from "#server/db/students.ts";
 import { markWatched } from "#server/db/watched-days.ts";
@@ -114,6 +115,12 @@ async function keep(
   const said = (outcome: SaveOutcome): KeepAnswer =>
     outcome === "conflict" ? refused(already) : { outcome };
   switch (item.kind) {
+    case "take back": {
+      const outcome = await takeBack(scope, studentId, item, today);
+      return outcome === "conflict"
+        ? refused("It was corrected in the meantime, so it stays. Remove it on its own page.")
+        : { outcome };
+    }
     case "incident":
     case "same incident":
     case "watched":

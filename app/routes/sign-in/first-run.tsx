@@ -1,11 +1,12 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, redirect, redirectDocument, useNavigation } from "react-router";
+import { data, Form, redirect, redirectDocument } from "react-router";
 import { hashPassword } from "#server/auth/password.ts";
 import { readToken, sessionCookie, signIn } from "#server/auth/session.ts";
 import { anySchool, makeFirstSchool } from "#server/db/sessions.ts";
 import { guarded } from "#server/access/answer.ts";
 import { localeFor, schoolLocales } from "#core/words/locale.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, readForm, text, typedValues } from "#app/ui/form-data.ts";
 import { LocaleField } from "#app/ui/locale-field.tsx";
@@ -78,8 +79,7 @@ export function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function FirstRun({ loaderData, actionData }: Route.ComponentProps) {
-  const busy = useNavigation().state !== "idle";
-  const { problems = {}, typed } = actionData ?? {};
+  const { busy, problems, typed } = useForm(actionData);
   // The school is where its first person sits, wherever the server stands.
   const here = useAwake() ? Intl.DateTimeFormat().resolvedOptions().timeZone : loaderData.here;
   return (

@@ -1,8 +1,9 @@
 import * as z from "zod/mini";
-import { data, Form, redirect, redirectDocument, useNavigation } from "react-router";
+import { data, Form, redirect, redirectDocument } from "react-router";
 import { personOf, readToken, sessionCookie, signIn } from "#server/auth/session.ts";
 import { anySchool } from "#server/db/sessions.ts";
 import { guarded } from "#server/access/answer.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, readForm, text, typedValues } from "#app/ui/form-data.ts";
 import { TitlePage } from "#app/ui/title-page.tsx";
@@ -56,8 +57,7 @@ export function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function SignIn({ loaderData, actionData }: Route.ComponentProps) {
-  const busy = useNavigation().state !== "idle";
-  const { problems = {}, typed } = actionData ?? {};
+  const { busy, problems, typed } = useForm(actionData);
   return (
     <TitlePage title="Sign in" lead="What you saw in the room, in the report by the time you look up.">
       <Form method="post" className="grid gap-4" noValidate>

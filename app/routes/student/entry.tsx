@@ -34,12 +34,13 @@ import type { Values } from "#app/measures/entry-form.ts";
 import { valuesOf } from "#app/measures/entry-forms.ts";
 import type { FieldsProps } from "#app/measures/rows.tsx";
 import { purposeOptions } from "#app/recording/purpose.ts";
-import { Field, FormProblem, Select } from "#app/ui/field.tsx";
+import { FormProblem, Select } from "#app/ui/field.tsx";
 import { optionalText } from "#app/ui/form-data.ts";
 import { LateAnswers, lateWords } from "./late-presses.tsx";
 import { CorrectionEnd, History, Removed } from "./line-page.tsx";
 import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import { KeptForm } from "#app/kit/kept-form.tsx";
+import { WhenFields } from "#app/ui/when-fields.tsx";
 import type { Route } from "./+types/entry";
 
 const changeFields = {
@@ -353,11 +354,10 @@ export default function EntryPage({
             </button>
           ) : null}
           <div className="grid max-w-2xl grid-cols-[15rem_1fr_1fr] gap-3 max-sm:grid-cols-1">
-            <Field
+            <WhenFields
               label="Observed"
               name="observedAt"
-              type="datetime-local"
-              defaultValue={typed?.["observedAt"] ?? `${entry.on}T${entry.time}`}
+              value={typed?.["observedAt"] ?? `${entry.on}T${entry.time}`}
               problem={problems["observedAt"]}
             />
             <AnyDay problem={problems["anyDay"]} />

@@ -12,6 +12,7 @@ import { unitOf } from "#core/measures/measure.ts";
 import { judgeGoal } from "#core/progress/goal-figures.ts";
 import { scoreWords } from "#core/words/amounts.ts";
 import { daysAgo, shortDate } from "#core/words/dates.ts";
+import { useForm } from "#app/kit/use-form.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { SparkLine } from "#app/ui/spark-line.tsx";
@@ -109,6 +110,7 @@ export default function Goals({
   params,
 }: Route.ComponentProps) {
   const { studentId } = params;
+  const { problems, typed } = useForm(actionData);
   if (!open) {
     return (
       <>
@@ -140,8 +142,7 @@ export default function Goals({
         mayEdit={mayEdit}
         deciding={{
           ...{ today, decisionId, phaseId },
-          problems: actionData?.problems ?? {},
-          typed: actionData?.typed,
+          ...{ problems, typed },
         }}
       />
       <ul aria-label="Other goals">

@@ -25,7 +25,7 @@ import { latestFigure } from "#core/report/goal-sentences.ts";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
 import { dueWords } from "#core/schedule/due-data.ts";
 import { scheduleWords } from "#core/schedule/schedule.ts";
-import { dateWithYear, shortDate } from "#core/words/dates.ts";
+import { dateWithYear, shortDate, shortDateWithYear } from "#core/words/dates.ts";
 import { percent } from "#core/words/numbers.ts";
 import { goalChart } from "./goal-chart.server.ts";
 import { goalSays, taughtOn } from "./goal-says.server.ts";
@@ -136,7 +136,7 @@ export function openGoal(
     raters: ratersOf(goal, entries),
     agreement: more.twice.map(({ observationId, on, observer, measure, first, second }) => ({
       observationId,
-      date: shortDate(on),
+      date: shortDateWithYear(on),
       who: first ? `${first.author} and ${observer}` : observer,
       said: first
         ? (compareObservers(measure, first, second)?.said ?? "recorded in different ways")
@@ -144,7 +144,7 @@ export function openGoal(
     })),
     rows: [...entries].reverse().map((entry) => ({
       entryId: entry.entryId,
-      date: shortDate(entry.on),
+      date: shortDateWithYear(entry.on),
       time: entry.time,
       figure: recordedWords(entry),
       older: entry.measureVersion < goal.figuresFromVersion,

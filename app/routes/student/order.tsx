@@ -1,12 +1,18 @@
 import { defineForm, type Submitted } from "#app/kit/define-action.server.ts";
-import { useState } from "react";
-import { Form, Link, redirect, useNavigation } from "react-router";
+import * as z from "zod/mini";
+import { Link, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
-import { isId } from "#server/access/scope.ts";
 import { orderGoals } from "#server/db/goals.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
+import { KeptForm } from "#app/kit/kept-form.tsx";
+import { SaveBar } from "#app/kit/save-bar.tsx";
+import { useForm } from "#app/kit/use-form.ts";
+import { type Line, useRows } from "#app/kit/use-rows.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
+import { id, type Problems, text } from "#app/ui/form-data.ts";
+import { say } from "#app/ui/say.ts";
+import { readRows, rowName } from "#app/ui/typed-rows.ts";
 import type { Route } from "./+types/order";
 import { Sortable, useSortableLine } from "#app/ui/sortable.tsx";
 import { useAwake } from "#app/ui/use-awake.ts";
@@ -28,14 +34,18 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   });
 }
 
+const goalRow = z.object({ goalId: id, number: text(12, "Give it a number: 1, 2b.") });
+
 export const action = defineForm({
   permission: "goal.edit",
   async run(scope, { params, typed, wrong }: Submitted<{ studentId: string }>) {
-    const ids = (typed["order"] ?? "").split(",").filter(isId);
-    const numbers = ids.map((goalId) => ({ goalId, number: (typed[`number.${goalId}`] ?? "").trim() }));
-    if (numbers.some(({ number }) => number.length < 1 || number.length > 12))
-      return wrong({ form: "Each goal needs a number of 1 to 12 characters: 1, 2b." });
-    await orderGoals(scope, params.studentId, numbers);
+    const { values, problems } = readRows(typed, "goal", goalRow);
+    if (Object.keys(problems).length > 0) return wrong(problems);
+    await orderGoals(
+      scope,
+      params.studentId,
+      values.map(({ value }) => value),
+    );
     return redirect(`/students/${params.studentId}`);
   },
 });
@@ -44,76 +54,123 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
   return keepTypedOffline(() => serverAction(), request);
 }
 
-function moved<T>(list: readonly T[], from: number, to: number): T[] {
-  const next = [...list];
-  next.splice(to, 0, ...next.splice(from, 1));
-  return next;
-}
-
 type OrderedGoal = Route.ComponentProps["loaderData"]["goals"][number];
 
 function Row({
   goal,
+  line,
   place,
   last,
-  number,
+  set,
   move,
 }: {
   goal: OrderedGoal;
+  line: Line;
   place: number;
   last: boolean;
-  number: string;
+  set: (number: string) => void;
   move: (by: -1 | 1) => void;
 }) {
-  const { ref, isDragging, handle } = useSortableLine(goal.goalId, `${goal.number} ${goal.title}`);
+  const { ref, isDragging, handle } = useSortableLine(line.key, `${goal.number} ${goal.title}`);
+  const problem = line.wrong["number"] ?? line.wrong["goalId"];
   return (
     <li
       ref={ref}
-      className={`grid grid-cols-[2.75rem_5rem_1fr_auto] items-center gap-3 border-b border-base-300 bg-base-100 py-1.5 ${isDragging ? "is-held bg-arrival" : ""}`}
+      className={`border-b border-base-300 bg-base-100 py-1.5 ${isDragging ? "is-held bg-arrival" : ""}`}
     >
-      {handle}
-      <input
-        className="input w-full text-center font-serif"
-        name={`number.${goal.goalId}`}
-        aria-label={`Number of ${goal.title}`}
-        maxLength={12}
-        defaultValue={number}
-      />
-      <span className={`min-w-0 truncate ${goal.under ? "pl-6 text-soft" : ""}`} dir="auto">
-        {goal.title}
-      </span>
-      <span className="with-scripts flex gap-1">
-        <button
-          type="button"
-          className="btn btn-plain btn-sm"
-          disabled={place === 0}
-          onClick={() => move(-1)}
-          aria-label={`${goal.title} one up`}
-        >
-          ↑
-        </button>
-        <button
-          type="button"
-          className="btn btn-plain btn-sm"
-          disabled={last}
-          onClick={() => move(1)}
-          aria-label={`${goal.title} one down`}
-        >
-          ↓
-        </button>
-      </span>
+      <div className="grid grid-cols-[2.75rem_5rem_1fr_auto] items-center gap-3">
+        {handle}
+        <input type="hidden" name={rowName("goal", place, "goalId")} value={goal.goalId} />
+        <input
+          className="input w-full text-center font-serif"
+          name={rowName("goal", place, "number")}
+          aria-label={`Number of ${goal.title}`}
+          aria-invalid={problem ? true : undefined}
+          aria-describedby={problem ? `goal-${place}-says` : undefined}
+          maxLength={12}
+          value={line.row["number"] ?? ""}
+          onChange={({ target }) => set(target.value)}
+        />
+        <span className={`min-w-0 truncate ${goal.under ? "pl-6 text-soft" : ""}`} dir="auto">
+          {goal.title}
+        </span>
+        <span className="with-scripts flex gap-1">
+          <button
+            type="button"
+            className="btn btn-plain btn-sm"
+            disabled={place === 0}
+            onClick={() => move(-1)}
+            aria-label={`${goal.title} one up`}
+          >
+            ↑
+          </button>
+          <button
+            type="button"
+            className="btn btn-plain btn-sm"
+            disabled={last}
+            onClick={() => move(1)}
+            aria-label={`${goal.title} one down`}
+          >
+            ↓
+          </button>
+        </span>
+      </div>
+      {problem ? (
+        <p id={`goal-${place}-says`} className="text-fine font-bold text-error">
+          {problem}
+        </p>
+      ) : null}
     </li>
+  );
+}
+
+function Places({
+  goals,
+  typed,
+  problems,
+}: {
+  goals: readonly OrderedGoal[];
+  typed: Readonly<Record<string, string>> | undefined;
+  problems: Problems;
+}) {
+  const rows = useRows("goal", {
+    rows: goals.map(({ goalId, number }) => ({ goalId, number })),
+    ...{ blank: null, typed, problems },
+  });
+  const { lines } = rows;
+  const goalOf = (line: Line | undefined) => goals.find(({ goalId }) => goalId === line?.row["goalId"]);
+  return (
+    <Sortable
+      id="order"
+      ids={lines.map(({ key }) => key)}
+      nameOf={(key) => goalOf(lines.find((line) => line.key === key))?.title ?? ""}
+      onMove={rows.move}
+    >
+      <ol className="mt-2" {...rows.around}>
+        {lines.map((line, place) => {
+          const goal = goalOf(line);
+          return goal ? (
+            <Row
+              key={line.key}
+              {...{ goal, line, place }}
+              last={place === lines.length - 1}
+              set={(number) => rows.set(line.key, { number })}
+              move={(by) => {
+                rows.move(place, place + by);
+                say(`${goal.title} is at place ${place + by + 1} of ${lines.length}`);
+              }}
+            />
+          ) : null;
+        })}
+      </ol>
+    </Sortable>
   );
 }
 
 /** A student's goals in the order and with the numbers of the IEP page. */
 export default function Order({ loaderData: { student, goals }, actionData, params }: Route.ComponentProps) {
-  const busy = useNavigation().state !== "idle";
-  const [order, setOrder] = useState(() => goals.map(({ goalId }) => goalId));
+  const { busy, problems, typed } = useForm(actionData);
   const ready = useAwake();
-  const byId = new Map(goals.map((goal) => [goal.goalId, goal]));
-  const problems: Record<string, string> = actionData?.problems ?? {};
-  const shift = (from: number, to: number) => setOrder((before) => moved(before, from, to));
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4" data-ready={ready || undefined}>
       <header className="mb-3 flex flex-wrap items-baseline gap-x-4">
@@ -126,32 +183,13 @@ export default function Order({ loaderData: { student, goals }, actionData, para
         </Link>
       </header>
       <FormProblem>{problems["form"]}</FormProblem>
-      <Form method="post" className="max-w-3xl">
-        <input type="hidden" name="order" value={order.join(",")} />
+      <KeptForm draft="order" method="post" className="max-w-3xl" noValidate>
         <p className="with-scripts text-fine text-soft">
           Drag a goal by its handle, or focus the handle and use Space, the arrow keys, and Space again.
         </p>
-        <Sortable id="order" ids={order} nameOf={(goalId) => byId.get(goalId)?.title ?? ""} onMove={shift}>
-          <ol className="mt-2">
-            {order.map((goalId, place) => {
-              const goal = byId.get(goalId);
-              return goal ? (
-                <Row
-                  key={goalId}
-                  goal={goal}
-                  place={place}
-                  last={place === order.length - 1}
-                  number={actionData?.typed?.[`number.${goalId}`] ?? goal.number}
-                  move={(by) => shift(place, place + by)}
-                />
-              ) : null;
-            })}
-          </ol>
-        </Sortable>
-        <button className="btn btn-primary mt-4 h-11 px-6" disabled={busy || goals.length === 0}>
-          {busy ? "Saving …" : "Save order and numbers"}
-        </button>
-      </Form>
+        <Places {...{ goals, typed, problems }} />
+        {goals.length > 0 ? <SaveBar busy={busy}>Save order and numbers</SaveBar> : null}
+      </KeptForm>
     </main>
   );
 }

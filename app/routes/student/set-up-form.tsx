@@ -1,5 +1,5 @@
 import { useMemo, useState } from "react";
-import { Form, Link, useNavigation } from "react-router";
+import { Form, Link } from "react-router";
 import { CourseOfGoal, PhasesOfGoal } from "#app/goal-set-up/course.tsx";
 import { CriterionFields } from "#app/goal-set-up/criterion-fields.tsx";
 import { ChoiceField, Section, SetUpContext, TextField } from "#app/goal-set-up/fields.tsx";
@@ -10,6 +10,7 @@ import { readSetUp } from "#app/goal-set-up/read-set-up.ts";
 import { useSetUpForm } from "#app/goal-set-up/use-set-up-form.ts";
 import { openFields, ScheduleFields, StrategyField } from "#app/goal-set-up/work-fields.tsx";
 import { BlankFields, TitleFields, WordingFields } from "#app/goal-set-up/wording-fields.tsx";
+import { useForm } from "#app/kit/use-form.ts";
 import { Continued } from "#app/kit/continued.tsx";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import type { Route } from "./+types/set-up";
@@ -19,10 +20,9 @@ import { PageTitle } from "#app/ui/page-title.tsx";
 /** A goal on one page: its wording, what is read from it, and everything else a person sets up, with its preview beside it. */
 export function SetUpForm({ loaderData, actionData, params }: Route.ComponentProps) {
   const { student, goal, template, circle, parents, areas, ladders, today } = loaderData;
-  const busy = useNavigation().state !== "idle";
   const part = actionData && "part" in actionData ? actionData.part : undefined;
   const own = part === undefined;
-  const problems: Record<string, string> = actionData?.problems ?? {};
+  const { busy, problems } = useForm(actionData);
   const ready = useAwake();
   // Reading the page again, as live updates do, does not begin the form anew; what it changes stays what it began from.
   const [{ start, revision }] = useState({ start: loaderData.start, revision: goal?.revision });

@@ -191,11 +191,17 @@ describe("changing a goal", () => {
   it("keeps the order and numbers that are sent, and refuses a number that is none", async () => {
     const caspian = { studentId: demo.student("Caspian") };
     const ids = ["3", "1", "2"].map((number) => demo.goal("Caspian", number));
-    const numbers = (list: string[]) =>
-      Object.fromEntries(ids.map((goalId, index) => [`number.${goalId}`, list[index] ?? ""]));
-    const put = (list: string[]) =>
-      noor.send(order.action, { order: ids.join(","), ...numbers(list) }, caspian);
-    expect((await problemsOf(put(["1", "", "2"]))).problems["form"]).toMatch(/1 to 12 characters/);
+    const put = (list: string[]) => {
+      const rows = ids.flatMap((goalId, place) => [
+        [`goal.${place}.goalId`, goalId],
+        [`goal.${place}.number`, list[place] ?? ""],
+      ]);
+      return noor.send(order.action, Object.fromEntries(rows) as Record<string, string>, caspian);
+    };
+    expect((await problemsOf(put(["1", "", "x".repeat(13)]))).problems).toEqual({
+      "goal.1.number": "Give it a number: 1, 2b.",
+      "goal.2.number": "At most 12 characters.",
+    });
     await leadsTo(put(["1", "2a", "2b"]));
     const { goals: list } = await noor.load(goals.loader, caspian);
     expect(list.map(({ goalId, number }) => [goalId, number])).toEqual(

@@ -1,5 +1,5 @@
 import { scoreWords } from "../amounts.ts";
-import { dateWithYear, longDate } from "../dates.ts";
+import { dateWithYear, longDate, wholeDate } from "../dates.ts";
 import { capitalise, counts } from "../numbers.ts";
 
 /** A figure with the counts it is made of; null where an entry does not yield it. */
@@ -37,7 +37,7 @@ export const reportEn = {
   due: (on: string) => `due ${dateWithYear(on)}`,
   /** "7 of 10, Tuesday, November 24" */
   aboutLast: (counted: { numerator: number; denominator: number } | null, entry: string | null, on: string) =>
-    [counted ? counts(counted.numerator, counted.denominator) : entry, longDate(on)]
+    [counted ? counts(counted.numerator, counted.denominator) : entry, wholeDate(on)]
       .filter(Boolean)
       .join(", "),
   interval: (low: number, high: number) => `95% interval ${low}–${high}`,

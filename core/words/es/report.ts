@@ -32,7 +32,7 @@ export const reportEs: ReportWords = {
   criterion: (criterion) => `criterio: ${criterion}`,
   due: (on) => `fecha límite: ${date(on, "full")}`,
   aboutLast: (counted, entry, on) =>
-    [counted ? outOf(counted.numerator, counted.denominator) : entry, date(on, "long")]
+    [counted ? outOf(counted.numerator, counted.denominator) : entry, date(on, "whole")]
       .filter(Boolean)
       .join(", "),
   interval: (low, high) => `intervalo del 95%: ${low}–${high}`,
