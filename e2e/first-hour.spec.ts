@@ -69,6 +69,13 @@ test("what is typed survives a reload, a cancel and the end of the session, on e
   await awake(page);
   const note = page.getByLabel("Note");
   await note.fill("with counters");
+  // The time as one types it; what is no time is said beside it and leads there.
+  const observed = page.getByRole("group", { name: "Observed" });
+  await observed.getByLabel("Time").fill("quarter past");
+  await page.getByRole("button", { name: "Save the correction" }).click();
+  await expect(observed.getByText(/^Write a time/).first()).toBeVisible();
+  await expect(observed.getByLabel("Time")).toBeFocused();
+  await observed.getByLabel("Time").fill("9.10 am");
   const entry = new URL(page.url()).pathname;
   await site.owner("gate.sessions").update({ ended_at: new Date() });
   await page.getByRole("button", { name: "Save the correction" }).click();
@@ -80,6 +87,35 @@ test("what is typed survives a reload, a cancel and the end of the session, on e
   await expect(page.getByRole("complementary").getByText(/with counters/)).toBeVisible();
   // Saved, there is no draft of it.
   await page.goto(entry);
+  await awake(page);
+  await expect(page.getByText("What you typed here before is not saved yet.")).toHaveCount(0);
+
+  // An incident being corrected: its touches are no fields, and stand there again all the same.
+  await page.goto(`/students/${wren}/incidents`);
+  await page
+    .getByRole("main")
+    .getByRole("link", { name: /hitting or kicking/i })
+    .first()
+    .click();
+  await page.getByText("Correct or remove it").click();
+  await awake(page);
+  const crying = page.getByRole("button", { name: "crying", exact: true });
+  await crying.click();
+  await page.getByLabel("Note").fill("seen from the door");
+  await page.getByLabel("Reason").fill("asked the aide");
+  await page.reload();
+  await expect(page.getByText("What you typed here before is not saved yet.")).toBeVisible();
+  await expect(crying).toHaveAttribute("aria-pressed", "true");
+  await expect(page.getByLabel("Note")).toHaveValue("seen from the door");
+  await expect(page.getByLabel("Reason")).toHaveValue("asked the aide");
+  await page.getByRole("button", { name: "Save the correction" }).click();
+  await expect(
+    page
+      .getByRole("main")
+      .getByText(/seen from the door/)
+      .first(),
+  ).toBeVisible();
+  await page.reload();
   await awake(page);
   await expect(page.getByText("What you typed here before is not saved yet.")).toHaveCount(0);
 

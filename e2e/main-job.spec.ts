@@ -89,7 +89,7 @@ test("the main job by keyboard alone: start, record, incident, correct, decide, 
   await expect(page.locator("body")).not.toBeFocused();
 
   // Decide.
-  await tabTo(page, page.getByRole("button", { name: "Back" }), true);
+  await tabTo(page, page.getByRole("button", { name: "Back", exact: true }), true);
   await page.keyboard.press("Enter");
   await arrivedAt(page, goalOfWren);
   await awake(page);

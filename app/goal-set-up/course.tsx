@@ -1,4 +1,5 @@
 import { Form, Link, useNavigation } from "react-router";
+import { KeptForm } from "#app/kit/kept-form.tsx";
 import { shortDate } from "#core/words/dates.ts";
 import { Field } from "#app/ui/field.tsx";
 
@@ -41,7 +42,12 @@ export function PhasesOfGoal({
                 {phase.isBaseline ? " (baseline)" : ""}
                 {phase.reason ? <span className="text-soft"> · {phase.reason}</span> : null}
               </summary>
-              <Form method="post" className="mt-1 mb-2 flex flex-wrap items-start gap-3" noValidate>
+              <KeptForm
+                draft={`phase ${phase.phaseId}`}
+                method="post"
+                className="mt-1 mb-2 flex flex-wrap items-start gap-3"
+                noValidate
+              >
                 <PhaseFields phase={phase} problems={typed?.["phaseId"] === phase.phaseId ? problems : {}} />
                 <button className="btn btn-plain mt-6" name="intent" value="phase" disabled={busy}>
                   Change it
@@ -49,12 +55,13 @@ export function PhasesOfGoal({
                 <button className="btn btn-plain mt-6" name="intent" value="phase-remove" disabled={busy}>
                   Remove the line
                 </button>
-              </Form>
+              </KeptForm>
             </details>
           </li>
         ))}
       </ul>
-      <Form
+      <KeptForm
+        draft="new phase"
         key={`${newPhaseId} ${phases.length}`}
         method="post"
         className="mt-3 flex flex-wrap items-start gap-3"
@@ -73,7 +80,7 @@ export function PhasesOfGoal({
         <button className="btn btn-plain mt-6" name="intent" value="phase" disabled={busy}>
           Begin a phase
         </button>
-      </Form>
+      </KeptForm>
     </section>
   );
 }
@@ -157,7 +164,7 @@ export function CourseOfGoal({
               ? "The criterion has been reached. Confirm the goal as met on its page."
               : "The criterion has not been reached yet."}
       </p>
-      <Form method="post" className="mt-3 flex flex-wrap items-start gap-3" noValidate>
+      <KeptForm draft="decide" method="post" className="mt-3 flex flex-wrap items-start gap-3" noValidate>
         <input type="hidden" name="intent" value="decide" />
         <input type="hidden" name="revision" value={goal.revision} />
         <Field label="On" name="on" type="date" defaultValue={today} problem={problems["on"]} />
@@ -181,7 +188,7 @@ export function CourseOfGoal({
             </button>
           ))}
         </p>
-      </Form>
+      </KeptForm>
       <p className="mt-3 flex flex-wrap gap-x-5 gap-y-1">
         <Link className="link" to={`/students/${studentId}/copy?goal=${goal.goalId}`}>
           Copy it, to the next year or another student

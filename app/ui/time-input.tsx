@@ -7,17 +7,20 @@ import { timeIn, timeProblem } from "#core/words/read-time-of-day.ts";
  *
  * @param value `HH:MM`, or what was typed
  * @param onTime what is typed as `HH:MM`, empty where it is no time; without it the field is read by the form's action
+ * @param problem what the server said of it; it goes when something else is typed
  * @param onTyped what is typed, letter for letter: `value` is what was typed last
  */
 export function TimeInput({
   value,
   onTime,
   onTyped,
+  problem: given,
   ...input
 }: Omit<ComponentProps<"input">, "value"> & {
   value: string;
   onTime?: (time: string) => void;
   onTyped?: (text: string) => void;
+  problem?: string | undefined;
 }) {
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
@@ -25,7 +28,9 @@ export function TimeInput({
   const mine = onTyped ? value : typed;
   const shown =
     typed !== null && mine !== null && (!onTime || timeIn(mine) === value) ? mine : timeOfDay(value);
-  const problem = isLeft ? timeProblem(shown) : null;
+  const [answered, setAnswered] = useState({ given, isOpen: true });
+  if (answered.given !== given) setAnswered({ given, isOpen: true });
+  const problem = (isLeft ? timeProblem(shown) : null) ?? (answered.isOpen ? given : null);
   return (
     <>
       <input
@@ -35,6 +40,7 @@ export function TimeInput({
         onChange={({ target }) => {
           setTyped(target.value);
           setLeft(false);
+          setAnswered({ given, isOpen: false });
           onTyped?.(target.value);
           onTime?.(timeIn(target.value));
         }}
@@ -44,11 +50,12 @@ export function TimeInput({
             setTyped(timeOfDay(time));
             onTyped?.(timeOfDay(time));
           }
-          setLeft(true);
+          // Said a moment later: a button on which one just pressed would move away from under the finger.
+          setTimeout(() => setLeft(true), 300);
         }}
         {...(problem ? { "aria-invalid": true, "aria-describedby": id } : {})}
       />
-      <span id={id} role="alert" className="block text-fine font-bold text-error empty:hidden">
+      <span id={id} role="alert" className="col-span-full block text-fine font-bold text-error empty:hidden">
         {problem}
       </span>
     </>

@@ -1,4 +1,5 @@
 import { useId } from "react";
+import { timeProblem } from "#core/words/read-time-of-day.ts";
 import { TimeInput } from "./time-input.tsx";
 
 /** The two parts of a moment as it was typed: `YYYY-MM-DDTHH:MM`, or whatever stands for its time. */
@@ -32,13 +33,14 @@ export function WhenFields({
 }) {
   const id = useId();
   const { on, time } = partsOf(value);
-  const wrong = problem ? { "aria-invalid": true, "aria-describedby": `${id}-says` } : {};
+  const isOfTime = problem !== undefined && problem === timeProblem(time);
+  const wrong = problem && !isOfTime ? { "aria-invalid": true, "aria-describedby": `${id}-says` } : {};
   return (
     <div role="group" aria-labelledby={id} className="min-w-0">
       <span id={id} className="mb-1 block text-fine font-bold">
         {label}
       </span>
-      <div className="grid grid-cols-[minmax(8.5rem,1fr)_minmax(5.5rem,6.5rem)] items-start gap-2">
+      <div className="grid grid-cols-[minmax(10rem,1fr)_7rem] items-start gap-2">
         <input
           type="date"
           className="input w-full"
@@ -50,18 +52,16 @@ export function WhenFields({
             : { defaultValue: on })}
           {...wrong}
         />
-        <div>
-          <TimeInput
-            className="input w-full"
-            name={`${name}.time`}
-            aria-label="Time"
-            value={time}
-            {...(onMoment ? { onTyped: (typed: string) => onMoment(`${on}T${typed}`) } : {})}
-            {...wrong}
-          />
-        </div>
+        <TimeInput
+          className="input w-full"
+          name={`${name}.time`}
+          aria-label="Time"
+          value={time}
+          problem={isOfTime ? problem : undefined}
+          {...(onMoment ? { onTyped: (typed: string) => onMoment(`${on}T${typed}`) } : {})}
+        />
       </div>
-      {problem ? (
+      {problem && !isOfTime ? (
         <p id={`${id}-says`} className="mt-1 text-fine font-bold text-error">
           {problem}
         </p>

@@ -1,6 +1,9 @@
 import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
-import { useState } from "react";
+import { useCallback, useEffect, useEffectEvent, useRef, useState } from "react";
+import { KeptForm, ownDraft, useKept } from "#app/kit/kept-form.tsx";
+import { partOf } from "#app/kit/tab-draft.ts";
+import { useDraft } from "#app/kit/use-draft.ts";
 import * as z from "zod/mini";
 import { Form, Link, redirect, useLocation } from "react-router";
 import { choiceLists } from "#core/model/choice-lists.ts";
@@ -236,6 +239,11 @@ function factsFrom(written: string | undefined, stands: IncidentFacts): Incident
   return { ...read.data, began: read.data.began, clock: null };
 }
 
+function ongoingIn(written: string | undefined): boolean {
+  const read = written === undefined ? null : readWritten(written);
+  return read?.success === true && read.data.ongoing;
+}
+
 function Correction({
   revision: stands,
   stands: before,
@@ -259,10 +267,7 @@ function Correction({
   problems: Record<string, string>;
   busy: boolean;
 }) {
-  const [facts, setFacts] = useState(() => factsFrom(typed?.["written"], before));
-  const [ongoing, setOngoing] = useState(wasOngoing);
   const [begunWith] = useState(stands);
-  const { began, chosen, details, note } = facts;
   return (
     <details
       className="no-print mt-6 border-t border-base-300 pt-3"
@@ -271,7 +276,7 @@ function Correction({
       <summary className="min-h-11 cursor-pointer py-2 text-lg font-bold">
         {unfinished ? "Finish it" : "Correct or remove it"}
       </summary>
-      <Form method="post" className="mt-2 grid gap-4" noValidate>
+      <KeptForm draft="correct" method="post" className="mt-2 grid gap-4" noValidate>
         <noscript>
           <p>Correcting an incident needs scripts, which this browser has switched off.</p>
         </noscript>
@@ -282,33 +287,82 @@ function Correction({
             below.
           </p>
         )}
-        <input
-          type="hidden"
-          name="written"
-          value={JSON.stringify({ began, chosen, details, ongoing, note })}
-        />
-        {wasOngoing ? (
-          <label className="flex min-h-11 items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-5 accent-primary"
-              checked={ongoing}
-              onChange={({ target }) => setOngoing(target.checked)}
-            />
-            It is still going on
-          </label>
-        ) : null}
-        <IncidentFields
-          facts={facts}
-          student={student}
-          school={school}
-          now={now}
-          clocked={false}
-          onChange={(part) => setFacts((then) => ({ ...then, ...part }))}
-        />
+        <Written {...{ before, wasOngoing, student, school, now, typed }} />
         <CorrectionEnd reasonName="reason" what="incident" typed={typed} problems={problems} busy={busy} />
-      </Form>
+      </KeptForm>
     </details>
+  );
+}
+
+/** What an account says, to be changed: a draft of its own, since its touches are no fields. */
+function Written({
+  before,
+  wasOngoing,
+  student,
+  school,
+  now,
+  typed,
+}: {
+  before: IncidentFacts;
+  wasOngoing: boolean;
+  student: IncidentStudent;
+  school: IncidentSchool;
+  now: number;
+  typed: Record<string, string> | undefined;
+}) {
+  const { name, goesOn } = useKept();
+  const place = useRef<HTMLDivElement>(null);
+  const [begun] = useState(() => ({
+    facts: factsFrom(typed?.["written"], before),
+    ongoing: typed ? ongoingIn(typed["written"]) : wasOngoing,
+  }));
+  const isTyped = useCallback(
+    (content: typeof begun) => JSON.stringify(content) !== JSON.stringify(begun),
+    [begun],
+  );
+  const { content, setContent, continued } = useDraft(partOf(name ?? "", "written"), begun, {
+    reads(left) {
+      const { facts = null, ongoing = false } = { ...(left as Partial<typeof begun> | null) };
+      return facts === null
+        ? null
+        : { facts: factsFrom(JSON.stringify({ ...facts, ongoing }), before), ongoing };
+    },
+    isTyped,
+  });
+  const sayContinued = useEffectEvent(() => {
+    goesOn();
+    place.current?.closest("details")?.setAttribute("open", "");
+  });
+  useEffect(() => {
+    if (continued) sayContinued();
+  }, [continued]);
+  const { facts, ongoing } = content;
+  const { began, chosen, details, note } = facts;
+  return (
+    <div ref={place} className="grid gap-4" {...ownDraft}>
+      <input type="hidden" name="written" value={JSON.stringify({ began, chosen, details, ongoing, note })} />
+      {wasOngoing ? (
+        <label className="flex min-h-11 items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-5 accent-primary"
+            checked={ongoing}
+            onChange={({ target }) => setContent({ facts, ongoing: target.checked })}
+          />
+          It is still going on
+        </label>
+      ) : null}
+      <IncidentFields
+        // A draft that is continued opens the part in which something stands.
+        key={continued ? "continued" : "fresh"}
+        facts={facts}
+        student={student}
+        school={school}
+        now={now}
+        clocked={false}
+        onChange={(part) => setContent((then) => ({ ...then, facts: { ...then.facts, ...part } }))}
+      />
+    </div>
   );
 }
 

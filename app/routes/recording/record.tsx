@@ -302,7 +302,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
             problem={problems["note"]}
             hint="Appears in the report as you write it. Do not name another student."
           />
-          <div className="grid grid-cols-[15rem_1fr_1fr] gap-3 max-sm:grid-cols-1">
+          <div className="grid grid-cols-[18rem_1fr_1fr] gap-3 max-sm:grid-cols-1">
             <WhenFields
               label="Observed"
               name="observedAt"

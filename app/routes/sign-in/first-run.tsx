@@ -1,11 +1,12 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { data, Form, redirect, redirectDocument } from "react-router";
+import { data, redirect, redirectDocument } from "react-router";
 import { hashPassword } from "#server/auth/password.ts";
 import { readToken, sessionCookie, signIn } from "#server/auth/session.ts";
 import { anySchool, makeFirstSchool } from "#server/db/sessions.ts";
 import { guarded } from "#server/access/answer.ts";
 import { localeFor, schoolLocales } from "#core/words/locale.ts";
+import { KeptForm } from "#app/kit/kept-form.tsx";
 import { useForm } from "#app/kit/use-form.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, readForm, text, typedValues } from "#app/ui/form-data.ts";
@@ -87,7 +88,7 @@ export default function FirstRun({ loaderData, actionData }: Route.ComponentProp
       title="Set up your school"
       lead="This page is shown once. It makes the school and the first account; everyone else is brought in from there."
     >
-      <Form method="post" className="grid gap-4" noValidate>
+      <KeptForm draft="first-run" method="post" className="grid gap-4" noValidate>
         <FormProblem>
           {Object.keys(problems).length > 0 ? "Some fields need another look." : undefined}
         </FormProblem>
@@ -157,7 +158,7 @@ export default function FirstRun({ loaderData, actionData }: Route.ComponentProp
         <button className="btn btn-primary mt-1 w-full" disabled={busy}>
           {busy ? "Setting up …" : "Set up the school"}
         </button>
-      </Form>
+      </KeptForm>
     </TitlePage>
   );
 }

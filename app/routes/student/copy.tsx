@@ -3,7 +3,7 @@ import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
 import { useState } from "react";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { Form, Link, redirect } from "react-router";
+import { Link, redirect } from "react-router";
 import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { namesOf } from "#core/model/student-names.ts";
@@ -15,6 +15,7 @@ import { aYearLater } from "#core/dates/a-year-later.ts";
 import { fullDate } from "#core/words/dates.ts";
 import { listed } from "#core/words/lists.ts";
 import { plural } from "#core/words/numbers.ts";
+import { KeptForm } from "#app/kit/kept-form.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
@@ -161,7 +162,7 @@ export default function Copy({ loaderData, actionData, params }: Route.Component
           <p>Goals that are set up for this student can be taken along from here.</p>
         </EmptyState>
       ) : (
-        <Form method="post" noValidate>
+        <KeptForm draft="copy" method="post" noValidate>
           <div className="mb-4 grid max-w-3xl grid-cols-[minmax(0,1fr)_11rem_11rem] gap-3 max-sm:grid-cols-1">
             <Select
               label="For"
@@ -258,7 +259,7 @@ export default function Copy({ loaderData, actionData, params }: Route.Component
               </label>
             ) : null}
           </div>
-        </Form>
+        </KeptForm>
       )}
     </main>
   );

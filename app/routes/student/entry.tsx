@@ -353,7 +353,7 @@ export default function EntryPage({
               Keep as not finished
             </button>
           ) : null}
-          <div className="grid max-w-2xl grid-cols-[15rem_1fr_1fr] gap-3 max-sm:grid-cols-1">
+          <div className="grid max-w-2xl grid-cols-[18rem_1fr_1fr] gap-3 max-sm:grid-cols-1">
             <WhenFields
               label="Observed"
               name="observedAt"

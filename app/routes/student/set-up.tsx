@@ -273,7 +273,7 @@ export const action = defineIntents({
 });
 
 export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
-  return keepTypedOffline(() => savingSetUp(request, () => serverAction()));
+  return keepTypedOffline(() => savingSetUp(request, () => serverAction()), request);
 }
 
 /** Another student, goal or template is another form: what is typed of one student never stands in the form of another. */
