@@ -24,6 +24,33 @@ function textsOf(name: string, code: string): string[] {
   return texts.map((text) => text.replaceAll(/\s+/g, " ").trim());
 }
 
+/** The files of the interface and of the catalogues. */
+const sources = () =>
+  ["app", "core"]
+    .flatMap((folder) =>
+      readdirSync(join(project, folder), { recursive: true, encoding: "utf8" }).map((file) =>
+        join(folder, file),
+      ),
+    )
+    .filter((file) => /\.tsx?$/.test(file) && !file.includes(".test."));
+
+describe("numbers, dates and times", () => {
+  const byHand =
+    /\.toFixed\(|\.toLocale(?:Date|Time)?String\(|new Intl\.(?:Number|DateTime|List)Format|\+ ["'`]%|\)\}%`/;
+
+  it("written by hand would be found", () => {
+    for (const line of ["value.toFixed(2)", "new Intl.NumberFormat()", "`${Math.round(a)}%`", 'a + "%"'])
+      expect(line).toMatch(byHand);
+  });
+
+  it("are written by the catalogues of formats, and nowhere by hand", () => {
+    const found = sources()
+      .filter((file) => !/^core\/(words|dates)\//.test(file))
+      .filter((file) => byHand.test(readFileSync(join(project, file), "utf8")));
+    expect(found).toEqual([]);
+  });
+});
+
 describe("words to avoid", () => {
   it("are found in the text of an element and in a message", () => {
     const code = "const a = <p>It stands {here} now</p>; const b = `${a} is kept here`; const c = 'kept';";
@@ -32,14 +59,8 @@ describe("words to avoid", () => {
 
   // What people see on views of the demo is searched by `e2e/every-view.spec.ts`; this finds what the demo does not show.
   it("are in no text or message of the interface and of the catalogues", () => {
-    const files = ["app", "core"]
-      .flatMap((folder) =>
-        readdirSync(join(project, folder), { recursive: true, encoding: "utf8" }).map((file) =>
-          join(folder, file),
-        ),
-      )
-      // A goal's wording is read as others wrote it.
-      .filter((file) => /\.tsx?$/.test(file) && !/\.test\.|goal-wording/.test(file));
+    // A goal's wording is read as others wrote it.
+    const files = sources().filter((file) => !file.includes("goal-wording"));
     expect(files.length).toBeGreaterThan(200);
     const found = files.flatMap((file) =>
       textsOf(file, readFileSync(join(project, file), "utf8"))

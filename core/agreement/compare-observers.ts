@@ -1,5 +1,5 @@
 import type { Measure } from "../measures/measure.ts";
-import { percent, plural } from "../words/numbers.ts";
+import { fixed, percent, plural } from "../words/numbers.ts";
 import { agreementFigures, agreementWords, leadingFigure } from "./agreement-figures.ts";
 import { type Account, matchObservers, type MatchedUnits } from "./match-observers.ts";
 import type { Agreement } from "./ratio.ts";
@@ -18,7 +18,7 @@ export interface ObserverComparison {
 /** A percentage whole, kappa to two places; a reason where there is none. */
 function shown(name: string, { value, why }: Agreement): string {
   if (value === null) return why ? `none: ${why}` : "none";
-  return name === "kappa" ? value.toFixed(2).replace("-", "−") : percent(value);
+  return name === "kappa" ? fixed(value, 2).replace("-", "−") : percent(value);
 }
 
 const trialMarks: Record<string, string> = { "1": "correct", "0": "missed" };

@@ -1,5 +1,6 @@
 import type { Criterion } from "../criteria/criterion.ts";
 import type { PhaseComparison } from "../phases/compare-phases.ts";
+import { fixed, inDigits } from "../words/numbers.ts";
 import { listed } from "../words/lists.ts";
 import { aimAt } from "./aim-line.ts";
 import type { FullFigures } from "./full-figures.ts";
@@ -26,9 +27,8 @@ export interface Explained {
 }
 
 const shownDigits = 3;
-const digits = (value: number | null): string => (value === null ? "none" : value.toFixed(shownDigits));
-const listOf = (values: readonly number[]) =>
-  values.map((value) => String(Math.round(value * 100) / 100)).join(", ");
+const digits = (value: number | null): string => (value === null ? "none" : fixed(value, shownDigits));
+const listOf = (values: readonly number[]) => values.map(inDigits).join(", ");
 
 function trend(
   { theilSen, slopePerWeek, nInPhase }: FullFigures,

@@ -4,6 +4,8 @@ import { dayNumber } from "../dates/day-number.ts";
 export interface Formats {
   /** A whole or decimal number with its thousands grouped: 1240 → "1,240". */
   number(value: number): string;
+  /** With so many places after the point, ungrouped, as in a table of figures: 0.5 → "0.50". */
+  fixed(value: number, places: number): string;
   /** Of 0 to 100, whole: 66.67 → "67%". */
   percent(value: number): string;
   /** `YYYY-MM-DD` in one of the ways that are in use. */
@@ -58,6 +60,13 @@ function formatsFor(locale: string): Formats {
     let made: T | undefined;
     return () => (made ??= make());
   };
+  const places = new Map<number, Intl.NumberFormat>();
+  const placesFormat = (many: number) => {
+    const made = new Intl.NumberFormat(locale, {
+      ...{ minimumFractionDigits: many, maximumFractionDigits: many, useGrouping: false },
+    });
+    return places.get(many) ?? places.set(many, made).get(many) ?? made;
+  };
   const numbers = once(() => new Intl.NumberFormat(locale, { maximumFractionDigits: 2 }));
   const percents = once(() => new Intl.NumberFormat(locale, { style: "percent", maximumFractionDigits: 0 }));
   const times = once(() => new Intl.DateTimeFormat(locale, { timeStyle: "short", timeZone: "UTC" }));
@@ -66,6 +75,7 @@ function formatsFor(locale: string): Formats {
   const plurals = once(() => new Intl.PluralRules(locale));
   return {
     number: (value) => numbers().format(value),
+    fixed: (value, many) => placesFormat(many).format(value),
     // Rounded first: halves away from zero, as everywhere here.
     percent: (value) => percents().format(Math.round(value) / 100),
     date: (date, style) => dateFormat(style).format(dayNumber(date) * dayMs),

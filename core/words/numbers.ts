@@ -20,6 +20,9 @@ export function plural(count: number, one: string, many = `${one}s`): string {
   return interfaceFormats().isOne(count) ? one : many;
 }
 
+/** "0.50": with so many places after the point. */
+export const fixed = (value: number, places: number): string => interfaceFormats().fixed(value, places);
+
 /** A percentage as shown, whole: 66.67 → "67%". */
 export const percent = (value: number): string => interfaceFormats().percent(value);
 

@@ -1,6 +1,6 @@
 import { writing } from "#core/words/formats.ts";
 import { useEffect, useRef, useState } from "react";
-import { plural } from "#core/words/numbers.ts";
+import { fixed, plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";
 import type { FromWorker } from "./figures-worker.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
@@ -16,7 +16,7 @@ type State =
   | { is: "wrong"; name: string; problem: string }
   | { is: "there"; name: string; result: Extract<FromWorker, { rows: unknown }>; address: string };
 
-const digits = (value: number | null) => (value === null ? "–" : value.toFixed(3));
+const digits = (value: number | null) => (value === null ? "–" : fixed(value, 3));
 
 /** Computes the figures of a file on this device, so that a number can be checked. */
 export default function Figures() {

@@ -3,7 +3,7 @@ import type { Aspect } from "#core/incidents/labelled-incident.ts";
 import type { BinSize, Bin, Counted, Patterns } from "#core/incidents/patterns.ts";
 import { weekdayName } from "#core/dates/week.ts";
 import { dateWithYear, monthWithYear, timeOfDay, wholeDate } from "#core/words/dates.ts";
-import { plural } from "#core/words/numbers.ts";
+import { fixed, percent, plural } from "#core/words/numbers.ts";
 
 /** The numbers of one picture, for the page and for a file. */
 export interface PatternTable {
@@ -34,13 +34,13 @@ export const binWords = ({ from }: Bin, size: BinSize): string =>
 export const observedWords = (days: number): string =>
   days === 0 ? "no observed day" : `${days} observed ${plural(days, "day")}`;
 
-const pWords = (p: number) => (p < 0.001 ? "< 0.001" : p.toFixed(3));
+const pWords = (p: number) => (p < 0.001 ? "< 0.001" : fixed(p, 3));
 
 function counted(title: string, list: readonly Counted[], n: number): PatternTable {
   return {
     head: [title, "incidents", "of all"],
     rows: list.map(({ label, incidentIds }) => ({
-      cells: [label, incidentIds.length, n === 0 ? "" : `${Math.round((100 * incidentIds.length) / n)}%`],
+      cells: [label, incidentIds.length, n === 0 ? "" : percent((100 * incidentIds.length) / n)],
       incidentIds,
     })),
   };
@@ -68,7 +68,7 @@ export function patternTables(
       rows: bins.map(({ from, to, days, incidentIds }) => ({
         cells: [
           ...(size === "day" ? [from, to] : [dateWithYear(from), dateWithYear(to)]),
-          ...[incidentIds.length, days, days > 0 ? (incidentIds.length / days).toFixed(2) : ""],
+          ...[incidentIds.length, days, days > 0 ? fixed(incidentIds.length / days, 2) : ""],
         ],
         incidentIds,
       })),
@@ -107,7 +107,17 @@ export function patternTables(
     pairs: () => ({
       head: ["one", "and", "both", "first only", "second only", "neither", "phi", "p", "adjusted p"],
       rows: pairs.map(({ a, b, both, aOnly, bOnly, neither, phi, fisherP, adjustedP, behind }) => ({
-        cells: [a, b, both, aOnly, bOnly, neither, phi?.toFixed(2) ?? "", pWords(fisherP), pWords(adjustedP)],
+        cells: [
+          a,
+          b,
+          both,
+          aOnly,
+          bOnly,
+          neither,
+          phi === null ? "" : fixed(phi, 2),
+          pWords(fisherP),
+          pWords(adjustedP),
+        ],
         opens: [undefined, undefined, behind.both, behind.aOnly, behind.bOnly, behind.neither],
       })),
     }),
@@ -135,10 +145,10 @@ function changeRows({ before, after, rates }: SpanComparison): PatternTable["row
     ...(ids && { opens: [undefined, ids(before), ids(after)] }),
   });
   const share = (count: number, known: number) =>
-    known === 0 ? "–" : `${count} (${Math.round((100 * count) / known)}%)`;
+    known === 0 ? "–" : `${count} (${percent((100 * count) / known)})`;
   const rate = (side: "before" | "after") => {
     const one = rates?.[side];
-    return one ? `${one.perDay.toFixed(2)} (${one.low.toFixed(2)} to ${one.high.toFixed(2)})` : "–";
+    return one ? `${fixed(one.perDay, 2)} (${fixed(one.low, 2)} to ${fixed(one.high, 2)})` : "–";
   };
   const strong = ({ strengths }: SpanComparison["before"]) =>
     strengths.reduce((sum, { incidentIds }) => sum + incidentIds.length, 0);

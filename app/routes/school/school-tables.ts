@@ -1,5 +1,6 @@
 import type { NamelessCount, SchoolPatterns } from "#core/incidents/school-patterns.ts";
 import { timeOfDay } from "#core/words/dates.ts";
+import { fixed } from "#core/words/numbers.ts";
 import { weekdayName } from "#core/dates/week.ts";
 import { aspectTitles, binWords, type PatternTable } from "../incidents/tables.ts";
 
@@ -54,7 +55,7 @@ export function schoolTables(
     length: ranked("How long", lengths),
     pairs: {
       head: ["one", "and", "both", "of the first", "phi"],
-      rows: pairs.map(({ a, b, both, of, phi }) => ({ cells: [a, b, both, of, phi.toFixed(2)] })),
+      rows: pairs.map(({ a, b, both, of, phi }) => ({ cells: [a, b, both, of, fixed(phi, 2)] })),
     },
     chains: {
       head: ["before", "did", "after", "incidents", "of students"],
