@@ -32,7 +32,7 @@ const KeptContext = createContext<Kept>({
   ...{ name: null, sends: 0, saves: 0, isTouched: false, touch: nothing, goesOn: nothing },
 });
 /** The form around: what its draft is called, and whether it is saved. */
-export const useKept = (): Kept => useContext(KeptContext);
+export const useKeptForm = (): Kept => useContext(KeptContext);
 
 /** Rows in any order keep a draft of their own: they bear this attribute. */
 export const ownDraft = { "data-own-draft": true } as const;

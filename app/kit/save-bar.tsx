@@ -1,6 +1,6 @@
 import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { say } from "#app/ui/say.ts";
-import { isTick, type, useKept } from "./kept-form.tsx";
+import { isTick, type, useKeptForm } from "./kept-form.tsx";
 import { keepDraft, partOf, readDraft } from "./tab-draft.ts";
 
 /** What was typed before scripts ran: the page hears of it now, where its rows are its own. */
@@ -24,7 +24,7 @@ function hearEarlier(form: HTMLFormElement): void {
  * something is changed, also over a reload.
  */
 export function Seen({ value, typed }: { value: string; typed: string | undefined }) {
-  const { name, isTouched, saves } = useKept();
+  const { name, isTouched, saves } = useKeptForm();
   const [{ held, heldFor }, setHeld] = useState({ held: value, heldFor: saves });
   if ((!isTouched && held !== value) || heldFor !== saves) setHeld({ held: value, heldFor: saves });
   const part = name === null ? null : partOf(name, "seen");
@@ -41,7 +41,7 @@ export function Seen({ value, typed }: { value: string; typed: string | undefine
 
 /** The one button by which a page of several lists is saved, and whether it is. It stays in view. */
 export function SaveBar({ busy, children = "Save" }: { busy: boolean; children?: React.ReactNode }) {
-  const { saves, isTouched } = useKept();
+  const { saves, isTouched } = useKeptForm();
   const button = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     if (button.current?.form) hearEarlier(button.current.form);

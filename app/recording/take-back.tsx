@@ -7,7 +7,7 @@ import { enqueue } from "./device/queue.ts";
 const seconds = 10;
 
 /** Puts into the queue that these are taken back. They are sent after what they take back, also without a network. */
-export function takeBack(device: Device, items: readonly Queued[]): Promise<void> {
+export function enqueueTakingBack(device: Device, items: readonly Queued[]): Promise<void> {
   const now = new Date().toISOString();
   return enqueue(
     device,

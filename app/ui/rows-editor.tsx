@@ -1,12 +1,12 @@
 import { type ReactNode, useId } from "react";
 import { weekdayName } from "#core/dates/week.ts";
 import { timeOfDay } from "#core/words/dates.ts";
-import { type Line, useRows } from "#app/kit/use-rows.ts";
+import { type Line, useWrittenRows } from "#app/kit/use-written-rows.ts";
 import type { Problems } from "./form-data.ts";
 import { say } from "./say.ts";
 import { TimeInput } from "./time-input.tsx";
 import { rowName, type TypedRow } from "./typed-rows.ts";
-import { TakenOut } from "./written-list.tsx";
+import { RowTakenOut } from "./written-list.tsx";
 
 export interface RowField {
   name: string;
@@ -54,7 +54,7 @@ export function RowsEditor({
   children,
 }: RowsEditorProps) {
   const times = fields.filter(({ type }) => type === "time").map(({ name }) => name);
-  const rows = useRows(prefix, {
+  const rows = useWrittenRows(prefix, {
     rows: there.map((row) => ({
       ...row,
       ...Object.fromEntries(times.map((name) => [name, timeOfDay(row[name] ?? "")])),
@@ -81,7 +81,7 @@ export function RowsEditor({
           />
         ))}
       </ol>
-      <TakenOut rows={rows} nameOf={(row) => nameOf(row)} />
+      <RowTakenOut rows={rows} nameOf={(row) => nameOf(row)} />
     </fieldset>
   );
 }

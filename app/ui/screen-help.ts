@@ -76,9 +76,9 @@ export const screens: readonly {
     lines: [
       "These words are offered when an incident of this student is recorded.",
       "A new wording also changes earlier incidents that used the choice.",
-      "A choice that is removed stays in the incidents that have it.",
-      "The order here is the order on the recording screen.",
-      "Lists can be copied from the school or from another student.",
+      "Type into a line. Enter begins the next one; Alt with an arrow key moves a line, and so does its handle.",
+      "A line that is taken out stays in the incidents that have it. Until you save, it can be put back.",
+      "Lists can be copied from the school or from another student. One save is for all lists.",
     ],
   },
   {

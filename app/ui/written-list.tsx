@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type ReactNode, useEffect, useId, useRef } from "react";
-import { type Line, type Rows, useRows } from "#app/kit/use-rows.ts";
+import { type Line, type Rows, useWrittenRows } from "#app/kit/use-written-rows.ts";
 import type { Problems } from "./form-data.ts";
 import { lines as linesOf } from "./lines.ts";
 import { say } from "./say.ts";
@@ -50,7 +50,7 @@ export function WrittenList({
 }: WrittenListProps) {
   const id = useId();
   const list = useRef<HTMLOListElement>(null);
-  const rows = useRows(prefix, { ...there, blank: { ...blank, name: "" } });
+  const rows = useWrittenRows(prefix, { ...there, blank: { ...blank, name: "" } });
   const { lines } = rows;
   const next = useRef<string | null>(null);
   const fieldOf = (key: string) =>
@@ -142,14 +142,14 @@ export function WrittenList({
           ))}
         </ol>
       </Sortable>
-      <TakenOut rows={rows} nameOf={(row) => row["name"] || one} />
+      <RowTakenOut rows={rows} nameOf={(row) => row["name"] || one} />
       {children?.(rows.append, lines)}
     </section>
   );
 }
 
 /** What was taken out of a list last, until the form is saved, and the way to have it again. */
-export function TakenOut({ rows, nameOf }: { rows: Rows; nameOf: (row: TypedRow) => string }) {
+export function RowTakenOut({ rows, nameOf }: { rows: Rows; nameOf: (row: TypedRow) => string }) {
   return rows.gone ? (
     <p className="mt-1 flex flex-wrap items-center gap-x-3 text-fine">
       <span>

@@ -5,7 +5,7 @@ import { v7 as newId } from "uuid";
 import type { Device } from "../device/device.ts";
 import { enqueue, type WaitingItem } from "../device/queue.ts";
 import { rightTime } from "../right-time.ts";
-import { takeBack } from "../take-back.tsx";
+import { enqueueTakingBack } from "../take-back.tsx";
 import { HolderButton } from "../sitting/holder.tsx";
 import { localDay } from "#core/dates/school-time.ts";
 import { writingInTurn } from "../device/in-turn.ts";
@@ -89,7 +89,7 @@ export function IncidentView({
   async function undo(latest: IncidentItem, from: IncidentDraft): Promise<void> {
     const again = { ...from, incidentId: newId() };
     await keepIncidentDraft(device, again);
-    await takeBack(device, [latest]);
+    await enqueueTakingBack(device, [latest]);
     setSaved(saved.filter((one) => one !== latest));
     begin(again);
     send();

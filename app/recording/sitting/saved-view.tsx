@@ -3,7 +3,7 @@ import { Link, useNavigate } from "react-router";
 import { entryLine, notMeasuredLine } from "#core/report/entry-line.ts";
 import type { Device } from "../device/device.ts";
 import type { WaitingItem } from "../device/queue.ts";
-import { takeBack, Undo } from "../take-back.tsx";
+import { enqueueTakingBack, Undo } from "../take-back.tsx";
 import { reopenSitting } from "./store.ts";
 import type { Queued } from "#core/sync/queued.ts";
 import { readingOf } from "./sheet.ts";
@@ -52,7 +52,7 @@ export function SavedView({
   async function undo(): Promise<void> {
     // First the marks are on the disk again, then what they became is taken back.
     const again = await reopenSitting(device, saved.sitting, saved.sheets);
-    await takeBack(
+    await enqueueTakingBack(
       device,
       saved.lines.map(({ item }) => item),
     );

@@ -1,7 +1,7 @@
 import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { useCallback, useEffect, useEffectEvent, useRef, useState } from "react";
-import { KeptForm, ownDraft, useKept } from "#app/kit/kept-form.tsx";
+import { KeptForm, ownDraft, useKeptForm } from "#app/kit/kept-form.tsx";
 import { partOf } from "#app/kit/tab-draft.ts";
 import { useDraft } from "#app/kit/use-draft.ts";
 import * as z from "zod/mini";
@@ -310,7 +310,7 @@ function Written({
   now: number;
   typed: Record<string, string> | undefined;
 }) {
-  const { name, goesOn } = useKept();
+  const { name, goesOn } = useKeptForm();
   const place = useRef<HTMLDivElement>(null);
   const [begun] = useState(() => ({
     facts: factsFrom(typed?.["written"], before),

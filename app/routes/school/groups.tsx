@@ -15,7 +15,7 @@ import { KeptForm } from "#app/kit/kept-form.tsx";
 import { SaveBar } from "#app/kit/save-bar.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
-import { type Line, type Rows, sameRow, useRows } from "#app/kit/use-rows.ts";
+import { type Line, type Rows, sameRow, useWrittenRows } from "#app/kit/use-written-rows.ts";
 import { meetingWords, slotsOf, weeklyRows } from "#core/schedule/timetable.ts";
 import { plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -25,7 +25,7 @@ import { type Group, listGroups, retireGroup, saveGroup } from "#server/db/group
 import { listStudents } from "#server/db/students.ts";
 import { notFound } from "#server/errors.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
-import { EntryLine, EntryLines } from "#app/ui/entry-lines.tsx";
+import { RegisterLine, RegisterLines } from "#app/ui/register-lines.tsx";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { id, type Problems, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
@@ -204,7 +204,7 @@ function GroupLine({
   const members = students.filter(({ studentId }) => row[memberName(studentId)] === "on");
   const hasTimesWrong = Object.keys(problems).some((one) => one.startsWith(`${meetsOf(groupId)}.`));
   return (
-    <EntryLine
+    <RegisterLine
       ref={setNodeRef}
       line={line}
       isOpen={isOpen || hasTimesWrong}
@@ -294,7 +294,7 @@ function GroupLine({
           ) : null}
         </div>
       )}
-    </EntryLine>
+    </RegisterLine>
   );
 }
 
@@ -304,7 +304,7 @@ function GroupLines({
   openId,
   ...came
 }: { groups: readonly Listed[]; students: readonly Student[]; openId: string | undefined } & Came) {
-  const rows = useRows("group", { rows: groups.map(rowOf), blank, ...came });
+  const rows = useWrittenRows("group", { rows: groups.map(rowOf), blank, ...came });
   const sensors = useSensors(
     useSensor(MouseSensor, { activationConstraint: { distance: 4 } }),
     useSensor(TouchSensor, { activationConstraint: { delay: 150, tolerance: 8 } }),
@@ -325,7 +325,7 @@ function GroupLines({
       }}
     >
       <div className="grid gap-8 lg:grid-cols-[minmax(0,1fr)_13rem]">
-        <EntryLines {...rows.around}>
+        <RegisterLines {...rows.around}>
           {rows.lines.map((line, at) => (
             <GroupLine
               key={line.key}
@@ -334,7 +334,7 @@ function GroupLines({
               isOpen={openId !== undefined && line.row["groupId"] === (openId === "new" ? "" : openId)}
             />
           ))}
-        </EntryLines>
+        </RegisterLines>
         {students.length > 0 ? (
           <section aria-label="Students to drag" className="with-scripts max-lg:hidden">
             <div className="sticky top-4">

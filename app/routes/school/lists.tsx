@@ -6,7 +6,7 @@ import { KeptForm } from "#app/kit/kept-form.tsx";
 import { SaveBar } from "#app/kit/save-bar.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
-import { type Line, useRows } from "#app/kit/use-rows.ts";
+import { type Line, useWrittenRows } from "#app/kit/use-written-rows.ts";
 import { ladderFields } from "#core/measures/ladder-schema.ts";
 import { schoolLocales } from "#core/words/locale.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -224,7 +224,7 @@ function Ladders({
   typed,
   problems,
 }: { ladders: readonly ListedLadder[] } & Pick<Form, "typed" | "problems">) {
-  const rows = useRows("ladder", {
+  const rows = useWrittenRows("ladder", {
     rows: ladders.map(({ ladderId, name }) => ({ ladderId, name, retired: "" })),
     ...{ blank: blankLadder, typed, problems },
   });

@@ -7,7 +7,7 @@ import { KeptForm } from "#app/kit/kept-form.tsx";
 import { SaveBar } from "#app/kit/save-bar.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
-import { type Line, type Rows, sameRow, useRows } from "#app/kit/use-rows.ts";
+import { type Line, type Rows, sameRow, useWrittenRows } from "#app/kit/use-written-rows.ts";
 import { isDate } from "#core/dates/day-number.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -15,7 +15,7 @@ import { may } from "#server/access/table.ts";
 import { contentTag } from "#server/db/calendar.ts";
 import { listStaff, saveStaff, type StaffMember } from "#server/db/staff.ts";
 import { notFound } from "#server/errors.ts";
-import { EntryLine, EntryLines } from "#app/ui/entry-lines.tsx";
+import { RegisterLine, RegisterLines } from "#app/ui/register-lines.tsx";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, id, optionalDate, optionalText, type Problems, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
@@ -210,7 +210,7 @@ function Person({ line, at, rows, isOpen }: { line: Line; at: number; rows: Rows
     </div>
   );
   return (
-    <EntryLine
+    <RegisterLine
       line={line}
       isOpen={isOpen}
       isChanged={!isBlank && !rows.from.some((one) => sameRow(one, row))}
@@ -247,7 +247,7 @@ function Person({ line, at, rows, isOpen }: { line: Line; at: number; rows: Rows
           )}
         </div>
       )}
-    </EntryLine>
+    </RegisterLine>
   );
 }
 
@@ -278,9 +278,9 @@ function People({
   ReturnType<typeof useForm>,
   "typed" | "problems"
 >) {
-  const rows = useRows("person", { rows: people, blank, ...came });
+  const rows = useWrittenRows("person", { rows: people, blank, ...came });
   return (
-    <EntryLines {...rows.around}>
+    <RegisterLines {...rows.around}>
       {rows.lines.map((line, at) => (
         <Person
           key={line.key}
@@ -288,7 +288,7 @@ function People({
           isOpen={openId !== undefined && line.row["personId"] === (openId === "new" ? "" : openId)}
         />
       ))}
-    </EntryLines>
+    </RegisterLines>
   );
 }
 

@@ -7,7 +7,7 @@ import { findStudent, listGoals } from "#server/db/students.ts";
 import { KeptForm } from "#app/kit/kept-form.tsx";
 import { SaveBar } from "#app/kit/save-bar.tsx";
 import { useForm } from "#app/kit/use-form.ts";
-import { type Line, useRows } from "#app/kit/use-rows.ts";
+import { type Line, useWrittenRows } from "#app/kit/use-written-rows.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import { id, type Problems, text } from "#app/ui/form-data.ts";
@@ -133,7 +133,7 @@ function Places({
   typed: Readonly<Record<string, string>> | undefined;
   problems: Problems;
 }) {
-  const rows = useRows("goal", {
+  const rows = useWrittenRows("goal", {
     rows: goals.map(({ goalId, number }) => ({ goalId, number })),
     ...{ blank: null, typed, problems },
   });

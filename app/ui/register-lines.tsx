@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type ReactNode, type Ref, useState } from "react";
-import type { Line } from "#app/kit/use-rows.ts";
+import type { Line } from "#app/kit/use-written-rows.ts";
 
 /** Steps from line to line with the arrow keys, where one is at the head of a line. */
 function step(event: KeyboardEvent<HTMLElement>) {
@@ -13,7 +13,7 @@ function step(event: KeyboardEvent<HTMLElement>) {
 }
 
 /** A register: one line for each, opened in place to be changed. */
-export function EntryLines({ children, ...kept }: { children: ReactNode }) {
+export function RegisterLines({ children, ...kept }: { children: ReactNode }) {
   return (
     <ul className="entry-lines" onKeyDown={step} {...kept}>
       {children}
@@ -26,7 +26,7 @@ export function EntryLines({ children, ...kept }: { children: ReactNode }) {
  *
  * @param children the fields; asked for once the line is open
  */
-export function EntryLine({
+export function RegisterLine({
   line,
   head,
   aside,

@@ -2,7 +2,7 @@ import { useEffect, useEffectEvent, useState } from "react";
 import type { Problems } from "#app/ui/form-data.ts";
 import { rowsIn, type TypedRow } from "#app/ui/typed-rows.ts";
 import { useAwake } from "#app/ui/use-awake.ts";
-import { ownDraft, useKept } from "./kept-form.tsx";
+import { ownDraft, useKeptForm } from "./kept-form.tsx";
 import { forgetDraft, keepDraft, partOf, readDraft } from "./tab-draft.ts";
 
 /** One row of a list that is being written: its fields as typed, and what is wrong with them. */
@@ -72,9 +72,9 @@ const isLeft = (left: unknown): left is Left =>
  *
  * @param prefix of the names of their fields
  */
-export function useRows(prefix: string, { rows: there, blank, typed, problems: given }: Options) {
+export function useWrittenRows(prefix: string, { rows: there, blank, typed, problems: given }: Options) {
   const problems = Object.keys(given).length === 0 ? none : given;
-  const kept = useKept();
+  const kept = useKeptForm();
   const isBlank = (row: TypedRow) => blank !== null && sameRow(row, blank);
   const withBlank = (lines: readonly Line[]): readonly Line[] =>
     blank === null || (lines.length > 0 && isBlank(lines.at(-1)?.row ?? {}))
@@ -189,4 +189,4 @@ export function useRows(prefix: string, { rows: there, blank, typed, problems: g
   };
 }
 
-export type Rows = ReturnType<typeof useRows>;
+export type Rows = ReturnType<typeof useWrittenRows>;
