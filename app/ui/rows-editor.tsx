@@ -67,7 +67,7 @@ export function RowsEditor({
       <legend className="font-serif text-[1.15rem] font-semibold">{title}</legend>
       {hint ? <p className="text-fine text-soft">{hint}</p> : null}
       {children}
-      <ol className="mt-2 grid gap-2">
+      <ol className="mt-2 grid gap-1">
         {rows.lines.map((line, at) => (
           <EditedRow
             key={line.key}
@@ -103,8 +103,8 @@ function EditedRow({ line, at, prefix, called, fields, weekdays, isBlank, set, r
   const problems = fields.flatMap((field) => wrong[field.name] ?? []);
   const said = `${called} ${at + 1}`;
   return (
-    <li className="grid gap-1">
-      <div className="flex flex-wrap items-end gap-2 max-sm:border-b max-sm:border-base-300 max-sm:pb-2">
+    <li className="edited-row">
+      <div className="flex flex-wrap items-end gap-x-3 gap-y-1">
         {fields.map((field) => {
           if (field.type === "weekdays")
             return (
@@ -130,13 +130,13 @@ function EditedRow({ line, at, prefix, called, fields, weekdays, isBlank, set, r
             );
           const given = {
             name: name(field.name),
-            className: "input w-full",
+            className: "written",
             value: row[field.name] ?? "",
             "aria-invalid": wrong[field.name] ? true : undefined,
             "aria-describedby": problems.length > 0 ? id : undefined,
           } as const;
           return (
-            <label key={field.name} className={`min-w-0 ${field.className ?? ""}`}>
+            <label key={field.name} className={`block min-w-0 ${field.className ?? ""}`}>
               <span className={at === 0 ? "text-fine font-bold" : "sr-only"}>
                 {field.label}
                 <span className="sr-only"> of {said}</span>
@@ -147,6 +147,7 @@ function EditedRow({ line, at, prefix, called, fields, weekdays, isBlank, set, r
                 <input
                   {...given}
                   type={field.type}
+                  placeholder={isBlank && field === fields[0] ? `another ${called}` : undefined}
                   dir={field.type === "text" ? "auto" : undefined}
                   maxLength={field.type === "text" ? 60 : undefined}
                   onChange={({ target }) => set({ [field.name]: target.value })}

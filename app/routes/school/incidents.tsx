@@ -10,7 +10,7 @@ import { readIncidentSettings, readStarters, saveIncidentSettings } from "#serve
 import { KeptForm } from "#app/kit/kept-form.tsx";
 import { SaveBar } from "#app/kit/save-bar.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
-import { Field, FormProblem } from "#app/ui/field.tsx";
+import { FormProblem } from "#app/ui/field.tsx";
 import { type Problems, readForm, text } from "#app/ui/form-data.ts";
 import { RowsEditor } from "#app/ui/rows-editor.tsx";
 import { readRows, rowName } from "#app/ui/typed-rows.ts";
@@ -179,35 +179,55 @@ export default function SchoolIncidents({ loaderData, actionData }: Route.Compon
             </label>
           ))}
         </fieldset>
-        <RowsEditor
-          prefix="band"
-          title="How long, where no clock ran"
-          called="band"
-          fields={bandFields}
-          rows={settings.bands.map(({ name, from, to }) => ({
-            name,
-            from: String(from),
-            to: to === null ? "" : String(to),
-          }))}
-          typed={typed}
-          problems={problems}
-          hint="The shortest first. The last may stay open: leave “to under” empty."
-        />
+        <div className="max-w-xl">
+          <RowsEditor
+            prefix="band"
+            title="How long, where no clock ran"
+            called="band"
+            fields={bandFields}
+            rows={settings.bands.map(({ name, from, to }) => ({
+              name,
+              from: String(from),
+              to: to === null ? "" : String(to),
+            }))}
+            typed={typed}
+            problems={problems}
+            hint="The shortest first. The last may stay open: leave “to under” empty."
+          />
+        </div>
         <fieldset>
           <legend className="font-serif text-[1.15rem] font-semibold">How strong, in your words</legend>
-          <div className="mt-2 grid max-w-lg gap-2">
-            {settings.strengths.map((words, at) => (
-              <Field
-                key={strengthName(at + 1)}
-                label={`${at + 1}${at === 0 ? ", the mildest" : at === 4 ? ", the strongest" : ""}`}
-                name={strengthName(at + 1)}
-                maxLength={80}
-                dir="auto"
-                defaultValue={typed?.[strengthName(at + 1)] ?? words}
-                problem={problems[strengthName(at + 1)]}
-              />
-            ))}
-          </div>
+          <ol className="written-list max-w-xl">
+            {settings.strengths.map((words, at) => {
+              const name = strengthName(at + 1);
+              const called = `${at + 1}${at === 0 ? ", the mildest" : at === 4 ? ", the strongest" : ""}`;
+              return (
+                <li key={name} className="written-line">
+                  <span aria-hidden="true" className="self-center text-center font-serif font-semibold">
+                    {at + 1}
+                  </span>
+                  <input
+                    className="written"
+                    name={name}
+                    aria-label={called}
+                    aria-invalid={problems[name] ? true : undefined}
+                    aria-describedby={problems[name] ? `${name}-says` : undefined}
+                    maxLength={80}
+                    dir="auto"
+                    defaultValue={typed?.[name] ?? words}
+                  />
+                  <span aria-hidden="true" className="self-center text-fine text-soft">
+                    {at === 0 ? "the mildest" : at === 4 ? "the strongest" : ""}
+                  </span>
+                  {problems[name] ? (
+                    <p id={`${name}-says`} className="written-problem">
+                      {problems[name]}
+                    </p>
+                  ) : null}
+                </li>
+              );
+            })}
+          </ol>
         </fieldset>
         <WrittenList
           prefix="harmAsked"
