@@ -31,7 +31,7 @@ test("nor is there on what the administrator sees, and where one may not go", as
     await look(path);
   // A person's line open for change.
   await look(`/school/staff/${site.demo.person("teo").personId}`);
-  await expect(page.getByLabel("Given name").first()).toBeVisible();
+  await expect(page.getByLabel("Given name").locator("visible=true")).toHaveCount(1);
   await signIn(page, "teo");
   await look(`/students/${site.demo.student("Wren")}/goals/new`);
   await expect(page.getByRole("heading", { name: "You don’t have permission to do this" })).toBeVisible();

@@ -152,7 +152,7 @@ test("a sitting of several students and an incident are undone for ten seconds, 
   const kept = () =>
     site.owner("incidents").where({ note: "by the sink" }).orderBy("saved_at").pluck("state");
   await expect.poll(kept).toEqual(["kept"]);
-  const undo = page.getByRole("button", { name: "Undo, back to writing it" });
+  const undo = page.getByRole("button", { name: "Undo, back to it" });
   await undo.click();
   await expect(chosen).toHaveAttribute("aria-pressed", "true");
   await expect(page.getByLabel("Note")).toHaveValue("by the sink");

@@ -39,7 +39,7 @@ test("a goal observation becomes a percentage, a trend and a line in a shared re
   await expect(newest.getByRole("link")).toHaveClass(/arrived/);
   const goal = page.getByRole("region", { name: "Goal 2b" });
   await expect(goal).toContainText("70%");
-  await expect(goal).toContainText(/7\sof\s10, \w+day, \w+ \d+ \(95% interval 40–89\)\./);
+  await expect(goal).toContainText(/7\sof\s10, \w+day, \w+ \d+, \d{4} \(95% interval 40–89\)\./);
   await expect(goal).toContainText(
     /(Gaining about|No clear trend) .*[Tt]he goal needs [\d.½]+.*the pace is/i,
   );

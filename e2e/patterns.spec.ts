@@ -112,7 +112,7 @@ readOnly(
     await axis.press("ArrowLeft");
     expect(Number(await axis.getAttribute("aria-valuenow"))).toBe(Number(last) - 1);
     const words = (await axis.getAttribute("aria-valuetext")) ?? "";
-    expect(words).toMatch(/^Week of Mon, \w+ \d+: \d+ incidents? in \d+ observed days?$/);
+    expect(words).toMatch(/^Week of \w+ \d+, \d{4}: \d+ incidents? in \d+ observed days?$/);
     await expect(howOften(page).getByText(words)).toBeVisible();
     await expect(howOften(page).getByRole("link", { name: /:/ })).toHaveCount(
       Number(/: (\d+)/.exec(words)?.[1]),

@@ -133,7 +133,7 @@ export function generalViews(page: Page, site: Site): Views {
     groups: async () => {
       await page.goto("/school/groups");
       await awake(page);
-      await page.getByText("Kitchen crew").click();
+      await page.locator("summary", { hasText: "Kitchen crew" }).click();
       await expect(page.getByRole("button", { name: "Save the groups" })).toBeVisible();
     },
     staff: async () => {

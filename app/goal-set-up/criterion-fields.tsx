@@ -87,7 +87,11 @@ export function CriterionFields({ measure }: { measure: Measure | null }) {
             {values["joined.figure"] ? <TextField name="joined.value" label="Value" numeric /> : null}
           </div>
           <FromWording name="joined" />
-          {problems["joined"] ? <p className="text-fine font-bold text-error">{problems["joined"]}</p> : null}
+          {problems["joined"] ? (
+            <p role="alert" className="text-fine font-bold text-error">
+              {problems["joined"]}
+            </p>
+          ) : null}
         </div>
       ) : null}
       <details

@@ -28,9 +28,8 @@ export function TimeInput({
   const mine = onTyped ? value : typed;
   const shown =
     typed !== null && mine !== null && (!onTime || timeIn(mine) === value) ? mine : timeOfDay(value);
-  const [answered, setAnswered] = useState({ given, isOpen: true });
-  if (answered.given !== given) setAnswered({ given, isOpen: true });
-  const problem = (isLeft ? timeProblem(shown) : null) ?? (answered.isOpen ? given : null);
+  const [mended, setMended] = useState<string>();
+  const problem = (isLeft ? timeProblem(shown) : null) ?? (given === mended ? null : given);
   return (
     <>
       <input
@@ -40,7 +39,7 @@ export function TimeInput({
         onChange={({ target }) => {
           setTyped(target.value);
           setLeft(false);
-          setAnswered({ given, isOpen: false });
+          setMended(given);
           onTyped?.(target.value);
           onTime?.(timeIn(target.value));
         }}

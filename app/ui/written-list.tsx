@@ -54,7 +54,7 @@ export function WrittenList({
   const { lines } = rows;
   const next = useRef<string | null>(null);
   const fieldOf = (key: string) =>
-    list.current?.children[lines.findIndex((line) => line.key === key)]?.querySelector<HTMLInputElement>(
+    list.current?.children[lines.findIndex((line) => line.key === key)]?.querySelector<HTMLElement>(
       "[data-words]",
     );
   // The line that was begun is not there before the list is drawn.
@@ -71,7 +71,7 @@ export function WrittenList({
     next.current = line.key;
     say(`${line.row["name"] || one} is at place ${to + 1} of ${lines.length}`);
   };
-  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, at: number) => {
+  const onKeyDown = (event: KeyboardEvent<HTMLElement>, at: number) => {
     const line = lines[at];
     if (!line || event.nativeEvent.isComposing) return;
     const step = event.key === "ArrowUp" ? -1 : event.key === "ArrowDown" ? 1 : 0;
@@ -87,8 +87,15 @@ export function WrittenList({
     } else return;
     event.preventDefault();
   };
+  // Lists within a part that has a heading of its own are no landmarks of the page.
+  const Around = Heading === "h2" ? "section" : "div";
   return (
-    <section aria-labelledby={id} className={className} {...rows.around}>
+    <Around
+      {...(Heading === "h2" ? {} : { role: "group" })}
+      aria-labelledby={id}
+      className={className}
+      {...rows.around}
+    >
       <Heading
         id={id}
         className={
@@ -144,7 +151,7 @@ export function WrittenList({
       </Sortable>
       <RowTakenOut rows={rows} nameOf={(row) => row["name"] || one} />
       {children?.(rows.append, lines)}
-    </section>
+    </Around>
   );
 }
 
@@ -171,7 +178,7 @@ interface WrittenLineProps {
   isLast: boolean;
   isBlank: boolean;
   set: (part: TypedRow) => void;
-  onKeyDown: (event: KeyboardEvent<HTMLInputElement>) => void;
+  onKeyDown: (event: KeyboardEvent<HTMLElement>) => void;
   /** Puts a text of several lines in as lines; false where it is one line. */
   onPaste: (text: string) => boolean;
   move: (by: -1 | 1) => void;
@@ -195,8 +202,9 @@ function WrittenLine({ line, at, one, prefix, isLast, isBlank, set, beside, ...d
           <input key={field} type="hidden" name={name(field)} value={value} />
         ),
       )}
-      <input
+      <textarea
         data-words
+        rows={1}
         className="written"
         name={name("name")}
         aria-label={`${one} ${at + 1}`}
@@ -207,7 +215,7 @@ function WrittenLine({ line, at, one, prefix, isLast, isBlank, set, beside, ...d
         maxLength={does.maxLength}
         placeholder={isBlank ? (at === 0 ? `the first ${one}` : `another ${one}`) : undefined}
         value={words}
-        onChange={({ target }) => set({ name: target.value })}
+        onChange={({ target }) => set({ name: target.value.replaceAll(/\s*\n\s*/g, " ") })}
         onKeyDown={does.onKeyDown}
         onPaste={(event) => {
           if (does.onPaste(event.clipboardData.getData("text/plain"))) event.preventDefault();

@@ -13,7 +13,11 @@ export function OutcomesFields() {
         </div>
       ))}
       <p className="text-fine text-soft">“Something else” is always there: noted in words, not scored.</p>
-      {problems["outcomes"] ? <p className="text-fine font-bold text-error">{problems["outcomes"]}</p> : null}
+      {problems["outcomes"] ? (
+        <p role="alert" className="text-fine font-bold text-error">
+          {problems["outcomes"]}
+        </p>
+      ) : null}
     </div>
   );
 }

@@ -19,7 +19,11 @@ export function RubricFields() {
           />
         </div>
       ))}
-      {problems["criteria"] ? <p className="text-fine font-bold text-error">{problems["criteria"]}</p> : null}
+      {problems["criteria"] ? (
+        <p role="alert" className="text-fine font-bold text-error">
+          {problems["criteria"]}
+        </p>
+      ) : null}
     </div>
   );
 }

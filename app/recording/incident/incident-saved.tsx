@@ -120,7 +120,7 @@ export function SavedIncidents({
             </p>
             {item === latest ? (
               <Undo key={item.id} onUndo={() => onUndo(item)}>
-                Undo, back to writing it
+                Undo, back to it
               </Undo>
             ) : null}
             {left.has(item.id) ? null : <SameOne device={device} item={item} onSend={onSend} />}

@@ -93,7 +93,7 @@ export function IncidentView({
     setSaved(saved.filter((one) => one !== latest));
     begin(again);
     send();
-    say("Undone: the incident is not saved, and is open again as you wrote it.");
+    say("Undone: not saved, and open again.");
   }
   const missing = missingFacts(draft.details.harm, pack.incidents.harmAsked);
   const running = draft.clock !== null && draft.clock.stoppedAt === null;

@@ -216,7 +216,12 @@ export default function Choices({ loaderData, actionData, params }: Route.Compon
               ...others.map(({ studentId, name }) => [studentId, name] as const),
             ]}
           />
-          <button className="btn btn-plain" name="intent" value="copy" disabled={busy}>
+          <button
+            className="btn btn-plain h-auto min-h-10 shrink py-1 whitespace-normal"
+            name="intent"
+            value="copy"
+            disabled={busy}
+          >
             Save, and copy what is not here yet
           </button>
         </div>

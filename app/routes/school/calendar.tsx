@@ -240,7 +240,9 @@ export default function Calendar({ loaderData, actionData }: Route.ComponentProp
                 })}
               </div>
               {problems["schoolDays"] ? (
-                <p className="text-fine font-bold text-error">{problems["schoolDays"]}</p>
+                <p role="alert" className="text-fine font-bold text-error">
+                  {problems["schoolDays"]}
+                </p>
               ) : null}
             </fieldset>
             <RowsEditor

@@ -156,17 +156,13 @@ const Sheets = ({ groupId }: { groupId: string }) => (
 
 /** A student who is dragged into a group. */
 function Card({ student }: { student: Student }) {
-  const { attributes, listeners, setNodeRef, transform, isDragging } = useDraggable({
-    id: student.studentId,
-    attributes: { role: "img", tabIndex: -1, roleDescription: "" },
-  });
+  // By keys and for assistive technology a group is opened and its names are ticked.
+  const { listeners, setNodeRef, transform, isDragging } = useDraggable({ id: student.studentId });
   const ref = useShifted(setNodeRef, transform);
   return (
     <li
       ref={ref}
-      {...attributes}
       {...listeners}
-      aria-label={student.name}
       title={student.name}
       className={`student-card ${isDragging ? "is-held" : ""}`}
     >
