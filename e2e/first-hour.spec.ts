@@ -109,6 +109,8 @@ test("what is typed survives a reload, a cancel and the end of the session, on e
   await expect(page.getByLabel("Note")).toHaveValue("seen from the door");
   await expect(page.getByLabel("Reason")).toHaveValue("asked the aide");
   await page.getByRole("button", { name: "Save the correction" }).click();
+  // The line may come by the live update before the answer to the form.
+  await page.waitForURL(/saved=/);
   await expect(
     page
       .getByRole("main")
@@ -125,6 +127,32 @@ test("what is typed survives a reload, a cancel and the end of the session, on e
   await page.goto("/students/new");
   await awake(page);
   await expect(page.getByLabel("Given name")).toHaveValue("");
+});
+
+test("a correction that is made meanwhile takes neither the text nor the focus away", async ({
+  page,
+  context,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.goto(`/students/${site.demo.student("Wren")}/goals/${site.demo.goal("Wren", "2b")}`);
+  await page
+    .getByRole("complementary")
+    .getByRole("link", { name: /Two-digit subtraction/ })
+    .first()
+    .click();
+  await expect(page.getByRole("heading", { name: "Correct it" })).toBeVisible();
+  await awake(page);
+  await page.getByLabel("Note").fill("mine");
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await awake(other);
+  await other.getByLabel("Note").fill("theirs");
+  await other.getByRole("button", { name: "Save the correction" }).click();
+  await expect(other.getByRole("complementary").getByText(/theirs/)).toBeVisible();
+  await expect(page.getByRole("complementary").getByText(/theirs/)).toBeVisible();
+  await expect(page.getByLabel("Note")).toHaveValue("mine");
+  await expect(page.getByLabel("Note")).toBeFocused();
 });
 
 readOnly(

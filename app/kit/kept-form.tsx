@@ -4,6 +4,7 @@ import {
   useContext,
   useEffect,
   useEffectEvent,
+  useLayoutEffect,
   useMemo,
   useRef,
   useState,
@@ -77,6 +78,9 @@ function putBack(form: HTMLFormElement, left: Readonly<Record<string, unknown>>)
   return { any, isWhole: Object.keys(left).every((key) => left[key] === "" || controls.has(key)) };
 }
 
+/** The control that had the focus in a form that is just being drawn anew. */
+let focused: [form: string, control: string] | null = null;
+
 /**
  * A form whose fields are stored for this tab as they are typed, and stand in it again after a reload, a wrong turn, the end of a
  * session or an error; `keepTypedOffline` deletes the draft once the form is saved.
@@ -96,6 +100,17 @@ export function KeptForm({
   const element = useRef<HTMLFormElement>(null);
   const [continued, setContinued] = useState<string | null>(null);
   const [tries, setTries] = useState(0);
+  useLayoutEffect(() => {
+    const form = element.current;
+    if (form && focused?.[0] === name) (form.elements.namedItem(focused[1]) as HTMLElement | null)?.focus?.();
+    return () => {
+      const { activeElement } = document;
+      if (!form?.contains(activeElement)) return;
+      // In the same step a form takes the place of this one, or none does.
+      focused = [name, (activeElement as Control).name];
+      queueMicrotask(() => (focused = null));
+    };
+  }, [name]);
   const answer = useActionData<{ typed?: object; problems?: object }>();
   // What the server gave back is what was typed, read as it read it.
   const cameBack = answer?.typed !== undefined;
@@ -131,7 +146,10 @@ export function KeptForm({
   }, [name, sends, saves, isTouched]);
   // The frame has cleared away by then what another person left in this tab.
   const awake = useAwake();
+  // A browser that fills a form after a reload says so as if it were typed: what was stored is looked for before it is written over.
+  const looked = useRef("");
   const restore = useEffectEvent(() => {
+    looked.current = name;
     const left = readDraft(name);
     if (cameBack || !element.current || typeof left !== "object" || left === null) return;
     const { any, isWhole } = putBack(element.current, left as Record<string, unknown>);
@@ -156,6 +174,7 @@ export function KeptForm({
       onInput={(event) => {
         onInput?.(event);
         kept.touch();
+        if (looked.current !== name) return;
         const controls = controlsOf(event.currentTarget);
         keepDraft(name, Object.fromEntries(controls.map((control) => [keyOf(control), valueOf(control)])));
       }}

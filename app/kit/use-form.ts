@@ -17,17 +17,13 @@ function useLedToProblem(problems: Readonly<Record<string, string>>): void {
   useEffect(() => {
     if (known.current === problems) return;
     known.current = problems;
-    if (Object.keys(problems).length === 0) return;
     const fields = document.querySelectorAll<HTMLElement>(wrongField);
     const [first] = fields;
     if (!first) return;
     // A folded part opens for what is wrong in it.
-    for (let fold = first.closest("details"); fold; fold = fold.parentElement?.closest("details") ?? null)
-      fold.open = true;
+    first.closest("details")?.setAttribute("open", "");
     first.focus();
-    say(
-      fields.length === 1 ? "Not saved: one field is wrong" : `Not saved: ${fields.length} fields are wrong`,
-    );
+    say(`Not saved. Wrong fields: ${fields.length}`);
   }, [problems]);
 }
 
