@@ -1,3 +1,4 @@
+import { useState } from "react";
 import { Link, useFetcher, useLocation } from "react-router";
 import { type LetterKeys, letterKeyWays } from "#core/model/letter-keys.ts";
 import { setLetterKeys } from "./keys.ts";
@@ -30,8 +31,9 @@ const ways: Record<LetterKeys, string> = {
 
 /** Where single letters are keys: for who speaks to the computer, or has a hand that slips, they can do nothing (WCAG 2.1.4). */
 function LetterKeyChoice({ chosen }: { chosen: LetterKeys }) {
-  const { submit, formData } = useFetcher();
-  const now = (formData?.get("letterKeys") as LetterKeys | undefined) ?? chosen;
+  const { submit } = useFetcher();
+  // What was chosen shows at once, and not only once it is on its way.
+  const [now, setNow] = useState(chosen);
   return (
     <fieldset className="mt-4 border-t border-base-300 pt-3">
       <legend className="sr-only">Single-letter keys</legend>
@@ -46,6 +48,7 @@ function LetterKeyChoice({ chosen }: { chosen: LetterKeys }) {
               className="size-4.5 accent-primary"
               checked={now === way}
               onChange={() => {
+                setNow(way);
                 setLetterKeys(way);
                 void submit({ letterKeys: way }, { method: "post", action: "/own-settings" });
               }}
