@@ -4,6 +4,9 @@ import type { Problems } from "./form-data.ts";
 /** One row of a form as it was typed: field → text. */
 export type TypedRow = Readonly<Record<string, string>>;
 
+/** Words as the rows of a written list. */
+export const rowsOfNames = (names: readonly string[]): { name: string }[] => names.map((name) => ({ name }));
+
 export function rowName(prefix: string, index: number, field: string): string {
   return `${prefix}.${index}.${field}`;
 }

@@ -13,3 +13,6 @@ export interface Choice {
   once: boolean;
   retired: boolean;
 }
+
+/** What a list is called in the names of form fields, which hold no space. */
+export const fieldOfList = (list: ChoiceList): string => list.replace(" ", "-");

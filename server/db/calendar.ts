@@ -1,9 +1,9 @@
-import { createHash } from "node:crypto";
 import { v7 as newId } from "uuid";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
 import type { DateSpan } from "#core/dates/date-span.ts";
 import type { TimetableSlot } from "#core/schedule/timetable.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { contentTag } from "./content-tag.ts";
 import { recordEvent } from "./events.ts";
 
 export interface SchoolYear extends DateSpan {
@@ -47,11 +47,6 @@ export async function readCalendar({ trx, schoolId }: Scope): Promise<KeptCalend
     closures: (row?.closures ?? []).map(toSpan),
     reportingPeriods: (row?.periods ?? []).map(toSpan),
   };
-}
-
-/** A tag of the content: it tells whether a page still shows what is stored. */
-export function contentTag(content: unknown): string {
-  return createHash("sha256").update(JSON.stringify(content)).digest("base64url").slice(0, 22);
 }
 
 export interface YearContent extends SchoolYear {

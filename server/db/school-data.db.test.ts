@@ -5,14 +5,8 @@ import { demoPassword, emailOf, people, type PersonKey, school } from "#demo/sch
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
 import type { PersonScope } from "../access/scope.ts";
-import {
-  contentTag,
-  readCalendar,
-  readTimetable,
-  replaceTimetable,
-  saveYear,
-  yearContent,
-} from "./calendar.ts";
+import { readCalendar, readTimetable, replaceTimetable, saveYear, yearContent } from "./calendar.ts";
+import { contentTag } from "./content-tag.ts";
 import { listDue } from "./due.ts";
 import { listGroups, retireGroup, saveGroup, saveMemberships } from "./groups.ts";
 import { listStaff, saveStaff } from "./staff.ts";

@@ -3,7 +3,7 @@ import { useForm } from "#app/kit/use-form.ts";
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { Link, redirect } from "react-router";
-import { type Choice, type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
+import { type Choice, type ChoiceList, choiceLists, fieldOfList } from "#core/model/choice-lists.ts";
 import { alsoAuthorize, authorize } from "#server/access/authorize.ts";
 import { Invalid } from "#server/errors.ts";
 import type { PersonScope } from "#server/access/scope.ts";
@@ -38,7 +38,6 @@ const listed: Record<ChoiceList, { title: string; one: string; hint: string }> =
 
 /** Behavior first, since its definitions take the most work; then what stands around it. */
 const shown = ["behavior", "antecedent", "consequence", "setting", "setting event"] as const;
-const prefixOf = (list: ChoiceList) => list.replace(" ", "-");
 const rowOf = ({ choiceId, name, definition }: Pick<Choice, "choiceId" | "name" | "definition">) => ({
   ...{ choiceId, name },
   definition: definition ?? "",
@@ -94,7 +93,7 @@ async function besideItsList(work: () => Promise<void>): Promise<void> {
 
 /** Saves the lists that were changed: one that was left as it was offered goes on following the school's. */
 async function saveLists(scope: PersonScope, { params: { studentId }, typed }: Sent): Promise<Problems> {
-  const read = choiceLists.map((list) => ({ list, ...readRows(typed, prefixOf(list), rowSchema) }));
+  const read = choiceLists.map((list) => ({ list, ...readRows(typed, fieldOfList(list), rowSchema) }));
   const problems: Problems = Object.fromEntries(read.flatMap((one) => Object.entries(one.problems)));
   if (Object.keys(problems).length > 0) return problems;
   const own = await listChoices(scope, studentId);
@@ -106,7 +105,7 @@ async function saveLists(scope: PersonScope, { params: { studentId }, typed }: S
     }));
     const now = offeredIn(studentId, list, own, starters);
     const more = addedSince(
-      ...([typed, prefixOf(list), now, sent.map(({ choiceId }) => choiceId)] as const),
+      ...([typed, fieldOfList(list), now, sent.map(({ choiceId }) => choiceId)] as const),
       ({ choiceId }) => choiceId,
     );
     const rows = [...sent, ...more];
@@ -168,7 +167,7 @@ export default function Choices({ loaderData, actionData, params }: Route.Compon
             return (
               <WrittenList
                 key={list}
-                prefix={prefixOf(list)}
+                prefix={fieldOfList(list)}
                 identity="choiceId"
                 className={isBehavior ? "sm:col-span-2" : ""}
                 {...{ title, one, rows, blank, typed, problems }}

@@ -20,7 +20,7 @@ import { meetingWords, slotsOf, weeklyRows } from "#core/schedule/timetable.ts";
 import { plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
-import { contentTag } from "#server/db/calendar.ts";
+import { contentTag } from "#server/db/content-tag.ts";
 import { type Group, listGroups, retireGroup, saveGroup } from "#server/db/groups.ts";
 import { listStudents } from "#server/db/students.ts";
 import { notFound } from "#server/errors.ts";

@@ -2,7 +2,7 @@ import { defineForm } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import * as z from "zod/mini";
 import { redirect } from "react-router";
-import { type ChoiceList, choiceLists } from "#core/model/choice-lists.ts";
+import { type ChoiceList, choiceLists, fieldOfList } from "#core/model/choice-lists.ts";
 import type { LengthBand } from "#core/incidents/lengths.ts";
 import { type IncidentPart, parts } from "#core/incidents/settings.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -13,7 +13,7 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import { type Problems, readForm, text } from "#app/ui/form-data.ts";
 import { RowsEditor } from "#app/ui/rows-editor.tsx";
-import { readRows, rowName } from "#app/ui/typed-rows.ts";
+import { readRows, rowName, rowsOfNames } from "#app/ui/typed-rows.ts";
 import { WrittenList } from "#app/ui/written-list.tsx";
 import { readLines } from "./read-lines.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
@@ -45,8 +45,6 @@ export function loader({ request, context }: Route.LoaderArgs) {
     starters: await readStarters(scope),
   }));
 }
-const prefixOf = (list: ChoiceList) => list.replace(" ", "-");
-const asRows = (names: readonly string[]) => names.map((name) => ({ name }));
 
 const minutesText = z.pipe(
   z.string().check(z.trim(), z.regex(/^\d{1,4}([.,]\d)?$/, "Minutes, as a number.")),
@@ -92,7 +90,7 @@ export const action = defineForm({
     const harm = readLines(typed, "harmAsked", { most: 20, long: 120 });
     const starters = starterLists.map((list) => ({
       list,
-      ...readLines(typed, prefixOf(list), { most: 60 }),
+      ...readLines(typed, fieldOfList(list), { most: 60 }),
     }));
     const problems: Problems = {
       ...(read.ok ? {} : read.problems),
@@ -235,7 +233,7 @@ export default function SchoolIncidents({ loaderData, actionData }: Route.Compon
           one="question"
           maxLength={120}
           className="max-w-xl"
-          rows={asRows(settings.harmAsked)}
+          rows={rowsOfNames(settings.harmAsked)}
           hint="The law of your state or province says what is needed."
           {...{ typed, problems }}
         />
@@ -251,11 +249,11 @@ export default function SchoolIncidents({ loaderData, actionData }: Route.Compon
             {starterLists.map((list) => (
               <WrittenList
                 key={list}
-                prefix={prefixOf(list)}
+                prefix={fieldOfList(list)}
                 title={starterWords[list]}
                 heading="h3"
                 one="line"
-                rows={asRows(starters[list])}
+                rows={rowsOfNames(starters[list])}
                 {...{ typed, problems }}
               />
             ))}

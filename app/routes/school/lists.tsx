@@ -19,13 +19,12 @@ import { id, type Problems, readForm, text } from "#app/ui/form-data.ts";
 import { LocaleField } from "#app/ui/locale-field.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { Sortable, useSortableLine } from "#app/ui/sortable.tsx";
-import { addedSince, readRows, rowName, standsName, type TypedRow } from "#app/ui/typed-rows.ts";
+import { addedSince, readRows, rowName, standsName, type TypedRow, rowsOfNames } from "#app/ui/typed-rows.ts";
 import { useAwake } from "#app/ui/use-awake.ts";
 import { WrittenList } from "#app/ui/written-list.tsx";
 import { changedLines, readLines } from "./read-lines.ts";
 import type { Route } from "./+types/lists";
 
-const asRows = (names: readonly string[]) => names.map((name) => ({ name }));
 /** The names under which the fields of one ladder's lists are sent. */
 const levelsOf = (ladderId: string) => `levels-${ladderId || "new"}`;
 const missesOf = (ladderId: string) => `misses-${ladderId || "new"}`;
@@ -41,12 +40,12 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "school.edit", null, async (scope) => {
     const ladders = await readListed(scope);
     return {
-      areas: asRows(await listItems(scope, "area")),
-      settings: asRows(await listItems(scope, "setting")),
+      areas: rowsOfNames(await listItems(scope, "area")),
+      settings: rowsOfNames(await listItems(scope, "setting")),
       areStarters: ladders.every(({ ladderId }) => !isId(ladderId)),
       ladders: ladders.map(({ ladderId, name, levels, misses }) => ({
         ...{ ladderId, name },
-        ...{ levels: asRows(levels), misses: asRows(misses) },
+        ...{ levels: rowsOfNames(levels), misses: rowsOfNames(misses) },
       })),
       latePressDays: await readLatePressDays(scope),
       locale: scope.actor.locale,

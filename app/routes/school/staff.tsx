@@ -12,7 +12,7 @@ import { isDate } from "#core/dates/day-number.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
-import { contentTag } from "#server/db/calendar.ts";
+import { contentTag } from "#server/db/content-tag.ts";
 import { listStaff, saveStaff, type StaffMember } from "#server/db/staff.ts";
 import { notFound } from "#server/errors.ts";
 import { RegisterLine, RegisterLines } from "#app/ui/register-lines.tsx";
