@@ -117,8 +117,8 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
 
 const fields = [
   { name: "days", label: "Weekdays", type: "weekdays" },
-  { name: "startsAt", label: "From", type: "time", className: "w-30" },
-  { name: "endsAt", label: "To", type: "time", className: "w-30" },
+  { name: "startsAt", label: "From", type: "time", className: "w-24 sm:w-30" },
+  { name: "endsAt", label: "To", type: "time", className: "w-24 sm:w-30" },
 ] as const;
 
 type Listed = Route.ComponentProps["loaderData"]["groups"][number];
