@@ -1,10 +1,8 @@
-import { useEffect } from "react";
 import { Link } from "react-router";
-import { shortDate, timeOfDay } from "#core/words/dates.ts";
+import { shortDateWithYear } from "#core/words/dates.ts";
 import { useArrivals } from "./arrivals.ts";
 import { useKeys } from "./keys.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
-import { say } from "./say.ts";
 
 interface MarginProps {
   calledName: string;
@@ -26,7 +24,7 @@ function LineWords({ line }: { line: ReportLine }) {
   return (
     <>
       <span className="block text-[0.8rem] font-bold text-soft">
-        {[shortDate(line.on), timeOfDay(line.time)].filter(Boolean).join(", ")} · {line.author}
+        {shortDateWithYear(line.on)} · {line.by}
       </span>
       <span className="mt-0.5 block font-serif text-[0.97rem] leading-snug">
         {line.sentence} {line.note}
@@ -38,14 +36,7 @@ function LineWords({ line }: { line: ReportLine }) {
 
 /** The right-hand column with the latest lines of the student's report, newest first. On a narrow screen it is a drawer with a count. */
 export function Margin({ calledName, studentId, lines, savedId }: MarginProps) {
-  const arrived = useArrivals(
-    lines.map((line) => line.entryId),
-    savedId,
-  );
-  const saved = lines.find(({ entryId }) => entryId === savedId)?.sentence;
-  useEffect(() => {
-    if (saved) say(`Saved: ${saved}`);
-  }, [saved]);
+  const arrived = useArrivals(lines, savedId);
   useKeys({
     escape: () => {
       if (location.hash !== "#margin") return;
@@ -67,7 +58,7 @@ export function Margin({ calledName, studentId, lines, savedId }: MarginProps) {
           Nothing here yet. Your first saved entry will appear here as the team will read it.
         </p>
       ) : (
-        <ol aria-live="polite" aria-relevant="additions">
+        <ol>
           {lines.map((line) => (
             <li key={line.entryId}>
               <Link to={`/students/${studentId}/${line.page}`} className={lineClass(line)}>

@@ -9,6 +9,9 @@ import { Shape, styleOfMark, styleOfShape } from "./chart-shapes.tsx";
 
 const rowHeight = 14;
 const letterWidth = 6.2;
+/** The title of the axis takes so much on the left, in a drawing at least so wide. */
+const titleRoom = 18;
+const narrowest = 520;
 
 const fillOf = { ink: "", data: "fill-data!", aim: "fill-aim!", other: "fill-other!" };
 
@@ -17,18 +20,22 @@ export function ProgressChartSvg({
   chart,
   description,
   width = 800,
+  height = 262,
 }: {
   chart: Chart;
   description: string;
   /** Of the drawing, in which letters keep their size: less where it is shown small. */
   width?: number;
+  height?: number;
 }) {
   const { axis } = chart;
   const clip = useId();
+  // A small drawing has no room for the title of its axis: whoever shows it writes the title above.
+  const isNarrow = width < narrowest;
   const box = {
     width,
-    height: 262,
-    left: leftRoom(chart.unit),
+    height,
+    left: leftRoom(chart.unit) - (isNarrow ? titleRoom : 0),
     right: 78,
     top: 20,
     bottom: 34,
@@ -50,6 +57,11 @@ export function ProgressChartSvg({
   const words = wordsBeside(chart, { x, y, rightEdge, isShown });
   const baselines = placeLabels(words, { top: 10, bottom: foot + 4 });
   const size = pointSize(chart);
+  // A tick whose words would touch those before it is left out.
+  const ticks = chart.ticks.filter(({ day }, at) => {
+    const before = chart.ticks[at - 1];
+    return !before || x(day) - x(before.day) > before.label.length * letterWidth;
+  });
   return (
     <svg
       viewBox={`0 0 ${box.width} ${box.height}`}
@@ -80,15 +92,17 @@ export function ProgressChartSvg({
           </text>
         </g>
       ))}
-      <text
-        transform={`translate(12 ${(box.top + foot) / 2}) rotate(-90)`}
-        textAnchor="middle"
-        fontSize="11.5"
-        className="fill-soft"
-      >
-        {chart.axisTitle}
-      </text>
-      {chart.ticks.map(({ day, label }) => (
+      {isNarrow ? null : (
+        <text
+          transform={`translate(12 ${(box.top + foot) / 2}) rotate(-90)`}
+          textAnchor="middle"
+          fontSize="11.5"
+          className="fill-soft"
+        >
+          {chart.axisTitle}
+        </text>
+      )}
+      {ticks.map(({ day, label }) => (
         <text key={day} x={x(day)} y={box.height - 6} fontSize="11.5">
           {label}
         </text>
@@ -107,16 +121,19 @@ export function ProgressChartSvg({
           />
         ) : null,
       )}
-      {chart.phases.map(({ day, label }, index) => (
-        <text
-          key={`${day} ${label}`}
-          x={names[index]?.left}
-          y={12 + rowHeight * (rows[index] ?? 0)}
-          fontSize="11.5"
-        >
-          {label}
-        </text>
-      ))}
+      {chart.phases.map(({ day, label }, index) => {
+        const { left = 0, width: long = 0 } = names[index] ?? {};
+        const baseline = 12 + rowHeight * (rows[index] ?? 0);
+        return (
+          <g key={`${day} ${label}`}>
+            {/* The line of a later phase does not run through the name. */}
+            <rect x={left - 1} y={baseline - 11} width={long} height={rowHeight} className="fill-base-100" />
+            <text x={left} y={baseline} fontSize="11.5">
+              {label}
+            </text>
+          </g>
+        );
+      })}
       {chart.criterion === null ? null : (
         <g>
           <line

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { goalSummary, type SummarisedGoal } from "../progress/goal-figures.ts";
 import { es } from "../words/es.ts";
-import { composeLog, composeReport, type ReportMaterial } from "./compose-report.ts";
+import { composeLog } from "./compose-log.ts";
+import { composeReport, type ReportMaterial } from "./compose-report.ts";
 import { linesOf, type ReportBlock } from "./document.ts";
 
 const trials = { kind: "trials", planned: 10 } as const;

@@ -1,33 +1,29 @@
-import { criterionWords } from "../criteria/criterion-words.ts";
-import { groupBy } from "../lists/group-by.ts";
-import { unitOf } from "../measures/measure.ts";
+import { legendOf } from "../chart/legend.ts";
 import type { Student } from "../model/student.ts";
-import { judgeGoal, type SummarisedGoal } from "../progress/goal-figures.ts";
-import type { ReportWords } from "../words/en/report.ts";
-import type { SchoolCalendar } from "../schedule/calendar.ts";
 import { type Catalogue, en } from "../words/en.ts";
+import { type BehaviorMaterial, behaviorBlocks, behaviorGlance, hasBehavior } from "./compose-behavior.ts";
+import { goalBlock, type GoalsMaterial, isOfSpan, judgeForReport, glanceAt } from "./compose-goal.ts";
+import { composeLog, type LogMaterial } from "./compose-log.ts";
 import type {
   Audience,
-  GoalBlock,
   ReportBlock,
   ReportDocument,
+  ReportFact,
   ReportOrder,
   ReportSection,
   ReportSpan,
 } from "./document.ts";
-import { type ReportLine, reportLines, type ReportRecord } from "./report-lines.ts";
 
-/** What a report is made from: the student, their goals with the facts kept beside them, and the lines in their order. */
-export interface ReportMaterial {
-  student: Pick<Student, "name" | "grade" | "iepTo">;
+/** What a report is made from: the student, their goals with entries, their incidents, and the lines of the log. */
+export interface ReportMaterial extends GoalsMaterial, LogMaterial {
+  goals: GoalsMaterial["goals"];
+  student: Pick<Student, "name" | "screenName" | "grade" | "iepFrom" | "iepTo">;
   schoolName: string;
-  goals: readonly SummarisedGoal[];
-  record: ReportRecord;
-  /** The ids of the lines, newest first; a line that is not named is left out. */
-  order: readonly string[];
+  /** Those who support the student now, the case manager first. */
+  circle: readonly { name: string; position: string }[];
+  behavior: BehaviorMaterial;
   /** The school's own date, `YYYY-MM-DD`. */
   today: string;
-  calendar: SchoolCalendar;
 }
 
 export interface ReportChoice {
@@ -36,112 +32,105 @@ export interface ReportChoice {
   order: ReportOrder;
 }
 
-/** The running report: everything, for the team, by day. */
-const running: ReportChoice = { audience: "team", span: { from: null, to: null }, order: "time" };
-
-/** A family reads of the goals. Incidents and what their patterns gave to check reach it only through a person. */
-const kindsFor: Record<Audience, (line: ReportLine) => boolean> = {
-  team: () => true,
-  file: () => true,
-  family: ({ goalId }) => goalId !== null,
-};
-
-const isIn = ({ from, to }: ReportSpan, { on }: ReportLine) =>
-  (from === null || from <= on) && (to === null || on <= to);
-
-function goalBlock(
-  { goalId, number, wording, measure, setup, summary }: SummarisedGoal,
-  { today, calendar }: Pick<ReportMaterial, "today" | "calendar">,
+function aboutStudent(
+  { student, schoolName, circle, today }: ReportMaterial,
+  { from, to }: ReportSpan,
   words: Catalogue,
-): GoalBlock {
+): ReportFact[] {
   const says = words.report;
-  const last = summary?.last;
-  const standing =
-    summary && judgeGoal(summary, setup, { lastOn: summary.lastOn, today, calendar }, words).standing;
+  const { iepFrom, iepTo } = student;
+  const facts: [string, string | null][] = [
+    [says.labels.grade, student.grade],
+    [says.labels.school, schoolName],
+    [says.labels.iep, iepTo && (iepFrom ? says.span(iepFrom, iepTo) : says.span(null, iepTo))],
+    [says.labels.team, circle.map(({ name, position }) => says.member(name, position)).join("; ")],
+    [says.labels.covers, says.span(from, to)],
+    [says.labels.prepared, says.on(today)],
+  ];
+  return facts.flatMap(([label, value]) => (value ? [{ label, value }] : []));
+}
+
+const sentence = (text: string): ReportBlock => ({ kind: "sentence", text });
+
+/** The goals, and after the last one what the marks of all their charts stand for. */
+function goalsSection(
+  judged: readonly ReturnType<typeof judgeForReport>[],
+  span: ReportSpan,
+  material: ReportMaterial,
+  words: Catalogue,
+): ReportSection {
+  const blocks = judged.map((one) => goalBlock(one, span, material, words));
+  const legend = new Set(blocks.flatMap(({ chart }) => (chart ? legendOf(chart.chart, words.chart) : [])));
   return {
-    kind: "goal",
-    ...{ goalId, number, wording },
-    standing: standing && { ...standing, why: [standing.why, standing.stale].filter(Boolean).join(" ") },
-    facts: [
-      last ? says.lastFigure({ ...last, unit: unitOf(measure) }, last.date) : says.notMeasuredYet(),
-      ...(setup.criterion ? [says.criterion(criterionWords(setup.criterion, measure, words.criterion))] : []),
-      ...(setup.dueOn ? [says.due(setup.dueOn)] : []),
+    name: "goals",
+    label: words.report.goals(),
+    blocks: [
+      ...blocks,
+      ...(legend.size > 0 ? [{ kind: "legend" as const, text: words.report.legend([...legend]) }] : []),
     ],
   };
 }
 
-const lineBlock = (line: ReportLine): ReportBlock => ({ kind: "line", line });
-
-function byDay(lines: readonly ReportLine[], says: ReportWords): ReportBlock[] {
-  return [...groupBy(lines, ({ on }) => on)].flatMap(([day, ofDay]) => [
-    { kind: "heading", id: day, text: says.day(day) },
-    ...ofDay.map(lineBlock),
-  ]);
-}
-
-/** The lines under their goals in the order of the goals; those of no goal come last. */
-function byGoal(
-  lines: readonly ReportLine[],
-  goals: readonly SummarisedGoal[],
-  says: ReportWords,
-): ReportBlock[] {
-  const groups = groupBy(lines, ({ goalId }) => goalId);
-  const under = (id: string, text: string, ofIt: readonly ReportLine[] = []): ReportBlock[] =>
-    ofIt.length > 0 ? [{ kind: "heading", id, text }, ...ofIt.map(lineBlock)] : [];
-  return [
-    ...goals.flatMap(({ goalId, number, title }) => under(goalId, `${number} ${title}`, groups.get(goalId))),
-    ...under("incidents", says.incidents(), groups.get(null)),
-  ];
-}
-
-/**
- * The log of a report: its lines under their days or goals, in the span asked for and as far as the audience reads them. A report is
- * composed in parts where it is long; each part is a section of its own.
- */
-export function composeLog(
-  { goals, record, order }: Pick<ReportMaterial, "goals" | "record" | "order">,
-  choice: Partial<ReportChoice> = {},
-  words: Catalogue = en,
+/** The first lines: what goes well, what needs a decision, what goes on, and the behavior. */
+function glance(
+  judged: readonly ReturnType<typeof judgeForReport>[],
+  behavior: readonly string[],
+  words: Catalogue,
 ): ReportSection {
   const says = words.report;
-  const { audience, span, order: arranged } = { ...running, ...choice };
-  const lines = reportLines(goals, record, order, words).filter(
-    (line) => kindsFor[audience](line) && isIn(span, line),
-  );
+  const told = judged.map((one) => glanceAt(one, words));
+  const columns = [
+    ...(["well", "decide", "going"] as const).map((column) => ({
+      label: says.labels[column],
+      items: told.flatMap(({ column: of, id, text }) => (of === column ? [{ id, text }] : [])),
+    })),
+    { label: says.behavior(), items: behavior.map((text) => ({ id: text, text })) },
+  ].filter(({ items }) => items.length > 0);
   return {
-    name: "log",
-    label: says.entries(),
-    blocks:
-      lines.length === 0
-        ? [{ kind: "sentence", text: says.noEntries() }]
-        : arranged === "time"
-          ? byDay(lines, says)
-          : byGoal(lines, goals, says),
+    name: "glance",
+    label: says.glance(),
+    blocks: [columns.length > 0 ? { kind: "glance", columns } : sentence(says.noGoals())],
   };
 }
 
-/** Composes the report of one student as data. It reads no clock and no database: the same input gives the same document. */
+/**
+ * Composes the report of one student as data. It reads no clock and no database: the same input gives the same document. The goals are
+ * told as the numbers say it on the last day of the span.
+ */
 export function composeReport(
   material: ReportMaterial,
   choice: Partial<ReportChoice> = {},
   words: Catalogue = en,
 ): ReportDocument {
   const says = words.report;
-  const { student, schoolName, goals } = material;
-  return {
-    language: words.language,
-    ...running,
+  const { student, goals, today } = material;
+  const { audience, span, order }: ReportChoice = {
+    ...{ audience: "team", span: { from: null, to: today }, order: "time" },
     ...choice,
+  };
+  const judged = goals
+    .filter((goal) => isOfSpan(goal, span))
+    .map((goal) => judgeForReport(goal, span, material, words));
+  const hasIncidents = audience !== "family" && hasBehavior(material.behavior, span);
+  return {
+    ...{ language: words.language, audience, span, order },
     title: student.name,
-    about: [
-      says.running(),
-      schoolName,
-      ...(student.grade ? [says.grade(student.grade)] : []),
-      ...(student.iepTo ? [says.iepTo(student.iepTo)] : []),
-    ],
+    called: says.running(),
+    head: `${student.screenName} · ${says.span(span.from, span.to)}`,
+    facts: aboutStudent(material, span, words),
     sections: [
-      { name: "goals", label: says.goals(), blocks: goals.map((goal) => goalBlock(goal, material, words)) },
-      composeLog(material, choice, words),
+      glance(judged, hasIncidents ? behaviorGlance(material.behavior, span, words) : [], words),
+      goalsSection(judged, span, material, words),
+      ...(hasIncidents
+        ? [
+            {
+              name: "behavior" as const,
+              label: says.behavior(),
+              blocks: behaviorBlocks(material.behavior, span, words),
+            },
+          ]
+        : []),
+      composeLog(material, { audience, span, order }, words),
     ],
   };
 }

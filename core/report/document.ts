@@ -1,5 +1,6 @@
-import type { Language } from "../words/en.ts";
+import type { ProgressChart } from "../chart/chart.ts";
 import type { StandingKey } from "../progress/standing.ts";
+import type { Language } from "../words/en.ts";
 import type { ReportLine } from "./report-lines.ts";
 
 /** For whom a report is made. */
@@ -8,20 +9,66 @@ export type Audience = "team" | "family" | "file";
 /** How the lines stand: by day, the newest first, or each under its goal. */
 export type ReportOrder = "time" | "goal";
 
-/** Both days included, `YYYY-MM-DD`; null where it is open. */
+/** Both days included, `YYYY-MM-DD`; `from` is null where the span is open at its beginning. */
 export interface ReportSpan {
   from: string | null;
-  to: string | null;
+  to: string;
 }
 
-/** A goal as the team argues about it: its wording, its last figure, criterion and due date, and where it stands. */
+/** A label and what stands for it: the grade, the school, the support team. */
+export interface ReportFact {
+  label: string;
+  value: string;
+}
+
+/** A standing as a mark draws it. */
+export interface ToldStanding {
+  key: StandingKey;
+  word: string;
+}
+
+/** The first lines of a report, for the reader who has half a minute: each goal and the behavior in a phrase. */
+export interface GlanceBlock {
+  kind: "glance";
+  columns: { label: string; items: { id: string; text: string }[] }[];
+}
+
+/** A figure that is read first: the baseline, the latest. */
+export interface ReportFigure {
+  label: string;
+  /** "70%" */
+  value: string;
+  /** "7 of 10, Tue, Nov 24, 2026" */
+  about: string;
+}
+
+/** The chart of a goal, and what it shows for those who do not see it. */
+export interface ReportChart {
+  chart: ProgressChart;
+  description: string;
+}
+
+/** One labelled paragraph of a goal: what changed, the decisions, what the result is made of. */
+export interface ReportList {
+  label: string;
+  items: { id: string; text: string; aside: string | null }[];
+}
+
+/** A goal as the team argues about it. */
 export interface GoalBlock {
   kind: "goal";
   goalId: string;
   number: string;
+  title: string;
   wording: string;
-  facts: string[];
-  standing: { key: StandingKey; word: string; why: string } | null;
+  /** Criterion and due date. */
+  facts: ReportFact[];
+  figures: ReportFigure[];
+  standing: (ToldStanding & { why: string }) | null;
+  /** Trend, pace and what still runs, in sentences. */
+  sentences: string[];
+  chart: ReportChart | null;
+  lists: ReportList[];
 }
 
 /** A heading over the lines that follow it. Its id is the day or the goal it names: parts of one report may begin with the same. */
@@ -36,19 +83,45 @@ export interface SentenceBlock {
   text: string;
 }
 
+/** What the marks of the charts above stand for. */
+export interface LegendBlock {
+  kind: "legend";
+  text: string;
+}
+
 /** An entry, an incident, a goal not measured, a sentence of the patterns or a decision. */
 export interface LineBlock {
   kind: "line";
   line: ReportLine;
 }
 
+/** How many incidents each week had, and where a plan began. */
+export interface WeeksBlock {
+  kind: "weeks";
+  title: string;
+  /** `label` is the week in words, `tick` its first day in short. */
+  weeks: { from: string; n: number; days: number; label: string; tick: string }[];
+  plans: { on: string; name: string }[];
+}
+
+/** What is tried with a student, and why. */
+export interface PlanBlock {
+  kind: "plan";
+  planId: string;
+  name: string;
+  days: string;
+  facts: ReportFact[];
+  changed: string | null;
+}
+
 /**
  * What a report is made of. Whoever draws one goes through these kinds, and the compiler says which of them a drawing lacks.
  */
-export type ReportBlock = GoalBlock | HeadingBlock | SentenceBlock | LineBlock;
+export type ReportBlock =
+  GlanceBlock | GoalBlock | HeadingBlock | SentenceBlock | LegendBlock | LineBlock | WeeksBlock | PlanBlock;
 
 export interface ReportSection {
-  name: "goals" | "log";
+  name: "glance" | "goals" | "behavior" | "log";
   label: string;
   blocks: ReportBlock[];
 }
@@ -60,8 +133,11 @@ export interface ReportDocument {
   span: ReportSpan;
   order: ReportOrder;
   title: string;
-  /** What stands below the title: the school, the grade, the IEP. */
-  about: string[];
+  /** What kind of report it is: "Running report". */
+  called: string;
+  /** Who it is about, as the head of every printed page names them, and the span. */
+  head: string;
+  facts: ReportFact[];
   sections: ReportSection[];
 }
 

@@ -15,6 +15,8 @@ export interface ReportLine extends EntryLine {
   /** `HH:MM`, a period of the day, or nothing where only the day is known. */
   time: string;
   author: string;
+  /** The time and the author as they are read. */
+  by: string;
   revision: number;
   /** Its own page, below the student's. */
   page: string;
@@ -69,7 +71,7 @@ export function reportLines(
 ): ReportLine[] {
   const titles = new Map(goals.map((goal) => [goal.goalId, goal.title]));
   const titleOf = (goalId: string) => titles.get(goalId) ?? words.report.goal();
-  const lines: ReportLine[] = [
+  const lines: Omit<ReportLine, "by">[] = [
     ...entries.map(({ entryId, goalId, on, time, author, note, revision, ...recorded }) => ({
       ...{ entryId, goalId, on, time, author, revision },
       page: `entries/${entryId}`,
@@ -107,6 +109,8 @@ export function reportLines(
       ...decisionLine(titleOf(decision.goalId), decision, words.report),
     })),
   ];
-  const byId = new Map(lines.map((line) => [line.entryId, line]));
+  const byId = new Map(
+    lines.map((line) => [line.entryId, { ...line, by: words.report.by(line.time, line.author) }]),
+  );
   return order.flatMap((id) => byId.get(id) ?? []);
 }

@@ -1,9 +1,6 @@
-import { mergeOf } from "#core/measures/merge-entries.ts";
-import { type EntryFigure, plannedOf } from "#core/progress/points.ts";
-import { minuteOf } from "#core/dates/school-time.ts";
+import { groupBy } from "#core/lists/group-by.ts";
 import type { PersonScope, Scope } from "../access/scope.ts";
 import { entryColumns, type EntryRow, entryTables, toEntry } from "./rows.ts";
-import type { Goal } from "#core/model/goal.ts";
 import type { Entry } from "#core/model/entry.ts";
 import type { Wanted } from "./wanted.ts";
 
@@ -33,28 +30,19 @@ export async function listGoalEntries(scope: PersonScope, goalId: string): Promi
   return rows.map(toEntry);
 }
 
-/** What the goal's figures are made of: the entries whose measure compares with today's. */
-export function figuresOf(
-  { figuresFromVersion }: Pick<Goal, "figuresFromVersion">,
-  entries: readonly Entry[],
-): EntryFigure[] {
-  return entries
-    .filter(({ measureVersion }) => measureVersion >= figuresFromVersion)
-    .map(({ entryId, on, time, sittingId, measure, entry, score, purpose, setting, observerId }) => ({
-      entryId,
-      date: on,
-      minute: minuteOf(on, time),
-      sittingId,
-      observed: mergeOf(measure) ? entry : null,
-      planned: plannedOf(measure),
-      value: score.value,
-      numerator: score.numerator,
-      denominator: score.denominator,
-      purpose,
-      setting,
-      personId: observerId,
-      detail: score.detail,
-    }));
+/** The kept entries of several goals through a day, each goal's in the order observed. */
+export async function listEntriesOfGoals(
+  scope: PersonScope,
+  goalIds: readonly string[],
+  through: string,
+): Promise<Map<string, Entry[]>> {
+  const { rows } = await scope.trx.raw<{ rows: EntryRow[] }>(
+    `select ${entryColumns} from ${entryTables}
+     where e.school_id = :schoolId and e.goal_id = any(:goalIds) and e.state = 'kept' and e.observed_on <= :through
+     order by e.observed_at, e.entry_id`,
+    { schoolId: scope.schoolId, timeZone: scope.timeZone, goalIds: [...goalIds], through },
+  );
+  return groupBy(rows.map(toEntry), ({ goalId }) => goalId);
 }
 
 /** How many entries a goal ever had, removed ones and those of an earlier measure included. */

@@ -5,7 +5,8 @@ import type { Measure } from "#core/measures/measure.ts";
 import { judgeGoal } from "#core/progress/goal-figures.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds, draft, inScope } from "#tests/demo-school.ts";
-import { countEverRecorded, figuresOf, listGoalEntries } from "./entry-lists.ts";
+import { countEverRecorded, listGoalEntries } from "./entry-lists.ts";
+import { figuresOf } from "#core/progress/figures-of.ts";
 import { saveEntry } from "./entries.ts";
 import {
   addGoal,

@@ -299,23 +299,30 @@ export async function orderGoals(
   await recordEvent(scope, { act: "goals ordered", thing: "student", thingId: studentId, studentId });
 }
 
-/** Names that parts of a goal's measure had in earlier versions → the names they have now. */
-export async function listRenamedParts(
+/** Names that parts of each goal's measure had in earlier versions → the names they have now, by goal. */
+export async function listRenamedPartsOf(
   { trx, schoolId }: Scope,
-  goalId: string,
-): Promise<Map<string, string>> {
-  const { rows } = await trx.raw<{ rows: { renamed: Record<string, string> }[] }>(
-    "select renamed from goal_measures where school_id = ? and goal_id = ? order by version",
-    [schoolId, goalId],
+  goalIds: readonly string[],
+): Promise<Map<string, Map<string, string>>> {
+  const { rows } = await trx.raw<{ rows: { goal_id: string; renamed: Record<string, string> }[] }>(
+    "select goal_id, renamed from goal_measures where school_id = ? and goal_id = any(?) order by goal_id, version",
+    [schoolId, [...goalIds]],
   );
-  const now = new Map<string, string>();
-  for (const { renamed } of rows)
+  const ofGoals = new Map<string, Map<string, string>>();
+  for (const { goal_id, renamed } of rows) {
+    const now = ofGoals.get(goal_id) ?? new Map<string, string>();
+    ofGoals.set(goal_id, now);
     for (const [before, after] of Object.entries(renamed)) {
       for (const [first, last] of now) if (last === before) now.set(first, after);
       now.set(before, after);
     }
-  return now;
+  }
+  return ofGoals;
 }
+
+/** The same of one goal. */
+export const listRenamedParts = async (scope: Scope, goalId: string): Promise<Map<string, string>> =>
+  (await listRenamedPartsOf(scope, [goalId])).get(goalId) ?? new Map();
 
 /** The people of a student's circle, for "who usually measures it". */
 export async function listCircle(

@@ -1,3 +1,4 @@
+import type { ReportOrder, ReportSpan } from "#core/report/document.ts";
 import type { ReportRecord } from "#core/report/report-lines.ts";
 import { isDate } from "#core/dates/day-number.ts";
 import { isId, type PersonScope } from "../access/scope.ts";
@@ -9,26 +10,28 @@ import { listPatternNotes } from "./pattern-notes.ts";
 
 type Kind = "entry" | "not measured" | "incident" | "pattern" | "decision";
 
-/** Where a line stands in the report: its day, its time, and what tells lines of one moment apart. */
+/** Where a line stands in the report: its goal where it stands by goals, its day, its time, and what tells lines of one moment apart. */
 interface LineKey {
   kind: Kind;
   id: string;
+  /** 0 by day; by goal the goal's place, negative, so that the first comes first. */
+  place: number;
   on: string;
   /** `HH:MM:SS.ffffff` of the school; the beginning of its period; nothing where only the day is known. */
   at: string;
   rank: number;
 }
 
-const keyPattern = /^(\d{4}-\d{2}-\d{2})_([\d:.]*)_(\d)_([0-9a-f-]{36})$/;
-const written = ({ on, at, rank, id }: LineKey): string => [on, at, rank, id].join("_");
+const keyPattern = /^(-?\d{1,9})_(\d{4}-\d{2}-\d{2})_([\d:.]*)_(\d)_([0-9a-f-]{36})$/;
+const written = ({ place, on, at, rank, id }: LineKey): string => [place, on, at, rank, id].join("_");
 
 /** Reads the key of a line as it stands in an address; null where it is none. */
 export function readLineKey(text: string | null): Omit<LineKey, "kind"> | null {
   const found = keyPattern.exec(text ?? "");
   if (!found) return null;
-  const [, on = "", at = "", rank = "", id = ""] = found;
+  const [, place = "", on = "", at = "", rank = "", id = ""] = found;
   if (!isDate(on) || !isId(id)) return null;
-  return { on, at, rank: Number(rank), id };
+  return { place: Number(place), on, at, rank: Number(rank), id };
 }
 
 const clock = "'HH24:MI:SS.US'";
@@ -37,22 +40,22 @@ const clock = "'HH24:MI:SS.US'";
  * weekday, one without either at the beginning of its day.
  */
 const lines = `
-  select 'entry' as kind, 5 as rank, e.entry_id as id, e.observed_on as on,
+  select 'entry' as kind, 5 as rank, e.entry_id as id, e.goal_id, e.observed_on as on,
     to_char(e.observed_at at time zone :timeZone, ${clock}) as at
   from entries e where e.school_id = :schoolId and e.student_id = :studentId and e.state = 'kept'
   union all
-  select 'not measured', 4, n.note_id, n.observed_on, to_char(n.observed_at at time zone :timeZone, ${clock})
+  select 'not measured', 4, n.note_id, n.goal_id, n.observed_on, to_char(n.observed_at at time zone :timeZone, ${clock})
   from not_measured n where n.school_id = :schoolId and n.student_id = :studentId and n.removed_at is null
   union all
-  select 'incident', 3, i.incident_id, i.occurred_on, coalesce(to_char(i.occurred_at at time zone :timeZone, ${clock}),
+  select 'incident', 3, i.incident_id, null, i.occurred_on, coalesce(to_char(i.occurred_at at time zone :timeZone, ${clock}),
     (select to_char(min(t.starts_at)::interval, ${clock}) from timetable t where t.school_id = i.school_id
       and t.weekday = extract(isodow from i.occurred_on) and t.name = i.period), '')
   from incidents i where i.school_id = :schoolId and i.student_id = :studentId and i.state = 'kept'
   union all
-  select 'pattern', 2, p.note_id, p.noted_on, to_char(p.noted_at at time zone :timeZone, ${clock})
+  select 'pattern', 2, p.note_id, null, p.noted_on, to_char(p.noted_at at time zone :timeZone, ${clock})
   from pattern_notes p where p.school_id = :schoolId and p.student_id = :studentId and p.removed_at is null
   union all
-  select 'decision', 1, d.decision_id, d.decided_on, ''
+  select 'decision', 1, d.decision_id, d.goal_id, d.decided_on, ''
   from goal_decisions d where d.school_id = :schoolId and d.student_id = :studentId and d.removed_at is null`;
 
 export interface ReportPart {
@@ -63,23 +66,41 @@ export interface ReportPart {
   next: string | null;
 }
 
+/** Lines of no goal come after those of every goal. */
+const afterGoals = -1_000_000;
+
 /**
- * A part of a student's report, newest first: `limit` lines, or all where it is null, older than the line `before`. It takes six
- * statements, however long the report is.
+ * A part of a student's report, newest first: `limit` lines, or all where it is null, older than the line `before`. By goals, the goals
+ * come in their order, each with its newest line first. It takes six statements, however long the report is.
  */
 export async function readReport(
   scope: PersonScope,
   studentId: string,
-  { before = null, limit }: { before?: Omit<LineKey, "kind"> | null; limit: number | null },
+  {
+    before = null,
+    limit,
+    span = null,
+    order = "time",
+  }: {
+    before?: Omit<LineKey, "kind"> | null;
+    limit: number | null;
+    span?: ReportSpan | null;
+    order?: ReportOrder;
+  },
 ): Promise<ReportPart> {
   const { rows } = await scope.trx.raw<{ rows: LineKey[] }>(
-    `select * from (${lines}) l
-     where :beforeId::uuid is null
-       or (l.on, l.at, l.rank, l.id) < (:beforeOn::date, :beforeAt::text, :beforeRank::int, :beforeId::uuid)
-     order by l.on desc, l.at desc, l.rank desc, l.id desc limit :limit`,
+    `select * from (
+       select k.*, case when :byGoal then coalesce(-g.position, ${afterGoals}) else 0 end as place
+       from (${lines}) k left join goals g on g.school_id = :schoolId and g.goal_id = k.goal_id
+       where (:from::date is null or k.on >= :from::date) and (:to::date is null or k.on <= :to::date)
+     ) l
+     where :beforeId::uuid is null or (l.place, l.on, l.at, l.rank, l.id)
+       < (:beforePlace::int, :beforeOn::date, :beforeAt::text, :beforeRank::int, :beforeId::uuid)
+     order by l.place desc, l.on desc, l.at desc, l.rank desc, l.id desc limit :limit`,
     {
       ...{ schoolId: scope.schoolId, timeZone: scope.timeZone, studentId },
-      ...{ beforeOn: before?.on ?? null, beforeAt: before?.at ?? null },
+      ...{ byGoal: order === "goal", from: span?.from ?? null, to: span?.to ?? null },
+      ...{ beforePlace: before?.place ?? null, beforeOn: before?.on ?? null, beforeAt: before?.at ?? null },
       ...{ beforeRank: before?.rank ?? null, beforeId: before?.id ?? null },
       limit: limit === null ? null : limit + 1,
     },

@@ -3,15 +3,8 @@ import { namedSpans, type PatternChoice, type PatternPlan } from "#core/incident
 import type { ReportingSpan } from "#core/schedule/reporting-spans.ts";
 import { binSizes } from "#core/incidents/patterns.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
+import { filledFields } from "#app/ui/filled-fields.ts";
 import { binNames } from "./tables.ts";
-
-/** The fields of a form as an address, without what is empty. */
-function addressOf(form: HTMLFormElement): URLSearchParams {
-  const address = new URLSearchParams();
-  for (const [name, value] of new FormData(form))
-    if (typeof value === "string" && value !== "") address.append(name, value);
-  return address;
-}
 
 function Names({
   title,
@@ -88,7 +81,7 @@ export function ChooseForm({
       key={useChoicesKey()}
       className="no-print mt-3 flex flex-wrap items-start gap-2"
       onChange={(event) =>
-        setSearch(addressOf(event.currentTarget), { preventScrollReset: true, state: chosenHere })
+        setSearch(filledFields(event.currentTarget), { preventScrollReset: true, state: chosenHere })
       }
       role="search"
       aria-label="Which incidents"

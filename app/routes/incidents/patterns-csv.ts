@@ -8,7 +8,7 @@ import {
 import { incidentTable } from "#core/incidents/incident-file.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { notFound } from "#server/errors.ts";
-import { readMaterial } from "./material.server.ts";
+import { readPatternMaterial } from "#server/db/pattern-material.ts";
 import { csvOf } from "#app/ui/csv.server.ts";
 import { patternTables } from "./tables.ts";
 import type { Route } from "./+types/patterns-csv";
@@ -33,7 +33,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
   const search = new URL(request.url).searchParams;
   return authorize(request, context, "incident.read", studentId, async (scope) => {
-    const { material, strengths } = await readMaterial(scope, studentId);
+    const { material, strengths } = await readPatternMaterial(scope, studentId);
     const choice = readChoice(search, material);
     const { patterns, comparison } = choosePatterns(material, choice);
     const name = search.get("table") ?? "stands-out";

@@ -18,7 +18,7 @@ import { notForTheQuery } from "#app/ui/same-page.ts";
 import { PatternChange, Plans } from "./change.tsx";
 import { ChooseForm } from "./choose-form.tsx";
 import { Findings } from "./findings.tsx";
-import { readMaterial } from "./material.server.ts";
+import { readPatternMaterial } from "#server/db/pattern-material.ts";
 import { Bars, type Behind, TableFold } from "./pictures.tsx";
 import { aspectTitles, patternTables, type PatternTable } from "./tables.ts";
 import { TimePicture } from "./time-picture.tsx";
@@ -29,7 +29,7 @@ import type { Route } from "./+types/patterns";
 export function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
   return authorize(request, context, "incident.read", studentId, async (scope) => ({
-    ...(await readMaterial(scope, studentId)),
+    ...(await readPatternMaterial(scope, studentId)),
     noted: Object.fromEntries(
       (await listPatternNotes(scope, studentId, { limit: 200 })).map(({ words, noteId }) => [
         words,
@@ -54,7 +54,7 @@ export async function action({ request, context, params }: Route.ActionArgs) {
     if (!read.ok) return data({ problems: read.problems }, { status: 422 });
     // Only what the numbers say now goes into the report: the sentence is made anew and looked up by its words.
     const { search } = new URL(request.url);
-    const { material } = await readMaterial(scope, studentId);
+    const { material } = await readPatternMaterial(scope, studentId);
     const choice = readChoice(new URLSearchParams(search), material);
     const { patterns } = choosePatterns(material, choice);
     const finding = patterns.findings.find(({ words }) => words === read.values.words);

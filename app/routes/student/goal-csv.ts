@@ -5,12 +5,15 @@ import { goalSeries } from "#core/progress/points.ts";
 import { seriesFile } from "#core/progress/series-file.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { notFound } from "#server/errors.ts";
-import { figuresOf, listGoalEntries } from "#server/db/entry-lists.ts";
+import { listGoalEntries } from "#server/db/entry-lists.ts";
+import { figuresOf } from "#core/progress/figures-of.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDecisions } from "#server/db/decisions.ts";
 import { findStudent, listAbsences, listGoals } from "#server/db/students.ts";
 import { csvOf } from "#app/ui/csv.server.ts";
-import { nameInFiles, observersOf, taughtOn } from "./goal-says.server.ts";
+import { observersOf } from "#core/progress/observers-of.ts";
+import { taughtOn } from "#core/progress/taught-on.ts";
+import { nameInFiles } from "./goal-says.server.ts";
 import type { Route } from "./+types/goal-csv";
 
 /** The points of a goal as the figures command reads them. */

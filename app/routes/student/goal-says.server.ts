@@ -1,3 +1,4 @@
+import { observersOf } from "#core/progress/observers-of.ts";
 import type { Decision } from "#core/model/decision.ts";
 import type { Goal } from "#core/model/goal.ts";
 import type { Student } from "#core/model/student.ts";
@@ -20,21 +21,11 @@ import { decisionLine } from "#core/report/decision-line.ts";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 
-/** The latest day up to which one of these decisions says that the goal was taught as planned. */
-export const taughtOn = (decisions: readonly Decision[]): string | null =>
-  decisions.find(({ kind }) => kind === "taught as planned")?.on ?? null;
-
 /** How a student is named in a file: by initials, or in full where the address asks for it. */
 export const nameInFiles = (
   { initials, name }: Pick<Student, "initials" | "name">,
   request: Request,
 ): string => (new URL(request.url).searchParams.get("name") === "full" ? name : initials);
-
-/** Who a person of these entries is. */
-export function observersOf(entries: readonly Entry[]): (personId: string) => string {
-  const names = new Map(entries.map(({ observerId, observer }) => [observerId, observer]));
-  return (personId) => names.get(personId) ?? "";
-}
 
 /** What the numbers of a goal say, in sentences, and how each is computed. */
 export function goalSays(

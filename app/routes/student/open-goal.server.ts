@@ -1,7 +1,7 @@
 import { kindNames } from "#core/measures/kind-names.ts";
 import type { Decision } from "#core/model/decision.ts";
 import type { GoalDue } from "#server/db/due.ts";
-import { figuresOf } from "#server/db/entry-lists.ts";
+import { figuresOf } from "#core/progress/figures-of.ts";
 import type { NotMeasured } from "#core/model/entry.ts";
 import type { Goal } from "#core/model/goal.ts";
 import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
@@ -27,8 +27,9 @@ import { dueWords } from "#core/schedule/due-data.ts";
 import { scheduleWords } from "#core/schedule/schedule.ts";
 import { dateWithYear, shortDate, shortDateWithYear } from "#core/words/dates.ts";
 import { percent } from "#core/words/numbers.ts";
-import { goalChart } from "./goal-chart.server.ts";
-import { goalSays, taughtOn } from "./goal-says.server.ts";
+import { goalChart } from "#core/report/goal-chart.ts";
+import { taughtOn } from "#core/progress/taught-on.ts";
+import { goalSays } from "./goal-says.server.ts";
 
 /** What comparing begins with: the last phase against the one before it, where there are two; else the goal against another. */
 function stretches({ goalId }: Goal, phases: readonly { phase: string }[]): Record<string, string> {

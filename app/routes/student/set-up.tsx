@@ -8,7 +8,8 @@ import { authorize } from "#server/access/authorize.ts";
 import { Invalid, notFound } from "#server/errors.ts";
 import { savingSetUp } from "#app/goal-set-up/use-set-up-form.ts";
 import { isId } from "#server/access/scope.ts";
-import { countEverRecorded, figuresOf, listGoalEntries } from "#server/db/entry-lists.ts";
+import { countEverRecorded, listGoalEntries } from "#server/db/entry-lists.ts";
+import { figuresOf } from "#core/progress/figures-of.ts";
 import {
   addGoal,
   changeGoal,

@@ -5,7 +5,7 @@ import { findStudent, listAbsences, listGoals } from "#server/db/students.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { Margin, MarginLink } from "#app/ui/margin.tsx";
 import { notForTheQuery } from "#app/ui/same-page.ts";
-import { composeLog } from "#core/report/compose-report.ts";
+import { composeLog } from "#core/report/compose-log.ts";
 import { linesOf } from "#core/report/document.ts";
 import { readReport } from "#server/db/report.ts";
 import { SavedNotice } from "./saved-notice.tsx";

@@ -1,14 +1,8 @@
-import { scoreWords } from "../amounts.ts";
-import { dateWithYear, longDate, wholeDate } from "../dates.ts";
-import { capitalise, counts } from "../numbers.ts";
-
-/** A figure with the counts it is made of; null where an entry does not yield it. */
-export interface LastFigureArgs {
-  value: number | null;
-  unit: string;
-  numerator: number | null;
-  denominator: number | null;
-}
+import { figure } from "../amounts.ts";
+import { dateWithYear, monthDay, shortDateWithYear, timeOfDay, wholeDate } from "../dates.ts";
+import { listed } from "../lists.ts";
+import { capitalise, counts, fixed, inDigits, plural } from "../numbers.ts";
+import { countOf } from "./count-of.ts";
 
 const decisions = {
   "keep going": "decided to keep going",
@@ -19,19 +13,128 @@ const decisions = {
   "taught as planned": "taught as planned",
 };
 
+/** A label with how often it was recorded. */
+export interface LabelCountArgs {
+  label: string;
+  n: number;
+}
+
+const labelCounts = (labels: readonly LabelCountArgs[]) =>
+  listed(labels.map(({ label, n }) => `${label} (${inDigits(n)})`));
+
 /** What a report says around its entries; English. Names, titles and notes are arguments. */
 export const reportEn = {
   running: () => "Running report",
+  glance: () => "At a glance",
   goals: () => "Goals",
   goal: () => "Goal",
-  entries: () => "Entries",
+  behavior: () => "Behavior",
+  /** The heading of the log. */
+  entries: () => "Entries and incidents by day",
+  entriesByGoal: () => "Entries and incidents by goal",
   incidents: () => "Incidents",
+  noGoals: () => "No goal was open in this span.",
   noEntries: () => "No entries yet. Each entry appears here when it is saved.",
-  day: (on: string) => longDate(on),
-  grade: (grade: string) => `grade ${grade}`,
-  iepTo: (on: string) => `IEP to ${dateWithYear(on)}`,
-  /** "80% (8 of 10) on Thursday, November 26" */
-  lastFigure: (last: LastFigureArgs, on: string) => `${scoreWords(last)} on ${longDate(on)}`,
+  day: (on: string) => shortDateWithYear(on),
+  labels: {
+    grade: "Grade",
+    school: "School",
+    iep: "IEP",
+    team: "Support team",
+    covers: "Covers",
+    prepared: "Prepared",
+    criterion: "Criterion",
+    due: "Due",
+    baseline: "Baseline",
+    now: "Latest",
+    well: "Going well",
+    decide: "Needs a decision",
+    going: "On the way",
+    changed: "What changed",
+    decided: "Decisions",
+    carried: "What the result is made of",
+    findings: "To check",
+    plans: "Plans",
+    thinking: "What may be happening",
+    trying: "What is tried",
+  },
+  /** @param from null where it is open */
+  span: (from: string | null, to: string) =>
+    from === null ? `through ${dateWithYear(to)}` : `${dateWithYear(from)} to ${dateWithYear(to)}`,
+  /** One of the support team: "Ines Okafor, speech-language pathologist". */
+  member: (name: string, position: string) => (position ? `${name}, ${position}` : name),
+  on: (on: string) => dateWithYear(on),
+  pace: {
+    enough: "Enough",
+    "not-enough": "Not enough",
+    unclear: "Not clear yet",
+  },
+  /** Which parts of a measure carry the result, and which hold it back. */
+  parts: (best: string, bestWords: string, least: string, leastWords: string) =>
+    `Highest: ${best}, ${bestWords}. Lowest: ${least}, ${leastWords}.`,
+  /** "By person: I. Okafor 62% (31 of 50) and T. Brandvold 48% (24 of 50)." */
+  carried: (by: "person" | "setting", shares: readonly { name: string; words: string }[]) =>
+    `By ${by}: ${listed(shares.map(({ name, words }) => `${name} ${words}`))}.`,
+  /** "12 incidents on 55 observed school days: 0.22 a day …" */
+  incidentsIn: (n: number, days: number, rate: string) =>
+    `${capitalise(countOf(n, "incident"))} in ${inDigits(days)} observed school ${plural(days, "day")}: ${rate}.`,
+  incidentsBriefly: (n: number, days: number) =>
+    `${capitalise(countOf(n, "incident"))} in ${inDigits(days)} observed school ${plural(days, "day")}.`,
+  /** Rates in five school days, in this reporting period and the one before. */
+  weeklyBefore: (before: number, now: number) =>
+    `${fixed(now, 1)} a week this reporting period, ${fixed(before, 1)} in the one before.`,
+  noIncidents: (days: number) =>
+    `No incident was recorded in ${inDigits(days)} observed school ${plural(days, "day")}.`,
+  noObservedDay: () => "No school day was observed in this span.",
+  /** Days of these without any record, which count as 0. */
+  silentDays: (n: number) =>
+    `${inDigits(n)} of these days ${plural(n, "has", "have")} no record and ${plural(n, "counts", "count")} as 0.`,
+  /** @param changed both rates and how they differ, in whole sentences, as the findings say it */
+  sincePeriod: (before: string, after: string, changed: string) =>
+    `${before} compared with ${after}. ${changed}`,
+  soFar: (period: string) => `${period} so far`,
+  mostOften: (behaviors: readonly LabelCountArgs[], antecedents: readonly LabelCountArgs[]) =>
+    [
+      `Recorded most often: ${labelCounts(behaviors)}.`,
+      ...(antecedents.length > 0 ? [`Just before: ${labelCounts(antecedents)}.`] : []),
+    ].join(" "),
+  weeks: () => "Incidents by week",
+  weekTick: (from: string) => monthDay(from),
+  /** When a line was recorded and by whom: "10:40 AM · N. Halloran". */
+  by: (time: string, author: string) => [timeOfDay(time), author].filter(Boolean).join(" · "),
+  /** One week of that drawing. */
+  week: (from: string, n: number, days: number) =>
+    `Week of ${dateWithYear(from)}: ${countOf(n, "incident")} in ${inDigits(days)} observed ${plural(days, "day")}`,
+  planDays: (from: string, to: string | null) =>
+    to === null ? `since ${dateWithYear(from)}` : `${dateWithYear(from)} to ${dateWithYear(to)}`,
+  value: (value: number, unit: string) => figure(value, unit),
+  /** "7 of 10, Nov 24, 2026" */
+  countedOn: (counted: { numerator: number; denominator: number } | null, on: string) =>
+    [counted ? counts(counted.numerator, counted.denominator) : null, dateWithYear(on)]
+      .filter(Boolean)
+      .join(", "),
+  legend: (parts: readonly string[]) => `In the charts: ${parts.join("; ")}.`,
+  medianOf: (n: number) => (n === 1 ? "one point" : `median of ${inDigits(n)} points`),
+  enteredFor: (on: string) => `entered for ${dateWithYear(on)}`,
+  /**
+   * A goal on the first lines: "Two-digit subtraction: 25% → 70%. Ahead of the line. Pace: enough."
+   *
+   * @param figures the baseline and the latest, or one of them
+   * @param stale that it was last measured long ago; null where it is not so
+   */
+  glanceGoal: (
+    title: string,
+    figures: readonly string[],
+    standing: string,
+    pace: string | null,
+    stale: string | null,
+  ) =>
+    [
+      `${[`${title}:`, figures.join(" → ")].filter(Boolean).join(" ")}${figures.length > 0 ? "." : ""}`,
+      `${standing}.`,
+      ...(stale ? [stale] : pace ? [`Pace: ${pace.toLowerCase()}.`] : []),
+    ].join(" "),
+  glanceNotMeasured: (title: string) => `${title}: not measured yet.`,
   notMeasuredYet: () => "not measured yet",
   criterion: (criterion: string) => `criterion ${criterion}`,
   due: (on: string) => `due ${dateWithYear(on)}`,
@@ -43,6 +146,9 @@ export const reportEn = {
   interval: (low: number, high: number) => `95% interval ${low}–${high}`,
   decision: (goal: string, kind: keyof typeof decisions, phase: string | null) =>
     `${goal}: ${decisions[kind]}${phase ? `; “${phase}” begins` : ""}.`,
+  /** The same within the goal's own section: "Decided to begin a new phase; “touch math” begins." */
+  decided: (kind: keyof typeof decisions, phase: string | null) =>
+    `${capitalise(decisions[kind])}${phase ? `; “${phase}” begins` : ""}.`,
   toCheck: (finding: string, strength: "strong" | "weak") =>
     `To check${strength === "weak" ? " (weak, may be chance)" : ""}: ${capitalise(finding)}.`,
   countedFrom: (from: string, to: string) =>

@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
-import { Link, useFetcher } from "react-router";
-import { lastHeading, ReportBlocks } from "#app/ui/report-blocks.tsx";
-import type { loader } from "./older.ts";
+import { Link, useFetcher, useSearchParams } from "react-router";
+import type { loader } from "#app/routes/report/older.ts";
+import { lastHeading, ReportBlocks } from "./report-blocks.tsx";
 
 /**
  * The lines of a report older than the line `before`: they load when one scrolls near, and so does what is older than they are. Each
@@ -16,7 +16,9 @@ export function OlderLines({
   before: string;
   after: string | null;
 }) {
-  const fetcher = useFetcher<typeof loader>({ key: `older ${studentId} ${before}` });
+  const [search] = useSearchParams();
+  const older = new URLSearchParams([...search, ["before", before]]).toString();
+  const fetcher = useFetcher<typeof loader>({ key: `older ${studentId} ${older}` });
   const end = useRef<HTMLDivElement>(null);
   const { load, data } = fetcher;
   useEffect(() => {
@@ -25,20 +27,24 @@ export function OlderLines({
       ([seen]) => {
         if (!seen?.isIntersecting) return;
         near.disconnect();
-        void load(`/students/${studentId}/report/older?before=${encodeURIComponent(before)}`);
+        void load(`/students/${studentId}/report/older?${older}`);
       },
       { rootMargin: "1500px" },
     );
     near.observe(end.current);
     return () => near.disconnect();
-  }, [data, load, studentId, before]);
+  }, [data, load, studentId, older]);
   if (!data)
     return (
       <div ref={end} className="no-print py-2 font-sans text-fine text-soft">
         <span className="with-scripts">
           {fetcher.state === "idle" ? "Earlier lines load as you scroll." : "Loading earlier lines …"}
         </span>{" "}
-        <Link className="link" to="?all" preventScrollReset>
+        <Link
+          className="link"
+          to={`?${new URLSearchParams([...search, ["all", ""]]).toString()}`}
+          preventScrollReset
+        >
           Show everything, for printing
         </Link>
       </div>

@@ -1,23 +1,23 @@
-import type { Decision } from "#core/model/decision.ts";
-import type { NotMeasured } from "#core/model/entry.ts";
-import type { Goal } from "#core/model/goal.ts";
-import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
-import type { Entry } from "#core/model/entry.ts";
-import type { ChartMark, OtherLine, ProgressChart } from "#core/chart/chart.ts";
-import { chartDescription, type ChartMore, progressChart } from "#core/chart/progress-chart.ts";
-import { type ShareStack, shareStack } from "#core/chart/share-stack.ts";
-import { groupBy } from "#core/lists/group-by.ts";
-import { unitOf } from "#core/measures/measure.ts";
-import { dayNumber } from "#core/dates/day-number.ts";
-import type { GoalPoint, GoalSeries } from "#core/progress/points.ts";
-import type { Progress } from "#core/progress/progress.ts";
-import { decisionLine } from "#core/report/decision-line.ts";
-import { notMeasuredLine } from "#core/report/entry-line.ts";
-import { reportingSpans } from "#core/schedule/reporting-spans.ts";
-import { schoolBreaks } from "#core/schedule/breaks.ts";
-import type { SchoolCalendar } from "#core/schedule/calendar.ts";
-import { figure } from "#core/words/amounts.ts";
-import { shortDate } from "#core/words/dates.ts";
+import type { Decision } from "../model/decision.ts";
+import type { NotMeasured } from "../model/entry.ts";
+import type { Goal } from "../model/goal.ts";
+import type { SummarisedGoal } from "../progress/goal-figures.ts";
+import type { Entry } from "../model/entry.ts";
+import type { ChartMark, OtherLine, ProgressChart } from "../chart/chart.ts";
+import { chartDescription, type ChartMore, progressChart } from "../chart/progress-chart.ts";
+import { type ShareStack, shareStack } from "../chart/share-stack.ts";
+import { groupBy } from "../lists/group-by.ts";
+import { unitOf } from "../measures/measure.ts";
+import { dayNumber } from "../dates/day-number.ts";
+import type { GoalPoint, GoalSeries } from "../progress/points.ts";
+import type { Progress } from "../progress/progress.ts";
+import { decisionLine } from "./decision-line.ts";
+import { notMeasuredLine } from "./entry-line.ts";
+import { reportingSpans } from "../schedule/reporting-spans.ts";
+import { schoolBreaks } from "../schedule/breaks.ts";
+import type { SchoolCalendar } from "../schedule/calendar.ts";
+import { figure } from "../words/amounts.ts";
+import { shortDate } from "../words/dates.ts";
 
 /** What stands at the foot of a goal's chart, and between its points. */
 export interface Beside {

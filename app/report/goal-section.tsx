@@ -1,0 +1,72 @@
+import type { GoalBlock } from "#core/report/document.ts";
+import { ProgressChartSvg } from "#app/ui/progress-chart.tsx";
+import { StandingMark } from "#app/ui/standing-mark.tsx";
+
+/** How wide the drawing is in which letters keep their size, and how high. */
+const drawn = { width: 400, height: 218 };
+
+/** A goal in a report: its wording, where it stands, its figures and chart, what changed, what was decided and what it is made of. */
+export function GoalSection({ goal }: { goal: GoalBlock }) {
+  const { number, title, wording, standing, figures, facts, sentences, chart, lists } = goal;
+  return (
+    <article className="report-goal" aria-label={`${number} ${title}`}>
+      <h3 className="report-number">
+        {number}
+        <span className="sr-only"> {title}</span>
+      </h3>
+      <div className="report-goal-head">
+        <div className="min-w-0">
+          <p className="report-wording" dir="auto">
+            {wording}
+          </p>
+          {standing ? (
+            <p className="mt-1.5 font-sans text-[0.95rem] leading-snug">
+              <StandingMark standing={{ key: standing.key, word: `${standing.word}.` }} />{" "}
+              <span>{standing.why}</span>
+            </p>
+          ) : null}
+          {figures.length > 0 ? (
+            <dl className="report-figures">
+              {figures.map(({ label, value, about }) => (
+                <div key={label}>
+                  <dt>{label}</dt>
+                  <dd>
+                    <b>{value}</b> <span>{about}</span>
+                  </dd>
+                </div>
+              ))}
+            </dl>
+          ) : null}
+          {sentences.map((text) => (
+            <p key={text} className="mt-1.5 leading-relaxed">
+              {text}
+            </p>
+          ))}
+          <p className="mt-1.5 font-sans text-fine text-soft">
+            {facts.map(({ label, value }) => `${label}: ${value}`).join(" · ")}
+          </p>
+        </div>
+        {chart ? (
+          <figure className="min-w-0">
+            <figcaption className="font-sans text-[0.75rem] leading-snug text-soft">
+              {chart.chart.axisTitle}
+            </figcaption>
+            <ProgressChartSvg {...drawn} chart={chart.chart} description={chart.description} />
+          </figure>
+        ) : null}
+      </div>
+      {lists.map(({ label, items }) => (
+        <section key={label} className="report-list" aria-label={`${label}, ${number} ${title}`}>
+          <h4>{label}</h4>
+          <ul>
+            {items.map(({ id, text, aside }) => (
+              <li key={id} dir="auto">
+                {text} {aside ? <span className="report-by">{aside}</span> : null}
+              </li>
+            ))}
+          </ul>
+        </section>
+      ))}
+    </article>
+  );
+}

@@ -1,0 +1,110 @@
+import type { GlanceBlock, PlanBlock, ReportBlock } from "#core/report/document.ts";
+import type { ReportLine } from "#core/report/report-lines.ts";
+import { GoalSection } from "./goal-section.tsx";
+import { LogLines } from "./log-lines.tsx";
+import { WeeksDrawing } from "./weeks-drawing.tsx";
+
+function Glance({ columns }: { columns: GlanceBlock["columns"] }) {
+  return (
+    <div className="report-glance">
+      {columns.map(({ label, items }) => (
+        <section key={label} aria-label={label}>
+          <h3>{label}</h3>
+          <ul>
+            {items.map(({ id, text }) => (
+              <li key={id} dir="auto">
+                {text}
+              </li>
+            ))}
+          </ul>
+        </section>
+      ))}
+    </div>
+  );
+}
+
+function PlanNote({ plan: { name, days, facts, changed } }: { plan: PlanBlock }) {
+  return (
+    <section className="report-list" aria-label={name}>
+      <h4>
+        {name} <span className="font-normal">{days}</span>
+      </h4>
+      <ul>
+        {facts.map(({ label, value }) => (
+          <li key={label} dir="auto">
+            <span className="report-by">{label}:</span> {value}
+          </li>
+        ))}
+        {changed ? <li>{changed}</li> : null}
+      </ul>
+    </section>
+  );
+}
+
+/** A heading with the lines below it; what has no heading stands for itself. */
+type Part =
+  | Exclude<ReportBlock, { kind: "heading" | "line" }>
+  | { kind: "lines"; id: string; heading: string; lines: ReportLine[] };
+
+function partsOf(blocks: readonly ReportBlock[]): Part[] {
+  const parts: Part[] = [];
+  for (const block of blocks) {
+    const last = parts.at(-1);
+    if (block.kind === "heading") parts.push({ kind: "lines", id: block.id, heading: block.text, lines: [] });
+    else if (block.kind !== "line") parts.push(block);
+    else if (last?.kind === "lines") last.lines.push(block.line);
+    else parts.push({ kind: "lines", id: "", heading: "", lines: [block.line] });
+  }
+  return parts;
+}
+
+/** Draws blocks of a report. Where the lines above end under the same heading (its id is `after`), it is not repeated. */
+export function ReportBlocks({
+  studentId,
+  blocks,
+  after = null,
+  arrived,
+}: {
+  studentId: string;
+  blocks: readonly ReportBlock[];
+  after?: string | null;
+  arrived?: ReadonlySet<string>;
+}) {
+  return partsOf(blocks).map((part) => {
+    switch (part.kind) {
+      case "glance":
+        return <Glance key="glance" columns={part.columns} />;
+      case "goal":
+        return <GoalSection key={part.goalId} goal={part} />;
+      case "sentence":
+        return (
+          <p key={part.text} className="mt-1.5 leading-relaxed">
+            {part.text}
+          </p>
+        );
+      case "legend":
+        return (
+          <p key="legend" className="report-by mt-2">
+            {part.text}
+          </p>
+        );
+      case "weeks":
+        return <WeeksDrawing key="weeks" weeks={part} />;
+      case "plan":
+        return <PlanNote key={part.planId} plan={part} />;
+      case "lines":
+        return (
+          <LogLines
+            key={part.id}
+            heading={part.id === after ? null : part.heading}
+            lines={part.lines}
+            {...{ studentId, arrived }}
+          />
+        );
+    }
+  });
+}
+
+/** The id of the last heading of these blocks; null where there is none. */
+export const lastHeading = (blocks: readonly ReportBlock[]): string | null =>
+  blocks.findLast((block) => block.kind === "heading")?.id ?? null;

@@ -1,0 +1,309 @@
+import { mostlyPoints } from "../chart/chart.ts";
+import { chartDescription } from "../chart/progress-chart.ts";
+import { criterionWords } from "../criteria/criterion-words.ts";
+import { detailsOf } from "../measures/details-of.ts";
+import { unitOf } from "../measures/measure.ts";
+import { partHistory, partSentence } from "../measures/part-history.ts";
+import type { Decision } from "../model/decision.ts";
+import type { Entry, NotMeasured } from "../model/entry.ts";
+import type { GoalSetup } from "../model/goal.ts";
+import { carriedBy } from "../progress/carried-by.ts";
+import { changesOf } from "../progress/changes.ts";
+import type { Decided } from "../progress/decide.ts";
+import { figuresOf } from "../progress/figures-of.ts";
+import type { FullFigures } from "../progress/full-figures.ts";
+import { goalFullFigures, judgeGoal, type SummarisedGoal } from "../progress/goal-figures.ts";
+import { independenceSentence } from "../progress/independence.ts";
+import { observersOf } from "../progress/observers-of.ts";
+import { type EntryFigure, goalSeries, type GoalSeries } from "../progress/points.ts";
+import { baselinePhase } from "../progress/progress.ts";
+import type { StandingKey } from "../progress/standing.ts";
+import { runningWords } from "../progress/running-words.ts";
+import { taughtOn } from "../progress/taught-on.ts";
+import type { SchoolCalendar } from "../schedule/calendar.ts";
+import type { Catalogue } from "../words/en.ts";
+import { capitalise } from "../words/numbers.ts";
+import type { GoalBlock, ReportChart, ReportFact, ReportFigure, ReportList, ReportSpan } from "./document.ts";
+import { goalChart } from "./goal-chart.ts";
+
+/** What the part of a report about goals is made from. */
+export interface GoalsMaterial {
+  /** Every goal of the student in their order. */
+  goals: readonly SummarisedGoal[];
+  /** The entries of a goal in the order observed. */
+  entriesOf: (goalId: string) => readonly Entry[];
+  /** Earlier names of a goal's parts → the names they have now. */
+  renamedOf: (goalId: string) => ReadonlyMap<string, string>;
+  /** Of all goals, the newest first, none that was removed. */
+  decisions: readonly Decision[];
+  notMeasured: readonly NotMeasured[];
+  /** `YYYY-MM-DD` */
+  absences: readonly string[];
+  calendar: SchoolCalendar;
+}
+
+/** A goal with what its numbers say at the end of a span. */
+interface JudgedGoal {
+  goal: SummarisedGoal;
+  entries: readonly Entry[];
+  series: GoalSeries;
+  figures: FullFigures;
+  decided: Decided;
+  decisions: readonly Decision[];
+}
+
+/**
+ * Does a goal belong to a report of this span? It had begun by its end, and it was open in it or measured since its first day. One that
+ * was met, ended or due before counts as closed.
+ */
+export function isOfSpan(
+  { startOn, setUpOn, ended, setup, summary }: SummarisedGoal,
+  { from, to }: ReportSpan,
+): boolean {
+  const begun = startOn ?? setUpOn;
+  if (begun !== null && begun > to) return false;
+  if (from === null) return true;
+  const closed = [ended?.on, setup.metOn, setup.dueOn].some((on) => typeof on === "string" && on < from);
+  return !closed || (summary?.lastOn ?? "") >= from;
+}
+
+/** The set-up as it was on a day, as far as it tells: what was confirmed or begun later is left out. */
+const setupOn = (setup: GoalSetup, day: string): GoalSetup => ({
+  ...setup,
+  metOn: setup.metOn !== null && setup.metOn <= day ? setup.metOn : null,
+  phases: setup.phases.filter(({ startsOn }) => startsOn <= day),
+});
+
+/** What the numbers of a goal say on the last day of a span: entries, decisions and phases of later days are left out. */
+export function judgeForReport(
+  goal: SummarisedGoal,
+  { to }: ReportSpan,
+  { entriesOf, decisions, absences, calendar }: GoalsMaterial,
+  words: Catalogue,
+): JudgedGoal {
+  const entries = entriesOf(goal.goalId).filter(({ on }) => on <= to);
+  const setup = setupOn(goal.setup, to);
+  const asked = { ...goal, setup };
+  const series = goalSeries(setup, figuresOf(goal, entries), to);
+  const figures = goalFullFigures(setup, series);
+  const own = decisions.filter(({ goalId, on }) => goalId === goal.goalId && on <= to);
+  const decided = judgeGoal(
+    figures.decided,
+    setup,
+    { lastOn: series.all.at(-1)?.date ?? null, today: to, calendar, absences, taughtOn: taughtOn(own) },
+    words,
+  );
+  return { goal: asked, entries, series, figures, decided, decisions: own };
+}
+
+/** Figures that are read first. Of a baseline that was not measured it says for which day it was entered. */
+function figuresFor({ goal, figures, series }: JudgedGoal, words: Catalogue): ReportFigure[] {
+  const says = words.report;
+  const unit = unitOf(goal.measure);
+  const { enteredBaseline } = goal.setup;
+  const measured = figures.phases.find(({ phase }) => phase === baselinePhase);
+  const last = series.points.at(-1);
+  return [
+    ...(measured
+      ? [
+          {
+            label: says.labels.baseline,
+            value: says.value(measured.median, unit),
+            about: says.medianOf(measured.n),
+          },
+        ]
+      : enteredBaseline
+        ? [
+            {
+              label: says.labels.baseline,
+              value: says.value(enteredBaseline.value, unit),
+              about: says.enteredFor(enteredBaseline.date),
+            },
+          ]
+        : []),
+    ...(last
+      ? [
+          {
+            label: says.labels.now,
+            value: says.value(last.value, unit),
+            about: says.countedOn(countedOf(last.entry), last.date),
+          },
+        ]
+      : []),
+  ];
+}
+
+const countedOf = ({ numerator, denominator }: EntryFigure) =>
+  numerator === null || denominator === null ? null : { numerator, denominator };
+
+/** Where a goal belongs on the first lines of a report. */
+const glanceOf: Record<StandingKey, "well" | "decide" | "going"> = {
+  ...{
+    met: "well",
+    ahead: "well",
+    reached: "decide",
+    lost: "decide",
+    behind: "decide",
+    "past-due": "decide",
+  },
+  ...{ on: "going", "new-phase": "going", "too-few": "going", "no-line": "going" },
+};
+
+/** What the first lines of a report say of a goal, and in which column. */
+export function glanceAt(
+  judged: JudgedGoal,
+  words: Catalogue,
+): { column: "well" | "decide" | "going"; id: string; text: string } {
+  const { goal, decided, series } = judged;
+  const says = words.report;
+  const { standing, pace } = decided;
+  const figures = figuresFor(judged, words).map(({ value }) => value);
+  const isMeasured = series.all.length > 0;
+  return {
+    id: goal.goalId,
+    // Old data are a decision too: to measure it again, or not.
+    column: !isMeasured || standing.stale ? "decide" : glanceOf[standing.key],
+    text: isMeasured
+      ? says.glanceGoal(
+          goal.title,
+          figures,
+          standing.word,
+          pace.key === "none" || pace.key === "too-early" ? null : says.pace[pace.key],
+          standing.stale,
+        )
+      : says.glanceNotMeasured(goal.title),
+  };
+}
+
+function factsOf({ goal: { setup, measure } }: JudgedGoal, words: Catalogue): ReportFact[] {
+  const { labels, on } = words.report;
+  const { criterion, dueOn } = setup;
+  return [
+    ...(criterion
+      ? [{ label: labels.criterion, value: criterionWords(criterion, measure, words.criterion) }]
+      : []),
+    ...(dueOn ? [{ label: labels.due, value: on(dueOn) }] : []),
+  ];
+}
+
+/** What changed since baseline, phase line, last reporting period and breaks, as sentences. */
+function changesIn(
+  { goal, figures, series }: JudgedGoal,
+  to: string,
+  calendar: SchoolCalendar,
+  words: Catalogue,
+) {
+  const names = new Map(
+    goal.setup.phases.map(({ phaseId, name, isBaseline }) => [isBaseline ? baselinePhase : phaseId, name]),
+  );
+  return changesOf(
+    {
+      ...{ figures, points: series.points, calendar, today: to, unit: unitOf(goal.measure) },
+      nameOf: (phase) => names.get(phase) ?? phase,
+      enteredBaseline: goal.setup.enteredBaseline,
+      direction: goal.setup.criterion?.direction ?? "increase",
+    },
+    words.changes,
+  );
+}
+
+/** Which parts, people and settings the result of the current phase is made of. */
+function madeOf(
+  { goal, entries, series, figures }: JudgedGoal,
+  renamed: ReadonlyMap<string, string>,
+  words: Catalogue,
+): string[] {
+  const { measure } = goal;
+  const says = words.report;
+  const current = series.points.filter(({ phase }) => phase === figures.currentPhase);
+  const sources = entries
+    .filter(({ measureVersion }) => measureVersion >= goal.figuresFromVersion)
+    .map(({ entryId, on, measure: of, entry }) => ({ entryId, date: on, measure: of, entry }));
+  const parts =
+    detailsOf(measure).partsCalled === null
+      ? null
+      : partSentence(measure, partHistory(measure, sources, renamed));
+  const shares =
+    measure.kind === "running-total"
+      ? []
+      : carriedBy(current, unitOf(measure), observersOf(entries), series.unit, words.changes);
+  return [
+    parts && says.parts(parts.best, parts.bestWords, parts.least, parts.leastWords),
+    independenceSentence(measure, current, words.changes),
+    ...shares.flatMap(({ by, shares: all }) => (by === "weekday" ? [] : [says.carried(by, all)])),
+  ].filter((sentence) => sentence !== null);
+}
+
+const listOf = (label: string, items: ReportList["items"]): ReportList[] =>
+  items.length === 0 ? [] : [{ label, items }];
+const plain = (sentences: readonly string[]): ReportList["items"] =>
+  sentences.map((text) => ({ id: text, text, aside: null }));
+
+function chartOf(judged: JudgedGoal, to: string, material: GoalsMaterial): ReportChart | null {
+  const { goal, series, figures, entries, decisions } = judged;
+  const { chart } = goalChart(goal, {
+    ...{ series, figures, entries, goals: material.goals, scale: "linear" },
+    beside: {
+      ...{ calendar: material.calendar, today: to, decisions },
+      absences: material.absences.filter((on) => on <= to),
+      notMeasured: material.notMeasured.filter(({ goalId, on }) => goalId === goal.goalId && on <= to),
+    },
+  });
+  if (!chart || series.points.length === 0) return null;
+  // What is chosen with a pointer has no place on paper.
+  return {
+    chart: { ...mostlyPoints(chart), periods: [] },
+    description: chartDescription(series, chart),
+  };
+}
+
+/** A goal in a report, as the numbers say it on the last day of the span; decisions are those of the span. */
+export function goalBlock(
+  judged: JudgedGoal,
+  { from, to }: ReportSpan,
+  material: GoalsMaterial,
+  words: Catalogue,
+): GoalBlock {
+  const { goal, decided, series, decisions } = judged;
+  const says = words.report;
+  const { standing, rate } = decided;
+  const running = runningWords(
+    goal.setup,
+    series,
+    { today: to, calendar: material.calendar },
+    words.progress,
+  );
+  return {
+    kind: "goal",
+    ...{ goalId: goal.goalId, number: goal.number, title: goal.title, wording: goal.wording },
+    ...{ facts: factsOf(judged, words), figures: figuresFor(judged, words) },
+    standing:
+      series.all.length === 0
+        ? null
+        : {
+            ...{ key: standing.key, word: standing.word },
+            why: [standing.why, standing.stale].filter(Boolean).join(" "),
+          },
+    sentences: [running, series.all.length === 0 || running ? "" : rate].filter(
+      (sentence): sentence is string => Boolean(sentence),
+    ),
+    chart: chartOf(judged, to, material),
+    lists: [
+      ...listOf(
+        says.labels.changed,
+        plain(changesIn(judged, to, material.calendar, words).map((change) => change.words)),
+      ),
+      ...listOf(
+        says.labels.decided,
+        decisions
+          .filter(({ on }) => from === null || from <= on)
+          .map(({ decisionId, kind, phaseName, reason, on, author }) => ({
+            id: decisionId,
+            text: [says.decided(kind, phaseName), capitalise(reason.trim())].filter(Boolean).join(" "),
+            aside: `${says.on(on)} · ${author}`,
+          })),
+      ),
+      ...listOf(says.labels.carried, plain(madeOf(judged, material.renamedOf(goal.goalId), words))),
+    ],
+  };
+}
