@@ -98,7 +98,7 @@ test("a report of more than a thousand lines loads its earlier ones as one scrol
   await signIn(page, "noor");
   await page.goto(`/students/${studentId}/report`);
   await awake(page);
-  const lines = page.getByRole("region", { name: "Entries" }).getByRole("listitem");
+  const lines = page.getByRole("region", { name: "Entries and incidents by day" }).getByRole("listitem");
   const first = await lines.count();
   expect(first).toBeLessThan(all);
   await page.keyboard.press("End");

@@ -37,6 +37,15 @@ test("a goal observation becomes a percentage, a trend and a line in a shared re
   const newest = margin(page).getByRole("listitem").first();
   await expect(newest).toContainText("Two-digit subtraction: 7 of 10 correct (70%).");
   await expect(newest.getByRole("link")).toHaveClass(/arrived/);
+  // Said once, here and elsewhere, as one sentence: the list itself is no live region.
+  await expect(page.locator("#said")).toHaveText(
+    /^(?:[^;]*; )?Saved: Two-digit subtraction: 7\sof\s10 correct \(70%\)\.$/,
+  );
+  await expect(ines.locator("#said")).toHaveText(
+    /^New in the report: Two-digit subtraction: 7\sof\s10 correct \(70%\)\.$/,
+  );
+  for (const view of [margin(page), ines.getByRole("main")])
+    await expect(view.locator("[aria-live]")).toHaveCount(0);
   const goal = page.getByRole("region", { name: "Goal 2b" });
   await expect(goal).toContainText("70%");
   await expect(goal).toContainText(/7\sof\s10, \w+day, \w+ \d+, \d{4} \(95% interval 40–89\)\./);
@@ -49,15 +58,18 @@ test("a goal observation becomes a percentage, a trend and a line in a shared re
   ).toBeVisible();
 
   // She sees it without reloading, and after the correction sees it once, corrected.
-  const entries = ines.getByRole("region", { name: "Entries" });
+  const entries = ines.getByRole("region", { name: "Entries and incidents by day" });
   const line = entries.getByRole("listitem").first();
   await expect(line).toContainText("Two-digit subtraction: 7 of 10 correct (70%).");
+  const told = ines.getByRole("article", { name: "2b Two-digit subtraction" });
+  await expect(told).toContainText(/Latest\s*70%\s*7\sof\s10/);
   await newest.getByRole("link").click();
   await page.getByLabel("Correct", { exact: true }).fill("8");
   await page.getByLabel("Reason for the change").fill("Miscounted the last one.");
   await page.getByRole("button", { name: "Save the correction" }).click();
   await expect(newest).toContainText("8 of 10 correct (80%). (corrected)");
   await expect(line).toContainText("Two-digit subtraction: 8 of 10 correct (80%).");
+  await expect(told).toContainText(/Latest\s*80%\s*8\sof\s10/);
 
   await line.getByRole("link", { name: "corrected, see history" }).click();
   const history = ines.getByRole("region", { name: "Entry" }).getByRole("listitem");

@@ -1,3 +1,4 @@
+import { execFileSync } from "node:child_process";
 import type { Page } from "@playwright/test";
 import { awake, expect, readOnly, signIn } from "./site.ts";
 
@@ -5,6 +6,13 @@ import { awake, expect, readOnly, signIn } from "./site.ts";
 async function sheets(page: Page): Promise<number> {
   const pdf = await page.pdf({ format: "Letter" });
   return pdf.toString("latin1").match(/\/Type\s*\/Page\b/g)?.length ?? 0;
+}
+
+/** The words on each sheet of the page as it prints, read back from the PDF by poppler. */
+async function sheetWords(page: Page): Promise<string[]> {
+  const pdf = await page.pdf({ format: "Letter" });
+  const text = execFileSync("pdftotext", ["-layout", "-", "-"], { input: pdf, encoding: "utf8" });
+  return text.split("\f").slice(0, -1);
 }
 
 /** Pairs of the texts in these elements whose boxes lie over each other. */
@@ -102,3 +110,43 @@ readOnly("the caseload and the patterns print with their year and what is folded
   await expect(page.getByRole("link", { name: /^CSV/ }).first()).toBeHidden();
   expect(await overlaps(page, "main svg text")).toEqual([]);
 });
+
+readOnly(
+  "a report prints as the report and nothing else: a running head, every section open, the log last and short",
+  async ({ page, site }) => {
+    await signIn(page, "noor");
+    await page.setViewportSize({ width: 816, height: 1056 });
+    await page.goto(`/students/${site.demo.student("Wren")}/report`);
+    await awake(page);
+    await expect(page.getByRole("button", { name: "Print" })).toBeVisible();
+    // A section that is folded on the screen is read on paper.
+    await page.getByRole("heading", { name: "Behavior", level: 2 }).click();
+    await expect(page.getByText("Incidents by week")).toBeHidden();
+    await page.emulateMedia({ media: "print" });
+    await expect(page.getByText("Incidents by week")).toBeVisible();
+    for (const part of [".report-list", ".report-entry", ".report-goal-head"])
+      expect(
+        await page
+          .locator(part)
+          .first()
+          .evaluate((one) => getComputedStyle(one).breakInside),
+      ).toBe("avoid");
+    expect(await overlaps(page, ".report-goal:first-of-type svg text")).toEqual([]);
+    await expect(page.getByRole("button", { name: "Print" })).toBeHidden();
+    await page.emulateMedia({ media: null });
+
+    const pages = await sheetWords(page);
+    pages.forEach((words, at) => {
+      expect(words).toMatch(/^\s*W\.A\. · [A-Z][a-z]{2} \d{1,2}, \d{4} to [A-Z][a-z]{2} \d{1,2}, \d{4}\n/);
+      expect(words).toMatch(new RegExp(`\\b${at + 1}\\s*/\\s*${pages.length}\\s*$`));
+    });
+    const [first = ""] = pages;
+    for (const words of ["Wren Abara", "Support team", "Going well", "Needs a decision", "Ahead of the line"])
+      expect(first).toContain(words);
+    expect(pages.join("\n")).not.toMatch(/This school year|Log by day|Goals\s+Print|Caseload|Sign out/);
+    const log = pages.findIndex((words) => words.includes("Entries and incidents by day"));
+    expect(log).toBeGreaterThan(0);
+    // Eleven weeks with three goals and thirty incidents took ten pages before.
+    expect(pages.length - log).toBeLessThanOrEqual(5);
+  },
+);

@@ -44,6 +44,9 @@ import {
 describe("what a machine lacks", () => {
   it("is only what the task at hand needs", () => {
     expect(missingPackages({ postgres: null, chromium: null }, ["postgres"])).toEqual(["postgresql"]);
+    expect(missingPackages({ postgres: "/bin", pdftotext: null }, ["postgres", "pdftotext"])).toEqual([
+      "poppler-utils",
+    ]);
     expect(missingPackages({ postgres: "/bin", chromium: null }, ["postgres", "chromium"])).toEqual([
       "chromium-headless-shell",
     ]);

@@ -60,11 +60,17 @@ export function findPostgresBin(base = "/usr/lib/postgresql", wanted = null) {
   return onPath ? onPath.replace(/\/initdb$/, "") : null;
 }
 
-/** Which Debian packages to ask for. */
-export function missingPackages({ postgres, chromium }, needs) {
+/**
+ * Which Debian packages to ask for.
+ *
+ * @param {{ postgres?: string | null, chromium?: string | null, pdftotext?: string | null }} found
+ * @param {readonly string[]} needs
+ */
+export function missingPackages({ postgres, chromium, pdftotext }, needs) {
   const missing = [];
   if (needs.includes("postgres") && !postgres) missing.push("postgresql");
   if (needs.includes("chromium") && !chromium) missing.push("chromium-headless-shell");
+  if (needs.includes("pdftotext") && !pdftotext) missing.push("poppler-utils");
   return missing;
 }
 
@@ -101,6 +107,7 @@ export async function ensurePrograms(needs) {
   const found = {
     postgres: findPostgresBin(),
     chromium: findProgram("chromium-headless-shell") ?? findProgram("chromium"),
+    pdftotext: findProgram("pdftotext"),
   };
   const missing = missingPackages(found, needs);
   if (missing.length === 0) return;

@@ -26,7 +26,7 @@ function Section({ section, children }: { section: ReportSection; children: Reac
       <summary>
         <h2>{section.label}</h2>
       </summary>
-      {children}
+      <section aria-label={section.label}>{children}</section>
     </details>
   );
 }

@@ -9,31 +9,24 @@ const mostSaid = 3;
  * technology is told each of them once, in its sentence.
  *
  * @param savedId the line that was saved just now on this device
- * @param of what list it is; where it is another one, nothing in it has arrived
  */
 export function useArrivals(
   lines: readonly { entryId: string; sentence: string }[],
   savedId: string | null,
-  of = "",
 ): ReadonlySet<string> {
-  const known = useRef<{ of: string; ids: ReadonlySet<string> } | null>(null);
+  const known = useRef<ReadonlySet<string>>(null);
   const [arrived, setArrived] = useState<ReadonlySet<string>>(() => new Set(savedId ? [savedId] : []));
-  const saidSaved = useRef<string | null>(null);
   useEffect(() => {
     const before = known.current;
-    known.current = { of, ids: new Set(lines.map(({ entryId }) => entryId)) };
-    const saved = lines.find(({ entryId }) => entryId === savedId);
-    if (saved && saidSaved.current !== saved.entryId) {
-      saidSaved.current = saved.entryId;
-      say(`Saved: ${saved.sentence}`);
-      setArrived(new Set([saved.entryId]));
-    }
-    if (before?.of !== of) return;
-    const fresh = lines.filter(({ entryId }) => !before.ids.has(entryId) && entryId !== savedId);
+    known.current = new Set(lines.map(({ entryId }) => entryId));
+    // On the first look only what was saved just now is new.
+    const fresh = lines.filter(({ entryId }) => (before ? !before.has(entryId) : entryId === savedId));
     if (fresh.length === 0) return;
     setArrived(new Set(fresh.map(({ entryId }) => entryId)));
     if (fresh.length > mostSaid) say(`${fresh.length} new lines in the report`);
-    else for (const { sentence } of fresh) say(`New in the report: ${sentence}`);
-  }, [lines, savedId, of]);
+    else
+      for (const { entryId, sentence } of fresh)
+        say(`${entryId === savedId ? "Saved" : "New in the report"}: ${sentence}`);
+  }, [lines, savedId]);
   return arrived;
 }

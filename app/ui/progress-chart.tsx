@@ -9,9 +9,6 @@ import { Shape, styleOfMark, styleOfShape } from "./chart-shapes.tsx";
 
 const rowHeight = 14;
 const letterWidth = 6.2;
-/** The title of the axis takes so much on the left, in a drawing at least so wide. */
-const titleRoom = 18;
-const narrowest = 520;
 
 const fillOf = { ink: "", data: "fill-data!", aim: "fill-aim!", other: "fill-other!" };
 
@@ -30,12 +27,10 @@ export function ProgressChartSvg({
 }) {
   const { axis } = chart;
   const clip = useId();
-  // A small drawing has no room for the title of its axis: whoever shows it writes the title above.
-  const isNarrow = width < narrowest;
   const box = {
     width,
     height,
-    left: leftRoom(chart.unit) - (isNarrow ? titleRoom : 0),
+    left: leftRoom(chart.unit),
     right: 78,
     top: 20,
     bottom: 34,
@@ -57,11 +52,6 @@ export function ProgressChartSvg({
   const words = wordsBeside(chart, { x, y, rightEdge, isShown });
   const baselines = placeLabels(words, { top: 10, bottom: foot + 4 });
   const size = pointSize(chart);
-  // A tick whose words would touch those before it is left out.
-  const ticks = chart.ticks.filter(({ day }, at) => {
-    const before = chart.ticks[at - 1];
-    return !before || x(day) - x(before.day) > before.label.length * letterWidth;
-  });
   return (
     <svg
       viewBox={`0 0 ${box.width} ${box.height}`}
@@ -92,17 +82,15 @@ export function ProgressChartSvg({
           </text>
         </g>
       ))}
-      {isNarrow ? null : (
-        <text
-          transform={`translate(12 ${(box.top + foot) / 2}) rotate(-90)`}
-          textAnchor="middle"
-          fontSize="11.5"
-          className="fill-soft"
-        >
-          {chart.axisTitle}
-        </text>
-      )}
-      {ticks.map(({ day, label }) => (
+      <text
+        transform={`translate(12 ${(box.top + foot) / 2}) rotate(-90)`}
+        textAnchor="middle"
+        fontSize="11.5"
+        className="fill-soft"
+      >
+        {chart.axisTitle}
+      </text>
+      {chart.ticks.map(({ day, label }) => (
         <text key={day} x={x(day)} y={box.height - 6} fontSize="11.5">
           {label}
         </text>
@@ -121,19 +109,17 @@ export function ProgressChartSvg({
           />
         ) : null,
       )}
-      {chart.phases.map(({ day, label }, index) => {
-        const { left = 0, width: long = 0 } = names[index] ?? {};
-        const baseline = 12 + rowHeight * (rows[index] ?? 0);
-        return (
-          <g key={`${day} ${label}`}>
-            {/* The line of a later phase does not run through the name. */}
-            <rect x={left - 1} y={baseline - 11} width={long} height={rowHeight} className="fill-base-100" />
-            <text x={left} y={baseline} fontSize="11.5">
-              {label}
-            </text>
-          </g>
-        );
-      })}
+      {chart.phases.map(({ day, label }, index) => (
+        <text
+          key={`${day} ${label}`}
+          x={names[index]?.left}
+          y={12 + rowHeight * (rows[index] ?? 0)}
+          fontSize="11.5"
+          className="phase-name"
+        >
+          {label}
+        </text>
+      ))}
       {chart.criterion === null ? null : (
         <g>
           <line

@@ -5,6 +5,7 @@ import { goalSeries } from "../progress/points.ts";
 import type { GoalSetup } from "../model/goal.ts";
 import { labelRows, nameBeside } from "./label-rows.ts";
 import { placeLabels } from "./label-places.ts";
+import { smallChart } from "./small-chart.ts";
 import { aboutPoints, mostlyPoints, zoomed } from "./chart.ts";
 import { chartDescription, type ChartMore, progressChart } from "./progress-chart.ts";
 import { shareStack } from "./share-stack.ts";
@@ -47,6 +48,18 @@ const entries = (
 const series = goalSeries(setup, entries);
 const { points } = series;
 const chart = progressChart(setup, series, goalProgress(setup, series));
+
+describe("smallChart", () => {
+  it("leaves out ticks whose words would touch those before them, and the title of the axis", () => {
+    if (!chart) throw new Error("there is a chart");
+    const labels = (wide: number) => smallChart(chart, wide).ticks.map(({ label }) => label);
+    expect(labels(500)).toEqual(chart.ticks.map(({ label }) => label));
+    expect(labels(30).length).toBeLessThan(chart.ticks.length);
+    expect(labels(30)[0]).toBe(chart.ticks[0]?.label);
+    expect(labels(1)).toHaveLength(1);
+    expect(smallChart(chart, 30).axisTitle).toBe("");
+  });
+});
 
 describe("progressChart", () => {
   it("draws no line across a change of phase, and the baseline hollow", () => {

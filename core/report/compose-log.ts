@@ -1,5 +1,6 @@
 import { groupBy } from "../lists/group-by.ts";
 import { type Catalogue, en } from "../words/en.ts";
+import { capitalise } from "../words/numbers.ts";
 import type { Audience, ReportBlock, ReportOrder, ReportSection, ReportSpan } from "./document.ts";
 import { type ReportLine, reportLines, type ReportRecord } from "./report-lines.ts";
 
@@ -40,13 +41,34 @@ function byDay(lines: readonly ReportLine[], words: Catalogue): ReportBlock[] {
   ]);
 }
 
+/** A line that stands under its goal: it says its day, and not once more the title of the goal. */
+function underGoal(line: ReportLine, title: string | null, words: Catalogue): ReportLine {
+  const { sentence, on, time, author } = line;
+  const named = `${title ?? ""}: `;
+  return {
+    ...line,
+    by: words.report.by(on, time, author),
+    sentence:
+      title !== null && sentence.startsWith(named) ? capitalise(sentence.slice(named.length)) : sentence,
+  };
+}
+
 /** The lines under their goals in the order of the goals; those of no goal come last. */
 function byGoal(lines: readonly ReportLine[], goals: LogMaterial["goals"], words: Catalogue): ReportBlock[] {
   const groups = groupBy(lines, ({ goalId }) => goalId);
-  const under = (id: string, text: string, ofIt: readonly ReportLine[] = []): ReportBlock[] =>
-    ofIt.length > 0 ? [{ kind: "heading", id, text }, ...ofIt.map(lineBlock)] : [];
+  const under = (
+    id: string,
+    text: string,
+    ofIt: readonly ReportLine[] = [],
+    title: string | null = null,
+  ): ReportBlock[] =>
+    ofIt.length > 0
+      ? [{ kind: "heading", id, text }, ...ofIt.map((line) => lineBlock(underGoal(line, title, words)))]
+      : [];
   return [
-    ...goals.flatMap(({ goalId, number, title }) => under(goalId, `${number} ${title}`, groups.get(goalId))),
+    ...goals.flatMap(({ goalId, number, title }) =>
+      under(goalId, `${number} ${title}`, groups.get(goalId), title),
+    ),
     ...under("incidents", words.report.incidents(), groups.get(null)),
   ];
 }

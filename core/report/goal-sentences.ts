@@ -33,6 +33,6 @@ export function latestFigure(
   return {
     value: figure(last.value, unit),
     about: words.aboutLast(counted, said, last.date),
-    interval: interval95 ? `95% interval ${low}–${high}` : null,
+    interval: low === undefined || high === undefined ? null : words.interval(low, high),
   };
 }

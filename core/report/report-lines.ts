@@ -110,7 +110,7 @@ export function reportLines(
     })),
   ];
   const byId = new Map(
-    lines.map((line) => [line.entryId, { ...line, by: words.report.by(line.time, line.author) }]),
+    lines.map((line) => [line.entryId, { ...line, by: words.report.by(null, line.time, line.author) }]),
   );
   return order.flatMap((id) => byId.get(id) ?? []);
 }

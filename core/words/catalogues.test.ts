@@ -386,7 +386,7 @@ const rendered: Rendered = {
     ],
     weeks: (w) => [w.weeks()],
     weekTick: (w) => [w.weekTick(on)],
-    by: (w) => [w.by("13:20", "Zip"), w.by("Arte", "Zip"), w.by("", "Zip")],
+    by: (w) => [w.by(on, "13:20", "Zip"), w.by(null, "Arte", "Zip"), w.by(null, "", "Zip")],
     week: (w, n) => [w.week(on, n, n)],
     planDays: (w) => [w.planDays(on, null), w.planDays(on, later)],
     decided: (w) =>
@@ -407,8 +407,6 @@ const rendered: Rendered = {
     incidentsBriefly: (w, n) => [w.incidentsBriefly(n, n)],
     weeklyBefore: (w, n) => [w.weeklyBefore(n, n)],
     notMeasuredYet: (w) => [w.notMeasuredYet()],
-    criterion: (w) => [w.criterion("80%")],
-    due: (w) => [w.due(on)],
     aboutLast: (w, n) => [
       w.aboutLast({ numerator: n, denominator: n }, null, on),
       w.aboutLast(null, "zip", on),
@@ -480,8 +478,10 @@ const phrases: Partial<Record<Area, readonly string[]>> = {
   sides: ["none", "points", "median", "range", "allTogether", "trend", "noTrend", "last"],
   findings: ["finding", "schoolPair", "schoolTime", "rate", "times", "pValue"],
   report: [
-    ...["running", "goals", "goal", "entries", "incidents", "day", "grade", "iepTo", "lastFigure"],
-    ...["notMeasuredYet", "criterion", "due", "aboutLast", "interval"],
+    ...["running", "glance", "goals", "goal", "behavior", "entries", "entriesByGoal", "incidents"],
+    ...["day", "on", "labels", "span", "member", "pace", "value", "countedOn", "medianOf", "enteredFor"],
+    ...["soFar", "weeks", "weekTick", "week", "by", "planDays", "notMeasuredYet", "aboutLast"],
+    "interval",
   ],
 };
 
@@ -558,6 +558,7 @@ describe("every sentence", () => {
     expect(same.map(({ area, name }) => `${area}.${name}`)).toEqual([
       "incidentLine.duration",
       "findings.pValue",
+      "report.member",
     ]);
   });
 

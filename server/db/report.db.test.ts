@@ -70,6 +70,47 @@ describe("a student's report", () => {
     expect(days).toEqual([...days].sort().reverse());
   });
 
+  it("holds the lines of its span and no other", async () => {
+    const whole = await read({ limit: null });
+    const span = { from: "2026-10-05", to: "2026-10-16" };
+    const part = await read({ limit: null, span });
+    const days = await asNoor(async (scope) =>
+      reportLines(await listGoals(scope, wren()), whole.record, whole.order),
+    );
+    const expected = days.filter(({ on }) => span.from <= on && on <= span.to);
+    expect(expected.length).toBeGreaterThan(10);
+    expect(part.order).toEqual(expected.map(({ entryId }) => entryId));
+    expect((await read({ limit: null, span: { from: null, to: "2026-10-16" } })).order).toEqual(
+      days.filter(({ on }) => on <= span.to).map(({ entryId }) => entryId),
+    );
+  });
+
+  it("stands by goal in parts too: each goal's lines newest first, what is of no goal last", async () => {
+    const parts: Awaited<ReturnType<typeof read>>[] = [];
+    for (let next: string | null = ""; next !== null;) {
+      const part: Awaited<ReturnType<typeof read>> = await read({
+        ...{ before: readLineKey(next), limit: 23, order: "goal" },
+      });
+      parts.push(part);
+      next = part.next;
+    }
+    const goals = await asNoor((scope) => listGoals(scope, wren()));
+    const lines = parts.flatMap(({ record, order }) => reportLines(goals, record, order));
+    expect(lines.map(({ entryId }) => entryId).sort()).toEqual(
+      [...(await read({ limit: null })).order].sort(),
+    );
+    const placeOf = (goalId: string | null) => {
+      const at = goals.findIndex((goal) => goal.goalId === goalId);
+      return at < 0 ? goals.length : at;
+    };
+    const places = lines.map(({ goalId }) => placeOf(goalId));
+    expect(places).toEqual([...places].sort((a, b) => a - b));
+    for (const { goalId } of goals) {
+      const days = lines.filter((line) => line.goalId === goalId).map(({ on }) => on);
+      expect(days).toEqual([...days].sort().reverse());
+    }
+  });
+
   it("takes six statements, however long it is", async () => {
     let statements = 0;
     const count = () => (statements += 1);
@@ -85,7 +126,8 @@ describe("a student's report", () => {
   it.each([
     "",
     "x",
-    "2026-13-40_10:00_5_019a0000-0000-7000-8000-000000000001",
-    `${day}_10:00_5_${"-".repeat(36)}`,
+    "0_2026-13-40_10:00_5_019a0000-0000-7000-8000-000000000001",
+    `${day}_10:00_5_019a0000-0000-7000-8000-000000000001`,
+    `0_${day}_10:00_5_${"-".repeat(36)}`,
   ])("knows that %j is the key of no line", (text) => expect(readLineKey(text)).toBeNull());
 });

@@ -1,7 +1,7 @@
 import { readIncidents, watchedOf } from "#core/files/read-incidents.ts";
 import { whatStandsOut } from "#core/incidents/findings.ts";
 import { incidentFigures } from "#core/incidents/incident-figures.ts";
-import { linesOf } from "#core/report/document.ts";
+import { linesOf, type ReportDocument } from "#core/report/document.ts";
 import { v7 as newId } from "uuid";
 import { parse } from "csv-parse/sync";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -67,6 +67,10 @@ async function chosen(given: string, address = "") {
   const { material } = await noor.load(patterns.loader, of(given));
   return choosePatterns(material, readChoice(new URLSearchParams(address), material));
 }
+
+/** The lines of the log alone: a finding stands in the section on behavior too. */
+const logOf = ({ sections }: ReportDocument) =>
+  linesOf({ sections: sections.filter(({ name }) => name === "log") });
 
 describe("the patterns of a student", () => {
   it("say first what was planted: the fall since a plan, with its own day as the line", async () => {
@@ -139,7 +143,7 @@ describe("the patterns of a student", () => {
     const [first] = (await chosen("Malik")).patterns.findings;
     const words = first?.words ?? "";
     const lines = async () =>
-      linesOf((await noor.load(report.loader, of("Malik"))).report).filter(({ sentence }) =>
+      logOf((await noor.load(report.loader, of("Malik"))).report).filter(({ sentence }) =>
         sentence.startsWith("To check"),
       );
     expect(

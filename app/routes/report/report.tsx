@@ -3,7 +3,7 @@ import { authorize } from "#server/access/authorize.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { readReportMaterial } from "#server/db/report-material.ts";
 import { composeReport } from "#core/report/compose-report.ts";
-import { linesOf } from "#core/report/document.ts";
+import type { ReportBlock } from "#core/report/document.ts";
 import { useArrivals } from "#app/ui/arrivals.ts";
 import { lastHeading, ReportBlocks } from "#app/report/report-blocks.tsx";
 import { OlderLines } from "#app/report/older-lines.tsx";
@@ -33,14 +33,33 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   });
 }
 
+/** The log; what arrives in it while one looks is marked. */
+function Log({
+  studentId,
+  blocks,
+  next,
+}: {
+  studentId: string;
+  blocks: readonly ReportBlock[];
+  next: string | null;
+}) {
+  const arrived = useArrivals(
+    blocks.flatMap((block) => (block.kind === "line" ? block.line : [])),
+    null,
+  );
+  return (
+    <>
+      <ReportBlocks {...{ studentId, blocks, arrived }} />
+      {next ? (
+        <OlderLines key={next} studentId={studentId} before={next} after={lastHeading(blocks)} />
+      ) : null}
+    </>
+  );
+}
+
 export default function Report({
   loaderData: { studentId, initials, report, next, spans, chosen, order },
 }: Route.ComponentProps) {
-  const arrived = useArrivals(
-    linesOf({ sections: report.sections.filter(({ name }) => name === "log") }),
-    null,
-    `${chosen.from ?? ""} ${chosen.to} ${order}`,
-  );
   return (
     <main id="page" className="page-body min-w-0 px-8 py-6 max-sm:px-4">
       <div className="no-print mx-auto mb-4 flex max-w-[58rem] flex-wrap items-start gap-2">
@@ -61,12 +80,7 @@ export default function Report({
           </PageTitle>
         }
         log={({ blocks }) => (
-          <>
-            <ReportBlocks {...{ studentId, blocks, arrived }} />
-            {next ? (
-              <OlderLines key={next} studentId={studentId} before={next} after={lastHeading(blocks)} />
-            ) : null}
-          </>
+          <Log key={`${chosen.from ?? ""} ${chosen.to} ${order}`} {...{ studentId, blocks, next }} />
         )}
       />
     </main>

@@ -1,7 +1,8 @@
 import { figure } from "../amounts.ts";
 import { dateWithYear, monthDay, shortDateWithYear, timeOfDay, wholeDate } from "../dates.ts";
+import { fixedDecimals } from "../fixed-decimals.ts";
 import { listed } from "../lists.ts";
-import { capitalise, counts, fixed, inDigits, plural } from "../numbers.ts";
+import { capitalise, counts, inDigits, plural } from "../numbers.ts";
 import { countOf } from "./count-of.ts";
 
 const decisions = {
@@ -82,7 +83,7 @@ export const reportEn = {
     `${capitalise(countOf(n, "incident"))} in ${inDigits(days)} observed school ${plural(days, "day")}.`,
   /** Rates in five school days, in this reporting period and the one before. */
   weeklyBefore: (before: number, now: number) =>
-    `${fixed(now, 1)} a week this reporting period, ${fixed(before, 1)} in the one before.`,
+    `${fixedDecimals(now, 1)} a week this reporting period, ${fixedDecimals(before, 1)} in the one before.`,
   noIncidents: (days: number) =>
     `No incident was recorded in ${inDigits(days)} observed school ${plural(days, "day")}.`,
   noObservedDay: () => "No school day was observed in this span.",
@@ -100,8 +101,13 @@ export const reportEn = {
     ].join(" "),
   weeks: () => "Incidents by week",
   weekTick: (from: string) => monthDay(from),
-  /** When a line was recorded and by whom: "10:40 AM · N. Halloran". */
-  by: (time: string, author: string) => [timeOfDay(time), author].filter(Boolean).join(" · "),
+  /**
+   * When a line was recorded and by whom: "10:40 AM · N. Halloran".
+   *
+   * @param on the day, where the line does not stand under it; else null
+   */
+  by: (on: string | null, time: string, author: string) =>
+    [on && shortDateWithYear(on), timeOfDay(time), author].filter(Boolean).join(" · "),
   /** One week of that drawing. */
   week: (from: string, n: number, days: number) =>
     `Week of ${dateWithYear(from)}: ${countOf(n, "incident")} in ${inDigits(days)} observed ${plural(days, "day")}`,
@@ -136,8 +142,6 @@ export const reportEn = {
     ].join(" "),
   glanceNotMeasured: (title: string) => `${title}: not measured yet.`,
   notMeasuredYet: () => "not measured yet",
-  criterion: (criterion: string) => `criterion ${criterion}`,
-  due: (on: string) => `due ${dateWithYear(on)}`,
   /** "7 of 10, Tuesday, November 24" */
   aboutLast: (counted: { numerator: number; denominator: number } | null, entry: string | null, on: string) =>
     [counted ? counts(counted.numerator, counted.denominator) : entry, wholeDate(on)]

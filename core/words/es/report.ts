@@ -84,7 +84,10 @@ export const reportEs: ReportWords = {
     ].join(" "),
   weeks: () => "Incidentes por semana",
   weekTick: (from) => date(from, "day"),
-  by: (at, author) => [/^\d{2}:\d{2}$/.test(at) ? time(at) : at, author].filter(Boolean).join(" · "),
+  by: (on, at, author) =>
+    [on && date(on, "shortYear"), /^\d{2}:\d{2}$/.test(at) ? time(at) : at, author]
+      .filter(Boolean)
+      .join(" · "),
   week: (from, n, days) =>
     `Semana del ${date(from, "full")}: ${countOf(n, "incidente", "incidentes", "m")} en ${schoolDays(days)}`,
   planDays: (from, to) =>
@@ -105,8 +108,6 @@ export const reportEs: ReportWords = {
     ].join(" "),
   glanceNotMeasured: (title) => `${title}: todavía sin medir.`,
   notMeasuredYet: () => "todavía sin medir",
-  criterion: (criterion) => `criterio: ${criterion}`,
-  due: (on) => `fecha límite: ${date(on, "full")}`,
   aboutLast: (counted, entry, on) =>
     [counted ? outOf(counted.numerator, counted.denominator) : entry, date(on, "whole")]
       .filter(Boolean)
