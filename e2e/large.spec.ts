@@ -102,7 +102,7 @@ test("a report of more than a thousand lines loads its earlier ones as one scrol
   const first = await lines.count();
   expect(first).toBeLessThan(all);
   await page.keyboard.press("End");
-  await expect.poll(() => lines.count()).toBe(1000);
+  await expect.poll(() => lines.count()).toBe(620);
   await page.keyboard.press("End");
   await expect.poll(() => lines.count()).toBeGreaterThanOrEqual(all);
   const scrolled = await lines.allInnerTexts();

@@ -1,11 +1,6 @@
 import type { GoalBlock } from "#core/report/document.ts";
-import { smallChart } from "#core/chart/small-chart.ts";
-import { ProgressChartSvg } from "#app/ui/progress-chart.tsx";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
-
-/** How wide the drawing is in which letters keep their size, and how high. */
-const drawn = { width: 400, height: 218 };
-const lettersWide = 46;
+import { ChartDrawing } from "./chart-drawing.tsx";
 
 /** A goal in a report: its wording, where it stands, its figures and chart, what changed, what was decided and what it is made of. */
 export function GoalSection({ goal }: { goal: GoalBlock }) {
@@ -53,11 +48,7 @@ export function GoalSection({ goal }: { goal: GoalBlock }) {
             <figcaption className="font-sans text-[0.75rem] leading-snug text-soft">
               {chart.chart.axisTitle}
             </figcaption>
-            <ProgressChartSvg
-              {...drawn}
-              chart={smallChart(chart.chart, lettersWide)}
-              description={chart.description}
-            />
+            <ChartDrawing chart={chart.chart} description={chart.description} />
           </figure>
         ) : null}
       </div>

@@ -8,7 +8,7 @@ function Glance({ columns }: { columns: GlanceBlock["columns"] }) {
   return (
     <div className="report-glance">
       {columns.map(({ label, items }) => (
-        <section key={label} aria-label={label}>
+        <div key={label}>
           <h3>{label}</h3>
           <ul>
             {items.map(({ id, text }) => (
@@ -17,7 +17,7 @@ function Glance({ columns }: { columns: GlanceBlock["columns"] }) {
               </li>
             ))}
           </ul>
-        </section>
+        </div>
       ))}
     </div>
   );

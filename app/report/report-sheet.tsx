@@ -20,7 +20,10 @@ function usePrintedHead(words: string): void {
 /** A section that folds on the screen and is open on paper. The first lines do not fold. */
 function Section({ section, children }: { section: ReportSection; children: ReactNode }) {
   return section.name === "glance" ? (
-    <section aria-label={section.label}>{children}</section>
+    <section aria-label={section.label}>
+      <h2 className="sr-only">{section.label}</h2>
+      {children}
+    </section>
   ) : (
     <details open className={`report-section report-${section.name}`}>
       <summary>

@@ -17,19 +17,17 @@ export function ProgressChartSvg({
   chart,
   description,
   width = 800,
-  height = 262,
 }: {
   chart: Chart;
   description: string;
   /** Of the drawing, in which letters keep their size: less where it is shown small. */
   width?: number;
-  height?: number;
 }) {
   const { axis } = chart;
   const clip = useId();
   const box = {
     width,
-    height,
+    height: 262,
     left: leftRoom(chart.unit),
     right: 78,
     top: 20,

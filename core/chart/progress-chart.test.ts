@@ -5,6 +5,7 @@ import { goalSeries } from "../progress/points.ts";
 import type { GoalSetup } from "../model/goal.ts";
 import { labelRows, nameBeside } from "./label-rows.ts";
 import { placeLabels } from "./label-places.ts";
+import { chartEs } from "../words/es/chart.ts";
 import { smallChart } from "./small-chart.ts";
 import { aboutPoints, mostlyPoints, zoomed } from "./chart.ts";
 import { chartDescription, type ChartMore, progressChart } from "./progress-chart.ts";
@@ -50,14 +51,26 @@ const { points } = series;
 const chart = progressChart(setup, series, goalProgress(setup, series));
 
 describe("smallChart", () => {
-  it("leaves out ticks whose words would touch those before them, and the title of the axis", () => {
+  it("has every point once, by how it is drawn, and the words beside its lines", () => {
     if (!chart) throw new Error("there is a chart");
-    const labels = (wide: number) => smallChart(chart, wide).ticks.map(({ label }) => label);
-    expect(labels(500)).toEqual(chart.ticks.map(({ label }) => label));
-    expect(labels(30).length).toBeLessThan(chart.ticks.length);
-    expect(labels(30)[0]).toBe(chart.ticks[0]?.label);
-    expect(labels(1)).toHaveLength(1);
-    expect(smallChart(chart, 30).axisTitle).toBe("");
+    const small = smallChart(chart);
+    expect(small.points.map(({ kind, at }) => [kind, at.length])).toEqual([
+      ["baseline", 2],
+      ["measured", 3],
+    ]);
+    expect(small.runs.map((run) => run.length)).toEqual([2, 3]);
+    expect(small.words.map(({ text, of }) => [of, text])).toEqual([
+      ["last", "70"],
+      ["criterion", "criterion 80"],
+      ["aim", "aim line"],
+    ]);
+    expect(smallChart(chart, chartEs).words.map(({ text }) => text)).toContain("criterio 80");
+  });
+
+  it("leaves out ticks whose words would touch those before them", () => {
+    if (!chart) throw new Error("there is a chart");
+    const ticks = [0, 1, 30, 31, 80].map((day) => ({ day: chart.fromDay + day, label: "Sep 14, 2026" }));
+    expect(smallChart({ ...chart, ticks }).ticks.map(({ day }) => day - chart.fromDay)).toEqual([0, 80]);
   });
 });
 

@@ -31,9 +31,12 @@ export function dayNumber(date: string): number {
   return time / millisecondsPerDay;
 }
 
+/** A calendar has few days, and writing one takes long. */
+const written: Record<number, string> = {};
+
 /** The calendar date, `YYYY-MM-DD`, of a day number. */
 export function dateOfDay(day: number): string {
-  return new Date(day * millisecondsPerDay).toISOString().slice(0, 10);
+  return (written[day] ??= new Date(day * millisecondsPerDay).toISOString().slice(0, 10));
 }
 
 /** Monday = 1 … Sunday = 7. */

@@ -2,10 +2,18 @@ import type { Student } from "./student.ts";
 
 const graphemes = new Intl.Segmenter(undefined, { granularity: "grapheme" });
 
+/** Asked for with every row that has an author, and there are few of them. */
+const letters = new Map<string, string>();
+const mostNames = 10_000;
+
 /** The first letter of a name in any script, whole where a letter takes more than one code unit. */
 function firstLetter(name: string): string {
+  const known = letters.get(name);
+  if (known !== undefined) return known;
   const [segment] = graphemes.segment(name.trim());
-  return (segment?.segment ?? "").toUpperCase();
+  const letter = (segment?.segment ?? "").toUpperCase();
+  if (letters.size < mostNames) letters.set(name, letter);
+  return letter;
 }
 
 /** "W.A.", and "W." of one name. */

@@ -1,4 +1,6 @@
 import { mostlyPoints } from "../chart/chart.ts";
+import { legendOf } from "../chart/legend.ts";
+import { smallChart } from "../chart/small-chart.ts";
 import { chartDescription } from "../chart/progress-chart.ts";
 import { criterionWords } from "../criteria/criterion-words.ts";
 import { detailsOf } from "../measures/details-of.ts";
@@ -239,7 +241,12 @@ const listOf = (label: string, items: ReportList["items"]): ReportList[] =>
 const plain = (sentences: readonly string[]): ReportList["items"] =>
   sentences.map((text) => ({ id: text, text, aside: null }));
 
-function chartOf(judged: JudgedGoal, to: string, material: GoalsMaterial): ReportChart | null {
+function chartOf(
+  judged: JudgedGoal,
+  to: string,
+  material: GoalsMaterial,
+  words: Catalogue,
+): (ReportChart & { legend: string[] }) | null {
   const { goal, series, figures, entries, decisions } = judged;
   const { chart } = goalChart(goal, {
     ...{ series, figures, entries, goals: material.goals, scale: "linear" },
@@ -250,20 +257,24 @@ function chartOf(judged: JudgedGoal, to: string, material: GoalsMaterial): Repor
     },
   });
   if (!chart || series.points.length === 0) return null;
-  // What is chosen with a pointer has no place on paper.
   return {
-    chart: { ...mostlyPoints(chart), periods: [] },
+    chart: smallChart(mostlyPoints(chart), words.chart),
     description: chartDescription(series, chart),
+    legend: legendOf(chart, words.chart),
   };
 }
 
-/** A goal in a report, as the numbers say it on the last day of the span; decisions are those of the span. */
+/**
+ * A goal in a report, as the numbers say it on the last day of the span; decisions are those of the span.
+ *
+ * @returns also what the marks of its chart stand for, which is said once for all goals
+ */
 export function goalBlock(
   judged: JudgedGoal,
   { from, to }: ReportSpan,
   material: GoalsMaterial,
   words: Catalogue,
-): GoalBlock {
+): { block: GoalBlock; legend: string[] } {
   const { goal, decided, series, decisions } = judged;
   const says = words.report;
   const { standing, rate } = decided;
@@ -273,7 +284,8 @@ export function goalBlock(
     { today: to, calendar: material.calendar },
     words.progress,
   );
-  return {
+  const drawn = chartOf(judged, to, material, words);
+  const block: GoalBlock = {
     kind: "goal",
     ...{ goalId: goal.goalId, number: goal.number, title: goal.title, wording: goal.wording },
     ...{ facts: factsOf(judged, words), figures: figuresFor(judged, words) },
@@ -287,7 +299,7 @@ export function goalBlock(
     sentences: [running, series.all.length === 0 || running ? "" : rate].filter(
       (sentence): sentence is string => Boolean(sentence),
     ),
-    chart: chartOf(judged, to, material),
+    chart: drawn && { chart: drawn.chart, description: drawn.description },
     lists: [
       ...listOf(
         says.labels.changed,
@@ -306,4 +318,5 @@ export function goalBlock(
       ...listOf(says.labels.carried, plain(madeOf(judged, material.renamedOf(goal.goalId), words))),
     ],
   };
+  return { block, legend: drawn?.legend ?? [] };
 }

@@ -1,4 +1,3 @@
-import { legendOf } from "../chart/legend.ts";
 import type { Student } from "../model/student.ts";
 import { type Catalogue, en } from "../words/en.ts";
 import { type BehaviorMaterial, behaviorBlocks, behaviorGlance, hasBehavior } from "./compose-behavior.ts";
@@ -59,13 +58,13 @@ function goalsSection(
   material: ReportMaterial,
   words: Catalogue,
 ): ReportSection {
-  const blocks = judged.map((one) => goalBlock(one, span, material, words));
-  const legend = new Set(blocks.flatMap(({ chart }) => (chart ? legendOf(chart.chart, words.chart) : [])));
+  const goals = judged.map((one) => goalBlock(one, span, material, words));
+  const legend = new Set(goals.flatMap((one) => one.legend));
   return {
     name: "goals",
     label: words.report.goals(),
     blocks: [
-      ...blocks,
+      ...goals.map(({ block }) => block),
       ...(legend.size > 0 ? [{ kind: "legend" as const, text: words.report.legend([...legend]) }] : []),
     ],
   };

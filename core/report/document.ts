@@ -1,4 +1,4 @@
-import type { ProgressChart } from "../chart/chart.ts";
+import type { SmallChart } from "../chart/small-chart.ts";
 import type { StandingKey } from "../progress/standing.ts";
 import type { Language } from "../words/en.ts";
 import type { ReportLine } from "./report-lines.ts";
@@ -44,7 +44,7 @@ export interface ReportFigure {
 
 /** The chart of a goal, and what it shows for those who do not see it. */
 export interface ReportChart {
-  chart: ProgressChart;
+  chart: SmallChart;
   description: string;
 }
 

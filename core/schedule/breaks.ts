@@ -5,12 +5,21 @@ import type { DateSpan } from "../dates/date-span.ts";
 /** A school week without school: fewer days off are no break. */
 const fewestDays = 5;
 
+/** Asked for by every goal of a report: the same calendar has the same breaks. */
+const breaksOf = new WeakMap<SchoolCalendar, readonly DateSpan[]>();
+
 /**
  * The breaks of a school: closures of at least five days on which there would have been school, and the time between two years.
  *
  * @returns in order of their first day
  */
-export function schoolBreaks({ closures, years, schoolDays }: SchoolCalendar): DateSpan[] {
+export function schoolBreaks(calendar: SchoolCalendar): readonly DateSpan[] {
+  const known = breaksOf.get(calendar) ?? findBreaks(calendar);
+  breaksOf.set(calendar, known);
+  return known;
+}
+
+function findBreaks({ closures, years, schoolDays }: SchoolCalendar): DateSpan[] {
   const daysOff = ({ fromOn, toOn }: DateSpan) => {
     let days = 0;
     for (let day = dayNumber(fromOn); day <= dayNumber(toOn); day += 1)

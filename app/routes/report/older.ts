@@ -5,7 +5,7 @@ import { readLineKey, readReport } from "#server/db/report.ts";
 import { listGoals } from "#server/db/students.ts";
 import type { Route } from "./+types/older";
 import { readReportAddress } from "./report-address.ts";
-import { reportLength } from "./report-length.ts";
+import { laterLines } from "./report-length.ts";
 
 /** The part of a report that is older than a line: the page asks for it as one scrolls. */
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -17,7 +17,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const { chosen: span, order } = readReportAddress(search, calendar, scope.today);
     const goals = await listGoals(scope, params.studentId);
     const { next, ...part } = await readReport(scope, params.studentId, {
-      ...{ before, span, order, limit: reportLength },
+      ...{ before, span, order, limit: laterLines },
     });
     return { blocks: composeLog({ goals, ...part }, { span, order }).blocks, next };
   });

@@ -11,7 +11,7 @@ import { ReportSheet } from "#app/report/report-sheet.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { ChooseReport } from "./choose-report.tsx";
 import { readReportAddress } from "./report-address.ts";
-import { reportLength } from "./report-length.ts";
+import { firstLines } from "./report-length.ts";
 import type { Route } from "./+types/report";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -23,7 +23,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const span = { from: chosen.from, to: chosen.to };
     const { material, initials, next } = await readReportMaterial(scope, studentId, {
       ...{ span, order, calendar },
-      limit: all ? null : reportLength,
+      limit: all ? null : firstLines,
     });
     return {
       ...{ studentId, initials, next, chosen, order },
