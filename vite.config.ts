@@ -82,6 +82,11 @@ export default defineConfig(({ isSsrBuild }) => ({
                 },
                 // Pages that read a time and mark nothing would fetch every row of marks with it.
                 { name: "read-time", test: /core\/words\/read-time\.ts/, minShareCount: 2, priority: 1 },
+                // Split in two, the drawing of a goal's page would weigh more than the one it shares with the report.
+                {
+                  name: "chart",
+                  test: /app\/ui\/(chart-shapes|progress-chart)\.|core\/chart\/(label|value-axis)/,
+                },
               ],
             },
           },
