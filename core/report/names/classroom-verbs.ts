@@ -118,11 +118,14 @@ const forms = new Set([
 ]);
 const sameAsBase = new Set(["hit", "hurt", "read", "spit", "cut", "put", "let"]);
 
+/** Of these, what is as often done with a thing or a feeling: "showed joy". */
+const things = ["kept", "left", "made", "let", "gave", "gives", "giving", "showed", "shows", "sent", "met"];
+
 /** What is done to somebody, and takes its object without an article: "hit Will", "told Grace". */
 const towards = new Set(
   [
     ["hit", "hits", "hitting", "hurt", "hurts", "bit", "bites", "biting", "told", "tells", "telling"],
-    ["beat", "kept", "left", "made", "let", "gave", "gives", "giving", "showed", "shows", "sent", "met"],
+    ["beat", ...things],
     ...[
       "ask",
       "bother",
@@ -168,3 +171,6 @@ export const isThirdPersonVerb = (word: string): boolean =>
 
 /** Does the word take a person right after it, as in "hit Will", "told Grace"? */
 export const takesPerson = (word: string): boolean => towards.has(word);
+
+/** Is it never said of anything else, so that a word without a capital and an article is a person: "hit will"? */
+export const takesOnlyPerson = (word: string): boolean => towards.has(word) && !things.includes(word);

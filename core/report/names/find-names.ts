@@ -1,4 +1,4 @@
-import { isThirdPersonVerb, takesPerson } from "./classroom-verbs.ts";
+import { isThirdPersonVerb, takesOnlyPerson, takesPerson } from "./classroom-verbs.ts";
 import {
   isNoNameHere,
   isTitle,
@@ -44,6 +44,7 @@ interface Token {
   isPossessive: boolean;
   /** Does a sentence begin with it, so that its capital tells nothing? */
   isFirst: boolean;
+  isAfterColon: boolean;
 }
 
 const wordPattern = /[\p{L}\p{N}][\p{L}\p{M}\p{N}’'ʼ-]*/gu;
@@ -53,12 +54,14 @@ const sentenceEnd = /(?:^|[.!?:…\n\r•]|(?:^|\s)[-–—*])["“”'‘(\s]*$
 
 function tokensOf(text: string): Token[] {
   return [...text.matchAll(wordPattern)].map(({ 0: found, index }) => {
-    const written = found.replace(/[’'ʼ-]+$/u, "");
+    // The ending of a possessive stays where the name is replaced.
+    const written = found.replace(/[’'ʼ-]+$/u, "").replace(/[’'ʼ]s$/u, "");
     return {
       ...{ from: index, to: index + written.length, text: written, form: normaliseName(found) },
       isCapital: /^\p{Lu}/u.test(written),
       isPossessive: /[’'ʼ]s$|s[’'ʼ]$/u.test(found),
       isFirst: sentenceEnd.test(text.slice(0, index)),
+      isAfterColon: /:\s*$/.test(text.slice(0, index)),
     };
   });
 }
@@ -66,125 +69,144 @@ function tokensOf(text: string): Token[] {
 /** A name without its apostrophe, as hasty writers leave it out: "Priyas book". */
 const withoutS = (form: string) => (/.{4,}s$/.test(form) ? form.slice(0, -1) : null);
 
-class Reading {
-  constructor(
-    readonly tokens: readonly Token[],
-    readonly index: NameIndex,
-    /** Without any small or any capital letter, capitals tell nothing. */
-    readonly hasCase: boolean,
-  ) {}
+/** A text as its words, and what is known of names. */
+interface Reading {
+  tokens: readonly Token[];
+  index: NameIndex;
+  /** Without any small or any capital letter, capitals tell nothing. */
+  hasCase: boolean;
+}
 
-  formAt(at: number): string {
-    return this.tokens[at]?.form ?? "";
-  }
+const formAt = ({ tokens }: Reading, at: number): string => tokens[at]?.form ?? "";
 
-  isWordLike(form: string): boolean {
-    return nameLikeWords.has(form) || this.index.isWord(form);
-  }
+const isWordLike = ({ index }: Reading, form: string) => nameLikeWords.has(form) || index.isWord(form);
 
-  /** The form under which the word is a name of that kind; null where it is none. */
-  nameAt(at: number, kind: NameKind): string | null {
-    const { index } = this;
-    const form = this.formAt(at);
-    if (form === "" || index.isNoName(form)) return null;
-    if (index.has(kind, form)) return form;
-    const stem = withoutS(form);
-    return stem !== null && !this.isWordLike(form) && !this.isWordLike(stem) && index.has(kind, stem)
-      ? stem
-      : null;
-  }
+/** The form under which the word is a name of that kind; null where it is none. */
+function nameAt(reading: Reading, at: number, kind: NameKind): string | null {
+  const { index } = reading;
+  const form = formAt(reading, at);
+  if (form === "" || index.isNoName(form)) return null;
+  if (index.has(kind, form)) return form;
+  const stem = withoutS(form);
+  return stem !== null && !isWordLike(reading, form) && !isWordLike(reading, stem) && index.has(kind, stem)
+    ? stem
+    : null;
+}
 
-  /** Does what follows say what somebody did, so that the word before is a person? */
-  actsAfter(at: number): boolean {
-    const [next, afterIt] = [this.formAt(at + 1), this.formAt(at + 2)];
-    if (next === "") return false;
-    if (next === "was" || next === "is")
-      return saysHowSomebodyIs(afterIt) || !nameLikeWords.has(this.formAt(at));
-    return isThirdPersonVerb(next);
-  }
+/** Does what follows say what somebody did, so that the word before is a person? */
+function actsAfter(reading: Reading, at: number): boolean {
+  const next = formAt(reading, at + 1);
+  if (next === "was" || next === "is")
+    return saysHowSomebodyIs(formAt(reading, at + 2)) || !nameLikeWords.has(formAt(reading, at));
+  return next !== "" && isThirdPersonVerb(next);
+}
 
-  /** Does what stands before lead to a person: "hit Will", "next to Grace"? */
-  isReached(at: number): boolean {
-    const before = this.formAt(at - 1);
-    return takesPerson(before) || leadsToPerson.has(before);
-  }
+/** "Grace and him", "Will and Tobias" */
+function isJoined({ tokens, index }: Reading, at: number): boolean {
+  const other = tokens[at + 2];
+  if (tokens[at + 1]?.form !== "and" || !other) return false;
+  return (
+    ["he", "she", "i", "they", "another"].includes(other.form) ||
+    index.isOwn("given", other.form) ||
+    index.has("given", other.form)
+  );
+}
 
-  /** A word that is a name and an ordinary word: is it the name here? */
-  isNameHere(at: number): boolean {
-    const token = this.tokens[at];
-    if (!token) return false;
-    const [before, after] = [this.formAt(at - 1), this.formAt(at + 1)];
-    const neighbours = [at - 1, at + 1].some(
-      (place) => this.index.has("family", this.formAt(place)) && this.tokens[place]?.isCapital,
+const social = new Set(
+  (
+    "took takes grabbed snatched stole borrowed gave gives handed passed talked talks spoke said yelled threw spat laughed " +
+    "apologized sat stood next played plays works worked fought argued shared away waited ran waved"
+  ).split(" "),
+);
+
+/** Was something taken from or said to somebody just before: "took the ball from May", "yelled at Art"? */
+const isAboutPeople = (reading: Reading, at: number) =>
+  leadsToPerson.has(formAt(reading, at - 1)) &&
+  [2, 3, 4, 5, 6].some((back) => social.has(formAt(reading, at - back)));
+
+const mostWords = 3;
+
+/** How many words from here on are one name of several: "Mary Ann", "de la Cruz"; 0 where none are. */
+function wordsOfName({ tokens, index }: Reading, at: number): number {
+  for (let many = mostWords; many > 1; many -= 1) {
+    const together = tokens.slice(at, at + many);
+    const form = together.map((token) => token.form).join("");
+    const isOther = (["given", "family"] as const).some(
+      (kind) => index.has(kind, form) && !index.isOwn(kind, form) && !index.isNoName(form),
     );
-    if (neighbours && token.isCapital) return true;
-    // "hit will": nothing but a person comes after it without an article.
-    const isHit = takesPerson(before) && !leadsToPerson.has(after);
-    if (!this.hasCase || !token.isCapital)
-      return (
-        isHit &&
-        !isNoNameHere(token.form, "", after) &&
-        after !== "of" &&
-        (!this.hasCase || !this.someCapitals())
-      );
-    if (token.isPossessive && !isNoNameHere(token.form, before, "")) return true;
-    if (token.isFirst)
-      return this.actsAfter(at) && !isNoNameHere(token.form, "", after) ? true : this.isJoined(at);
-    if (isHit) return true;
-    return !isNoNameHere(token.form, before, after) || (this.isReached(at) && this.isAboutPeople(at));
+    if (together.length === many && isOther && together.some(({ isCapital }) => isCapital)) return many;
   }
+  return 0;
+}
 
-  /** "Grace and him", "Will, Tobias and Wren" */
-  isJoined(at: number): boolean {
-    const next = this.tokens[at + 1];
-    const other = this.tokens[at + 2];
-    if (next?.form !== "and" || !other) return false;
-    return (
-      ["he", "she", "i", "they", "another"].includes(other.form) ||
-      this.index.isOwn("given", other.form) ||
-      this.index.has("given", other.form)
-    );
-  }
+const hasInnerCapitals = ({ tokens }: Reading) =>
+  tokens.some(({ isCapital, isFirst, form }) => isCapital && !isFirst && form !== "i");
 
-  /** Was something taken from or said to somebody just before: "took the ball from May", "yelled at Art"? */
-  isAboutPeople(at: number): boolean {
-    const socially =
-      /^(?:took|takes|grabbed|snatched|stole|borrowed|gave|gives|handed|passed|talked|talks|spoke|said|yelled|threw|spat|laughed|apologized|sat|stood|next|played|plays|works|worked|fought|argued|shared|away|waited|ran|waved)$/;
-    return [1, 2, 3, 4, 5].some((back) => socially.test(this.formAt(at - 1 - back)));
-  }
+/** A word that is a name and an ordinary word: is it the name here? */
+function isNameHere(reading: Reading, at: number): boolean {
+  const { tokens, index, hasCase } = reading;
+  const token = tokens[at];
+  if (!token) return false;
+  const [before, after] = [formAt(reading, at - 1), formAt(reading, at + 1)];
+  const isBesideFamily = [at - 1, at + 1].some(
+    (place) => tokens[place]?.isCapital && index.has("family", formAt(reading, place)),
+  );
+  const isBeforeFamily = wordsOfName(reading, at + 1) > 0;
+  if ((isBesideFamily || isBeforeFamily) && token.isCapital) return true;
+  // Nothing but a person comes after such a verb without an article: "hit will".
+  const isObject = takesPerson(before) && !isNoNameHere(token.form, "", after);
+  if (!hasCase || !token.isCapital)
+    return isObject && takesOnlyPerson(before) && after !== "of" && !hasInnerCapitals(reading);
+  if (token.isPossessive) return !isNoNameHere(token.form, before, "");
+  // "Line leader today: Grace."
+  if (token.isAfterColon && (tokens[at + 1]?.isFirst ?? true)) return true;
+  if (token.isFirst)
+    return (actsAfter(reading, at) && !isNoNameHere(token.form, "", after)) || isJoined(reading, at);
+  return isObject || !isNoNameHere(token.form, before, after) || isAboutPeople(reading, at);
+}
 
-  someCapitals(): boolean {
-    return this.tokens.some(({ isCapital, isFirst, form }) => isCapital && !isFirst && form !== "i");
-  }
+/** The student's own name, unless another's family name follows: two may be called the same. */
+function isOwnHere(reading: Reading, at: number): boolean {
+  const { index } = reading;
+  const form = formAt(reading, at);
+  if (!index.isOwn("given", form) && !index.isOwn("family", form)) return false;
+  const next = formAt(reading, at + 1);
+  return !(index.has("family", next) && !index.isOwn("family", next));
+}
 
-  isNamed(at: number): NameKind | null {
-    const { index } = this;
-    const token = this.tokens[at];
-    if (!token) return null;
-    const titled = isTitle(this.formAt(at - 1));
-    const given = this.nameAt(at, "given");
-    if (given !== null && !titled && !this.isOwnHere(at) && !this.isStaffHere(at)) {
-      if (!this.isWordLike(given) || this.isNameHere(at)) return "given";
-    }
-    const family = this.nameAt(at, "family");
-    if (family === null || index.isStaff(family) || index.isOwn("family", family)) return null;
-    if (!this.isWordLike(family)) return "family";
-    return (titled && token.isCapital) || this.isNameHere(at) ? "family" : null;
-  }
+/** An adult's full name: a given name that a student has too, before a family name of the staff. */
+function isStaffHere(reading: Reading, at: number): boolean {
+  const next = formAt(reading, at + 1);
+  return next !== "" && reading.index.isStaff(next) && !reading.index.has("family", next);
+}
 
-  /** The student's own name, unless another's family name follows: two may be called the same. */
-  isOwnHere(at: number): boolean {
-    const { index } = this;
-    if (!index.isOwn("given", this.formAt(at)) && !index.isOwn("family", this.formAt(at))) return false;
-    const next = this.formAt(at + 1);
-    return !(index.has("family", next) && !index.isOwn("family", next));
-  }
+function isNamed(reading: Reading, at: number): boolean {
+  const { index, tokens } = reading;
+  const isTitled = isTitle(formAt(reading, at - 1));
+  const given = nameAt(reading, at, "given");
+  if (given !== null && !isTitled && !isOwnHere(reading, at) && !isStaffHere(reading, at))
+    if (!isWordLike(reading, given) || isNameHere(reading, at)) return true;
+  const family = nameAt(reading, at, "family");
+  if (family === null || index.isStaff(family) || index.isOwn("family", family)) return false;
+  if (!isWordLike(reading, family)) return true;
+  return (isTitled && tokens[at]?.isCapital === true) || isNameHere(reading, at);
+}
 
-  /** An adult's full name: "Grace Lindqvist" of the staff. */
-  isStaffHere(at: number): boolean {
-    const next = this.formAt(at + 1);
-    return next !== "" && this.index.isStaff(next) && !this.index.has("family", next);
-  }
+/** "Lopez-Reyes", of which one part is a student's. */
+function hasNamedPart(reading: Reading, { text }: Token): boolean {
+  const parts = text.split("-").map(normaliseName);
+  return (
+    parts.length > 1 &&
+    parts.some((form) =>
+      (["given", "family"] as const).some(
+        (kind) =>
+          reading.index.has(kind, form) &&
+          !reading.index.isOwn(kind, form) &&
+          !reading.index.isNoName(form) &&
+          !isWordLike(reading, form),
+      ),
+    )
+  );
 }
 
 /** Initials name a student where they are written with points, or where somebody stands. */
@@ -196,8 +218,8 @@ function initialsIn(text: string, reading: Reading): NameFind[] {
     const to = from + found.length;
     const first = tokens.findIndex((token) => token.from >= from);
     const after = tokens.findIndex((token) => token.from >= to);
-    const before = reading.formAt(first - 1);
-    const next = after < 0 ? "" : reading.formAt(after);
+    const before = formAt(reading, first - 1);
+    const next = after < 0 ? "" : formAt(reading, after);
     const hasPoints = found.includes(".");
     const acts = next !== "" && isThirdPersonVerb(next) && next !== "was" && next !== "is";
     const isReached = takesPerson(before) || (leadsToPerson.has(before) && !schoolAbbreviations.has(form));
@@ -236,25 +258,15 @@ function joined(finds: readonly NameFind[], text: string): NameFind[] {
  */
 export function findNames(text: string, index: NameIndex): NameFind[] {
   const tokens = tokensOf(text);
-  const reading = new Reading(tokens, index, /\p{Ll}/u.test(text) && /\p{Lu}/u.test(text));
-  const named = tokens.flatMap((token, at): NameFind[] => {
-    if (reading.isNamed(at) !== null)
-      return [{ from: token.from, to: token.to, text: token.text, form: token.form }];
-    // "Lopez-Reyes" of which one part is a student's.
-    const parts = token.text.split("-");
-    if (parts.length < 2) return [];
-    return parts.some((part) => {
-      const form = normaliseName(part);
-      return (["given", "family"] as const).some(
-        (kind) =>
-          index.has(kind, form) &&
-          !index.isOwn(kind, form) &&
-          !index.isNoName(form) &&
-          !reading.isWordLike(form),
-      );
-    })
-      ? [{ from: token.from, to: token.to, text: token.text, form: token.form }]
-      : [];
+  const reading = { tokens, index, hasCase: /\p{Ll}/u.test(text) && /\p{Lu}/u.test(text) };
+  const named = tokens
+    .filter((token, at) => isNamed(reading, at) || hasNamedPart(reading, token))
+    .map(({ from, to, text: written, form }) => ({ from, to, text: written, form }));
+  const several = tokens.flatMap(({ from }, at) => {
+    const last = tokens[at + wordsOfName(reading, at) - 1];
+    if (!last || wordsOfName(reading, at) === 0) return [];
+    const written = text.slice(from, last.to);
+    return [{ from, to: last.to, text: written, form: normaliseName(written) }];
   });
-  return joined([...named, ...initialsIn(text, reading)], text);
+  return joined([...named, ...several, ...initialsIn(text, reading)], text);
 }

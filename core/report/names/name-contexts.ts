@@ -16,13 +16,13 @@ const months = words("january february march april may june july august septembe
 
 const month: WordContext = {
   before: words(
-    "in since until till during last next this early late mid through before after every of from by each on",
+    "in since until till during last next this early late mid through before after every of from by each on to",
   ),
   after: words("to through and or"),
 };
 const subject: WordContext = {
   before: words(
-    "in during at after before enjoys enjoyed likes liked loves loved music gym pe of language for missed skipped",
+    "in to during at after before enjoys enjoyed likes liked loves loved music gym pe of language for missed skipped",
   ),
   after: words(
     "class room teacher project projects table lesson lessons time supplies cart show studio work is was period fair gallery paper",
