@@ -22,6 +22,7 @@ const own = new Set([
   "/guide",
   "/guide/one-page",
   "/own-settings",
+  "/names",
   "/recording/keep",
   "/recording/pack",
   "/recording/now",

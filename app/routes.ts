@@ -74,6 +74,7 @@ export default [
   route("students/:studentId/report/older", "routes/report/older.ts"),
   route("wording", "routes/student/wording.ts"),
   route("find", "routes/frame/find.ts"),
+  route("names", "routes/frame/names.ts"),
   route("own-settings", "routes/frame/own-settings.ts"),
   route("live", "routes/live/live.ts"),
   route("*", "routes/not-found.tsx"),

@@ -96,15 +96,17 @@ test("a report of more than a thousand lines loads its earlier ones as one scrol
   const all = Number(rows[0]?.n);
   expect(all).toBeGreaterThanOrEqual(1100);
   await signIn(page, "noor");
-  await page.goto(`/students/${studentId}/report`);
+  await page.goto(`/students/${studentId}/report?span=all`);
   await awake(page);
   const lines = page.getByRole("region", { name: "Entries and incidents by day" }).getByRole("listitem");
   const first = await lines.count();
   expect(first).toBeLessThan(all);
-  await page.keyboard.press("End");
-  await expect.poll(() => lines.count()).toBe(620);
-  await page.keyboard.press("End");
-  await expect.poll(() => lines.count()).toBeGreaterThanOrEqual(all);
+  const scroll = async () => {
+    await page.keyboard.press("End");
+    return lines.count();
+  };
+  await expect.poll(scroll).toBeGreaterThanOrEqual(620);
+  await expect.poll(scroll).toBeGreaterThanOrEqual(all);
   const scrolled = await lines.allInnerTexts();
   await page.reload();
   await awake(page);

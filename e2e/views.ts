@@ -175,7 +175,7 @@ export function generalViews(page: Page, site: Site): Views {
     },
     palette: async () => {
       await page.keyboard.press("Control+k");
-      await expect(page.getByRole("option").nth(3)).toBeVisible();
+      await expect(page.getByRole("dialog").getByRole("option").nth(3)).toBeVisible();
     },
     keys: async () => {
       await page.keyboard.press("Escape");

@@ -104,6 +104,9 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     const handOver = ours.filter((file) => file.includes("/holder-sheet-"));
     // What stands in for other pages without a network is a page of its own.
     const offline = ours.filter((file) => file.includes("/offline-"));
+    // The names of other students are looked for once a note is begun.
+    const names = ours.filter((file) => /\/(names-under|kept-names)-/.test(file));
+    expect(names.length).toBeGreaterThan(0);
     // What a sitting became is shown once it is saved.
     const saved = ours.filter((file) => /\/(saved-view|take-back)-/.test(file));
     expect([help.length, handOver.length, offline.length]).toEqual([1, 1, 1]);
@@ -118,6 +121,7 @@ describe("our own scripts on the first load, beyond an empty page", () => {
       weight(handOver) -
       weight(offline) -
       weight(saved) -
+      weight(names) -
       weight(notTaken) -
       emptyPage;
     console.log(
@@ -131,6 +135,7 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     expect(weight(handOver)).toBeLessThanOrEqual(2000);
     expect(weight(offline)).toBeLessThanOrEqual(2000);
     expect(weight(saved)).toBeLessThanOrEqual(3000);
+    expect(weight(names)).toBeLessThanOrEqual(9000);
   });
 
   it("have their styles in one file: what is loaded later brings none along", () => {

@@ -27,7 +27,8 @@ export function ChartDrawing({ chart, description }: { chart: SmallChart; descri
   const top = 6 + rowHeight * Math.max(1, 1 + Math.max(...rows));
   const foot = height - bottom;
   const y = (value: number) => foot - heightOf(axis, value) * (foot - top);
-  const written = (value: number) => value.toFixed(1);
+  /** Half a pixel is near enough. */
+  const written = (value: number) => Math.round(value * 2) / 2;
   const places = (all: readonly (readonly [day: number, value: number])[]) =>
     all.map(([day, value]) => `${written(x(day))},${written(y(value))}`).join(" ");
   const total = points.reduce((sum, { at }) => sum + at.length, 0);

@@ -3,6 +3,7 @@ import { purposeSchema } from "../criteria/criterion.ts";
 import { parts } from "../incidents/settings.ts";
 import { measureSchema } from "../measures/measure-schema.ts";
 import { choiceLists } from "../model/choice-lists.ts";
+import { hashedNamesSchema } from "../report/names/hashed-names-schema.ts";
 import { formats } from "./formats.ts";
 
 const id = z.uuid();
@@ -96,6 +97,8 @@ export const recordingPackSchema = z.object({
   settings: z.array(text),
   supports: z.array(text),
   incidents: incidentSettingsSchema,
+  /** The names of the school's students as hashes; a pack of an earlier program has none. */
+  names: z.optional(hashedNamesSchema),
   /** The periods of each day of the school's week. */
   timetable: z.array(z.object({ ...meeting, name: text })),
   /** Days ahead without school, today among them: what is asked before an entry of such a day counts. */

@@ -53,6 +53,8 @@ export const permissions = {
   "school.patterns": ["administrator", "case manager"],
   "choices.read": ["lead", "record"],
   "choices.edit": ["lead"],
+  "names.read": ["member"],
+  "names.remember": ["lead", "record"],
 } as const satisfies Record<string, readonly Who[]>;
 
 export type Permission = keyof typeof permissions;

@@ -26,6 +26,7 @@ interface Acts {
     | "phase saved"
     | "phase removed";
   student: "made" | "changed" | "goals ordered" | "groups changed";
+  "no name": "remembered";
   absence: "marked" | "taken back";
   choices: "changed";
   summaries: "mended";

@@ -15,6 +15,7 @@ import { readTimetable, readCalendar } from "./calendar.ts";
 import { listOffered, starterList } from "./choices.ts";
 import { listDueDays, listRecentAbsences } from "./due.ts";
 import { readIncidentSettings, readStarters } from "./incident-settings.ts";
+import { readHashedNames } from "./names.ts";
 import { listGroups } from "./groups.ts";
 import { listColleagues } from "./handovers.ts";
 import { listItems, listLadders } from "./lists.ts";
@@ -118,6 +119,7 @@ export async function readRecordingPack(scope: PersonScope): Promise<RecordingPa
       }),
     ),
     colleagues: await listColleagues(scope),
+    names: await readHashedNames(scope, [...mayRecord]),
     supports: [...new Set(ladders.flatMap(({ levels }) => levels))],
   };
 }

@@ -239,6 +239,13 @@ export interface Tables {
     name: string;
     sum: string;
   };
+  no_names: {
+    school_id: string;
+    student_id: string;
+    form: string;
+    person_id: string;
+    at: Date;
+  };
   not_measured: {
     school_id: string;
     note_id: string;
@@ -361,6 +368,7 @@ export interface Tables {
     school_days: number[];
     late_press_days: number;
     locale: "en-US" | "en-CA" | "en-GB";
+    names_salt: Buffer;
   };
   second_observations: {
     school_id: string;

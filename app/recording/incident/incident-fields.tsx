@@ -8,7 +8,7 @@ import { More } from "./more.tsx";
 import { When } from "./when.tsx";
 
 export type IncidentSchool = Pick<RecordingPack, "timeZone" | "timetable" | "incidents" | "colleagues">;
-export type IncidentStudent = Pick<PackedStudent, "screenName" | "choices" | "asksWhy">;
+export type IncidentStudent = Pick<PackedStudent, "studentId" | "screenName" | "choices" | "asksWhy">;
 
 /** How many things the folded part says already. */
 function saidMore({ details, chosen }: IncidentFacts): number {
@@ -91,7 +91,7 @@ export function IncidentFields({
           {said > 0 && !more ? <span className="font-normal text-soft">{said} recorded</span> : null}
         </button>
         {more ? (
-          <div className="mt-3 grid gap-5">
+          <div className="noted mt-3 grid gap-5">
             <More
               settings={school.incidents}
               asksWhy={student.asksWhy}
@@ -103,19 +103,17 @@ export function IncidentFields({
               onDetails={(part) => onChange({ details: { ...details, ...part } })}
               onEvents={choose("setting event")}
             />
-            <label className="grid max-w-2xl gap-1 text-fine font-bold">
+            <label className="grid gap-1 text-fine font-bold">
               Note
               <textarea
                 className="textarea w-full text-base font-normal"
-                rows={2}
                 maxLength={2000}
                 value={facts.note}
                 onChange={({ target }) => onChange({ note: target.value })}
               />
-              <span className="font-normal text-soft">
-                Appears in the report as you write it. Do not name another student.
-              </span>
+              <span className="font-normal text-soft">Appears in the report as written.</span>
             </label>
+            <names-under about={student.studentId} />
           </div>
         ) : null}
       </div>

@@ -1,4 +1,5 @@
 import { memo, useState } from "react";
+import "#app/names/load-names.ts";
 import { LoadedPad } from "#app/measures/loaded-pads.tsx";
 import { purposeOptions } from "../purpose.ts";
 import { NameSelect } from "./name-select.tsx";
@@ -24,7 +25,7 @@ function More({ sheet, store, device }: { sheet: Sheet; store: SittingStore; dev
   const { setting } = useSitting(store);
   const change = (part: Partial<Sheet>) => store.change(goalId, (before) => ({ ...before, ...part }));
   return (
-    <div className="grid gap-3">
+    <div className="noted grid gap-3">
       <label className="grid gap-1 text-fine font-bold">
         Note
         <textarea
@@ -35,10 +36,9 @@ function More({ sheet, store, device }: { sheet: Sheet; store: SittingStore; dev
           value={sheet.note}
           onChange={({ target }) => change({ note: target.value })}
         />
-        <span className="font-normal text-soft">
-          Appears in the report as you write it. Do not name another student.
-        </span>
+        <span className="font-normal text-soft">Appears in the report as written.</span>
       </label>
+      <names-under about={sheet.studentId} />
       <div className="grid grid-cols-2 gap-3">
         {"levels" in measure ? null : (
           <label className="grid gap-1 text-fine font-bold">

@@ -51,7 +51,7 @@ export function TallyClosing({
   const wrong = from !== "" && to !== "" && to <= from;
   return (
     <form
-      className="mt-3 grid gap-3 border-t border-base-300 pt-3"
+      className="noted mt-3 grid gap-3 border-t border-base-300 pt-3"
       onSubmit={(event) => {
         event.preventDefault();
         record({
@@ -100,6 +100,7 @@ export function TallyClosing({
           onChange={({ target }) => setNote(target.value)}
         />
       </label>
+      <names-under about={tally.studentId} />
       <div className="flex flex-wrap gap-2">
         <button className="btn btn-primary h-12 px-6" disabled={wrong || from === "" || to === ""}>
           Save {times.length}

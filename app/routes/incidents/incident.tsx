@@ -119,6 +119,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         authorId: incident.authorId,
       }),
       student: {
+        studentId: student.studentId,
         screenName: student.calledName,
         asksWhy: incidents.whyAsked === "of everyone" || scope.circleRole === "lead",
         choices: choiceLists.flatMap((list) => offeredIn(studentId, list, own, starters)),

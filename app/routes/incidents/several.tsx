@@ -1,3 +1,4 @@
+import "#app/names/load-names.ts";
 import { TimeInput } from "#app/ui/time-input.tsx";
 import { defineForm, type Submitted } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
@@ -201,17 +202,20 @@ export default function Several({ loaderData, actionData, params: { studentId } 
                       </select>
                     </label>
                   ))}
-                  <label className="w-full">
-                    <span className="block text-fine font-bold">Note</span>
-                    <input
-                      className="input w-full"
-                      name={name("note")}
-                      maxLength={2000}
-                      dir="auto"
-                      defaultValue={row["note"] ?? ""}
-                      aria-describedby={says}
-                    />
-                  </label>
+                  <div className="noted w-full">
+                    <label>
+                      <span className="block text-fine font-bold">Note</span>
+                      <input
+                        className="input w-full"
+                        name={name("note")}
+                        maxLength={2000}
+                        dir="auto"
+                        defaultValue={row["note"] ?? ""}
+                        aria-describedby={says}
+                      />
+                    </label>
+                    <names-under about={studentId} />
+                  </div>
                 </fieldset>
                 {wrong.length > 0 ? (
                   <p id={says} className="mt-1 text-fine font-bold text-error">

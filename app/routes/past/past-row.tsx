@@ -1,3 +1,4 @@
+import "#app/names/load-names.ts";
 import { entriesEn } from "#core/words/en/entries.ts";
 import { kindOf, readEntry } from "#core/measures/measure.ts";
 import { readTypedLine } from "#core/measures/sheet-lines.ts";
@@ -43,7 +44,8 @@ export function PastRow({
   onAt: () => void;
   set: (field: string, value: string) => void;
 }) {
-  const goal = students.flatMap((student) => student.goals).find(({ goalId }) => goalId === row["goal"]);
+  const student = students.find(({ goals }) => goals.some(({ goalId }) => goalId === row["goal"]));
+  const goal = student?.goals.find(({ goalId }) => goalId === row["goal"]);
 
   const name = (field: string) => rowName("row", index, field);
   /** What is wrong with a field, until it is changed. */
@@ -120,8 +122,9 @@ export function PastRow({
           </p>
         )}
       </td>
-      <td className="min-w-40" data-label="Note">
+      <td className="noted min-w-40" data-label="Note">
         {input("note", "Note", { maxLength: 2000 })}
+        <names-under about={student?.studentId ?? ""} />
       </td>
     </tr>
   );

@@ -1,3 +1,4 @@
+import "#app/names/load-names.ts";
 import { timeOfDay } from "#core/words/dates.ts";
 import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
 import { useEffect, useRef, useState } from "react";
@@ -288,7 +289,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
         <div
           className={
             noteOpen || problems["note"] || problems["observedAt"] || problems["anyDay"]
-              ? "grid gap-3"
+              ? "noted grid gap-3"
               : "without-scripts"
           }
         >
@@ -300,8 +301,9 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
             value={values["note"] ?? ""}
             onChange={({ target }) => set("note", target.value)}
             problem={problems["note"]}
-            hint="Appears in the report as you write it. Do not name another student."
+            hint="Appears in the report as written."
           />
+          <names-under about={params.studentId} />
           <div className="grid grid-cols-[18rem_1fr_1fr] gap-3 max-sm:grid-cols-1">
             <WhenFields
               label="Observed"

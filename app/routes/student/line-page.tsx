@@ -1,6 +1,7 @@
+import "#app/names/load-names.ts";
 import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
 import type { ReactNode } from "react";
-import { Form } from "react-router";
+import { Form, useParams } from "react-router";
 import { Field, TextArea } from "#app/ui/field.tsx";
 import { useSaid } from "#app/ui/say.ts";
 
@@ -51,17 +52,21 @@ export function CorrectionEnd({
   problems: Readonly<Record<string, string>>;
   busy: boolean;
 }) {
+  const { studentId = "" } = useParams();
   return (
     <>
       {note === undefined ? null : (
-        <TextArea
-          label="Note"
-          name="note"
-          maxLength={2000}
-          defaultValue={typed?.["note"] ?? note ?? ""}
-          problem={problems["note"]}
-          hint="Appears in the report as you write it. Do not name another student."
-        />
+        <div className="noted">
+          <TextArea
+            label="Note"
+            name="note"
+            maxLength={2000}
+            defaultValue={typed?.["note"] ?? note ?? ""}
+            problem={problems["note"]}
+            hint="Appears in the report as written."
+          />
+          <names-under about={studentId} />
+        </div>
       )}
       <Field
         label="Reason for the change"

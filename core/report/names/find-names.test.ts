@@ -7,7 +7,7 @@ import {
   plainSentences,
   rosterOfSentences,
   staffOfSentences,
-} from "./labelled-sentences.ts";
+} from "#tests/labelled-names.ts";
 import { nameFormsOf, type NameKind } from "./name-forms.ts";
 import { normaliseName } from "./normalise-name.ts";
 

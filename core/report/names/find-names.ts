@@ -112,12 +112,41 @@ function isJoined({ tokens, index }: Reading, at: number): boolean {
   );
 }
 
-const social = new Set(
-  (
-    "took takes grabbed snatched stole borrowed gave gives handed passed talked talks spoke said yelled threw spat laughed " +
-    "apologized sat stood next played plays works worked fought argued shared away waited ran waved"
-  ).split(" "),
-);
+const social = new Set([
+  "took",
+  "takes",
+  "grabbed",
+  "snatched",
+  "stole",
+  "borrowed",
+  "gave",
+  "gives",
+  "handed",
+  "passed",
+  "talked",
+  "talks",
+  "spoke",
+  "said",
+  "yelled",
+  "threw",
+  "spat",
+  "laughed",
+  "apologized",
+  "sat",
+  "stood",
+  "next",
+  "played",
+  "plays",
+  "works",
+  "worked",
+  "fought",
+  "argued",
+  "shared",
+  "away",
+  "waited",
+  "ran",
+  "waved",
+]);
 
 /** Was something taken from or said to somebody just before: "took the ball from May", "yelled at Art"? */
 const isAboutPeople = (reading: Reading, at: number) =>

@@ -17,6 +17,7 @@ import * as refuses from "./015-refuses.ts";
 import * as backups from "./016-backups.ts";
 import * as locale from "./017-locale.ts";
 import * as firstHour from "./018-first-hour.ts";
+import * as names from "./019-names.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -37,6 +38,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "016-backups": backups,
   "017-locale": locale,
   "018-first-hour": firstHour,
+  "019-names": names,
 };
 
 /** The migrations of this program, in order. */
