@@ -37,12 +37,12 @@ function button(text: string, about: string, press: () => void): HTMLButtonEleme
 
 /**
  * A quiet line under a note that seems to name another student: it can be replaced, kept, or remembered as no name. It blocks nothing.
- * `about` is the student in whose record the note stands; the field is the one within the same `.noted`.
+ * `about` is the student in whose record the note stands; the field is the one with the same parent.
  */
 class NamesUnder extends HTMLElement {
   #kept = new Set<string>();
   #timer: ReturnType<typeof setTimeout> | undefined;
-  #field: NoteField | null = null;
+  #place: Element | null = null;
   #said = "";
   #listen = () => {
     clearTimeout(this.#timer);
@@ -50,21 +50,25 @@ class NamesUnder extends HTMLElement {
   };
 
   connectedCallback(): void {
-    const place = this.closest(".noted");
-    this.#field = place?.querySelector("textarea") ?? place?.querySelector("input") ?? null;
-    this.#field?.addEventListener("input", this.#listen);
+    this.#place = this.parentElement;
+    this.#place?.addEventListener("input", this.#listen);
     void this.look();
   }
 
   disconnectedCallback(): void {
     clearTimeout(this.#timer);
-    this.#field?.removeEventListener("input", this.#listen);
+    this.#place?.removeEventListener("input", this.#listen);
+  }
+
+  /** Looked up each time: the page may draw its field anew. */
+  get field(): NoteField | null {
+    return this.#place?.querySelector("textarea") ?? this.#place?.querySelector("input") ?? null;
   }
 
   async look(): Promise<void> {
-    const text = this.#field?.value ?? "";
+    const text = this.field?.value ?? "";
     const all = text.trim() === "" ? null : await names();
-    if (this.#field?.value !== text) return;
+    if (this.field?.value !== text) return;
     const finds = all ? findNames(text, this.indexOf(all)) : [];
     this.draw(finds.filter(({ form }) => !this.#kept.has(form)));
   }
@@ -100,7 +104,7 @@ class NamesUnder extends HTMLElement {
 
   /** Replaces it wherever it stands in the note. */
   replace(form: string): void {
-    const field = this.#field;
+    const field = this.field;
     if (!field) return;
     void names().then((all) => {
       if (!all) return;
@@ -121,7 +125,7 @@ class NamesUnder extends HTMLElement {
 
   keep(form: string): void {
     this.#kept.add(form);
-    this.#field?.focus();
+    this.field?.focus();
     void this.look();
   }
 

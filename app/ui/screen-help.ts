@@ -85,8 +85,8 @@ export const screens: readonly {
     at: /^\/students\/[^/]+\/report/,
     title: "The report",
     lines: [
-      "Every entry, incident, decision and finding is a line here as soon as it is saved.",
-      "Open a line to see its history or to correct it.",
+      "The first lines say what goes well and what needs a decision. The log of every entry is last.",
+      "Choose a span to see how it was on its last day.",
       "A correction replaces the line; the history keeps what stood before.",
       "Older lines appear as you scroll.",
       "Print prints the report and nothing else.",

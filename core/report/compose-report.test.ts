@@ -194,7 +194,8 @@ describe("a report as data", () => {
   it("says each goal in a phrase at once: what goes well, what needs a decision, and the behavior", () => {
     const [block] = sectionOf(composeReport(material, { span: year }), "glance");
     expect(
-      block?.kind === "glance" && block.columns.map(({ label, items }) => [label, items[0]?.text]),
+      block?.kind === "glance" &&
+        block.columns.map(({ label, items }) => [label, plainText(items[0]?.text ?? "")]),
     ).toEqual([
       ["Going well", "Adds: 20% → 70%. Ahead of the line. Pace: not clear yet."],
       ["Needs a decision", "Counts coins: 50%. Too few points. Last measured 68 days ago."],

@@ -91,7 +91,7 @@ export function IncidentFields({
           {said > 0 && !more ? <span className="font-normal text-soft">{said} recorded</span> : null}
         </button>
         {more ? (
-          <div className="noted mt-3 grid gap-5">
+          <div className="mt-3 grid gap-5">
             <More
               settings={school.incidents}
               asksWhy={student.asksWhy}

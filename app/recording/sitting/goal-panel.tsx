@@ -25,7 +25,7 @@ function More({ sheet, store, device }: { sheet: Sheet; store: SittingStore; dev
   const { setting } = useSitting(store);
   const change = (part: Partial<Sheet>) => store.change(goalId, (before) => ({ ...before, ...part }));
   return (
-    <div className="noted grid gap-3">
+    <div className="grid gap-3">
       <label className="grid gap-1 text-fine font-bold">
         Note
         <textarea

@@ -51,7 +51,7 @@ export function TallyClosing({
   const wrong = from !== "" && to !== "" && to <= from;
   return (
     <form
-      className="noted mt-3 grid gap-3 border-t border-base-300 pt-3"
+      className="mt-3 grid gap-3 border-t border-base-300 pt-3"
       onSubmit={(event) => {
         event.preventDefault();
         record({

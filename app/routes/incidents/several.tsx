@@ -202,7 +202,7 @@ export default function Several({ loaderData, actionData, params: { studentId } 
                       </select>
                     </label>
                   ))}
-                  <div className="noted w-full">
+                  <div className="w-full">
                     <label>
                       <span className="block text-fine font-bold">Note</span>
                       <input

@@ -122,7 +122,7 @@ export function PastRow({
           </p>
         )}
       </td>
-      <td className="noted min-w-40" data-label="Note">
+      <td className="min-w-40" data-label="Note">
         {input("note", "Note", { maxLength: 2000 })}
         <names-under about={student?.studentId ?? ""} />
       </td>

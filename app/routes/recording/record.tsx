@@ -289,7 +289,7 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
         <div
           className={
             noteOpen || problems["note"] || problems["observedAt"] || problems["anyDay"]
-              ? "noted grid gap-3"
+              ? "grid gap-3"
               : "without-scripts"
           }
         >

@@ -56,7 +56,7 @@ export function CorrectionEnd({
   return (
     <>
       {note === undefined ? null : (
-        <div className="noted">
+        <div>
           <TextArea
             label="Note"
             name="note"

@@ -136,7 +136,7 @@ export const reportEn = {
     stale: string | null,
   ) =>
     [
-      `${[`${title}:`, figures.join(" → ")].filter(Boolean).join(" ")}${figures.length > 0 ? "." : ""}`,
+      `${[`${title}:`, figures.join("\u00a0→\u00a0")].filter(Boolean).join(" ")}${figures.length > 0 ? "." : ""}`,
       `${standing}.`,
       ...(stale ? [stale] : pace ? [`Pace: ${pace.toLowerCase()}.`] : []),
     ].join(" "),

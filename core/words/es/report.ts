@@ -102,7 +102,7 @@ export const reportEs: ReportWords = {
   enteredFor: (on) => `anotada para el ${date(on, "full")}`,
   glanceGoal: (title, figures, standing, pace, stale) =>
     [
-      `${[`${title}:`, figures.join(" → ")].filter(Boolean).join(" ")}${figures.length > 0 ? "." : ""}`,
+      `${[`${title}:`, figures.join("\u00a0→\u00a0")].filter(Boolean).join(" ")}${figures.length > 0 ? "." : ""}`,
       `${standing}.`,
       ...(stale ? [stale] : pace ? [`Ritmo: ${pace.toLowerCase()}.`] : []),
     ].join(" "),
