@@ -173,6 +173,14 @@ export function generalViews(page: Page, site: Site): Views {
       await page.goto(`${wren}/report`);
       await awake(page);
     },
+    editions: async () => {
+      await page.goto(`${wren}/editions`);
+      await awake(page);
+    },
+    "a new edition": async () => {
+      await page.goto(`${wren}/editions/new`);
+      await awake(page);
+    },
     palette: async () => {
       await page.keyboard.press("Control+k");
       await expect(page.getByRole("dialog").getByRole("option").nth(3)).toBeVisible();

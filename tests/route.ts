@@ -29,8 +29,12 @@ export async function caller(app: Database, who: PersonKey) {
     },
     sendJson: <Args, T>(action: (args: Args) => T, body: object, params: object = {}) =>
       action(args(params, { method: "POST", body: JSON.stringify(body) }) as Args),
-    send: <Args, T>(action: (args: Args) => T, fields: Record<string, string>, params: object = {}) =>
-      action(args(params, { method: "POST", body: new URLSearchParams(fields) }) as Args),
+    send: <Args, T>(
+      action: (args: Args) => T,
+      fields: Record<string, string>,
+      params: object = {},
+      search = "",
+    ) => action(args(params, { method: "POST", body: new URLSearchParams(fields) }, search) as Args),
   };
 }
 

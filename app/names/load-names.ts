@@ -1,6 +1,8 @@
 import type {} from "react";
 
 declare module "react" {
+  // React looks for elements of its JSX in a namespace.
+  // eslint-disable-next-line @typescript-eslint/no-namespace
   namespace JSX {
     interface IntrinsicElements {
       /** Names of other students in the note beside it; `about` is the student whose record it is. */

@@ -82,6 +82,16 @@ export const screens: readonly {
     ],
   },
   {
+    at: /^\/students\/[^/]+\/editions/,
+    title: "Editions",
+    lines: [
+      "An edition is a frozen copy of the report: it stays the same whenever it is opened.",
+      "Look at the names first: what may name another student is listed before an edition is made.",
+      "A later edition for the same readers says which one it replaces and what changed.",
+      "Note how an edition was shared, with the day.",
+    ],
+  },
+  {
     at: /^\/students\/[^/]+\/report/,
     title: "The report",
     lines: [

@@ -11,15 +11,27 @@ export interface NamedSpan extends ReportSpan {
   words: string;
 }
 
+/** An edition that the next report can begin after. */
+export interface LastEdition {
+  number: number;
+  /** Its last day. */
+  to: string;
+}
+
 /** The key of dates that somebody chose. */
 export const ownDates = "own";
 
 /**
- * The spans that a report can be made for, the usual one first: the school year so far, its reporting periods, earlier years, everything.
+ * The spans that a report can be made for, the usual one first: the school year so far, since the last edition, its reporting periods,
+ * earlier years, everything.
  *
  * @param today the school's own date; between two school years the last one is the usual span
  */
-export function reportSpans(calendar: SchoolCalendar, today: string): NamedSpan[] {
+export function reportSpans(
+  calendar: SchoolCalendar,
+  today: string,
+  lastEdition: LastEdition | null = null,
+): NamedSpan[] {
   const begun = calendar.years
     .filter(({ fromOn }) => fromOn <= today)
     .sort((a, b) => (a.fromOn < b.fromOn ? 1 : -1));
@@ -32,6 +44,17 @@ export function reportSpans(calendar: SchoolCalendar, today: string): NamedSpan[
           words: current ? "This school year" : `School year ${year.name}`,
         }
       : { key: "", words: "The last 12 months", from: dateOfDay(dayNumber(today) - 364), to: today },
+    ...(lastEdition && lastEdition.to < today
+      ? [
+          {
+            ...{
+              key: "edition",
+              words: `Since edition ${lastEdition.number} (${dateWithYear(lastEdition.to)})`,
+            },
+            ...{ from: dateOfDay(dayNumber(lastEdition.to) + 1), to: today },
+          },
+        ]
+      : []),
     ...reportingSpans(calendar, today),
     ...earlier.map(({ name, fromOn, toOn }) => ({
       ...{ key: `year-${fromOn}`, words: `School year ${name}`, from: fromOn, to: toOn },

@@ -53,6 +53,9 @@ export const permissions = {
   "school.patterns": ["administrator", "case manager"],
   "choices.read": ["lead", "record"],
   "choices.edit": ["lead"],
+  "edition.make": ["lead"],
+  "edition.read": ["lead", "record", "read"],
+  "edition.share": ["lead"],
   "names.read": ["member"],
   "names.remember": ["lead", "record"],
 } as const satisfies Record<string, readonly Who[]>;

@@ -27,6 +27,7 @@ interface Acts {
     | "phase removed";
   student: "made" | "changed" | "goals ordered" | "groups changed";
   "no name": "remembered";
+  edition: "made" | "shared";
   absence: "marked" | "taken back";
   choices: "changed";
   summaries: "mended";

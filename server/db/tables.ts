@@ -69,6 +69,33 @@ export interface Tables {
     used_at: Date;
     forgotten_at: Date | null;
   };
+  edition_shares: {
+    school_id: string;
+    share_id: string;
+    edition_id: string;
+    how: "printed" | "in the meeting" | "mailed" | "other";
+    shared_on: string;
+    note: string | null;
+    person_id: string;
+    at: Date;
+  };
+  editions: {
+    school_id: string;
+    edition_id: string;
+    student_id: string;
+    number: number;
+    audience: "team" | "family" | "file";
+    language: "en" | "es";
+    from_on: string | null;
+    to_on: string;
+    made_on: string;
+    made_at: Date;
+    person_id: string;
+    replaces: string | null;
+    changes: unknown;
+    content: string;
+    sha256: string;
+  };
   entries: {
     school_id: string;
     entry_id: string;

@@ -1,5 +1,5 @@
 import { Form, useSearchParams } from "react-router";
-import type { ReportOrder } from "#core/report/document.ts";
+import type { Audience, ReportOrder } from "#core/report/document.ts";
 import { type NamedSpan, ownDates } from "#core/report/report-spans.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { filledFields } from "#app/ui/filled-fields.ts";
@@ -9,10 +9,13 @@ export function ChooseReport({
   spans,
   chosen,
   order,
+  audience,
 }: {
   spans: readonly Pick<NamedSpan, "key" | "words">[];
   chosen: NamedSpan;
   order: ReportOrder;
+  /** For whom, where that can be chosen. */
+  audience?: Audience;
 }) {
   const [, setSearch] = useSearchParams();
   return (
@@ -54,6 +57,17 @@ export function ChooseReport({
         <option value="">Log by day</option>
         <option value="goal">Log by goal</option>
       </select>
+      {audience ? (
+        <select
+          className="select w-40"
+          name="for"
+          defaultValue={audience === "file" ? "file" : ""}
+          aria-label="Audience"
+        >
+          <option value="">For the team</option>
+          <option value="file">For the file</option>
+        </select>
+      ) : null}
       <noscript>
         <button className="btn btn-plain">Show</button>
       </noscript>

@@ -1,6 +1,7 @@
 import { authorize } from "#server/access/authorize.ts";
 import { composeLog } from "#core/report/compose-log.ts";
 import { readCalendar } from "#server/db/calendar.ts";
+import { listEditions } from "#server/db/editions.ts";
 import { readLineKey, readReport } from "#server/db/report.ts";
 import { listGoals } from "#server/db/students.ts";
 import type { Route } from "./+types/older";
@@ -14,7 +15,13 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const { search, searchParams } = new URL(request.url);
     const before = readLineKey(searchParams.get("before"));
     const calendar = await readCalendar(scope);
-    const { chosen: span, order } = readReportAddress(search, calendar, scope.today);
+    const [last] = await listEditions(scope, params.studentId);
+    const { chosen: span, order } = readReportAddress(
+      search,
+      calendar,
+      scope.today,
+      last ? { number: last.number, to: last.span.to } : null,
+    );
     const goals = await listGoals(scope, params.studentId);
     const { next, ...part } = await readReport(scope, params.studentId, {
       ...{ before, span, order, limit: laterLines },

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { readCalendar } from "#server/db/calendar.ts";
+import { listEditions } from "#server/db/editions.ts";
 import { readReportMaterial } from "#server/db/report-material.ts";
 import { composeReport } from "#core/report/compose-report.ts";
 import type { ReportBlock } from "#core/report/document.ts";
@@ -19,7 +20,13 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const { studentId } = params;
     const calendar = await readCalendar(scope);
     const { search } = new URL(request.url);
-    const { spans, chosen, order, all } = readReportAddress(search, calendar, scope.today);
+    const [last] = await listEditions(scope, studentId);
+    const { spans, chosen, order, all } = readReportAddress(
+      search,
+      calendar,
+      scope.today,
+      last ? { number: last.number, to: last.span.to } : null,
+    );
     const span = { from: chosen.from, to: chosen.to };
     const { material, initials, next } = await readReportMaterial(scope, studentId, {
       ...{ span, order, calendar },
@@ -67,6 +74,9 @@ export default function Report({
         <button type="button" className="btn btn-plain with-scripts ml-auto" onClick={() => window.print()}>
           Print
         </button>
+        <Link to={`/students/${studentId}/editions`} className="btn btn-plain">
+          Editions
+        </Link>
         <Link to={`/students/${studentId}`} className="btn btn-plain">
           Goals
         </Link>

@@ -18,6 +18,7 @@ import * as backups from "./016-backups.ts";
 import * as locale from "./017-locale.ts";
 import * as firstHour from "./018-first-hour.ts";
 import * as names from "./019-names.ts";
+import * as editions from "./020-editions.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -39,6 +40,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "017-locale": locale,
   "018-first-hour": firstHour,
   "019-names": names,
+  "020-editions": editions,
 };
 
 /** The migrations of this program, in order. */

@@ -1,0 +1,35 @@
+import type { Audience, ReportSpan } from "#core/report/document.ts";
+import type { Edition, ShareWay } from "#server/db/editions.ts";
+import { dateWithYear } from "#core/words/dates.ts";
+import { listed } from "#core/words/lists.ts";
+import { plural } from "#core/words/numbers.ts";
+
+/** For whom an edition is, as its page says it. */
+export const audienceNames: Record<Audience, string> = {
+  team: "the team",
+  family: "the family",
+  file: "the file",
+};
+
+/** How an edition was given to others. */
+export const shareWays: Record<ShareWay, string> = {
+  printed: "Printed",
+  "in the meeting": "In the meeting",
+  mailed: "Mailed",
+  other: "In another way",
+};
+
+export const spanWords = ({ from, to }: ReportSpan): string =>
+  from === null ? `through ${dateWithYear(to)}` : `${dateWithYear(from)} to ${dateWithYear(to)}`;
+
+/** "Replaces edition 2: 3 lines corrected and 1 removed." */
+export function replacesWords({ replaces }: Pick<Edition, "replaces">): string | null {
+  if (!replaces) return null;
+  const { number, changes } = replaces;
+  const parts = [
+    changes.corrected > 0 ? `${changes.corrected} ${plural(changes.corrected, "line")} corrected` : "",
+    changes.removed > 0 ? `${changes.removed} removed` : "",
+    changes.added > 0 ? `${changes.added} recorded later` : "",
+  ].filter(Boolean);
+  return `Replaces edition ${number}: ${parts.length > 0 ? listed(parts) : "no line of it was changed"}.`;
+}

@@ -1,0 +1,136 @@
+import { v7 as newId } from "uuid";
+import * as z from "zod/mini";
+import { Form, Link, redirect } from "react-router";
+import { authorize } from "#server/access/authorize.ts";
+import type { PersonScope } from "#server/access/scope.ts";
+import { readCalendar } from "#server/db/calendar.ts";
+import { listEditions, makeEdition } from "#server/db/editions.ts";
+import { findNamesIn } from "#server/db/names.ts";
+import { readReportMaterial } from "#server/db/report-material.ts";
+import { composeReport } from "#core/report/compose-report.ts";
+import type { ReportDocument } from "#core/report/document.ts";
+import { writtenTexts } from "#core/report/edition.ts";
+import { defineAction } from "#app/kit/define-action.server.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
+import { useForm } from "#app/kit/use-form.ts";
+import { ReportSheet } from "#app/report/report-sheet.tsx";
+import { ChooseReport } from "#app/routes/report/choose-report.tsx";
+import { readReportAddress } from "#app/routes/report/report-address.ts";
+import { FormProblem } from "#app/ui/field.tsx";
+import { id } from "#app/ui/form-data.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
+import { audienceNames } from "./edition-words.ts";
+import { NamesFound } from "./names-found.tsx";
+import type { Route } from "./+types/new-edition";
+
+/** The whole report that an address asks for, as it would be frozen now. */
+async function readWhole(scope: PersonScope, studentId: string, search: string) {
+  const calendar = await readCalendar(scope);
+  const editions = await listEditions(scope, studentId);
+  const [last] = editions;
+  const { spans, chosen, order, audience } = readReportAddress(
+    search,
+    calendar,
+    scope.today,
+    last && {
+      number: last.number,
+      to: last.span.to,
+    },
+  );
+  const span = { from: chosen.from, to: chosen.to };
+  const { material, initials } = await readReportMaterial(scope, studentId, {
+    ...{ span, order, calendar, limit: null },
+  });
+  return {
+    ...{ spans, chosen, order, audience, initials, next: (last?.number ?? 0) + 1 },
+    report: composeReport(material, { audience, span, order }),
+  };
+}
+
+/** The texts of a report that may name another student, each with what was found in it. */
+async function namesFound(scope: PersonScope, studentId: string, report: ReportDocument) {
+  const texts = writtenTexts(report);
+  const found = await findNamesIn(
+    scope,
+    studentId,
+    texts.map(({ text }) => text),
+  );
+  const all = texts.flatMap(({ page, text }, at) =>
+    found[at]?.length ? [{ page, text, finds: found[at] }] : [],
+  );
+  return [...new Map(all.map((one) => [`${one.page ?? ""} ${one.text}`, one])).values()];
+}
+
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  return authorize(request, context, "edition.make", params.studentId, async (scope) => {
+    const { spans, ...whole } = await readWhole(scope, params.studentId, new URL(request.url).search);
+    return {
+      ...whole,
+      editionId: newId(),
+      spans: spans.map(({ key, words }) => ({ key, words })),
+      names: await namesFound(scope, params.studentId, whole.report),
+    };
+  });
+}
+
+export const action = defineAction({
+  permission: "edition.make",
+  schema: z.object({ editionId: id, kept: z.optional(z.literal("yes")) }),
+  async run(scope, { editionId, kept }, { params, request, wrong }) {
+    const { studentId } = params as Route.ActionArgs["params"];
+    const { report } = await readWhole(scope, studentId, new URL(request.url).search);
+    const names = await namesFound(scope, studentId, report);
+    if (names.length > 0 && kept !== "yes")
+      return wrong({ kept: "Look at each of these names first, and keep those that may stay." });
+    await makeEdition(scope, { studentId, editionId }, report);
+    return redirect(`/students/${studentId}/editions/${editionId}`);
+  },
+});
+
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
+}
+
+/** What would be frozen, as its readers will see it, and what is to be looked at before. */
+export default function NewEdition({
+  loaderData: { report, spans, chosen, order, audience, initials, names, next, editionId },
+  actionData,
+  params: { studentId },
+}: Route.ComponentProps) {
+  const { busy, problems, typed } = useForm(actionData);
+  return (
+    <main id="page" className="page-body min-w-0 px-8 py-6 max-sm:px-4">
+      <div className="no-print mx-auto mb-5 max-w-[58rem] rounded-lg bg-base-200 px-4 py-3">
+        <p className="font-serif text-[1.15rem] font-semibold">
+          Edition {next} for {audienceNames[audience]}
+        </p>
+        <p className="mb-2 text-soft">
+          Below is what will be frozen. Later corrections change the running report, and not this edition.
+        </p>
+        <ChooseReport {...{ spans, chosen, order, audience }} />
+        <Form method="post" className="mt-3 grid gap-3">
+          <input type="hidden" name="editionId" value={typed?.["editionId"] ?? editionId} />
+          {names.length > 0 ? <NamesFound {...{ studentId, names }} problem={problems["kept"]} /> : null}
+          <div className="flex flex-wrap gap-2">
+            <button className="btn btn-primary" disabled={busy}>
+              Make edition {next}
+            </button>
+            <Link className="btn btn-plain" to={`/students/${studentId}/editions`}>
+              Cancel
+            </Link>
+          </div>
+          <FormProblem>{problems["form"]}</FormProblem>
+        </Form>
+      </div>
+      <ReportSheet
+        report={report}
+        studentId={studentId}
+        heading={
+          <PageTitle title="New edition" of={initials} className="text-[1.9rem] leading-tight font-semibold">
+            {report.title}
+          </PageTitle>
+        }
+      />
+    </main>
+  );
+}
