@@ -82,23 +82,13 @@ export const screens: readonly {
     ],
   },
   {
-    at: /^\/students\/[^/]+\/editions/,
-    title: "Editions",
-    lines: [
-      "An edition is a frozen copy of the report: it stays the same whenever it is opened.",
-      "Look at the names first: what may name another student is listed before an edition is made.",
-      "A later edition for the same readers says which one it replaces and what changed.",
-      "Note how an edition was shared, with the day.",
-    ],
-  },
-  {
-    at: /^\/students\/[^/]+\/report/,
+    at: /^\/students\/[^/]+\/(?:report|editions)/,
     title: "The report",
     lines: [
       "The first lines say what goes well and what needs a decision. The log of every entry is last.",
       "Choose a span to see how it was on its last day.",
       "A correction replaces the line; the history keeps what stood before.",
-      "Older lines appear as you scroll.",
+      "An edition is a frozen copy: it stays the same whenever it is opened.",
       "Print prints the report and nothing else.",
     ],
   },

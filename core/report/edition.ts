@@ -8,8 +8,7 @@ export const editionFormat = 1;
 export const editionContentSchema = z.object({
   format: z.literal(editionFormat),
   document: z.custom<ReportDocument>(
-    (value) =>
-      typeof value === "object" && value !== null && Array.isArray((value as ReportDocument).sections),
+    (value) => typeof value === "object" && value !== null && Array.isArray(value.sections),
   ),
 });
 export interface EditionContent extends z.infer<typeof editionContentSchema> {}

@@ -100,13 +100,13 @@ export async function findEdition(
   { trx, schoolId }: Scope,
   studentId: string,
   editionId: string,
-): Promise<Edition & { content: string; document: ReportDocument }> {
+): Promise<{ edition: Edition; content: string; document: ReportDocument }> {
   const { rows } = await trx.raw<{ rows: (EditionRow & { content: string })[] }>(
     `select ${columns}, e.content from ${tables} where e.school_id = ? and e.student_id = ? and e.edition_id = ?`,
     [schoolId, studentId, editionId],
   );
   const row = rows[0] ?? notFound();
-  return { ...toEdition(row), content: row.content, document: readContent(row.content).document };
+  return { edition: toEdition(row), content: row.content, document: readContent(row.content).document };
 }
 
 const readContent = (text: string): EditionContent => editionContentSchema.parse(JSON.parse(text));

@@ -9,7 +9,10 @@ import type { Route } from "./+types/edition-content";
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return authorize(request, context, "edition.read", params.studentId, async (scope) => {
     const editionId = isId(params.editionId) ? params.editionId : notFound();
-    const { content, number } = await findEdition(scope, params.studentId, editionId);
+    const {
+      content,
+      edition: { number },
+    } = await findEdition(scope, params.studentId, editionId);
     const { initials } = await findStudent(scope, params.studentId);
     const name = initials.replace(/[^\p{L}\p{N}]/gu, "");
     return new Response(content, {

@@ -21,7 +21,7 @@ import type { Route } from "./+types/edition";
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return authorize(request, context, "edition.read", params.studentId, async (scope) => {
     const editionId = isId(params.editionId) ? params.editionId : notFound();
-    const { content: _, document, ...edition } = await findEdition(scope, params.studentId, editionId);
+    const { document, edition } = await findEdition(scope, params.studentId, editionId);
     const { initials } = await findStudent(scope, params.studentId);
     return {
       ...{ edition, document, initials, shareId: newId(), today: scope.today },

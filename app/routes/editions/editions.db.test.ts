@@ -57,7 +57,7 @@ describe("an edition", () => {
     expect(made).toMatchObject({ number: 1, audience: "team", by: "N. Halloran", replaces: null });
     expect(document.title).toBe("Wren Abara");
     const answer = await noor.load(file.loader, { ...wren(), editionId });
-    const text = await (answer as Response).text();
+    const text = await answer.text();
     expect(sha256Of(text)).toBe(made.sha256);
     expect(canonicalContent(JSON.parse(text) as Parameters<typeof canonicalContent>[0])).toBe(text);
     // Sent twice, it is one.
@@ -97,7 +97,7 @@ describe("an edition", () => {
     const later = await make();
     const { edition: next } = await noor.load(edition.loader, { ...wren(), editionId: later });
     expect(next.replaces).toEqual({
-      number: before.number,
+      number: before.edition.number,
       changes: { corrected: 1, removed: 1, added: 0 },
     });
     const { editions: all } = await noor.load(editions.loader, wren());
