@@ -22,20 +22,22 @@ export interface BehaviorMaterial {
   calendar: SchoolCalendar;
 }
 
-/** Does anything in this span belong into a section on behavior? A student without an incident and a plan has none. */
-export function hasBehavior(
-  { patterns, plans, findings }: BehaviorMaterial,
-  { from, to }: ReportSpan,
-): boolean {
-  const isIn = (on: string) => (from === null || from <= on) && on <= to;
-  return (
-    patterns.incidents.some(({ on }) => isIn(on)) ||
-    plans.some(
-      ({ beginsOn, endsOn }) => beginsOn <= to && (endsOn === null || from === null || from <= endsOn),
-    ) ||
-    findings.some(({ on }) => isIn(on))
+const isIn = ({ from, to }: ReportSpan, on: string) => (from === null || from <= on) && on <= to;
+
+const findingsIn = ({ findings }: BehaviorMaterial, span: ReportSpan) =>
+  findings.filter(({ on }) => isIn(span, on));
+
+/** The plans that were in place on a day of the span. */
+const plansIn = ({ plans }: BehaviorMaterial, { from, to }: ReportSpan) =>
+  plans.filter(
+    ({ beginsOn, endsOn }) => beginsOn <= to && (endsOn === null || from === null || from <= endsOn),
   );
-}
+
+/** Does anything in this span belong into a section on behavior? A student without an incident and a plan has none. */
+export const hasBehavior = (material: BehaviorMaterial, span: ReportSpan): boolean =>
+  material.patterns.incidents.some(({ on }) => isIn(span, on)) ||
+  plansIn(material, span).length > 0 ||
+  findingsIn(material, span).length > 0;
 
 /** The days of these materials in a span, and the incidents on them. */
 function within({ patterns }: BehaviorMaterial, from: string, to: string) {
@@ -167,13 +169,9 @@ export function behaviorBlocks(
   span: ReportSpan,
   words: Catalogue,
 ): ReportBlock[] {
-  const { from, to } = span;
   const says = words.report;
   const weeks = weeksBlock(material, span, words);
-  const findings = material.findings.filter(({ on }) => (from === null || from <= on) && on <= to);
-  const plans = material.plans.filter(
-    ({ beginsOn, endsOn }) => beginsOn <= to && (endsOn === null || from === null || from <= endsOn),
-  );
+  const findings = findingsIn(material, span);
   const nothing = { entries: [], notMeasured: [], incidents: [], decisions: [] };
   const lines = reportLines(
     [],
@@ -190,6 +188,6 @@ export function behaviorBlocks(
           ...lines.map((line) => ({ kind: "line" as const, line })),
         ]
       : []),
-    ...plans.map((plan) => planBlock(plan, material, span, words)),
+    ...plansIn(material, span).map((plan) => planBlock(plan, material, span, words)),
   ];
 }

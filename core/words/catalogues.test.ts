@@ -406,7 +406,6 @@ const rendered: Rendered = {
     glanceNotMeasured: (w) => [w.glanceNotMeasured("Zip")],
     incidentsBriefly: (w, n) => [w.incidentsBriefly(n, n)],
     weeklyBefore: (w, n) => [w.weeklyBefore(n, n)],
-    notMeasuredYet: (w) => [w.notMeasuredYet()],
     aboutLast: (w, n) => [
       w.aboutLast({ numerator: n, denominator: n }, null, on),
       w.aboutLast(null, "zip", on),
@@ -480,7 +479,7 @@ const phrases: Partial<Record<Area, readonly string[]>> = {
   report: [
     ...["running", "glance", "goals", "goal", "behavior", "entries", "entriesByGoal", "incidents"],
     ...["day", "on", "labels", "span", "member", "pace", "value", "countedOn", "medianOf", "enteredFor"],
-    ...["soFar", "weeks", "weekTick", "week", "by", "planDays", "notMeasuredYet", "aboutLast"],
+    ...["soFar", "weeks", "weekTick", "week", "by", "planDays", "aboutLast"],
     "interval",
   ],
 };

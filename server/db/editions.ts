@@ -131,13 +131,14 @@ export async function makeEdition(
     studentId,
   ]);
   const { rows } = await trx.raw<{
-    rows: { edition_id: string; number: number; audience: Audience; content: string }[];
+    rows: { edition_id: string; number: number; audience: Audience }[];
   }>(
-    "select edition_id, number, audience, content from editions where school_id = ? and student_id = ? order by number desc",
+    "select edition_id, number, audience from editions where school_id = ? and student_id = ? order by number desc",
     [schoolId, studentId],
   );
   if (rows.some(({ edition_id }) => edition_id === editionId)) return "already";
-  const before = rows.find(({ audience }) => audience === document.audience);
+  const replaced = rows.find(({ audience }) => audience === document.audience);
+  const before = replaced && (await findEdition(scope, studentId, replaced.edition_id)).document;
   const content = canonicalContent({ format: editionFormat, document });
   await trx("editions").insert({
     ...{
@@ -148,10 +149,8 @@ export async function makeEdition(
     },
     ...{ audience: document.audience, language: document.language },
     ...{ from_on: document.span.from, to_on: document.span.to, made_on: today, person_id: actor.personId },
-    replaces: before?.edition_id ?? null,
-    changes: JSON.stringify(
-      before ? editionChanges(readContent(before.content).document, document) : noChanges,
-    ),
+    replaces: replaced?.edition_id ?? null,
+    changes: JSON.stringify(before ? editionChanges(before, document) : noChanges),
     ...{ content, sha256: sha256Of(content) },
   });
   await recordEvent(scope, { thing: "edition", act: "made", thingId: editionId, studentId });

@@ -1,6 +1,5 @@
-import type { Audience, ReportSpan } from "#core/report/document.ts";
+import type { Audience } from "#core/report/document.ts";
 import type { Edition, ShareWay } from "#server/db/editions.ts";
-import { dateWithYear } from "#core/words/dates.ts";
 import { listed } from "#core/words/lists.ts";
 import { plural } from "#core/words/numbers.ts";
 
@@ -18,9 +17,6 @@ export const shareWays: Record<ShareWay, string> = {
   mailed: "Mailed",
   other: "In another way",
 };
-
-export const spanWords = ({ from, to }: ReportSpan): string =>
-  from === null ? `through ${dateWithYear(to)}` : `${dateWithYear(from)} to ${dateWithYear(to)}`;
 
 /** "Replaces edition 2: 3 lines corrected and 1 removed." */
 export function replacesWords({ replaces }: Pick<Edition, "replaces">): string | null {

@@ -7,6 +7,7 @@ import { may } from "#server/access/table.ts";
 import { findEdition, noteShare } from "#server/db/editions.ts";
 import { findStudent } from "#server/db/students.ts";
 import { notFound } from "#server/errors.ts";
+import { reportEn } from "#core/words/en/report.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { defineAction } from "#app/kit/define-action.server.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
@@ -15,7 +16,7 @@ import { ReportSheet } from "#app/report/report-sheet.tsx";
 import { Field, fieldProps, FormProblem, Select } from "#app/ui/field.tsx";
 import { date, id, optionalText } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { audienceNames, replacesWords, shareWays, spanWords } from "./edition-words.ts";
+import { audienceNames, replacesWords, shareWays } from "./edition-words.ts";
 import type { Route } from "./+types/edition";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -24,6 +25,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const { document, edition } = await findEdition(scope, params.studentId, editionId);
     const { initials } = await findStudent(scope, params.studentId);
     return {
+      covers: reportEn.span(edition.span.from, edition.span.to),
       ...{ edition, document, initials, shareId: newId(), today: scope.today },
       mayShare: may(scope.actor, "edition.share", { circleRole: scope.circleRole }),
     };
@@ -49,7 +51,7 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
 
 /** One frozen report as it was, and how it was given to others. */
 export default function EditionPage({
-  loaderData: { edition, document, initials, shareId, today, mayShare },
+  loaderData: { covers, edition, document, initials, shareId, today, mayShare },
   actionData,
   params: { studentId },
 }: Route.ComponentProps) {
@@ -64,7 +66,7 @@ export default function EditionPage({
             <b>
               Edition {edition.number} for {audienceNames[edition.audience]}
             </b>{" "}
-            · {spanWords(edition.span)} · made {dateWithYear(edition.madeOn)} by {edition.by}
+            · {covers} · made {dateWithYear(edition.madeOn)} by {edition.by}
           </p>
           <button type="button" className="btn btn-plain with-scripts" onClick={() => window.print()}>
             Print

@@ -3,10 +3,11 @@ import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { listEditions } from "#server/db/editions.ts";
 import { findStudent } from "#server/db/students.ts";
+import { reportEn } from "#core/words/en/report.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { audienceNames, replacesWords, shareWays, spanWords } from "./edition-words.ts";
+import { audienceNames, replacesWords, shareWays } from "./edition-words.ts";
 import type { Route } from "./+types/editions";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -15,7 +16,10 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     return {
       studentId: params.studentId,
       ...{ name: student.name, initials: student.initials },
-      editions: await listEditions(scope, params.studentId),
+      editions: (await listEditions(scope, params.studentId)).map((edition) => ({
+        ...edition,
+        covers: reportEn.span(edition.span.from, edition.span.to),
+      })),
       mayMake: may(scope.actor, "edition.make", { circleRole: scope.circleRole }),
     };
   });
@@ -60,7 +64,7 @@ export default function Editions({
                 Edition {edition.number} for {audienceNames[edition.audience]}
               </Link>
               <p className="text-soft">
-                {spanWords(edition.span)} · made {dateWithYear(edition.madeOn)} by {edition.by}
+                {edition.covers} · made {dateWithYear(edition.madeOn)} by {edition.by}
               </p>
               {edition.replaces ? <p>{replacesWords(edition)}</p> : null}
               {edition.replacedBy === null ? null : (

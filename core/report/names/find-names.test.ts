@@ -66,6 +66,10 @@ describe("another student’s name in a note", () => {
     noNames.add("wren");
     expect(found("Wren spilled water.")).toEqual([]);
     noNames.clear();
+    noNames.add("tobiasvenn");
+    expect(found("Tobias Venn was here.")).toEqual([]);
+    expect(found("Tobias was here.")).toEqual(["Tobias"]);
+    noNames.clear();
   });
 
   it("of two students called the same is the other’s where a family name follows", () => {

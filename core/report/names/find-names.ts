@@ -12,7 +12,7 @@ import { normaliseName } from "./normalise-name.ts";
 
 /** Who is asked for: a form of another student's name, whether it is an ordinary word too, and names that do not count. */
 export interface NameIndex {
-  /** Is this normalised form a name of that kind of a student other than the one the text is about? */
+  /** Is this normalised form a name of that kind of a student of the school, the one the text is about among them? */
   has: (kind: NameKind, form: string) => boolean;
   /** Is it such a name of the student the text is about? */
   isOwn: (kind: NameKind, form: string) => boolean;
@@ -161,7 +161,7 @@ function wordsOfName({ tokens, index }: Reading, at: number): number {
     const together = tokens.slice(at, at + many);
     const form = together.map((token) => token.form).join("");
     const isOther = (["given", "family"] as const).some(
-      (kind) => index.has(kind, form) && !index.isOwn(kind, form) && !index.isNoName(form),
+      (kind) => index.has(kind, form) && !index.isOwn(kind, form),
     );
     if (together.length === many && isOther && together.some(({ isCapital }) => isCapital)) return many;
   }
@@ -243,7 +243,7 @@ function initialsIn(text: string, reading: Reading): NameFind[] {
   const { index, tokens } = reading;
   return [...text.matchAll(initialsPattern)].flatMap(({ 0: found, index: from }) => {
     const form = normaliseName(found);
-    if (!index.has("initials", form) || index.isOwn("initials", form) || index.isNoName(form)) return [];
+    if (!index.has("initials", form) || index.isOwn("initials", form)) return [];
     const to = from + found.length;
     const first = tokens.findIndex((token) => token.from >= from);
     const after = tokens.findIndex((token) => token.from >= to);
@@ -297,5 +297,8 @@ export function findNames(text: string, index: NameIndex): NameFind[] {
     const written = text.slice(from, last.to);
     return [{ from, to: last.to, text: written, form: normaliseName(written) }];
   });
-  return joined([...named, ...several, ...initialsIn(text, reading)], text);
+  // What names nobody here may be two words, as it was marked.
+  return joined([...named, ...several, ...initialsIn(text, reading)], text).filter(
+    ({ form }) => !index.isNoName(form),
+  );
 }

@@ -141,7 +141,6 @@ export const reportEn = {
       ...(stale ? [stale] : pace ? [`Pace: ${pace.toLowerCase()}.`] : []),
     ].join(" "),
   glanceNotMeasured: (title: string) => `${title}: not measured yet.`,
-  notMeasuredYet: () => "not measured yet",
   /** "7 of 10, Tuesday, November 24" */
   aboutLast: (counted: { numerator: number; denominator: number } | null, entry: string | null, on: string) =>
     [counted ? counts(counted.numerator, counted.denominator) : entry, wholeDate(on)]

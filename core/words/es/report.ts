@@ -107,7 +107,6 @@ export const reportEs: ReportWords = {
       ...(stale ? [stale] : pace ? [`Ritmo: ${pace.toLowerCase()}.`] : []),
     ].join(" "),
   glanceNotMeasured: (title) => `${title}: todavía sin medir.`,
-  notMeasuredYet: () => "todavía sin medir",
   aboutLast: (counted, entry, on) =>
     [counted ? outOf(counted.numerator, counted.denominator) : entry, date(on, "whole")]
       .filter(Boolean)
