@@ -16,11 +16,16 @@ export interface DeviceSample {
  *
  * @param idOf the id of a name: `noor`, `Wren`, `Wren 2b`
  */
-export function readDeviceSample(idOf: (name: string) => string): DeviceSample {
-  const text = readFileSync(new URL("samples/device/version-1.json", import.meta.url), "utf8");
-  return JSON.parse(
-    text.replaceAll(/"\{([^}"]+)\}"/g, (_, name: string) => `"${idOf(name)}"`),
-  ) as DeviceSample;
+export const readDeviceSample = (idOf: (name: string) => string): DeviceSample =>
+  readSample<DeviceSample>("version-1", idOf);
+
+/** A jot as it was half written, and as it and its picture were sent, in the first format of both. */
+export const readJotSample = (idOf: (name: string) => string): { draft: unknown; queue: unknown[] } =>
+  readSample("jots-1", idOf);
+
+function readSample<Sample>(file: string, idOf: (name: string) => string): Sample {
+  const text = readFileSync(new URL(`samples/device/${file}.json`, import.meta.url), "utf8");
+  return JSON.parse(text.replaceAll(/"\{([^}"]+)\}"/g, (_, name: string) => `"${idOf(name)}"`)) as Sample;
 }
 
 /** The ids of a demo school by the names in the sample. */

@@ -1,10 +1,11 @@
 import type { GoalBlock } from "#core/report/document.ts";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
+import { RatersColumns } from "./raters-table.tsx";
 import { ChartDrawing } from "./chart-drawing.tsx";
 
 /** A goal in a report: its wording, where it stands, its figures and chart, what changed, what was decided and what it is made of. */
 export function GoalSection({ goal }: { goal: GoalBlock }) {
-  const { number, title, wording, standing, figures, facts, sentences, chart, lists } = goal;
+  const { number, title, wording, standing, figures, facts, sentences, chart, lists, raters } = goal;
   return (
     <article className="report-goal" aria-label={`${number} ${title}`}>
       <h3 className="report-number">
@@ -64,6 +65,7 @@ export function GoalSection({ goal }: { goal: GoalBlock }) {
           </ul>
         </section>
       ))}
+      {raters ? <RatersColumns table={raters} /> : null}
     </article>
   );
 }

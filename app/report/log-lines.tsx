@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import type { ReportLine } from "#core/report/report-lines.ts";
 
 function Line({
-  line: { sentence, note, by, revision, page },
+  line: { sentence, note, by, revision, page, pictures = [], link, teamOnly },
   studentId,
   arrived,
 }: {
@@ -15,8 +15,28 @@ function Line({
       <span dir="auto">
         {sentence} {note}
       </span>{" "}
+      {link ? (
+        <>
+          <a className="link" href={link.url} rel="noopener noreferrer" target="_blank" dir="auto">
+            {link.words}
+            <span className="sr-only"> (opens in a new tab)</span>
+          </a>{" "}
+        </>
+      ) : null}
+      {pictures.map(({ pictureId, words, isHere }) => (
+        <span key={pictureId} className="report-by" dir="auto">
+          {isHere ? (
+            <a className="link" href={`/students/${studentId}/pictures/${pictureId}`}>
+              {words}
+            </a>
+          ) : (
+            words
+          )}{" "}
+        </span>
+      ))}
       <span className="report-by">
         {by}
+        {teamOnly ? " · team only" : ""}
         {revision > 1 ? " · " : ""}
         {revision > 1 ? (
           <Link className="link" to={`/students/${studentId}/${page}`}>

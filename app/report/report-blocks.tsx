@@ -1,5 +1,6 @@
 import type { GlanceBlock, PlanBlock, ReportBlock } from "#core/report/document.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
+import { JotPicturesRow, JotsSection } from "./jots-section.tsx";
 import { GoalSection } from "./goal-section.tsx";
 import { LogLines } from "./log-lines.tsx";
 import { WeeksDrawing } from "./weeks-drawing.tsx";
@@ -90,6 +91,10 @@ export function ReportBlocks({
         );
       case "weeks":
         return <WeeksDrawing key="weeks" weeks={part} />;
+      case "jots":
+        return <JotsSection key={part.categoryId} jots={part} studentId={studentId} />;
+      case "pictures":
+        return <JotPicturesRow key="pictures" items={part.items} studentId={studentId} />;
       case "plan":
         return <PlanNote key={part.planId} plan={part} />;
       case "lines":

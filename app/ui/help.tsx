@@ -11,6 +11,7 @@ const general: readonly [keys: string[], does: string][] = [
   [["g", "t"], "Today: what is due"],
   [["s"], "Start a sitting"],
   [["i"], "Record an incident"],
+  [["j"], "Write a jot"],
   [["r"], "Record the open goal"],
 ];
 const inSitting: readonly [keys: string[], does: string][] = [

@@ -15,6 +15,7 @@ interface Place {
 const actions: Place[] = [
   { label: "Start a sitting", hint: "pick students and goals", to: "/record" },
   { label: "Record an incident", hint: "pick the student", to: "/record?incident" },
+  { label: "Write a jot", hint: "pick the student", to: "/record?jot" },
   { label: "Caseload", hint: "all my students", to: "/caseload" },
   { label: "Today", hint: "what is due, for whom", to: "/today" },
   { label: "Compare", hint: "two goals, students, spans or settings", to: "/compare" },
@@ -42,6 +43,7 @@ const actions: Place[] = [
 ];
 const schoolEditing: Place[] = [
   { label: "Lists", hint: "areas, settings, ladders of the school", to: "/school/lists" },
+  { label: "Jot categories", hint: "what the school writes jots about", to: "/school/jots" },
   { label: "What an incident asks", hint: "of the school", to: "/school/incidents" },
 ];
 const schoolPatterns: Place = {
@@ -67,6 +69,7 @@ function placesOf(found: Awaited<ReturnType<typeof loader>> | undefined): Place[
       { label: `${name}: report`, hint: initials, to: `/students/${studentId}/report` },
       { label: `${name}: incidents`, hint: initials, to: `/students/${studentId}/incidents` },
       { label: `${name}: patterns`, hint: `${initials} incidents`, to: `/students/${studentId}/patterns` },
+      { label: `${name}: write a jot`, hint: initials, to: `/record?jot=${studentId}` },
       { label: `${name}: write down an incident`, hint: initials, to: `/record?incident=${studentId}` },
       { label: `${name}: new goal`, hint: initials, to: `/students/${studentId}/goals/new` },
     ]),

@@ -5,6 +5,7 @@ import type { Measure } from "../measures/measure-schema.ts";
 import type { ChoiceList } from "./choice-lists.ts";
 import type { Circumstances, NotMeasuredReason } from "./entry.ts";
 import type { IncidentDetails } from "./incident-content.ts";
+import type { JotDetails } from "./jot.ts";
 import type { PlanContent } from "./plan.ts";
 
 /** What a step in the history of each kind of thing keeps: what stands from then on. Moments are ISO 8601. */
@@ -48,6 +49,16 @@ export interface RevisedContent {
     };
   };
   plan: PlanContent;
+  jot: JotDetails & {
+    on: string;
+    at: string | null;
+    period: string | null;
+    categoryId: string | null;
+    note: string | null;
+    own: boolean;
+    teamOnly: boolean;
+    observerId: string | null;
+  };
 }
 export type RevisedThing = keyof RevisedContent;
 

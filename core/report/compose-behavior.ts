@@ -172,7 +172,7 @@ export function behaviorBlocks(
   const says = words.report;
   const weeks = weeksBlock(material, span, words);
   const findings = findingsIn(material, span);
-  const nothing = { entries: [], notMeasured: [], incidents: [], decisions: [] };
+  const nothing = { entries: [], notMeasured: [], incidents: [], decisions: [], jots: [] };
   const lines = reportLines(
     [],
     { ...nothing, patterns: findings },

@@ -5,6 +5,7 @@ import { chartDescription } from "../chart/progress-chart.ts";
 import { criterionWords } from "../criteria/criterion-words.ts";
 import { detailsOf } from "../measures/details-of.ts";
 import { unitOf } from "../measures/measure.ts";
+import { rubricRatings, type ScoredRubric } from "../agreement/rubric-ratings.ts";
 import { partHistory, partSentence } from "../measures/part-history.ts";
 import type { Decision } from "../model/decision.ts";
 import type { Entry, NotMeasured } from "../model/entry.ts";
@@ -26,6 +27,7 @@ import type { SchoolCalendar } from "../schedule/calendar.ts";
 import type { Catalogue } from "../words/en.ts";
 import { capitalise } from "../words/numbers.ts";
 import type { GoalBlock, ReportChart, ReportFact, ReportFigure, ReportList, ReportSpan } from "./document.ts";
+import { ratersTable } from "./compose-jots.ts";
 import { goalChart } from "./goal-chart.ts";
 
 /** What the part of a report about goals is made from. */
@@ -39,6 +41,8 @@ export interface GoalsMaterial {
   /** Of all goals, the newest first, none that was removed. */
   decisions: readonly Decision[];
   notMeasured: readonly NotMeasured[];
+  /** Rubrics that were scored beside the entries, by a second person or the student. */
+  ratings: readonly (ScoredRubric & { goalId: string })[];
   /** `YYYY-MM-DD` */
   absences: readonly string[];
   calendar: SchoolCalendar;
@@ -209,6 +213,21 @@ function changesIn(
   );
 }
 
+/** Several people who scored the same rubric, as a table; null where it was one. */
+function ratersOf(
+  { goal, entries }: JudgedGoal,
+  { from, to }: ReportSpan,
+  { ratings }: GoalsMaterial,
+  named: boolean,
+  words: Catalogue,
+) {
+  const beside = ratings.filter(({ goalId }) => goalId === goal.goalId);
+  const counted = entries.filter(({ measureVersion }) => measureVersion >= goal.figuresFromVersion);
+  const isIn = (on: string) => (from === null || from <= on) && on <= to;
+  const scored = [...counted, ...beside].filter(({ on }) => isIn(on));
+  return ratersTable(rubricRatings(scored, words.entries), { named, scale: "percent" }, words);
+}
+
 /** Which parts, people and settings the result of the current phase is made of. */
 function madeOf(
   { goal, entries, series, figures }: JudgedGoal,
@@ -267,14 +286,17 @@ function chartOf(
 /**
  * A goal in a report, as the numbers say it on the last day of the span; decisions are those of the span.
  *
+ * @param named are raters called by their names?
  * @returns also what the marks of its chart stand for, which is said once for all goals
  */
 export function goalBlock(
   judged: JudgedGoal,
-  { from, to }: ReportSpan,
+  span: ReportSpan,
   material: GoalsMaterial,
+  { named }: { named: boolean },
   words: Catalogue,
 ): { block: GoalBlock; legend: string[] } {
+  const { from, to } = span;
   const { goal, decided, series, decisions } = judged;
   const says = words.report;
   const { standing, rate } = decided;
@@ -317,6 +339,7 @@ export function goalBlock(
       ),
       ...listOf(says.labels.carried, plain(madeOf(judged, material.renamedOf(goal.goalId), words))),
     ],
+    ...(goal.measure.kind === "rubric" ? { raters: ratersOf(judged, span, material, named, words) } : {}),
   };
   return { block, legend: drawn?.legend ?? [] };
 }

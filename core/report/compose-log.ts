@@ -22,11 +22,14 @@ export interface LogChoice {
 
 const running: LogChoice = { audience: "team", span: null, order: "time" };
 
-/** A family reads of the goals. Incidents and what their patterns gave to check reach it only through a person. */
+/** Jots stand in the log without a goal, as incidents do. */
+const isJot = ({ page }: ReportLine) => page.startsWith("jots/");
+
+/** A family reads of the goals and jots. Incidents and what their patterns gave to check reach it only through a person. */
 const kindsFor: Record<Audience, (line: ReportLine) => boolean> = {
   team: () => true,
   file: () => true,
-  family: ({ goalId }) => goalId !== null,
+  family: (line) => line.goalId !== null || (isJot(line) && !line.teamOnly),
 };
 
 const isIn = (span: ReportSpan | null, { on }: ReportLine) =>
@@ -55,7 +58,7 @@ function underGoal(line: ReportLine, title: string | null, words: Catalogue): Re
 
 /** The lines under their goals in the order of the goals; those of no goal come last. */
 function byGoal(lines: readonly ReportLine[], goals: LogMaterial["goals"], words: Catalogue): ReportBlock[] {
-  const groups = groupBy(lines, ({ goalId }) => goalId);
+  const groups = groupBy(lines, (line) => line.goalId ?? (isJot(line) ? "jots" : "incidents"));
   const under = (
     id: string,
     text: string,
@@ -69,7 +72,8 @@ function byGoal(lines: readonly ReportLine[], goals: LogMaterial["goals"], words
     ...goals.flatMap(({ goalId, number, title }) =>
       under(goalId, `${number} ${title}`, groups.get(goalId), title),
     ),
-    ...under("incidents", words.report.incidents(), groups.get(null)),
+    ...under("incidents", words.report.incidents(), groups.get("incidents")),
+    ...under("jots", words.jots.section(), groups.get("jots")),
   ];
 }
 

@@ -142,7 +142,8 @@ const material: ReportMaterial = {
   entriesOf: (goalId) => (goalId === "g1" ? coinsEntries : goalId === "g2" ? sumsEntries : []),
   renamedOf: () => new Map(),
   decisions: [decision],
-  ...{ notMeasured: [], absences: [] },
+  ...{ notMeasured: [], absences: [], ratings: [] },
+  jots: { jots: [], categories: [] },
   behavior: {
     calendar,
     patterns: {
@@ -154,7 +155,7 @@ const material: ReportMaterial = {
   },
   record: {
     entries: [entry("a", "g1", "2026-11-24"), entry("b", "g2", "2026-11-23"), entry("c", "g1", "2026-11-20")],
-    ...{ notMeasured: [], incidents: [incident], patterns: [] },
+    ...{ notMeasured: [], incidents: [incident], patterns: [], jots: [] },
     decisions: [decision],
   },
   order: ["d", "a", "i", "b", "c"],

@@ -2,6 +2,7 @@ import type { Student } from "../model/student.ts";
 import { type Catalogue, en } from "../words/en.ts";
 import { type BehaviorMaterial, behaviorBlocks, behaviorGlance, hasBehavior } from "./compose-behavior.ts";
 import { goalBlock, type GoalsMaterial, isOfSpan, judgeForReport, glanceAt } from "./compose-goal.ts";
+import { jotBlocks, type JotsMaterial } from "./compose-jots.ts";
 import { composeLog, type LogMaterial } from "./compose-log.ts";
 import type {
   Audience,
@@ -21,6 +22,7 @@ export interface ReportMaterial extends GoalsMaterial, LogMaterial {
   /** Those who support the student now, the case manager first. */
   circle: readonly { name: string; position: string }[];
   behavior: BehaviorMaterial;
+  jots: JotsMaterial;
   /** The school's own date, `YYYY-MM-DD`. */
   today: string;
 }
@@ -56,9 +58,10 @@ function goalsSection(
   judged: readonly ReturnType<typeof judgeForReport>[],
   span: ReportSpan,
   material: ReportMaterial,
+  raters: { named: boolean },
   words: Catalogue,
 ): ReportSection {
-  const goals = judged.map((one) => goalBlock(one, span, material, words));
+  const goals = judged.map((one) => goalBlock(one, span, material, raters, words));
   const legend = new Set(goals.flatMap((one) => one.legend));
   return {
     name: "goals",
@@ -111,6 +114,15 @@ export function composeReport(
     .filter((goal) => isOfSpan(goal, span))
     .map((goal) => judgeForReport(goal, span, material, words));
   const hasIncidents = audience !== "family" && hasBehavior(material.behavior, span);
+  const raters = { named: audience !== "family" };
+  const jots = jotBlocks(
+    audience === "family"
+      ? { ...material.jots, jots: material.jots.jots.filter(({ teamOnly }) => !teamOnly) }
+      : material.jots,
+    span,
+    raters,
+    words,
+  );
   return {
     ...{ language: words.language, audience, span, order },
     title: student.name,
@@ -119,7 +131,7 @@ export function composeReport(
     facts: aboutStudent(material, span, words),
     sections: [
       glance(judged, hasIncidents ? behaviorGlance(material.behavior, span, words) : [], words),
-      goalsSection(judged, span, material, words),
+      goalsSection(judged, span, material, raters, words),
       ...(hasIncidents
         ? [
             {
@@ -129,6 +141,7 @@ export function composeReport(
             },
           ]
         : []),
+      ...(jots.length > 0 ? [{ name: "jots" as const, label: words.jots.section(), blocks: jots }] : []),
       composeLog(material, { audience, span, order }, words),
     ],
   };

@@ -54,6 +54,16 @@ export interface ReportList {
   items: { id: string; text: string; aside: string | null }[];
 }
 
+/** What several people gave the same rubric or category: a column for each, the student's own first. */
+export interface RatersTable {
+  label: string;
+  columns: { name: string; about: string }[];
+  /** Days that two or more rated, the newest first. */
+  rows: { day: string; cells: (string | null)[] }[];
+  /** How far the adults agree, and their mean. */
+  sentence: string;
+}
+
 /** A goal as the team argues about it. */
 export interface GoalBlock {
   kind: "goal";
@@ -69,6 +79,8 @@ export interface GoalBlock {
   sentences: string[];
   chart: ReportChart | null;
   lists: ReportList[];
+  /** Of a rubric that several people scored. Absent in editions of earlier programs. */
+  raters?: RatersTable | null;
 }
 
 /** A heading over the lines that follow it. Its id is the day or the goal it names: parts of one report may begin with the same. */
@@ -114,14 +126,60 @@ export interface PlanBlock {
   changed: string | null;
 }
 
+/** Levels over time. Steps are places from 1, the lowest; days are counted as `dayNumber` does. */
+export interface StepChart {
+  /** Names of the levels, the lowest first. */
+  levels: string[];
+  fromDay: number;
+  toDay: number;
+  ticks: { day: number; label: string }[];
+  points: { day: number; step: number; own: boolean }[];
+  /** Each day's mean of the adults' ratings. */
+  line: { day: number; step: number }[];
+}
+
+/** The jots of one category. */
+export interface JotsBlock {
+  kind: "jots";
+  categoryId: string;
+  title: string;
+  counts: string;
+  levels: { name: string; meaning: string }[];
+  chart: { chart: StepChart; title: string; legend: string; description: string } | null;
+  latest: { label: string; text: string; page: string; by: string } | null;
+  raters: RatersTable | null;
+}
+
+/** The latest pictures of a span. Their bytes never change and are served apart. */
+export interface PicturesBlock {
+  kind: "pictures";
+  items: {
+    pictureId: string;
+    caption: string;
+    width: number;
+    height: number;
+    page: string;
+    by: string;
+  }[];
+}
+
 /**
  * What a report is made of. Whoever draws one goes through these kinds, and the compiler says which of them a drawing lacks.
  */
 export type ReportBlock =
-  GlanceBlock | GoalBlock | HeadingBlock | SentenceBlock | LegendBlock | LineBlock | WeeksBlock | PlanBlock;
+  | GlanceBlock
+  | GoalBlock
+  | HeadingBlock
+  | SentenceBlock
+  | LegendBlock
+  | LineBlock
+  | WeeksBlock
+  | PlanBlock
+  | JotsBlock
+  | PicturesBlock;
 
 export interface ReportSection {
-  name: "glance" | "goals" | "behavior" | "log";
+  name: "glance" | "goals" | "behavior" | "jots" | "log";
   label: string;
   blocks: ReportBlock[];
 }

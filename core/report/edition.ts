@@ -52,7 +52,11 @@ export function writtenTexts({ sections }: ReportDocument): { page: string | nul
     blocks.flatMap((block): { page: string | null; text: string }[] => {
       switch (block.kind) {
         case "line":
-          return block.line.note ? [{ page: block.line.page, text: block.line.note }] : [];
+          return [
+            block.line.note ?? "",
+            block.line.link?.words ?? "",
+            ...(block.line.pictures ?? []).map(({ words }) => words),
+          ].flatMap((text) => (text ? [{ page: block.line.page, text }] : []));
         case "goal":
           return [
             { page: `goals/${block.goalId}`, text: block.title },
@@ -63,6 +67,10 @@ export function writtenTexts({ sections }: ReportDocument): { page: string | nul
               ),
             ),
           ];
+        case "jots":
+          return block.latest ? [{ page: block.latest.page, text: block.latest.text }] : [];
+        case "pictures":
+          return block.items.map(({ page, caption }) => ({ page, text: caption }));
         case "plan":
           return [block.name, ...block.facts.map(({ value }) => value)].map((text) => ({
             page: `plans/${block.planId}`,

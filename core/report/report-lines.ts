@@ -1,3 +1,5 @@
+import type { JotDetails, JotPicture } from "../model/jot.ts";
+import { jotLine, type ToldJot } from "./jot-line.ts";
 import { decisionLine } from "./decision-line.ts";
 import type { DecisionKind } from "../model/decision-kinds.ts";
 import { type EntryLine, entryLine, notMeasuredLine, type Recorded } from "./entry-line.ts";
@@ -20,6 +22,10 @@ export interface ReportLine extends EntryLine {
   revision: number;
   /** Its own page, below the student's. */
   page: string;
+  /** Of a jot. Absent where there is none, and in editions of earlier programs. */
+  pictures?: { pictureId: string; words: string; isHere: boolean }[];
+  link?: { url: string; words: string };
+  teamOnly?: boolean;
 }
 
 interface Told {
@@ -48,6 +54,16 @@ export interface ReportRecord {
       corrected: boolean;
     })[];
   patterns: readonly (Told & NotedFinding & { noteId: string; time: string })[];
+  jots: readonly (Told &
+    ToldJot & {
+      jotId: string;
+      at: string | null;
+      period: string | null;
+      link: JotDetails["link"];
+      pictures: readonly JotPicture[];
+      teamOnly: boolean;
+      revision: number;
+    })[];
   decisions: readonly (Told & {
     decisionId: string;
     goalId: string;
@@ -58,14 +74,38 @@ export interface ReportRecord {
   })[];
 }
 
+type TaggedJot = ReportRecord["jots"][number];
+
+/** What of a jot is more than text; nothing where there is none. */
+function besideJot(
+  { pictures, link, teamOnly }: TaggedJot,
+  { jots: says }: Catalogue,
+): Pick<ReportLine, "pictures" | "link" | "teamOnly"> {
+  return {
+    ...(pictures.length > 0
+      ? {
+          pictures: pictures.map(({ pictureId, caption, size }) => ({
+            ...{
+              pictureId,
+              words: size ? says.picture(caption) : says.onTheWay(caption),
+              isHere: size !== null,
+            },
+          })),
+        }
+      : {}),
+    ...(link ? { link: { url: link.url, words: link.words.trim() || link.url } } : {}),
+    ...(teamOnly ? { teamOnly } : {}),
+  };
+}
+
 /**
- * The lines of a report: entries, what was to be measured and was not, incidents, what their patterns gave to check, and decisions.
+ * The lines of a report: entries, what was to be measured and was not, incidents, jots, what their patterns gave to check, and decisions.
  *
  * @param order the ids of the lines, in the order in which they stand; what it does not name is left out
  */
 export function reportLines(
   goals: readonly { goalId: string; title: string }[],
-  { entries, notMeasured, incidents, patterns, decisions }: ReportRecord,
+  { entries, notMeasured, incidents, patterns, jots, decisions }: ReportRecord,
   order: readonly string[],
   words: Catalogue = en,
 ): ReportLine[] {
@@ -95,6 +135,13 @@ export function reportLines(
       ...{ entryId: pattern.noteId, on: pattern.on, time: pattern.time, author: pattern.author, revision: 1 },
       page: `noted/${pattern.noteId}`,
       ...patternLine(pattern, words.report),
+    })),
+    ...jots.map((jot) => ({
+      ...{ entryId: jot.jotId, goalId: null, on: jot.on, author: jot.author, revision: jot.revision },
+      time: jot.at ?? jot.period ?? "",
+      page: `jots/${jot.jotId}`,
+      ...jotLine(jot, words.jots),
+      ...besideJot(jot, words),
     })),
     ...decisions.map((decision) => ({
       goalId: decision.goalId,

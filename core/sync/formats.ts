@@ -2,7 +2,7 @@
  * The format of today of each thing that a device keeps or sends. Whoever changes the shape of one so that what is kept somewhere reads
  * otherwise raises its number and adds the step that makes the new of the old. The stored samples in the tests are of these formats.
  */
-export const formats = { item: 1, sitting: 1, sheet: 1, pack: 1, tallies: 1, incident: 1 } as const;
+export const formats = { item: 1, sitting: 1, sheet: 1, pack: 1, tallies: 1, incident: 1, jot: 1 } as const;
 export type KeptKind = keyof typeof formats;
 
 /** One step from a format to the next, by the number of the earlier one. */
@@ -16,6 +16,7 @@ const upgrades: Readonly<Record<KeptKind, Upgrades>> = {
   pack: {},
   tallies: {},
   incident: {},
+  jot: {},
 };
 
 /**

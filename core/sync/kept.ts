@@ -78,3 +78,19 @@ export const incidentDraftSchema = z.object({
   note: z.string(),
 });
 export interface IncidentDraft extends z.infer<typeof incidentDraftSchema> {}
+
+/** A jot while it is being written, with its pictures as they were made small. */
+export const jotDraftSchema = z.object({
+  /** Made once: saved twice it is one jot. */
+  jotId: id,
+  studentId: z.nullable(id),
+  began: draftTimeSchema,
+  categoryId: z.nullable(id),
+  levelId: z.nullable(id),
+  note: z.string(),
+  link: z.object({ url: z.string(), words: z.string() }),
+  pictures: z.array(z.object({ pictureId: id, caption: z.string(), data: z.string() })),
+  own: z.boolean(),
+  teamOnly: z.boolean(),
+});
+export interface JotDraft extends z.infer<typeof jotDraftSchema> {}

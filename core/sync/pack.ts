@@ -2,6 +2,7 @@ import * as z from "zod/mini";
 import { purposeSchema } from "../criteria/criterion.ts";
 import { parts } from "../incidents/settings.ts";
 import { measureSchema } from "../measures/measure-schema.ts";
+import { jotCategorySchema } from "../model/jot.ts";
 import { choiceLists } from "../model/choice-lists.ts";
 import { hashedNamesSchema } from "../report/names/hashed-names-schema.ts";
 import { formats } from "./formats.ts";
@@ -97,6 +98,8 @@ export const recordingPackSchema = z.object({
   settings: z.array(text),
   supports: z.array(text),
   incidents: incidentSettingsSchema,
+  /** What the school writes jots about; a pack of an earlier program has none. */
+  jotCategories: z.optional(z.array(jotCategorySchema)),
   /** The names of the school's students as hashes; a pack of an earlier program has none. */
   names: z.optional(hashedNamesSchema),
   /** The periods of each day of the school's week. */

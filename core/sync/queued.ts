@@ -1,5 +1,6 @@
 import * as z from "zod/mini";
 import { purposeSchema } from "../criteria/criterion.ts";
+import { jotDetailsSchema } from "../model/jot.ts";
 import { beganSchema, chosenSchema, detailsSchema } from "../model/incident-content.ts";
 import { formats, upgradedKind } from "./formats.ts";
 
@@ -7,6 +8,9 @@ const id = z.uuid();
 const moment = z.iso.datetime();
 const note = z.nullable(z.string().check(z.maxLength(2000)));
 const word = z.nullable(z.string().check(z.maxLength(100)));
+
+/** A picture of a device in Base64, characters at most. */
+export const mostPictureText = 1_200_000;
 
 const mostAhead = 100 * 366 * 86_400_000;
 
@@ -46,7 +50,7 @@ const observation = {
 const localTime = z.string().check(z.regex(/^\d{4}-\d{2}-\d{2}T([01]\d|2[0-3]):[0-5]\d$/));
 
 /** What can be taken back right after it was recorded. */
-const takenBack = z.enum(["entry", "second", "not measured", "absent", "incident"]);
+const takenBack = z.enum(["entry", "second", "not measured", "absent", "incident", "jot"]);
 export type TakenBack = z.infer<typeof takenBack>;
 
 export const queuedSchema = z.discriminatedUnion("kind", [
@@ -93,6 +97,25 @@ export const queuedSchema = z.discriminatedUnion("kind", [
     period: z.string().check(z.maxLength(100)),
     /** Null takes back what was said. */
     state: z.nullable(z.enum(["none", "absent", "not observed"])),
+  }),
+  z.object({
+    ...ofStudent,
+    kind: z.literal("jot"),
+    began: beganSchema,
+    categoryId: z.nullable(id),
+    details: jotDetailsSchema,
+    note,
+    /** The student's own rating. */
+    own: z.boolean(),
+    teamOnly: z.boolean(),
+  }),
+  /** A picture that a jot names, made small on the device. */
+  z.object({
+    ...ofStudent,
+    kind: z.literal("picture"),
+    jotId: id,
+    /** The file in Base64 (RFC 4648, 4). */
+    data: z.string().check(z.maxLength(mostPictureText), z.regex(/^[A-Za-z0-9+/]+={0,2}$/)),
   }),
   /** Undone right after it was saved. */
   z.object({ ...ofStudent, kind: z.literal("take back"), of: takenBack, thingId: id }),

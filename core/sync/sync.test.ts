@@ -1,12 +1,13 @@
 import { v5 } from "uuid";
 import { describe, expect, it } from "vitest";
-import { readDeviceSample } from "#tests/device-sample.ts";
+import { readDeviceSample, readJotSample } from "#tests/device-sample.ts";
 import { formats, type KeptKind, upgraded, upgradedKind } from "./formats.ts";
-import { incidentDraftSchema, sheetSchema, sittingSchema, talliesSchema } from "./kept.ts";
+import { incidentDraftSchema, jotDraftSchema, sheetSchema, sittingSchema, talliesSchema } from "./kept.ts";
 import { keptPackSchema } from "./pack.ts";
 import { queuedSchema, readQueued } from "./queued.ts";
 
 const sample = readDeviceSample((name) => v5(name, v5.URL));
+const jots = readJotSample((name) => v5(name, v5.URL));
 const schemas = {
   item: queuedSchema,
   sitting: sittingSchema,
@@ -14,6 +15,7 @@ const schemas = {
   pack: keptPackSchema,
   tallies: talliesSchema,
   incident: incidentDraftSchema,
+  jot: jotDraftSchema,
 };
 
 describe("what a device of the first version kept", () => {
@@ -23,6 +25,8 @@ describe("what a device of the first version kept", () => {
     ["tallies", sample.packs["tallies"]],
     ...sample.sittings.map((sitting): [KeptKind, unknown] => ["sitting", sitting]),
     ...sample.sheets.map((sheet): [KeptKind, unknown] => ["sheet", sheet]),
+    ["jot", jots.draft],
+    ...jots.queue.map((item): [KeptKind, unknown] => ["item", item]),
     ...sample.queue.map((item): [KeptKind, unknown] => ["item", item]),
   ];
 

@@ -5,6 +5,7 @@ import { entriesEn } from "./en/entries.ts";
 import { findingsEn } from "./en/findings.ts";
 import { goalHistoryEn } from "./en/goal-history.ts";
 import { incidentLineEn } from "./en/incident-line.ts";
+import { jotsEn } from "./en/jots.ts";
 import { progressEn } from "./en/progress.ts";
 import { reportEn } from "./en/report.ts";
 import { sidesEn } from "./en/sides.ts";
@@ -25,6 +26,7 @@ export const en = {
   sides: sidesEn,
   findings: findingsEn,
   report: reportEn,
+  jots: jotsEn,
   chart: chartEn,
   goalHistory: goalHistoryEn,
 };

@@ -6,6 +6,7 @@ import { entriesEs } from "./es/entries.ts";
 import { findingsEs } from "./es/findings.ts";
 import { goalHistoryEs } from "./es/goal-history.ts";
 import { incidentLineEs } from "./es/incident-line.ts";
+import { jotsEs } from "./es/jots.ts";
 import { progressEs } from "./es/progress.ts";
 import { reportEs } from "./es/report.ts";
 import { sidesEs } from "./es/sides.ts";
@@ -23,6 +24,7 @@ export const es: Catalogue = {
   sides: sidesEs,
   findings: findingsEs,
   report: reportEs,
+  jots: jotsEs,
   chart: chartEs,
   goalHistory: goalHistoryEs,
 };

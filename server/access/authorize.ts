@@ -68,6 +68,7 @@ const beforeAuthor: Partial<Record<Permission, Permission>> = {
   "entry.remove": "entry.read",
   "incident.correct": "incident.read",
   "plan.correct": "incident.read",
+  "jot.correct": "jot.read",
 };
 
 /**

@@ -27,6 +27,9 @@ interface Acts {
     | "phase removed";
   student: "made" | "changed" | "goals ordered" | "groups changed";
   "no name": "remembered";
+  jot: "made" | "corrected" | "removed" | "restored";
+  picture: "added";
+  "jot categories": "changed";
   edition: "made" | "shared";
   absence: "marked" | "taken back";
   choices: "changed";

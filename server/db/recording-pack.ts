@@ -16,6 +16,7 @@ import { listOffered, starterList } from "./choices.ts";
 import { listDueDays, listRecentAbsences } from "./due.ts";
 import { readIncidentSettings, readStarters } from "./incident-settings.ts";
 import { readHashedNames } from "./names.ts";
+import { listJotCategories } from "./jot-categories.ts";
 import { listGroups } from "./groups.ts";
 import { listColleagues } from "./handovers.ts";
 import { listItems, listLadders } from "./lists.ts";
@@ -111,6 +112,7 @@ export async function readRecordingPack(scope: PersonScope): Promise<RecordingPa
       .filter(({ studentIds }) => studentIds.length > 0),
     settings,
     incidents,
+    jotCategories: await listJotCategories(scope),
     timetable: await readTimetable(scope),
     noSchool: Object.fromEntries(
       Array.from({ length: daysAhead }, (_, ahead) => dateOfDay(dayNumber(today) + ahead)).flatMap((date) => {

@@ -7,10 +7,13 @@ import type { PersonScope } from "../access/scope.ts";
 import { listDecisions } from "./decisions.ts";
 import { listEntriesOfGoals } from "./entry-lists.ts";
 import { listCircle, listRenamedPartsOf } from "./goals.ts";
+import { listJotCategories } from "./jot-categories.ts";
+import { listJots } from "./jots.ts";
 import { listNotMeasured } from "./not-measured.ts";
 import { listPatternNotes } from "./pattern-notes.ts";
 import { readObserved } from "./pattern-material.ts";
 import { listPlans } from "./plans.ts";
+import { listSecondRatings } from "./second-observations.ts";
 import { readReport } from "./report.ts";
 import { findStudent, listAbsences, listGoals } from "./students.ts";
 
@@ -67,6 +70,11 @@ export async function readReportMaterial(
       renamedOf: (goalId) => renamed.get(goalId) ?? new Map(),
       decisions: (await listDecisions(scope, studentId)).filter(({ removed }) => removed === null),
       notMeasured: await listNotMeasured(scope, studentId, { limit: mostNotMeasured }),
+      jots: {
+        jots: await listJots(scope, studentId, { span }),
+        categories: await listJotCategories(scope),
+      },
+      ratings: await listSecondRatings(scope, studentId),
       behavior: {
         calendar,
         patterns: await readObserved(scope, studentId, counted, { calendar, absences }),

@@ -5,10 +5,11 @@ import { isId, type PersonScope } from "../access/scope.ts";
 import { listDecisions } from "./decisions.ts";
 import { listEntries } from "./entry-lists.ts";
 import { listIncidents } from "./incident-lists.ts";
+import { listJots } from "./jots.ts";
 import { listNotMeasured } from "./not-measured.ts";
 import { listPatternNotes } from "./pattern-notes.ts";
 
-type Kind = "entry" | "not measured" | "incident" | "pattern" | "decision";
+type Kind = "entry" | "not measured" | "incident" | "pattern" | "jot" | "decision";
 
 /** Where a line stands in the report: its goal where it stands by goals, its day, its time, and what tells lines of one moment apart. */
 interface LineKey {
@@ -35,6 +36,10 @@ export function readLineKey(text: string | null): Omit<LineKey, "kind"> | null {
 }
 
 const clock = "'HH24:MI:SS.US'";
+/** When the period of a line begins on its weekday, by the timetable. */
+const periodBegin = (alias: string, on: string) =>
+  `(select to_char(min(t.starts_at)::interval, ${clock}) from timetable t where t.school_id = ${alias}.school_id
+      and t.weekday = extract(isodow from ${alias}.${on}) and t.name = ${alias}.period)`;
 /**
  * Every line of the student, by real time: one that is known by its period only stands where the timetable has that period on that
  * weekday, one without either at the beginning of its day.
@@ -48,12 +53,14 @@ const lines = `
   from not_measured n where n.school_id = :schoolId and n.student_id = :studentId and n.removed_at is null
   union all
   select 'incident', 3, i.incident_id, null, i.occurred_on, coalesce(to_char(i.occurred_at at time zone :timeZone, ${clock}),
-    (select to_char(min(t.starts_at)::interval, ${clock}) from timetable t where t.school_id = i.school_id
-      and t.weekday = extract(isodow from i.occurred_on) and t.name = i.period), '')
+    ${periodBegin("i", "occurred_on")}, '')
   from incidents i where i.school_id = :schoolId and i.student_id = :studentId and i.state = 'kept'
   union all
   select 'pattern', 2, p.note_id, null, p.noted_on, to_char(p.noted_at at time zone :timeZone, ${clock})
   from pattern_notes p where p.school_id = :schoolId and p.student_id = :studentId and p.removed_at is null
+  union all
+  select 'jot', 0, j.jot_id, null, j.noted_on, coalesce(to_char(j.noted_at at time zone :timeZone, ${clock}), ${periodBegin("j", "noted_on")}, '')
+  from jots j where j.school_id = :schoolId and j.student_id = :studentId and j.state = 'kept'
   union all
   select 'decision', 1, d.decision_id, d.goal_id, d.decided_on, ''
   from goal_decisions d where d.school_id = :schoolId and d.student_id = :studentId and d.removed_at is null`;
@@ -66,12 +73,12 @@ export interface ReportPart {
   next: string | null;
 }
 
-/** Lines of no goal come after those of every goal. */
+/** Lines of no goal come after those of every goal, and jots after incidents. */
 const afterGoals = -1_000_000;
 
 /**
  * A part of a student's report, newest first: `limit` lines, or all where it is null, older than the line `before`. By goals, the goals
- * come in their order, each with its newest line first. It takes six statements, however long the report is.
+ * come in their order, each with its newest line first. It takes eight statements at most, however long the report is.
  */
 export async function readReport(
   scope: PersonScope,
@@ -90,7 +97,7 @@ export async function readReport(
 ): Promise<ReportPart> {
   const { rows } = await scope.trx.raw<{ rows: LineKey[] }>(
     `select * from (
-       select k.*, case when :byGoal then coalesce(-g.position, ${afterGoals}) else 0 end as place
+       select k.*, case when :byGoal then coalesce(-g.position, case k.kind when 'jot' then ${afterGoals - 1} else ${afterGoals} end) else 0 end as place
        from (${lines}) k left join goals g on g.school_id = :schoolId and g.goal_id = k.goal_id
        where (:from::date is null or k.on >= :from::date) and (:to::date is null or k.on <= :to::date)
      ) l
@@ -114,6 +121,7 @@ export async function readReport(
       notMeasured: await listNotMeasured(scope, studentId, of("not measured")),
       incidents: await listIncidents(scope, studentId, of("incident")),
       patterns: await listPatternNotes(scope, studentId, of("pattern")),
+      jots: await listJots(scope, studentId, of("jot")),
       decisions: await listDecisions(scope, studentId, of("decision")),
     },
     order: shown.map(({ id }) => id),

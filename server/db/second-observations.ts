@@ -1,4 +1,5 @@
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
+import type { ScoredRubric } from "#core/agreement/rubric-ratings.ts";
 import type { Account } from "#core/agreement/match-observers.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
@@ -11,6 +12,8 @@ import { findGoal } from "./students.ts";
 export interface NewSecondObservation extends Omit<NewEntry, "sittingId" | "circumstances"> {
   /** The sitting that was joined, or null: its time tells then to which entry it belongs. */
   withSittingId: string | null;
+  /** The student's own scoring, written down by this person. */
+  own?: boolean;
 }
 
 /** Keeps a second observation; the same id with the same content is one, with other content a conflict. */
@@ -27,9 +30,9 @@ export async function saveSecondObservation(
   const hash = contentHash(goal.goalId, made);
   const { rows } = await trx.raw<{ rows: unknown[] }>(
     `insert into second_observations (school_id, observation_id, goal_id, student_id, measure_version, with_sitting_id,
-       person_id, observed_at, observed_on, entry, score, note, made_hash)
+       person_id, observed_at, observed_on, entry, score, note, own, made_hash)
      values (:schoolId, :entryId, :goalId, :studentId, :version, :withSittingId, :personId,
-       :at, :observedLocal::date, :entry, :score, :note, :hash)
+       :at, :observedLocal::date, :entry, :score, :note, :own, :hash)
      on conflict do nothing returning observation_id`,
     {
       schoolId,
@@ -40,11 +43,15 @@ export async function saveSecondObservation(
       studentId: ids.studentId,
       version: goal.measureVersion,
       withSittingId: made.withSittingId,
-      at: alignedTime(made),
+      at:
+        made.deviceAt === undefined
+          ? trx.raw("?::timestamp at time zone ?", [made.observedLocal, scope.timeZone])
+          : alignedTime(made.deviceAt, made.clockAhead),
       observedLocal: made.observedLocal,
       entry: JSON.stringify(made.entry),
       score: JSON.stringify(made.score),
       note: made.note,
+      own: made.own ?? false,
       hash,
     },
   );
@@ -65,9 +72,8 @@ export async function saveSecondObservation(
 }
 
 /** Two devices are put on one clock, the server's, to the second: marks are matched by it. */
-function alignedTime({ deviceAt, clockAhead }: Pick<NewEntry, "deviceAt" | "clockAhead">): string {
-  if (deviceAt === undefined) throw new Error("a second observation comes from a device");
-  return new Date(Date.parse(deviceAt) + (clockAhead ?? 0)).toISOString();
+function alignedTime(deviceAt: string, clockAhead = 0): string {
+  return new Date(Date.parse(deviceAt) + clockAhead).toISOString();
 }
 
 /** What two observers recorded of one goal at one time; `first` is null while no entry belongs to it. */
@@ -82,6 +88,8 @@ export interface ObservedTwice {
   measure: Measure;
   second: Account;
   first: (Account & { entryId: string; author: string }) | null;
+  /** The student's own scoring. */
+  own: boolean;
 }
 
 /** How far apart two observations may begin and still be of the same time, where no sitting says so. */
@@ -92,7 +100,7 @@ const minutesApart = 30;
  * joined, or else the nearest in time that another person observed.
  */
 export function listObservedTwice(scope: PersonScope, goalId: string): Promise<ObservedTwice[]> {
-  return readObservedTwice(scope, "s.goal_id = :id", goalId);
+  return readObservedTwice(scope, "s.goal_id = :id and not s.own", goalId);
 }
 
 /** One entry that a second person observed too, with how far the two agree; null where there is none. */
@@ -121,6 +129,7 @@ async function readObservedTwice(
       given_name: string;
       family_name: string;
       note: string | null;
+      own: boolean;
       measure: Measure;
       entry: ObservedEntry;
       at: Date;
@@ -132,7 +141,7 @@ async function readObservedTwice(
     }[];
   }>(
     `select s.observation_id, s.goal_id, s.observed_on as on, to_char(s.observed_at at time zone :timeZone, 'HH24:MI') as time,
-       s.person_id, p.given_name, p.family_name, s.note, m.measure, s.entry, s.observed_at as at,
+       s.person_id, p.given_name, p.family_name, s.note, s.own, m.measure, s.entry, s.observed_at as at,
        f.entry_id, f.given_name as first_given, f.family_name as first_family, f.entry as first_entry, f.at as first_at
      from second_observations s
      join people p on p.school_id = s.school_id and p.person_id = s.person_id
@@ -158,8 +167,7 @@ async function readObservedTwice(
     time: row.time,
     observerId: row.person_id,
     observer: shortName(row.given_name, row.family_name),
-    note: row.note,
-    measure: row.measure,
+    ...{ note: row.note, own: row.own, measure: row.measure },
     second: { entry: row.entry, at: row.at.getTime() },
     first:
       row.entry_id === null
@@ -170,6 +178,36 @@ async function readObservedTwice(
             entry: row.first_entry,
             at: row.first_at.getTime(),
           },
+  }));
+}
+
+/** A second person's scoring of a rubric, or the student's own. */
+export interface SecondRating extends ScoredRubric {
+  observationId: string;
+  goalId: string;
+}
+
+/** Every rubric of a student that was scored beside the entries, the oldest first. */
+export async function listSecondRatings(
+  { trx, schoolId, timeZone }: Scope,
+  studentId: string,
+): Promise<SecondRating[]> {
+  const { rows } = await trx.raw<{
+    rows: (Pick<SecondRating, "on" | "time" | "entry" | "score"> &
+      Record<"observation_id" | "goal_id" | "person_id" | "given_name" | "family_name", string> & {
+        own: boolean;
+      })[];
+  }>(
+    `select s.observation_id, s.goal_id, s.observed_on as on, to_char(s.observed_at at time zone :timeZone, 'HH24:MI') as time,
+       s.person_id, p.given_name, p.family_name, s.own, s.entry, s.score
+     from second_observations s join people p on p.school_id = s.school_id and p.person_id = s.person_id
+     where s.school_id = :schoolId and s.student_id = :studentId and s.removed_at is null and s.entry ->> 'kind' = 'rubric'
+     order by s.observed_at, s.observation_id`,
+    { schoolId, timeZone, studentId },
+  );
+  return rows.map(({ observation_id, goal_id, person_id, given_name, family_name, ...row }) => ({
+    ...{ observationId: observation_id, goalId: goal_id, ...row },
+    ...{ observerId: person_id, observer: shortName(given_name, family_name) },
   }));
 }
 

@@ -253,6 +253,35 @@ export interface Tables {
     saved_at: Date;
     facts_missing: string[];
   };
+  jot_categories: {
+    school_id: string;
+    category_id: string;
+    name: string;
+    levels: unknown;
+    position: number;
+    retired_on: string | null;
+  };
+  jots: {
+    school_id: string;
+    jot_id: string;
+    student_id: string;
+    author_id: string;
+    observer_id: string | null;
+    noted_on: string;
+    noted_at: Date | null;
+    period: string | null;
+    category_id: string | null;
+    content: unknown;
+    note: string | null;
+    own: boolean;
+    team_only: boolean;
+    state: "kept" | "removed";
+    revision: number;
+    made_hash: string;
+    device_at: Date | null;
+    clock_ahead: string | null;
+    saved_at: Date;
+  };
   ladders: {
     school_id: string;
     ladder_id: string;
@@ -326,6 +355,21 @@ export interface Tables {
     left_on: string | null;
     letter_keys: "plain" | "alt" | "off";
   };
+  pictures: {
+    school_id: string;
+    picture_id: string;
+    student_id: string;
+    jot_id: string;
+    type: "image/jpeg" | "image/png" | "image/webp";
+    width: number;
+    height: number;
+    bytes: number;
+    sha256: string;
+    sent_sha256: string;
+    content: Buffer | null;
+    person_id: string;
+    at: Date;
+  };
   pins: {
     school_id: string;
     person_id: string;
@@ -363,7 +407,7 @@ export interface Tables {
   };
   revisions: {
     school_id: string;
-    thing: "entry" | "incident" | "not measured" | "decision" | "goal" | "plan";
+    thing: "entry" | "incident" | "not measured" | "decision" | "goal" | "plan" | "jot";
     thing_id: string;
     revision: number;
     act: string;
@@ -414,6 +458,7 @@ export interface Tables {
     removed_at: Date | null;
     removed_by: string | null;
     saved_at: Date;
+    own: boolean;
   };
   sittings: {
     school_id: string;

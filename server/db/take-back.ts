@@ -3,6 +3,7 @@ import { NotFound } from "../errors.ts";
 import { markAbsence } from "./students.ts";
 import { changeEntryState, type SaveOutcome } from "./entries.ts";
 import { changeIncidentState } from "./incidents.ts";
+import { changeJotState } from "./jots.ts";
 import { changeNotMeasured } from "./not-measured.ts";
 import { removeSecondObservation } from "./second-observations.ts";
 import type { TakenBack } from "#core/sync/queued.ts";
@@ -26,6 +27,8 @@ export async function takeBack(
         return await changeEntryState(scope, { studentId, entryId: thingId }, first, "removed");
       case "incident":
         return await changeIncidentState(scope, { studentId, incidentId: thingId }, first, "removed");
+      case "jot":
+        return await changeJotState(scope, { studentId, jotId: thingId }, first, "removed");
       case "not measured": {
         const change = { act: "removed", expectedRevision: null, why: null } as const;
         const done = await changeNotMeasured(scope, { studentId, noteId: thingId }, change);

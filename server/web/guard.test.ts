@@ -1,6 +1,14 @@
 import type { IncomingMessage } from "node:http";
 import { describe, expect, it } from "vitest";
-import { bodyLimit, clientAddress, isSecure, knownHosts, malformed, refusal } from "./guard.ts";
+import {
+  bodyLimit,
+  clientAddress,
+  isSecure,
+  knownHosts,
+  malformed,
+  pictureBodyLimit,
+  refusal,
+} from "./guard.ts";
 
 function request(headers: Record<string, string>, method = "POST"): IncomingMessage {
   return {
@@ -38,6 +46,12 @@ describe("a mutation", () => {
     delete headers["content-length"];
     expect(refusal({ ...request({ origin }), headers } as IncomingMessage, true)?.status).toBe(411);
     expect(statusOf({ origin, "content-length": String(bodyLimit + 1) })).toBe(413);
+    const toKeep = (length: number) => {
+      const sent = request({ origin, "content-length": String(length) });
+      return refusal({ ...sent, url: "/recording/keep" } as IncomingMessage, true)?.status;
+    };
+    expect(toKeep(bodyLimit + 1)).toBeUndefined();
+    expect(toKeep(pictureBodyLimit + 1)).toBe(413);
   });
 });
 

@@ -2,6 +2,9 @@ import type { IncomingMessage } from "node:http";
 import { hostname, networkInterfaces } from "node:os";
 
 export const bodyLimit = 256 * 1024;
+/** Where devices send what they recorded, pictures among it. */
+const pictureAddress = "/recording/keep";
+export const pictureBodyLimit = 1_250_000;
 
 /** Who is at the other end, behind `hops` proxies that each append to X-Forwarded-For; without a proxy, the socket says. */
 export function clientAddress(request: IncomingMessage, hops: number): string {
@@ -101,6 +104,7 @@ export function refusal(request: IncomingMessage, secure: boolean): Refusal | nu
     return { status: 403, text: "This request did not come from a page of this site." };
   const length = request.headers["content-length"];
   if (length === undefined) return { status: 411, text: "The length of the request is missing." };
-  if (Number(length) > bodyLimit) return { status: 413, text: "The request is too large." };
+  const limit = request.url === pictureAddress ? pictureBodyLimit : bodyLimit;
+  if (Number(length) > limit) return { status: 413, text: "The request is too large." };
   return null;
 }

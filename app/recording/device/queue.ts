@@ -7,7 +7,7 @@ import { type Disk, type Waits, write } from "./disk.ts";
 import { post } from "./post.ts";
 import { reachOf } from "./reach.ts";
 import { type Kept, seal, sealAs, unseal, unsealAs } from "./seal.ts";
-import { incidentPlace, talliesPlace } from "./places.ts";
+import { incidentPlace, jotPlace, talliesPlace } from "./places.ts";
 
 export interface WaitingItem extends Waits {
   /** Its place in the queue; below 0 where it is in this page's memory and not on the disk. */
@@ -65,9 +65,11 @@ async function toDisk(
     await write(disk, ["queue", "sittings", "sheets", "packs"], (trx) => [
       ...rows.map((row) => trx.objectStore("queue").add(row)),
       ...(tallies ? [trx.objectStore("packs").put(tallies, talliesPlace(personId))] : []),
-      ...(items.some(({ item }) => item.kind === "incident")
-        ? [trx.objectStore("packs").delete(incidentPlace(personId))]
-        : []),
+      ...items.flatMap(({ item: { kind } }) =>
+        kind === "incident" || kind === "jot"
+          ? trx.objectStore("packs").delete((kind === "jot" ? jotPlace : incidentPlace)(personId))
+          : [],
+      ),
       trx.objectStore("sittings").delete(sittingId),
       ...goals.map((goal) => trx.objectStore("sheets").delete(goal)),
     ]);
@@ -218,9 +220,11 @@ const needs = (item: Queued): string | null =>
     ? item.pressId
     : item.kind === "same incident"
       ? item.incidentId
-      : item.kind === "take back"
-        ? item.thingId
-        : null;
+      : item.kind === "picture"
+        ? item.jotId
+        : item.kind === "take back"
+          ? item.thingId
+          : null;
 
 /**
  * Sends what waits, one after the other in order; one tab at a time. An item leaves the queue only by the server's own word that it has

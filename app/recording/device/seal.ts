@@ -1,5 +1,5 @@
 import { formats, type KeptKind, upgradedKind } from "#core/sync/formats.ts";
-import type { IncidentDraft, OpenTally, Sheet, Sitting } from "#core/sync/kept.ts";
+import type { IncidentDraft, JotDraft, OpenTally, Sheet, Sitting } from "#core/sync/kept.ts";
 import type { KeptPack } from "#core/sync/pack.ts";
 import type { Queued } from "#core/sync/queued.ts";
 
@@ -48,6 +48,7 @@ interface KeptContent {
   pack: KeptPack;
   tallies: readonly OpenTally[];
   incident: IncidentDraft;
+  jot: JotDraft;
 }
 
 /** Seals one of the things that a device keeps, in the format of today. */

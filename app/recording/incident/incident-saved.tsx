@@ -1,5 +1,4 @@
 import { useEffect, useState } from "react";
-import { Link } from "react-router";
 import { v7 as newId } from "uuid";
 import type { ChoiceList } from "#core/model/choice-lists.ts";
 import { incidentLine } from "#core/report/incident-line.ts";
@@ -8,6 +7,7 @@ import type { NearIncident } from "#server/db/incident-lists.ts";
 import type { Device } from "../device/device.ts";
 import { post, withField } from "../device/post.ts";
 import { enqueue, type WaitingItem } from "../device/queue.ts";
+import { SavedLine } from "../saved-line.tsx";
 import { Undo } from "../take-back.tsx";
 import type { IncidentItem } from "./draft.ts";
 import { say } from "#app/ui/say.ts";
@@ -98,33 +98,26 @@ export function SavedIncidents({
       {saved.map((item) => {
         const { sentence, note } = lineOf(item);
         return (
-          <article key={item.id} className="arrived -ml-3 mt-1.5 rounded-lg px-3 py-2">
-            <p className="text-fine font-bold text-soft">
-              {nameOf(item.studentId)}:{" "}
-              <Link
-                className="link inline-flex min-h-11 min-w-11 items-center"
-                to={`/students/${item.studentId}/report`}
-              >
-                report
-              </Link>
-            </p>
-            <p className="font-serif leading-relaxed" dir="auto">
-              {sentence} {note}
-            </p>
-            <p className="text-fine text-soft" role="status">
-              {!left.has(item.id)
+          <SavedLine
+            key={item.id}
+            name={nameOf(item.studentId)}
+            studentId={item.studentId}
+            words={`${sentence} ${note ?? ""}`}
+            state={
+              !left.has(item.id)
                 ? "in the report"
                 : left.get(item.id)
                   ? "not taken, see above"
-                  : "saved on this device"}
-            </p>
+                  : "saved on this device"
+            }
+          >
             {item === latest ? (
               <Undo key={item.id} onUndo={() => onUndo(item)}>
                 Undo, back to it
               </Undo>
             ) : null}
             {left.has(item.id) ? null : <SameOne device={device} item={item} onSend={onSend} />}
-          </article>
+          </SavedLine>
         );
       })}
     </section>

@@ -11,7 +11,11 @@ import type { IncidentFacts } from "./draft.ts";
 type School = Pick<RecordingPack, "timeZone" | "timetable">;
 
 /** When it began, in words: "today 10:32", "Tue, Nov 24, Mathematics". */
-export function whenWords({ began, clock }: IncidentFacts, { timeZone }: School, now: number): string {
+export function whenWords(
+  { began, clock }: Pick<IncidentFacts, "began" | "clock">,
+  { timeZone }: School,
+  now: number,
+): string {
   const today = localDay(timeZone, now);
   const day = (on: string) => (on === today ? "today" : shortDate(on));
   const at = clock?.startedAt ?? (began.as === "moment" ? began.at : null);
@@ -66,13 +70,16 @@ export function When({
   school,
   now,
   clocked = true,
+  withClock = clocked,
   onChange,
 }: {
-  facts: IncidentFacts;
+  facts: Pick<IncidentFacts, "began" | "clock">;
   school: School;
   now: number;
-  /** May a clock be started? Not for what is corrected afterwards. */
+  /** Is it now? What is corrected afterwards is not. */
   clocked?: boolean;
+  /** May a clock be started? */
+  withClock?: boolean;
   onChange: (part: Partial<IncidentFacts>) => void;
 }) {
   const { began, clock } = facts;
@@ -139,7 +146,7 @@ export function When({
             </button>
           </>
         ) : null}
-        {clocked ? <Clock clock={clock} onChange={(next) => onChange({ clock: next })} /> : null}
+        {withClock ? <Clock clock={clock} onChange={(next) => onChange({ clock: next })} /> : null}
       </div>
       {open && clock === null ? (
         <div className="flex flex-wrap items-end gap-3">

@@ -25,7 +25,7 @@ function textOf({ item }: WaitingItem, what: string): string {
         ? [`${name}: ${value.join(", ")}`]
         : Object.entries(value).flatMap(([key, inner]) =>
             // What only programs read; when it was stands above.
-            inner === false || /id$|At$|^(format|kind|clockAhead|measureVersion)$/i.test(key)
+            inner === false || /id$|At$|^(format|kind|clockAhead|measureVersion|data)$/i.test(key)
               ? []
               : lines(inner, `${name} ${key}`.trim()),
           );
@@ -146,7 +146,11 @@ export default function NotTaken({ device, waiting }: { device: Device; waiting:
   const nameOf = ({ item }: WaitingItem) => {
     const student = device.pack.students.find(({ studentId }) => studentId === item.studentId);
     const goal = student?.goals.find(({ goalId }) => "goalId" in item && goalId === item.goalId);
-    const what = goal ? `, ${goal.number} ${goal.title}` : item.kind === "incident" ? ", incident" : "";
+    const what = goal
+      ? `, ${goal.number} ${goal.title}`
+      : ["incident", "jot", "picture"].includes(item.kind)
+        ? `, ${item.kind}`
+        : "";
     return `${student?.screenName ?? "A student you no longer record for"}${what}`;
   };
   return (

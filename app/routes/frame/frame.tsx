@@ -90,6 +90,7 @@ export default function Frame({ loaderData: { groups, personId, keys, me, school
     "g t": () => void navigate("/today"),
     s: () => void navigate("/record"),
     i: () => void navigate(`/record?incident=${studentId ?? ""}`),
+    j: () => void navigate(`/record?jot=${studentId ?? ""}`),
   });
   return (
     <div className="notebook" data-ready={ready || undefined}>
@@ -112,6 +113,9 @@ export default function Frame({ loaderData: { groups, personId, keys, me, school
           </Link>
           <Link to={`/record?incident=${studentId ?? ""}`} className="spine-tab">
             Incident
+          </Link>
+          <Link to={`/record?jot=${studentId ?? ""}`} className="spine-tab">
+            Jot
           </Link>
           <button type="button" className="spine-tab with-scripts" onClick={() => setSheet("palette")}>
             Find

@@ -10,6 +10,7 @@ import { isId } from "#server/access/scope.ts";
 import { notFound } from "#server/errors.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { findEntry } from "#server/db/entry-lists.ts";
+import { saveSecondObservation } from "#server/db/second-observations.ts";
 import { saveEntry } from "#server/db/entries.ts";
 import { listItems } from "#server/db/lists.ts";
 import { findGoal, findStudent } from "#server/db/students.ts";
@@ -76,14 +77,25 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 
 export const action = defineAction({
   permission: "entry.record",
-  schema: z.object({ ...entryFields, entryId: id }),
-  async run(scope, values, { params, typed }: Submitted<{ studentId: string; goalId: string }>) {
-    const { entryId, ...fields } = values;
+  schema: z.object({ ...entryFields, entryId: id, own: z.optional(z.literal("yes")) }),
+  async run(scope, values, { params, typed, wrong }: Submitted<{ studentId: string; goalId: string }>) {
+    const { entryId, own, ...fields } = values;
     const ids = { studentId: params.studentId, goalId: isId(params.goalId) ? params.goalId : notFound() };
     const now = scope.localNow;
     // Read only where it matters: the page knows whether there is school today.
     const asksDay = fields.askDay || fields.observedAt.slice(0, 10) !== scope.today;
     const calendar = asksDay ? await readCalendar(scope) : null;
+    if (own === "yes") {
+      const { goalId, studentId } = ids;
+      const { measureVersion } = await findGoal(scope, studentId, goalId);
+      const made = await saveSecondObservation(scope, { goalId, studentId, measureVersion }, (measure) => ({
+        ...{ ...contentOf(fields, typed, measure, now, { calendar }), ...ids, entryId },
+        ...{ withSittingId: null, own: true },
+      }));
+      return made === "conflict"
+        ? wrong({ form: "This sheet is saved already with other levels. Begin a new one." }, 409)
+        : redirect(`/students/${studentId}/beside/${entryId}`);
+    }
     const outcome = await saveEntry(
       scope,
       (goal) => ({ ...contentOf(fields, typed, goal.measure, now, { calendar }), ...ids, entryId }),
@@ -258,6 +270,17 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
             <EntryFields measure={measure} values={values} set={set} problems={problems} />
           )}
         </div>
+        {measure.kind === "rubric" ? (
+          <label className="mt-2 flex min-h-11 items-center gap-2">
+            <input type="checkbox" name="own" value="yes" className="size-5 shrink-0 accent-primary" />
+            <span>
+              The student’s own rating
+              <span className="block text-fine text-soft">
+                Shown beside the adults’ ratings; it does not count for the goal.
+              </span>
+            </span>
+          </label>
+        ) : null}
         {mayBeUnfinished ? (
           <p className="mt-3 flex flex-wrap items-center gap-3 rounded-lg bg-arrival px-3 py-2 text-[0.9375rem]">
             Broken off? You can save the marks as they are, unscored, and complete them later.

@@ -23,6 +23,8 @@ import { PageTitle } from "#app/ui/page-title.tsx";
 /** Screens of their own, each loaded by itself: who counts trials does not wait for them. */
 const loadIncident = () => import("#app/recording/incident/incident-view.tsx");
 const Incident = lazy(() => loadIncident().then(({ IncidentView }) => ({ default: IncidentView })));
+const loadJot = () => import("#app/recording/jot/jot-view.tsx");
+const Jot = lazy(() => loadJot().then(({ JotView }) => ({ default: JotView })));
 const loadSaved = () => import("#app/recording/sitting/saved-view.tsx");
 const Saved = lazy(() => loadSaved().then(({ SavedView }) => ({ default: SavedView })));
 const loadTally = () => import("#app/recording/sitting/tally-view.tsx");
@@ -148,6 +150,13 @@ function Opened({
         <Incident device={device} asked={search.get("incident") || null} waiting={waiting} send={send} />
       </>
     );
+  if (search.has("jot"))
+    return (
+      <>
+        {note}
+        <Jot device={device} asked={search.get("jot") || null} waiting={waiting} send={send} />
+      </>
+    );
   if (search.has("tally"))
     return (
       <>
@@ -175,6 +184,9 @@ function Opened({
           </label>
           <Link to="/record?incident" className="btn btn-plain h-11">
             Incident
+          </Link>
+          <Link to="/record?jot" className="btn btn-plain h-11">
+            Jot
           </Link>
           <Link to="/record?tally=day" className="btn btn-plain h-11">
             All-day tallies{together.tallies.length > 0 ? ` (${together.tallies.length})` : ""}
@@ -273,6 +285,7 @@ export default function SittingPage() {
     // Before they are needed: what a newer version of the program took away could not be loaded later.
     void loadPads();
     void loadIncident();
+    void loadJot();
     void loadTally();
     void loadNotTaken();
     void loadHolderSheet();

@@ -10,7 +10,12 @@ import { shortName } from "#core/model/student-names.ts";
 import { localMoment } from "#core/dates/school-time.ts";
 import { saveSecondObservation } from "#server/db/second-observations.ts";
 import { kept } from "#server/metrics.ts";
-import { saveIncident, tellApart } from "#server/db/incidents.ts";
+import { isWritten } from "#core/model/jot-rules.ts";
+import { type MadePicture, makePicture } from "#server/attachments/make-picture.ts";
+import { pictureFolder, writePictureFile } from "#server/attachments/picture-folder.ts";
+import { saveJot } from "#server/db/jots.ts";
+import { addPicture } from "#server/db/pictures.ts";
+import { type IncidentTime, saveIncident, tellApart } from "#server/db/incidents.ts";
 import { takeBack } from "#server/db/take-back.ts";
 import { keepSitting } from "#server/db/sittings.ts";
 import { markAbsence } from "#server/db/students.ts";
@@ -67,7 +72,18 @@ function keepTallied(
   }
 }
 
-type OfStudent = Extract<Queued, { kind: "incident" | "same incident" | "watched" }>;
+type OfStudent = Extract<Queued, { kind: "incident" | "same incident" | "jot" | "watched" }>;
+
+type Told = Pick<Extract<Queued, { kind: "incident" }>, "began">;
+
+/** When it was, in the school's own time: the moment at which it was observed, or what its person says. */
+function timeOf(scope: PersonScope, { began }: Told, local: string): IncidentTime {
+  if (began.as === "moment") return { local };
+  if (began.as !== "time") return { period: null, ...began };
+  if (began.local > localMoment(scope.timeZone, scope.now.getTime() + apart))
+    throw new Invalid({ form: "It cannot have begun after now: correct the time." });
+  return began;
+}
 
 /** What is of a student and of no goal of theirs. */
 async function keepOfStudent(
@@ -78,14 +94,22 @@ async function keepOfStudent(
   const { studentId } = item;
   switch (item.kind) {
     case "incident": {
-      const { id, began, chosen, details, ongoing, observedAt, clockAhead } = item;
-      if (began.as === "time" && began.local > localMoment(scope.timeZone, scope.now.getTime() + apart))
-        throw new Invalid({ form: "It cannot have begun after now: correct the time of the incident." });
+      const { id, chosen, details, ongoing, observedAt, clockAhead } = item;
       return saveIncident(scope, studentId, {
         ...{ incidentId: id, chosen, details, ongoing, observerId, clockAhead },
         deviceAt: observedAt,
-        time: began.as === "moment" ? { local } : began.as === "time" ? began : { period: null, ...began },
+        time: timeOf(scope, item, local),
         note: item.note?.trim() || null,
+      });
+    }
+    case "jot": {
+      const { id, categoryId, details, own, teamOnly, observedAt, clockAhead } = item;
+      const words = item.note?.trim() || null;
+      if (!isWritten(words, details))
+        throw new Invalid({ form: "A jot needs words, a level, a picture or a link." });
+      return saveJot(scope, studentId, {
+        ...{ jotId: id, categoryId, details, own, teamOnly, observerId, clockAhead, note: words },
+        ...{ deviceAt: observedAt, time: timeOf(scope, item, local) },
       });
     }
     case "same incident":
@@ -102,9 +126,21 @@ async function keepOfStudent(
   }
 }
 
+/** An item whose picture, where it is one, has been made ready outside of any transaction. */
+type Ready =
+  Exclude<Queued, { kind: "picture" }> | (Extract<Queued, { kind: "picture" }> & { made: MadePicture });
+
+async function madeReady(item: Queued, schoolId: string): Promise<Ready> {
+  if (item.kind !== "picture") return item;
+  const made = await makePicture(Buffer.from(item.data, "base64"));
+  const folder = pictureFolder();
+  if (folder !== null) await writePictureFile(folder, schoolId, made);
+  return { ...item, made };
+}
+
 async function keep(
   scope: PersonScope,
-  item: Queued,
+  item: Ready,
   at: Date,
   observerId: string | null,
 ): Promise<KeepAnswer> {
@@ -123,6 +159,7 @@ async function keep(
     }
     case "incident":
     case "same incident":
+    case "jot":
     case "watched":
       return said(await keepOfStudent(scope, item, { local: observedLocal, observerId }));
     case "tally open":
@@ -130,6 +167,10 @@ async function keep(
     case "tally back":
     case "tally close":
       return said(await keepTallied(scope, item, { at, today, observerId }));
+    case "picture": {
+      const ids = { studentId, jotId: item.jotId, pictureId: item.id };
+      return said(await addPicture(scope, ids, item.made, { inFolder: pictureFolder() !== null }));
+    }
     case "absent":
       await markAbsence(scope, studentId, today, true);
       return { outcome: "saved" };
@@ -192,7 +233,7 @@ function wrongClock({ keptAt, packAt, clockAhead, timeSaid, ...item }: Queued, a
 }
 
 /** Keeps an item as its observer's own where they took the device over by their PIN; else as told by the signed-in person. */
-async function keepAsObserved(scope: PersonScope, item: Queued): Promise<KeepAnswer> {
+async function keepAsObserved(scope: PersonScope, item: Ready): Promise<KeepAnswer> {
   const at = new Date(rightTime(Date.parse(item.observedAt), item.clockAhead));
   const wrong = wrongClock(item, at.getTime(), scope.now.getTime());
   if (wrong !== null) return { outcome: "refused", why: wrong, asks: "when" };
@@ -235,9 +276,17 @@ async function keepItem({ request, context }: Route.ActionArgs): Promise<Answere
       Promise.resolve(refused("The server cannot read this any more. Please tell your administrator.")),
     );
   try {
+    // A picture is unpacked only for who may record for this student.
+    const schoolId =
+      item.kind === "picture"
+        ? await authorize(request, context, "jot.record", item.studentId, (scope) =>
+            Promise.resolve(scope.schoolId),
+          )
+        : "";
+    const ready = await madeReady(item, schoolId);
     return await authorize(request, context, "entry.record", item.studentId, (scope) => {
       onlyBy(request, scope);
-      return keepAsObserved(scope, item);
+      return keepAsObserved(scope, ready);
     });
   } catch (error) {
     if (error instanceof Invalid) return refused(Object.values(error.problems).join(" "));

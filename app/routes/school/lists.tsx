@@ -6,7 +6,6 @@ import { KeptForm } from "#app/kit/kept-form.tsx";
 import { SaveBar } from "#app/kit/save-bar.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
-import { type Line, useWrittenRows } from "#app/kit/use-written-rows.ts";
 import { ladderFields } from "#core/measures/ladder-schema.ts";
 import { schoolLocales } from "#core/words/locale.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -18,9 +17,8 @@ import { Field, FormProblem } from "#app/ui/field.tsx";
 import { id, type Problems, readForm, text } from "#app/ui/form-data.ts";
 import { LocaleField } from "#app/ui/locale-field.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { Sortable, useSortableLine } from "#app/ui/sortable.tsx";
-import { addedSince, readRows, rowName, standsName, type TypedRow, rowsOfNames } from "#app/ui/typed-rows.ts";
-import { useAwake } from "#app/ui/use-awake.ts";
+import { NamedLists } from "#app/ui/named-lists.tsx";
+import { addedSince, readRows, rowsOfNames } from "#app/ui/typed-rows.ts";
 import { WrittenList } from "#app/ui/written-list.tsx";
 import { changedLines, readLines } from "./read-lines.ts";
 import type { Route } from "./+types/lists";
@@ -128,133 +126,6 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
   return keepTypedOffline(() => serverAction(), request);
 }
 
-type ListedLadder = Route.ComponentProps["loaderData"]["ladders"][number];
-type Form = ReturnType<typeof useForm>;
-
-const blankLadder: TypedRow = { ladderId: "", name: "", retired: "" };
-
-function Ladder({
-  line,
-  at,
-  isBlank,
-  there,
-  set,
-  typed,
-  problems,
-}: {
-  line: Line;
-  at: number;
-  isBlank: boolean;
-  there: ListedLadder | undefined;
-  set: (part: TypedRow) => void;
-} & Pick<Form, "typed" | "problems">) {
-  const { row, wrong } = line;
-  const ladderId = row["ladderId"] ?? "";
-  const name = row["name"] ?? "";
-  const isRetired = row["retired"] === "yes";
-  const { ref, isDragging, handle } = useSortableLine(line.key, name || "new ladder");
-  // Without scripts the lists of a new ladder stand there from the beginning.
-  const awake = useAwake();
-  const field = (one: string) => rowName("ladder", at, one);
-  return (
-    <li ref={ref} className={`border-t border-base-300 bg-base-100 pt-3 pb-5 ${isDragging ? "is-held" : ""}`}>
-      <div role="group" aria-label={name || "Ladder without a name"}>
-        <input type="hidden" name={field("ladderId")} value={ladderId} />
-        <div className="flex items-end gap-2">
-          {isBlank ? <span aria-hidden="true" className="handle with-scripts" /> : handle}
-          <input
-            className={`written max-w-md border-b border-soft font-serif text-[1.05rem] font-semibold ${isRetired ? "line-through" : ""}`}
-            name={field("name")}
-            aria-label={isBlank ? "New ladder" : `Name of ladder ${at + 1}`}
-            aria-invalid={wrong["name"] ? true : undefined}
-            aria-describedby={wrong["name"] ? `ladder-${at}-says` : undefined}
-            placeholder="another ladder: give it a name"
-            maxLength={60}
-            dir="auto"
-            value={name}
-            onChange={({ target }) => set({ name: target.value, ladderId: ladderId || newId() })}
-          />
-          {there ? (
-            <label className="ml-auto flex min-h-9 items-center gap-2 text-fine">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-sm"
-                name={field("retired")}
-                value="yes"
-                checked={isRetired}
-                onChange={({ target }) => set({ retired: target.checked ? "yes" : "" })}
-              />
-              no longer offered
-            </label>
-          ) : null}
-        </div>
-        {wrong["name"] ? (
-          <p id={`ladder-${at}-says`} className="text-fine font-bold text-error">
-            {wrong["name"]}
-          </p>
-        ) : null}
-        {isBlank && awake ? null : (
-          <div className="mt-3 grid grid-cols-2 gap-8 pl-9 max-sm:grid-cols-1 max-sm:pl-0" hidden={isRetired}>
-            <WrittenList
-              prefix={levelsOf(ladderId)}
-              title="Levels, least to most help"
-              heading="h3"
-              one="level"
-              rows={there?.levels ?? []}
-              {...{ typed, problems }}
-            />
-            <WrittenList
-              prefix={missesOf(ladderId)}
-              title="Misses"
-              heading="h3"
-              one="miss"
-              rows={there?.misses ?? []}
-              {...{ typed, problems }}
-            />
-          </div>
-        )}
-      </div>
-    </li>
-  );
-}
-
-function Ladders({
-  ladders,
-  typed,
-  problems,
-}: { ladders: readonly ListedLadder[] } & Pick<Form, "typed" | "problems">) {
-  const rows = useWrittenRows("ladder", {
-    rows: ladders.map(({ ladderId, name }) => ({ ladderId, name, retired: "" })),
-    ...{ blank: blankLadder, typed, problems },
-  });
-  const { lines } = rows;
-  return (
-    <Sortable
-      id="ladder"
-      ids={lines.map(({ key }) => key)}
-      nameOf={(key) => lines.find((line) => line.key === key)?.row["name"] || "new ladder"}
-      onMove={rows.move}
-    >
-      <input
-        type="hidden"
-        name={standsName("ladder")}
-        value={rows.from.map((row) => row["ladderId"] ?? "").join("\n")}
-      />
-      <ol className="mt-2" {...rows.around}>
-        {lines.map((line, at) => (
-          <Ladder
-            key={line.key}
-            {...{ line, at, typed, problems }}
-            isBlank={rows.isBlank(line.row)}
-            there={ladders.find(({ ladderId }) => ladderId === line.row["ladderId"])}
-            set={(part) => rows.set(line.key, part)}
-          />
-        ))}
-      </ol>
-    </Sortable>
-  );
-}
-
 /** The school's own words, in its order, and how it writes dates. One save for the page. */
 export default function Lists({ loaderData, actionData }: Route.ComponentProps) {
   const { areas, settings, ladders, areStarters, latePressDays, locale } = loaderData;
@@ -291,7 +162,38 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
             From least to most help, the first is independent. No order is standard: agree on yours.
             {areStarters ? " These are ladders to start from: change them, then save." : ""}
           </p>
-          <Ladders {...{ ladders, typed, problems }} />
+          <NamedLists
+            prefix="ladder"
+            one="ladder"
+            idField="ladderId"
+            maxLength={60}
+            there={ladders.map(({ ladderId, name }) => ({ id: ladderId, name }))}
+            {...{ typed, problems }}
+          >
+            {(ladderId) => {
+              const there = ladders.find((one) => one.ladderId === ladderId);
+              return (
+                <div className="grid grid-cols-2 gap-8 max-sm:grid-cols-1">
+                  <WrittenList
+                    prefix={levelsOf(ladderId)}
+                    title="Levels, least to most help"
+                    heading="h3"
+                    one="level"
+                    rows={there?.levels ?? []}
+                    {...{ typed, problems }}
+                  />
+                  <WrittenList
+                    prefix={missesOf(ladderId)}
+                    title="Misses"
+                    heading="h3"
+                    one="miss"
+                    rows={there?.misses ?? []}
+                    {...{ typed, problems }}
+                  />
+                </div>
+              );
+            }}
+          </NamedLists>
         </section>
         <section aria-label="Dates and times">
           <h2 className="font-serif text-[1.15rem] font-semibold">Dates and times</h2>

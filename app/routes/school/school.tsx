@@ -25,6 +25,7 @@ export default function School({ loaderData: { school, mayEdit, mayCount } }: Ro
       ? [
           ["lists", "Lists"],
           ["incidents", "Incidents"],
+          ["jots", "Jots"],
         ]
       : []),
     ...(mayCount ? [["patterns", "Patterns"]] : []),

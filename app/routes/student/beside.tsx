@@ -20,11 +20,14 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         ? await findObservedTwice(scope, params.studentId, params.observationId)
         : null) ?? notFound();
     const goal = await findGoal(scope, params.studentId, twice.goalId);
-    const { measure, first, second } = twice;
+    const { measure, second, own } = twice;
+    // What a student thinks of their own work is no second observation of it.
+    const first = own ? null : twice.first;
     return {
       goal: { goalId: goal.goalId, number: goal.number, title: goal.title },
       when: `${dateWithYear(twice.on)}, ${timeOfDay(twice.time)}`,
       observer: twice.observer,
+      own,
       note: twice.note,
       first: first && {
         entryId: first.entryId,
@@ -57,10 +60,11 @@ export async function action({ request, context, params }: Route.ActionArgs) {
 
 /** Two observers of the same goal at the same time: every figure of their agreement, and mark by mark. */
 export default function Beside({ loaderData, params }: Route.ComponentProps) {
-  const { goal, when, observer, note, first, words, compared, mayRemove } = loaderData;
+  const { goal, when, observer, own, note, first, words, compared, mayRemove } = loaderData;
+  const title = own ? "The student’s own rating" : "Two observers";
   return (
-    <section aria-label="Two observers" className="max-w-2xl py-5">
-      <StudentTitle title={`Two observers, ${when}`} />
+    <section aria-label={title} className="max-w-2xl py-5">
+      <StudentTitle title={`${title}, ${when}`} />
       <p className="text-fine text-soft">
         <Link className="link" to={`/students/${params.studentId}/goals/${goal.goalId}`}>
           {goal.number} {goal.title}
@@ -68,9 +72,9 @@ export default function Beside({ loaderData, params }: Route.ComponentProps) {
         · {when}
       </p>
       <p className="mt-2 font-serif text-xl leading-relaxed">
-        {compared ? compared.said : "Not compared yet"}
+        {own ? `${words} ${note ?? ""}` : compared ? compared.said : "Not compared yet"}
       </p>
-      <dl className="mt-3 grid grid-cols-[max-content_1fr] gap-x-6 gap-y-1 text-[0.9375rem]">
+      <dl className="mt-3 grid grid-cols-[max-content_1fr] gap-x-6 gap-y-1 text-[0.9375rem]" hidden={own}>
         <dt className="text-soft">{first ? first.author : "The first observer"}</dt>
         <dd>
           {first ? (
@@ -132,11 +136,15 @@ export default function Beside({ loaderData, params }: Route.ComponentProps) {
         </>
       ) : null}
       <p className="mt-4 text-fine text-soft">
-        A second observation never counts for the goal and is no line of the report.
+        {own
+          ? `Written down by ${observer}. It is shown beside the adults’ ratings and never counts for the goal.`
+          : "A second observation never counts for the goal and is no line of the report."}
       </p>
       {mayRemove ? (
         <Form method="post" className="mt-4">
-          <button className="btn btn-plain">Remove from the comparison</button>
+          <button className="btn btn-plain">
+            {own ? "Remove this rating" : "Remove from the comparison"}
+          </button>
         </Form>
       ) : null}
     </section>

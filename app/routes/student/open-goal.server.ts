@@ -6,14 +6,14 @@ import type { NotMeasured } from "#core/model/entry.ts";
 import type { Goal } from "#core/model/goal.ts";
 import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
 import type { Entry } from "#core/model/entry.ts";
-import type { ObservedTwice } from "#server/db/second-observations.ts";
+import type { ObservedTwice, SecondRating } from "#server/db/second-observations.ts";
 import { compareObservers } from "#core/agreement/compare-observers.ts";
 import { countedPurposes } from "#core/criteria/criterion.ts";
 import { criterionWords } from "#core/criteria/criterion-words.ts";
 import { propose } from "#core/goal-wording/propose.ts";
 import { detailsOf } from "#core/measures/details-of.ts";
 import { unitOf } from "#core/measures/measure.ts";
-import { byRater } from "#core/measures/rubric/by-rater.ts";
+import { rubricRatings, type ScoredRubric } from "#core/agreement/rubric-ratings.ts";
 import { partHistory, partSentence, partWords } from "#core/measures/part-history.ts";
 import { goalFullFigures, judgeGoal, askOf } from "#core/progress/goal-figures.ts";
 import { goalSeries } from "#core/progress/points.ts";
@@ -26,7 +26,9 @@ import type { SchoolCalendar } from "#core/schedule/calendar.ts";
 import { dueWords } from "#core/schedule/due-data.ts";
 import { scheduleWords } from "#core/schedule/schedule.ts";
 import { dateWithYear, shortDate, shortDateWithYear } from "#core/words/dates.ts";
-import { percent } from "#core/words/numbers.ts";
+import { en } from "#core/words/en.ts";
+import { entriesEn } from "#core/words/en/entries.ts";
+import { ratersTable } from "#core/report/compose-jots.ts";
 import { goalChart } from "#core/report/goal-chart.ts";
 import { taughtOn } from "#core/progress/taught-on.ts";
 import { goalSays } from "./goal-says.server.ts";
@@ -56,6 +58,7 @@ export function openGoal(
     due: GoalDue["due"] | null;
     today: string;
     twice: readonly ObservedTwice[];
+    ratings: readonly SecondRating[];
   },
 ) {
   const { setup } = goal;
@@ -134,7 +137,7 @@ export function openGoal(
     compared: new URLSearchParams(stretches(goal, figures.phases)).toString(),
     spans: propose(goal.wording).spans,
     parts: partsOf(goal, entries, more.renamed),
-    raters: ratersOf(goal, entries),
+    raters: ratersOf(goal, entries, more.ratings),
     agreement: more.twice.map(({ observationId, on, observer, measure, first, second }) => ({
       observationId,
       date: shortDateWithYear(on),
@@ -170,17 +173,20 @@ function kinOf({ goalId, continues }: Goal, goals: readonly SummarisedGoal[]) {
   });
 }
 
-/** Whoever scored by a rubric, each with their own figures. */
-function ratersOf(goal: Goal, entries: readonly Entry[]) {
-  const rated = entries.flatMap(({ entry, observer, score, measureVersion }) =>
-    entry.kind === "rubric" && measureVersion >= goal.figuresFromVersion
-      ? [{ rater: entry.rater ?? observer, value: score.value }]
-      : [],
-  );
-  return byRater(rated).map(({ rater, n, mean, last }) => ({
-    rater,
-    said: `${n} scored, mean of sessions ${percent(mean)}, last ${percent(last)}`,
-  }));
+/** Who scored by the rubric, a column for each, and the student's own scorings with their pages. */
+function ratersOf(
+  goal: Goal,
+  entries: readonly Entry[],
+  ratings: readonly (ScoredRubric & { goalId: string; observationId: string })[],
+) {
+  const beside = ratings.filter(({ goalId }) => goalId === goal.goalId);
+  const counted = entries.filter(({ measureVersion }) => measureVersion >= goal.figuresFromVersion);
+  return {
+    table: ratersTable(rubricRatings([...counted, ...beside]), { named: true, scale: "percent" }, en),
+    own: beside.flatMap(({ own, observationId, on, score }) =>
+      own ? { observationId, said: `${shortDateWithYear(on)}, ${entriesEn.rubric(score, undefined)}` } : [],
+    ),
+  };
 }
 
 /** What each sub-skill, item, step, level, criterion or outcome showed over time. */

@@ -1,5 +1,5 @@
 import { timeOfDay } from "#core/words/dates.ts";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { Underlined } from "#app/goal-set-up/underlined.tsx";
 import { GoalChart } from "#app/ui/goal-chart.tsx";
@@ -10,6 +10,9 @@ import { CarriedByWords, HowComputed, Says } from "./goal-says.tsx";
 import type { OpenGoal } from "./open-goal.server.ts";
 import { useSaid } from "#app/ui/say.ts";
 import { StudentTitle } from "./student-title.tsx";
+
+/** Few goals have several raters: the page of the others does not carry their table. */
+const Raters = lazy(() => import("./raters.tsx").then((loaded) => ({ default: loaded.Raters })));
 
 function EntriesTable({ goal, studentId }: { goal: OpenGoal; studentId: string }) {
   return (
@@ -285,23 +288,10 @@ export function OpenGoalSection({
       />
       {goal.parts ? <Breakdown parts={goal.parts} /> : null}
       <CarriedByWords says={goal.says} />
-      {goal.raters.length > 0 ? (
-        <section aria-label="By rater" className="mt-4">
-          <h2 className="font-serif text-[1.15rem] font-semibold">By rater</h2>
-          <ul>
-            {goal.raters.map(({ rater, said }) => (
-              <li
-                key={rater}
-                className="flex flex-wrap gap-x-4 border-t border-base-300 py-1.5 text-[0.9375rem]"
-              >
-                <span className="min-w-40" dir="auto">
-                  {rater}
-                </span>
-                <span>{said}</span>
-              </li>
-            ))}
-          </ul>
-        </section>
+      {goal.raters.table || goal.raters.own.length > 0 ? (
+        <Suspense>
+          <Raters {...goal.raters} studentId={studentId} />
+        </Suspense>
       ) : null}
       {goal.agreement.length > 0 ? (
         <section aria-label="Two observers" className="mt-4">

@@ -6,7 +6,7 @@ import { listCircle, listRenamedParts } from "#server/db/goals.ts";
 import { listNotMeasured } from "#server/db/not-measured.ts";
 import type { Goal } from "#core/model/goal.ts";
 import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
-import { listObservedTwice } from "#server/db/second-observations.ts";
+import { listObservedTwice, listSecondRatings } from "#server/db/second-observations.ts";
 import { findStudent, listAbsences } from "#server/db/students.ts";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
 import { type OpenGoal, openGoal } from "./open-goal.server.ts";
@@ -30,6 +30,7 @@ export async function readOpenGoal(
     absences: await listAbsences(scope, studentId),
     notMeasured: await listNotMeasured(scope, studentId, { limit: mostNotMeasured }),
     twice: await listObservedTwice(scope, goalId),
+    ratings: goal.measure.kind === "rubric" ? await listSecondRatings(scope, studentId) : [],
     renamed: await listRenamedParts(scope, goalId),
     due: due.find((one) => one.goalId === goalId)?.due ?? null,
     measuredBy: circle.find(({ personId }) => personId === goal.measuredBy)?.name ?? null,

@@ -19,6 +19,7 @@ import * as locale from "./017-locale.ts";
 import * as firstHour from "./018-first-hour.ts";
 import * as names from "./019-names.ts";
 import * as editions from "./020-editions.ts";
+import * as jots from "./021-jots.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -41,6 +42,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "018-first-hour": firstHour,
   "019-names": names,
   "020-editions": editions,
+  "021-jots": jots,
 };
 
 /** The migrations of this program, in order. */

@@ -1,0 +1,191 @@
+import { compareRaters, type Rating } from "../agreement/compare-raters.ts";
+import { dayNumber } from "../dates/day-number.ts";
+import { groupBy } from "../lists/group-by.ts";
+import type { Jot, JotCategory } from "../model/jot.ts";
+import type { Catalogue } from "../words/en.ts";
+import { mean } from "simple-statistics";
+import type {
+  JotsBlock,
+  PicturesBlock,
+  RatersTable,
+  ReportBlock,
+  ReportSpan,
+  StepChart,
+} from "./document.ts";
+import { jotLine } from "./jot-line.ts";
+
+/** What the part of a report with jots is made from. */
+export interface JotsMaterial {
+  /** Those that are not removed, in any order. */
+  jots: readonly Jot[];
+  /** What the school writes jots about, in its order. */
+  categories: readonly JotCategory[];
+}
+
+/** So many days that several people rated are shown, and so many pictures; the newest first. */
+const mostDays = 6;
+const mostPictures = 6;
+
+const isIn = ({ from, to }: ReportSpan, on: string) => (from === null || from <= on) && on <= to;
+const momentOf = ({ on, at }: Jot) => `${on}T${at ?? ""}`;
+
+/** The jots of a span, the oldest first. */
+export const jotsIn = ({ jots }: JotsMaterial, span: ReportSpan): Jot[] =>
+  jots.filter(({ on }) => isIn(span, on)).sort((a, b) => (momentOf(a) < momentOf(b) ? -1 : 1));
+
+/**
+ * Several raters as a table: the student's own rating first.
+ *
+ * @param named are adults called by their names, or "Rater 1"?
+ * @param of how many levels there are; of a percentage it is not asked
+ */
+export function ratersTable(
+  ratings: readonly Rating[],
+  { named, scale, of = 0 }: { named: boolean; scale: "levels" | "percent"; of?: number },
+  words: Catalogue,
+): RatersTable | null {
+  const compared = compareRaters(ratings);
+  if (!compared) return null;
+  const says = words.jots;
+  const { agreement, columns, days } = compared;
+  const firstAdult = columns.findIndex(({ own }) => !own);
+  return {
+    label: says.raters(),
+    columns: columns.map(({ name, own, n, mean }, at) => ({
+      name: own ? says.ownRating() : named ? name : says.rater(at - firstAdult + 1),
+      about: says.raterMean(n, mean, scale),
+    })),
+    rows: days.slice(0, mostDays).map(({ on, words: cells }) => ({ day: says.day(on), cells })),
+    sentence: [
+      agreement ? says.agreement(agreement) : says.noAgreement(),
+      compared.mean === null ? "" : says.adultsMean(compared.mean, scale, of),
+    ]
+      .filter(Boolean)
+      .join(" "),
+  };
+}
+
+/** Levels over time: a step for each day's mean of the adults' ratings, and every rating as a point. Null below two days. */
+function stepChart(jots: readonly Jot[], { levels }: JotCategory, words: Catalogue): StepChart | null {
+  const rated = jots.flatMap(({ on, own, level }) =>
+    level?.step ? [{ on, day: dayNumber(on), own, step: level.step, name: level.name }] : [],
+  );
+  const days = groupBy(
+    rated.filter(({ own }) => !own),
+    ({ day }) => day,
+  );
+  const [first, last] = [rated[0], rated.at(-1)];
+  if (!first || !last || days.size < 2) return null;
+  return {
+    levels: levels.map(({ name }) => name),
+    ...{ fromDay: first.day, toDay: last.day },
+    ticks: [first, last].map(({ day, on }) => ({ day, label: words.jots.tick(on) })),
+    points: rated.map(({ day, step, own }) => ({ day, step, own })),
+    line: [...days].map(([day, ofDay]) => ({ day, step: mean(ofDay.map(({ step }) => step)) })),
+  };
+}
+
+const ratingOf = (jot: Jot): Rating[] =>
+  jot.level?.step
+    ? [
+        {
+          rater: { id: jot.rater.personId, name: jot.rater.name },
+          ...{ own: jot.own, on: jot.on, at: jot.at ?? "" },
+          ...{ value: jot.level.step, units: { level: jot.level.step }, words: jot.level.name },
+        },
+      ]
+    : [];
+
+function categoryBlock(
+  category: JotCategory,
+  jots: readonly Jot[],
+  named: boolean,
+  words: Catalogue,
+): JotsBlock {
+  const says = words.jots;
+  const { name, levels } = category;
+  const counted = [...groupBy(jots, ({ level }) => level?.name ?? null)].flatMap(([label, ofLevel]) =>
+    label === null ? [] : [{ label, n: ofLevel.length }],
+  );
+  const place = (label: string) => {
+    const at = levels.findIndex((level) => level.name === label);
+    return at < 0 ? levels.length : at;
+  };
+  const latest = jots.findLast(({ note }) => note?.trim()) ?? jots.at(-1);
+  const chart = stepChart(jots, category, words);
+  return {
+    kind: "jots",
+    categoryId: category.categoryId,
+    title: name,
+    counts:
+      counted.length > 0
+        ? says.counts(counted.sort((a, b) => place(b.label) - place(a.label)))
+        : says.written(jots.length),
+    levels: levels.map(({ name: called, meaning }) => ({ name: called, meaning })),
+    chart: chart && {
+      chart,
+      title: says.levels(name),
+      legend: says.legend(chart.points.some(({ own }) => own)),
+      description: says.drawn(
+        name,
+        jots.flatMap(({ on, level }) => (level ? [{ on, level: level.name }] : [])),
+      ),
+    },
+    latest: latest
+      ? {
+          label: says.latest(),
+          text: [jotLine(latest, says).sentence, latest.note].filter(Boolean).join(" "),
+          page: `jots/${latest.jotId}`,
+          by: words.report.by(latest.on, latest.at ?? latest.period ?? "", latest.author),
+        }
+      : null,
+    raters: ratersTable(jots.flatMap(ratingOf), { named, scale: "levels", of: levels.length }, words),
+  };
+}
+
+function picturesBlock(jots: readonly Jot[], words: Catalogue): PicturesBlock[] {
+  const items = jots.toReversed().flatMap((jot) =>
+    jot.pictures.flatMap(({ pictureId, caption, size }) =>
+      size
+        ? {
+            ...{ pictureId, caption, ...size },
+            page: `jots/${jot.jotId}`,
+            by: words.report.by(jot.on, jot.at ?? jot.period ?? "", jot.author),
+          }
+        : [],
+    ),
+  );
+  return items.length === 0 ? [] : [{ kind: "pictures", items: items.slice(0, mostPictures) }];
+}
+
+/**
+ * Jots in a report: of each category the levels over time, the counts and the latest words, and the pictures. The jots one by one stand in
+ * the log.
+ *
+ * @param named are raters called by their names?
+ */
+export function jotBlocks(
+  material: JotsMaterial,
+  span: ReportSpan,
+  { named }: { named: boolean },
+  words: Catalogue,
+): ReportBlock[] {
+  const jots = jotsIn(material, span);
+  const groups = groupBy(jots, ({ category }) => category?.categoryId ?? "");
+  const categories = [
+    ...material.categories,
+    // Those that the school does not offer any more, and last what has none.
+    ...[...groups].flatMap(([categoryId, [first]]) =>
+      material.categories.some((one) => one.categoryId === categoryId)
+        ? []
+        : { categoryId, name: first?.category?.name ?? words.jots.noCategory(), levels: [] },
+    ),
+  ];
+  return [
+    ...categories.flatMap((category) => {
+      const ofCategory = groups.get(category.categoryId);
+      return ofCategory ? categoryBlock(category, ofCategory, named, words) : [];
+    }),
+    ...picturesBlock(jots, words),
+  ];
+}
