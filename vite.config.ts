@@ -74,10 +74,10 @@ export default defineConfig(({ isSsrBuild }) => ({
                 { name: "device", test: device, minShareCount: 2 },
                 { name: "marks", test: marks, minShareCount: 2 },
                 { name: "pads", test: pads },
-                // Of the recording screens only that of an incident has a time to type.
+                // Of the recording screens only those of an incident and a jot have a time to type, and say what was just saved.
                 {
                   name: "incident-time",
-                  test: /app\/ui\/time-input|core\/words\/read-time-of-day/,
+                  test: /app\/ui\/time-input|core\/words\/read-time-of-day|app\/recording\/(incident\/when|saved-line|take-back)/,
                   minShareCount: 2,
                 },
                 // Pages that read a time and mark nothing would fetch every row of marks with it.

@@ -71,6 +71,10 @@ beforeAll(async () => {
     .owner<{ incident_id: string; student_id: string }>("incidents")
     .where({ student_id: demo.student("Wren") })
     .limit(1);
+  const [picture] = await db
+    .owner<{ picture_id: string; jot_id: string; student_id: string }>("pictures")
+    .where({ student_id: demo.student("Wren") })
+    .limit(1);
   const ids: Record<string, string> = {
     studentId: demo.student("Wren"),
     goalId: demo.goal("Wren", "2b"),
@@ -82,6 +86,8 @@ beforeAll(async () => {
     patternId: newId(),
     decisionId: newId(),
     editionId: newId(),
+    jotId: picture?.jot_id ?? "",
+    pictureId: picture?.picture_id ?? "",
   };
   fill = (path) =>
     path.replace(/:(\w+)/g, (_, name: string) => ids[name] ?? name).replace("*", "no-such-page");
@@ -160,7 +166,7 @@ async function revealed(answer: Response): Promise<boolean> {
 
 describe("every route", () => {
   it("is known to this test", () => {
-    expect(aboutStudents.length).toBe(29);
+    expect(aboutStudents.length).toBe(31);
     expect(all.filter((path) => !open.has(path) && !own.has(path) && !aboutStudents.includes(path))).toEqual(
       [],
     );

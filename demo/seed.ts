@@ -4,7 +4,7 @@ import { v7 } from "uuid";
 import type { Criterion } from "#core/criteria/criterion.ts";
 import { readEntry, type Measure } from "#core/measures/measure.ts";
 import { weekOf } from "#core/dates/week.ts";
-import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
+import { dateOfDay, dayNumber, weekdayOf } from "#core/dates/day-number.ts";
 import { slotsOf } from "#core/schedule/timetable.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { hashPassword } from "#server/auth/password.ts";
@@ -28,6 +28,8 @@ import {
   year,
 } from "./school.ts";
 
+import { seedJots } from "./seed-jots.ts";
+import { seedRatings } from "./seed-ratings.ts";
 import { seedIncidents } from "./seed-incidents.ts";
 import { templates } from "./templates.ts";
 
@@ -82,6 +84,10 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     incident_choices: [],
     watched_days: [],
     plans: [],
+    second_observations: [],
+    jot_categories: [],
+    jots: [],
+    pictures: [],
     revisions: [],
   };
   const add = (table: string, row: Row) => tables[table]?.push({ school_id: schoolId, ...row });
@@ -198,6 +204,34 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       momentOf: (local) => owner.raw("?::timestamp at time zone ?", [local, school.timeZone]),
     });
   }
+
+  // What came in later has streams of its own too.
+  const jotRandom = seededRandom(seed + 3);
+  const jotIdAt = (day: number) =>
+    v7({
+      msecs: (firstDay + day) * 86_400_000,
+      random: Uint8Array.from({ length: 16 }, () => Math.floor(jotRandom() * 256)),
+    });
+  const momentOf = (local: string) => owner.raw("?::timestamp at time zone ?", [local, school.timeZone]);
+  await seedJots({
+    ...{ add, newId: () => jotIdAt(0), idAt: jotIdAt, personIds, momentOf },
+    studentIdOf: (given) =>
+      String(tables["students"]?.find(({ given_name }) => given_name === given)?.["student_id"]),
+    dateOf: (day) => dateOfDay(firstDay + day),
+    schoolDay: (day) => {
+      let on = day;
+      while (on > 0 && (isClosed(on) || weekdayOf(dateOfDay(firstDay + on)) > 5)) on -= 1;
+      return on;
+    },
+  });
+  seedRatings({
+    ...{ add, random: jotRandom, idAt: jotIdAt, personIds },
+    goals: tables["goals"] ?? [],
+    measures: tables["goal_measures"] ?? [],
+    entries: tables["entries"] ?? [],
+    dayOf: (on) => dayNumber(on) - firstDay,
+    momentOf,
+  });
 
   for (const group of groups) {
     const group_id = laterId();

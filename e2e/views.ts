@@ -367,6 +367,30 @@ export function incidentViews(page: Page, site: Site): Views {
       await page.goto("/school/incidents");
       await awake(page);
     },
+    "what jots are about": async () => {
+      await page.goto("/school/jots");
+      await awake(page);
+    },
+    "a jot": async () => {
+      await page.goto(`/record?jot=${site.demo.student("Wren")}`);
+      await recording(page);
+      await page.getByRole("button", { name: "Work habits" }).click();
+      await page.getByText("Link as evidence").click();
+      await page.getByRole("button", { name: "Other time …" }).click();
+    },
+    "a jot that is saved": async () => {
+      await page.getByLabel("Note").fill("Began without a word.");
+      await touch(page, "Save");
+      await page.getByText("in the report").waitFor();
+    },
+    "a jot's page": async () => {
+      const [row] = await site
+        .owner<{ student_id: string; jot_id: string }>("pictures")
+        .where({ student_id: site.demo.student("Wren") });
+      await page.goto(`${wren}/jots/${row?.jot_id ?? ""}`);
+      await awake(page);
+      await page.getByText("Correct or remove it").click();
+    },
     "patterns of the school": async () => {
       await page.goto("/school/patterns");
       await awake(page);

@@ -60,7 +60,7 @@ export async function makeServiceWorker(client) {
         },
       },
     ],
-    ignoreURLParametersMatching: [/^(sitting|tally|incident|to)$/],
+    ignoreURLParametersMatching: [/^(sitting|tally|incident|jot|to)$/],
     // A new version waits until no page of ours is open, or until one says that no sitting is.
     skipWaiting: false,
     clientsClaim: true,

@@ -87,6 +87,7 @@ export function JotsSection({ jots, studentId }: { jots: JotsBlock; studentId: s
           <span className="report-by">{latest.label}:</span> {latest.text}{" "}
           <Link className="report-by no-underline" to={`/students/${studentId}/${latest.page}`}>
             {latest.by}
+            {latest.teamOnly ? " · team only" : ""}
           </Link>
         </p>
       ) : null}

@@ -4,32 +4,34 @@ import type { RatersTable } from "#core/report/document.ts";
 export function RatersColumns({ table: { label, columns, rows, sentence } }: { table: RatersTable }) {
   return (
     <div className="report-raters">
-      <table>
-        <caption>{label}</caption>
-        <thead>
-          <tr>
-            <td />
-            {columns.map(({ name, about }) => (
-              <th key={name} scope="col">
-                <span dir="auto">{name}</span>
-                <span className="report-by block font-normal">{about}</span>
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(({ day, cells }) => (
-            <tr key={day}>
-              <th scope="row">{day}</th>
-              {cells.map((cell, at) => (
-                <td key={columns[at]?.name ?? at} dir="auto">
-                  {cell ?? "–"}
-                </td>
+      <div className="overflow-x-auto" role="group" aria-label={label} tabIndex={0}>
+        <table>
+          <caption>{label}</caption>
+          <thead>
+            <tr>
+              <td />
+              {columns.map(({ name, about }) => (
+                <th key={name} scope="col">
+                  <span dir="auto">{name}</span>
+                  <span className="report-by block font-normal">{about}</span>
+                </th>
               ))}
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {rows.map(({ day, cells }) => (
+              <tr key={day}>
+                <th scope="row">{day}</th>
+                {cells.map((cell, at) => (
+                  <td key={columns[at]?.name ?? at} dir="auto">
+                    {cell ?? "–"}
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
       <p className="mt-1 leading-relaxed">{sentence}</p>
     </div>
   );

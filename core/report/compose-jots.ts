@@ -3,6 +3,7 @@ import { dayNumber } from "../dates/day-number.ts";
 import { groupBy } from "../lists/group-by.ts";
 import type { Jot, JotCategory } from "../model/jot.ts";
 import type { Catalogue } from "../words/en.ts";
+import { capitalise } from "../words/numbers.ts";
 import { mean } from "simple-statistics";
 import type {
   JotsBlock,
@@ -12,7 +13,6 @@ import type {
   ReportSpan,
   StepChart,
 } from "./document.ts";
-import { jotLine } from "./jot-line.ts";
 
 /** What the part of a report with jots is made from. */
 export interface JotsMaterial {
@@ -96,6 +96,13 @@ const ratingOf = (jot: Jot): Rating[] =>
       ]
     : [];
 
+/** The level and the words of a jot that stands under its category. */
+function latestWords({ level, own, note }: Jot, says: Catalogue["jots"]): string {
+  const words = note?.trim() ?? "";
+  if (!level) return words || says.line(null, null, own);
+  return [says.line(capitalise(level.name), null, own), words].filter(Boolean).join(" ");
+}
+
 function categoryBlock(
   category: JotCategory,
   jots: readonly Jot[],
@@ -134,8 +141,9 @@ function categoryBlock(
     latest: latest
       ? {
           label: says.latest(),
-          text: [jotLine(latest, says).sentence, latest.note].filter(Boolean).join(" "),
+          text: latestWords(latest, says),
           page: `jots/${latest.jotId}`,
+          teamOnly: latest.teamOnly,
           by: words.report.by(latest.on, latest.at ?? latest.period ?? "", latest.author),
         }
       : null,

@@ -146,7 +146,7 @@ export interface JotsBlock {
   counts: string;
   levels: { name: string; meaning: string }[];
   chart: { chart: StepChart; title: string; legend: string; description: string } | null;
-  latest: { label: string; text: string; page: string; by: string } | null;
+  latest: { label: string; text: string; page: string; by: string; teamOnly: boolean } | null;
   raters: RatersTable | null;
 }
 

@@ -26,7 +26,7 @@ export async function listStoredCategories({ trx, schoolId }: Scope): Promise<St
 }
 
 /** The levels that are offered, the lowest first. */
-export const offeredLevels = ({ levels }: StoredCategory): JotLevel[] =>
+export const offeredLevels = (levels: StoredCategory["levels"]): JotLevel[] =>
   levels.flatMap(({ retired, ...level }) => (retired ? [] : level));
 
 /** The categories that are offered, with the levels that are. */
@@ -34,7 +34,7 @@ export const offeredCategories = (all: readonly StoredCategory[]): JotCategory[]
   all.flatMap((category) =>
     category.retired
       ? []
-      : { categoryId: category.categoryId, name: category.name, levels: offeredLevels(category) },
+      : { categoryId: category.categoryId, name: category.name, levels: offeredLevels(category.levels) },
   );
 
 /** What a school writes jots about, as it is offered now. */

@@ -190,6 +190,8 @@ interface JotRow extends Pick<
   on: string;
   at: string | null;
   content: JotDetails;
+  category_name: string | null;
+  category_levels: StoredCategory["levels"] | null;
   sizes: Record<string, { width: number; height: number }> | null;
   given_name: string;
   family_name: string;
@@ -201,20 +203,20 @@ const columns = `j.jot_id, j.student_id, j.author_id, j.observer_id, j.noted_on 
   j.team_only, j.state, j.revision, to_char(j.noted_at at time zone :timeZone, 'HH24:MI') as at,
   (select jsonb_object_agg(f.picture_id, jsonb_build_object('width', f.width, 'height', f.height)) from pictures f
     where f.school_id = j.school_id and f.jot_id = j.jot_id) as sizes,
+  c.name as category_name, c.levels as category_levels,
   p.given_name, p.family_name, w.given_name as writer_given, w.family_name as writer_family`;
 const tables = `jots j
+  left join jot_categories c on c.school_id = j.school_id and c.category_id = j.category_id
   join people p on p.school_id = j.school_id and p.person_id = coalesce(j.observer_id, j.author_id)
   left join people w on w.school_id = j.school_id and j.observer_id is not null and w.person_id = j.author_id`;
 
 /** The category and level in the words that they have now. */
 function namedIn(
-  categories: readonly StoredCategory[],
-  categoryId: string | null,
+  category: Pick<StoredCategory, "categoryId" | "name" | "levels"> | null,
   levelId: string | null,
 ): Pick<Jot, "category" | "level"> {
-  const category = categories.find((one) => one.categoryId === categoryId);
   const level = category?.levels.find((one) => one.levelId === levelId);
-  const offered = category ? offeredLevels(category) : [];
+  const offered = category ? offeredLevels(category.levels) : [];
   const at = offered.findIndex((one) => one.levelId === levelId);
   return {
     category: category ? { categoryId: category.categoryId, name: category.name } : null,
@@ -227,7 +229,7 @@ function namedIn(
   };
 }
 
-function toJot(row: JotRow, categories: readonly StoredCategory[]): Jot {
+function toJot(row: JotRow): Jot {
   const observer = shortName(row.given_name, row.family_name);
   return {
     ...{ jotId: row.jot_id, studentId: row.student_id, authorId: row.author_id, observerId: row.observer_id },
@@ -237,7 +239,16 @@ function toJot(row: JotRow, categories: readonly StoredCategory[]): Jot {
     ),
     rater: { personId: row.observer_id ?? row.author_id, name: observer },
     ...{ on: row.on, at: row.at, period: row.period, note: row.note, own: row.own, teamOnly: row.team_only },
-    ...namedIn(categories, row.category_id, row.content.levelId),
+    ...namedIn(
+      row.category_id === null
+        ? null
+        : {
+            categoryId: row.category_id,
+            name: row.category_name ?? "",
+            levels: row.category_levels ?? [],
+          },
+      row.content.levelId,
+    ),
     link: row.content.link,
     pictures: row.content.pictures.map(({ pictureId, caption }) => ({
       ...{ pictureId, caption, size: row.sizes?.[pictureId] ?? null },
@@ -268,9 +279,7 @@ export async function listJots(
       to: span?.to ?? null,
     },
   );
-  if (rows.length === 0) return [];
-  const categories = await listStoredCategories(scope);
-  return rows.map((row) => toJot(row, categories));
+  return rows.map(toJot);
 }
 
 /**
@@ -283,7 +292,7 @@ export async function findJot(scope: PersonScope, studentId: string, jotId: stri
     `select ${columns} from ${tables} where j.school_id = :schoolId and j.student_id = :studentId and j.jot_id = :jotId`,
     { schoolId: scope.schoolId, timeZone: scope.timeZone, studentId, jotId },
   );
-  return rows[0] ? toJot(rows[0], await listStoredCategories(scope)) : notFound();
+  return rows[0] ? toJot(rows[0]) : notFound();
 }
 
 /** One step in the history of a jot, with what stood then in the words of now. */
@@ -297,7 +306,10 @@ export async function listJotRevisions(scope: PersonScope, jotId: string): Promi
   return (await listRevisions(scope, "jot", jotId)).map(({ content, ...step }) => ({
     ...step,
     told: {
-      ...namedIn(categories, content.categoryId, content.levelId),
+      ...namedIn(
+        categories.find(({ categoryId }) => categoryId === content.categoryId) ?? null,
+        content.levelId,
+      ),
       ...{ link: content.link, note: content.note, own: content.own },
       pictures: content.pictures.map((picture) => ({ ...picture, size: null })),
     },

@@ -78,7 +78,7 @@ const afterGoals = -1_000_000;
 
 /**
  * A part of a student's report, newest first: `limit` lines, or all where it is null, older than the line `before`. By goals, the goals
- * come in their order, each with its newest line first. It takes eight statements at most, however long the report is.
+ * come in their order, each with its newest line first. It takes seven statements, however long the report is.
  */
 export async function readReport(
   scope: PersonScope,

@@ -8,7 +8,7 @@ import { post, withField } from "./post.ts";
 import { type Reach, reachOf } from "./reach.ts";
 import { deviceId, type OpenDisk, openDisk, renewDeviceId, write } from "./disk.ts";
 import { importKey, sealAs, unsealAs } from "./seal.ts";
-import { incidentPlace, jotPlace, talliesPlace } from "./places.ts";
+import { draftPlace, talliesPlace } from "./places.ts";
 
 /** This device, opened by one person. */
 export interface Device {
@@ -63,7 +63,9 @@ async function wipe(disk: OpenDisk, personId: string, { unsent }: { unsent: bool
     trx.objectStore("packs").delete(talliesPlace(personId)),
     // An incident or a jot half written is like a sitting half marked: it waits, sealed.
     ...(unsent
-      ? [incidentPlace, jotPlace].map((place) => trx.objectStore("packs").delete(place(personId)))
+      ? (["incident", "jot"] as const).map((kind) =>
+          trx.objectStore("packs").delete(draftPlace(personId, kind)),
+        )
       : []),
     trx.objectStore("meta").delete("person"),
   ]);

@@ -7,7 +7,7 @@ import { type Disk, type Waits, write } from "./disk.ts";
 import { post } from "./post.ts";
 import { reachOf } from "./reach.ts";
 import { type Kept, seal, sealAs, unseal, unsealAs } from "./seal.ts";
-import { incidentPlace, jotPlace, talliesPlace } from "./places.ts";
+import { draftPlace, talliesPlace } from "./places.ts";
 
 export interface WaitingItem extends Waits {
   /** Its place in the queue; below 0 where it is in this page's memory and not on the disk. */
@@ -67,7 +67,7 @@ async function toDisk(
       ...(tallies ? [trx.objectStore("packs").put(tallies, talliesPlace(personId))] : []),
       ...items.flatMap(({ item: { kind } }) =>
         kind === "incident" || kind === "jot"
-          ? trx.objectStore("packs").delete((kind === "jot" ? jotPlace : incidentPlace)(personId))
+          ? trx.objectStore("packs").delete(draftPlace(personId, kind))
           : [],
       ),
       trx.objectStore("sittings").delete(sittingId),

@@ -3,7 +3,7 @@ import { emptyChosen, emptyDetails } from "#core/incidents/blank.ts";
 import type { IncidentDraft } from "#core/sync/kept.ts";
 import { type Device, holderOf, onDisk } from "../device/device.ts";
 import { write } from "../device/disk.ts";
-import { incidentPlace } from "../device/places.ts";
+import { draftPlace } from "../device/places.ts";
 import { sealAs, unsealAs } from "../device/seal.ts";
 import type { Queued } from "#core/sync/queued.ts";
 
@@ -35,7 +35,9 @@ export const isBlank = ({ chosen, note, clock }: IncidentFacts): boolean =>
 
 export async function readIncidentDraft(device: Device): Promise<IncidentDraft | null> {
   const { key, personId } = device;
-  const kept = await onDisk(device, (disk) => disk.get("packs", incidentPlace(personId))).catch(() => null);
+  const kept = await onDisk(device, (disk) => disk.get("packs", draftPlace(personId, "incident"))).catch(
+    () => null,
+  );
   return kept ? unsealAs("incident", key, kept) : null;
 }
 
@@ -46,8 +48,8 @@ export async function keepIncidentDraft(device: Device, draft: IncidentDraft | n
   await onDisk(device, (disk) =>
     write(disk, ["packs"], (trx) => [
       kept
-        ? trx.objectStore("packs").put(kept, incidentPlace(personId))
-        : trx.objectStore("packs").delete(incidentPlace(personId)),
+        ? trx.objectStore("packs").put(kept, draftPlace(personId, "incident"))
+        : trx.objectStore("packs").delete(draftPlace(personId, "incident")),
     ]),
   );
 }

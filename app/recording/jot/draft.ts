@@ -4,7 +4,7 @@ import type { JotDraft } from "#core/sync/kept.ts";
 import type { Queued } from "#core/sync/queued.ts";
 import { type Device, holderOf, onDisk } from "../device/device.ts";
 import { write } from "../device/disk.ts";
-import { jotPlace } from "../device/places.ts";
+import { draftPlace } from "../device/places.ts";
 import { sealAs, unsealAs } from "../device/seal.ts";
 
 export type JotItem = Extract<Queued, { kind: "jot" }>;
@@ -27,7 +27,9 @@ export const isBlankJot = ({ note, levelId, link, pictures }: JotDraft): boolean
 
 export async function readJotDraft(device: Device): Promise<JotDraft | null> {
   const { key, personId } = device;
-  const left = await onDisk(device, (disk) => disk.get("packs", jotPlace(personId))).catch(() => null);
+  const left = await onDisk(device, (disk) => disk.get("packs", draftPlace(personId, "jot"))).catch(
+    () => null,
+  );
   return left ? unsealAs("jot", key, left) : null;
 }
 
@@ -38,8 +40,8 @@ export async function writeJotDraft(device: Device, draft: JotDraft): Promise<vo
   await onDisk(device, (disk) =>
     write(disk, ["packs"], (trx) => [
       sealed
-        ? trx.objectStore("packs").put(sealed, jotPlace(personId))
-        : trx.objectStore("packs").delete(jotPlace(personId)),
+        ? trx.objectStore("packs").put(sealed, draftPlace(personId, "jot"))
+        : trx.objectStore("packs").delete(draftPlace(personId, "jot")),
     ]),
   );
 }

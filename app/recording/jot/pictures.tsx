@@ -98,7 +98,7 @@ export function JotPictures({
                 className="link min-h-11 text-fine"
                 onClick={() => onChange(pictures.filter((one) => one.pictureId !== pictureId))}
               >
-                Take picture {at + 1} out
+                Remove picture {at + 1}
               </button>
             </div>
           </li>
@@ -114,7 +114,7 @@ export function JotPictures({
           {picker("Take a picture", "environment")}
           {picker("Choose pictures")}
           <span className="text-fine text-soft">
-            {busy ? "Making it small …" : "Without other students. Read aloud by the words beside it."}
+            {busy ? "Making it small …" : "No other student in the picture. Each picture needs a few words."}
           </span>
         </p>
       ) : (

@@ -83,14 +83,15 @@ export default function Frame({ loaderData: { groups, personId, keys, me, school
   useLiveUpdates();
   // A dialog says that it is closed a moment after it is: the next one may be open by then, and stays open.
   const closes = (closed: typeof sheet) => () => setSheet((now) => (now === closed ? null : now));
+  const writing = (what: string) => `/record?${what}=${studentId ?? ""}`;
   useKeys({
     "mod+k": () => setSheet("palette"),
     "?": () => setSheet("keys"),
     "g c": () => void navigate("/caseload"),
     "g t": () => void navigate("/today"),
     s: () => void navigate("/record"),
-    i: () => void navigate(`/record?incident=${studentId ?? ""}`),
-    j: () => void navigate(`/record?jot=${studentId ?? ""}`),
+    i: () => void navigate(writing("incident")),
+    j: () => void navigate(writing("jot")),
   });
   return (
     <div className="notebook" data-ready={ready || undefined}>
@@ -111,10 +112,10 @@ export default function Frame({ loaderData: { groups, personId, keys, me, school
           <Link to="/record" className="spine-tab">
             Record
           </Link>
-          <Link to={`/record?incident=${studentId ?? ""}`} className="spine-tab">
+          <Link to={writing("incident")} className="spine-tab">
             Incident
           </Link>
-          <Link to={`/record?jot=${studentId ?? ""}`} className="spine-tab">
+          <Link to={writing("jot")} className="spine-tab spine-roomy">
             Jot
           </Link>
           <button type="button" className="spine-tab with-scripts" onClick={() => setSheet("palette")}>

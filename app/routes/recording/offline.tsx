@@ -45,8 +45,8 @@ export default function Offline() {
     >
       <PageTitle title="No connection" />
       <p className="mt-3 max-w-md font-serif leading-relaxed">
-        This page needs the network. Recording does not: sittings, incidents and tallies are saved on this
-        device and sent later.
+        This page needs the network. Recording does not: sittings, incidents, jots and tallies are saved on
+        this device and sent later.
       </p>
       <p className="mt-3 font-bold" role="status">
         {[
@@ -62,6 +62,9 @@ export default function Offline() {
         </Link>
         <Link className="btn btn-plain h-11" to="/record?incident">
           Incident
+        </Link>
+        <Link className="btn btn-plain h-11" to="/record?jot">
+          Jot
         </Link>
         <a className="btn btn-plain h-11" href={wanted}>
           Try again

@@ -143,18 +143,17 @@ function Opened({
         <Saved device={device} saved={saved} waiting={waiting} onSend={send} />
       </>
     );
-  if (search.has("incident"))
+  const Written = search.has("incident") ? Incident : search.has("jot") ? Jot : null;
+  if (Written)
     return (
       <>
         {note}
-        <Incident device={device} asked={search.get("incident") || null} waiting={waiting} send={send} />
-      </>
-    );
-  if (search.has("jot"))
-    return (
-      <>
-        {note}
-        <Jot device={device} asked={search.get("jot") || null} waiting={waiting} send={send} />
+        <Written
+          device={device}
+          asked={search.get("incident") || search.get("jot") || null}
+          waiting={waiting}
+          send={send}
+        />
       </>
     );
   if (search.has("tally"))
@@ -283,12 +282,8 @@ export default function SittingPage() {
   useEffect(() => {
     setHydrated(true);
     // Before they are needed: what a newer version of the program took away could not be loaded later.
-    void loadPads();
-    void loadIncident();
-    void loadJot();
-    void loadTally();
-    void loadNotTaken();
-    void loadHolderSheet();
+    for (const load of [loadPads, loadIncident, loadJot, loadTally, loadNotTaken, loadHolderSheet])
+      void load();
   }, []);
   return (
     <main

@@ -94,8 +94,8 @@ export default function JotCategories({ loaderData: { categories }, actionData }
     <>
       <PageTitle title="What jots are about" className="sr-only" />
       <p className="mb-1 max-w-[46rem] text-[0.9375rem] text-soft">
-        A jot is a free note with a category. Give a category levels where you want to see change over time:
-        work habits, say, from “not seen yet” to “on their own”.
+        Levels show change over time: work habits, for example, from “not seen yet” to “on your own”. A level
+        that you rename is renamed in earlier jots too; one that you remove stays in them.
       </p>
       {categories.length === 0 ? (
         <p className="mb-2 max-w-[46rem] text-[0.9375rem]">
@@ -104,6 +104,7 @@ export default function JotCategories({ loaderData: { categories }, actionData }
       ) : null}
       <KeptForm draft="jot-categories" method="post" className="grid max-w-4xl gap-6" noValidate>
         <FormProblem>{problems["form"]}</FormProblem>
+        <h2 className="sr-only">Categories</h2>
         <NamedLists
           prefix="category"
           one="category"
@@ -119,14 +120,14 @@ export default function JotCategories({ loaderData: { categories }, actionData }
               heading="h3"
               one="level"
               maxLength={80}
-              hint="A level that is renamed is renamed in earlier jots too. One that is taken out stays in them."
               blank={blankLevel}
               rows={(categories.find((one) => one.categoryId === categoryId)?.levels ?? []).map(
                 ({ levelId, name, meaning }) => ({ levelId, name, definition: meaning }),
               )}
               beside={({ row }, name, set) => (
-                <input
-                  className="written text-fine"
+                <textarea
+                  className="written beside"
+                  rows={1}
                   name={name("definition")}
                   aria-label={`What ${row["name"] || "the level"} means`}
                   placeholder="what it means (optional)"

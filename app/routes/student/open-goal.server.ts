@@ -181,12 +181,16 @@ function ratersOf(
 ) {
   const beside = ratings.filter(({ goalId }) => goalId === goal.goalId);
   const counted = entries.filter(({ measureVersion }) => measureVersion >= goal.figuresFromVersion);
-  return {
-    table: ratersTable(rubricRatings([...counted, ...beside]), { named: true, scale: "percent" }, en),
-    own: beside.flatMap(({ own, observationId, on, score }) =>
-      own ? { observationId, said: `${shortDateWithYear(on)}, ${entriesEn.rubric(score, undefined)}` } : [],
-    ),
-  };
+  const table = ratersTable(rubricRatings([...counted, ...beside]), { named: true, scale: "percent" }, en);
+  const own = beside.flatMap((rating) =>
+    rating.own
+      ? {
+          observationId: rating.observationId,
+          said: `${shortDateWithYear(rating.on)}, ${entriesEn.rubric(rating.score, undefined)}`,
+        }
+      : [],
+  );
+  return table || own.length > 0 ? { table, own } : null;
 }
 
 /** What each sub-skill, item, step, level, criterion or outcome showed over time. */

@@ -11,8 +11,8 @@ import type { OpenGoal } from "./open-goal.server.ts";
 import { useSaid } from "#app/ui/say.ts";
 import { StudentTitle } from "./student-title.tsx";
 
-/** Few goals have several raters: the page of the others does not carry their table. */
-const Raters = lazy(() => import("./raters.tsx").then((loaded) => ({ default: loaded.Raters })));
+/** Few goals were rated or observed by several people: the page of the others does not carry their tables. */
+const Others = lazy(() => import("./several-people.tsx"));
 
 function EntriesTable({ goal, studentId }: { goal: OpenGoal; studentId: string }) {
   return (
@@ -288,29 +288,10 @@ export function OpenGoalSection({
       />
       {goal.parts ? <Breakdown parts={goal.parts} /> : null}
       <CarriedByWords says={goal.says} />
-      {goal.raters.table || goal.raters.own.length > 0 ? (
+      {goal.raters || goal.agreement.length > 0 ? (
         <Suspense>
-          <Raters {...goal.raters} studentId={studentId} />
+          <Others raters={goal.raters} agreement={goal.agreement} studentId={studentId} />
         </Suspense>
-      ) : null}
-      {goal.agreement.length > 0 ? (
-        <section aria-label="Two observers" className="mt-4">
-          <h2 className="font-serif text-[1.15rem] font-semibold">Two observers</h2>
-          <ul>
-            {goal.agreement.map(({ observationId, date, who, said }) => (
-              <li
-                key={observationId}
-                className="flex flex-wrap gap-x-4 border-t border-base-300 py-1.5 text-[0.9375rem]"
-              >
-                <Link className="link min-w-24" to={`/students/${studentId}/beside/${observationId}`}>
-                  {date}
-                </Link>
-                <span className="min-w-40">{who}</span>
-                <span>{said}</span>
-              </li>
-            ))}
-          </ul>
-        </section>
       ) : null}
       <p className="mt-3 text-fine text-soft">{goal.facts.join(" · ")}</p>
       {goal.strategy ? (
