@@ -5,7 +5,7 @@ import { ChartDrawing } from "./chart-drawing.tsx";
 
 /** A goal in a report: its wording, where it stands, its figures and chart, what changed, what was decided and what it is made of. */
 export function GoalSection({ goal }: { goal: GoalBlock }) {
-  const { number, title, wording, standing, figures, facts, sentences, chart, lists, raters } = goal;
+  const { number, title, wording, standing, figures, facts, sentences, chart, lists, raters, meaning } = goal;
   return (
     <article className="report-goal" aria-label={`${number} ${title}`}>
       <h3 className="report-number">
@@ -17,6 +17,7 @@ export function GoalSection({ goal }: { goal: GoalBlock }) {
           <p className="report-wording" dir="auto">
             {wording}
           </p>
+          {meaning ? <p className="mt-1.5 leading-relaxed">{meaning}</p> : null}
           {standing ? (
             <p className="mt-1.5 font-sans text-[0.95rem] leading-snug">
               <StandingMark standing={{ key: standing.key, word: `${standing.word}.` }} />{" "}

@@ -1,5 +1,7 @@
 import { Link } from "react-router";
 import type { JotsBlock, PicturesBlock, StepChart } from "#core/report/document.ts";
+import type { Language } from "#core/words/en.ts";
+import { lineMarks } from "#core/words/line-marks.ts";
 import { RatersColumns } from "./raters-table.tsx";
 
 const [wide, rowHeight, left, above, below] = [560, 26, 190, 10, 24];
@@ -61,7 +63,15 @@ function StepDrawing({ chart, description }: { chart: StepChart; description: st
 }
 
 /** The jots of one category: levels over time, counts, the latest words and the raters. */
-export function JotsSection({ jots, studentId }: { jots: JotsBlock; studentId: string }) {
+export function JotsSection({
+  jots,
+  studentId,
+  language = "en",
+}: {
+  jots: JotsBlock;
+  studentId: string;
+  language?: Language | undefined;
+}) {
   const { title, counts, chart, levels, latest, raters } = jots;
   const explained = levels.filter(({ meaning }) => meaning !== "");
   return (
@@ -87,7 +97,7 @@ export function JotsSection({ jots, studentId }: { jots: JotsBlock; studentId: s
           <span className="report-by">{latest.label}:</span> {latest.text}{" "}
           <Link className="report-by no-underline" to={`/students/${studentId}/${latest.page}`}>
             {latest.by}
-            {latest.teamOnly ? " · team only" : ""}
+            {latest.teamOnly ? ` · ${lineMarks[language].teamOnly}` : ""}
           </Link>
         </p>
       ) : null}

@@ -1,15 +1,20 @@
 import { Link } from "react-router";
+import type { Language } from "#core/words/en.ts";
+import { lineMarks } from "#core/words/line-marks.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
 
 function Line({
   line: { sentence, note, by, revision, page, pictures = [], link, teamOnly },
   studentId,
   arrived,
+  language,
 }: {
   line: ReportLine;
   studentId: string;
   arrived: boolean;
+  language: Language;
 }) {
+  const says = lineMarks[language];
   return (
     <li className={`report-entry ${arrived ? "arrived" : ""}`}>
       <span dir="auto">
@@ -19,7 +24,7 @@ function Line({
         <>
           <a className="link" href={link.url} rel="noopener noreferrer" target="_blank" dir="auto">
             {link.words}
-            <span className="sr-only"> (opens in a new tab)</span>
+            <span className="sr-only"> ({says.newTab})</span>
           </a>{" "}
         </>
       ) : null}
@@ -36,11 +41,12 @@ function Line({
       ))}
       <span className="report-by">
         {by}
-        {teamOnly ? " · team only" : ""}
+        {teamOnly ? ` · ${says.teamOnly}` : ""}
         {revision > 1 ? " · " : ""}
         {revision > 1 ? (
           <Link className="link" to={`/students/${studentId}/${page}`}>
-            corrected<span className="screen-only">, see history</span>
+            {says.corrected}
+            <span className="screen-only">, {says.seeHistory}</span>
           </Link>
         ) : null}
       </span>
@@ -54,18 +60,24 @@ export function LogLines({
   lines,
   studentId,
   arrived,
+  language = "en",
 }: {
   heading: string | null;
   lines: readonly ReportLine[];
   studentId: string;
   arrived?: ReadonlySet<string> | undefined;
+  language?: Language | undefined;
 }) {
   return (
     <div className="report-day">
       {heading === null ? <span className="max-sm:hidden" /> : <h3>{heading}</h3>}
       <ol>
         {lines.map((line) => (
-          <Line key={line.entryId} {...{ line, studentId }} arrived={arrived?.has(line.entryId) ?? false} />
+          <Line
+            key={line.entryId}
+            {...{ line, studentId, language }}
+            arrived={arrived?.has(line.entryId) ?? false}
+          />
         ))}
       </ol>
     </div>

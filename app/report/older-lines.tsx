@@ -1,7 +1,7 @@
 import { useEffect, useRef } from "react";
 import { Link, useFetcher, useSearchParams } from "react-router";
 import type { loader } from "#app/routes/report/older.ts";
-import { lastHeading, ReportBlocks } from "./report-blocks.tsx";
+import { lastHeading, layoutOf, ReportBlocks } from "./report-blocks.tsx";
 
 /**
  * The lines of a report older than the line `before`: they load when one scrolls near, and so does what is older than they are. Each
@@ -51,7 +51,7 @@ export function OlderLines({
     );
   return (
     <>
-      <ReportBlocks studentId={studentId} blocks={data.blocks} after={after} />
+      <ReportBlocks studentId={studentId} blocks={data.blocks} after={after} {...layoutOf(data)} />
       {data.next ? (
         <OlderLines studentId={studentId} before={data.next} after={lastHeading(data.blocks)} />
       ) : null}

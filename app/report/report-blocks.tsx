@@ -1,8 +1,10 @@
-import type { GlanceBlock, PlanBlock, ReportBlock } from "#core/report/document.ts";
+import type { GlanceBlock, PlanBlock, ReportBlock, ReportSection } from "#core/report/document.ts";
+import type { Language } from "#core/words/en.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
 import { JotPicturesRow, JotsSection } from "./jots-section.tsx";
 import { GoalSection } from "./goal-section.tsx";
 import { LogLines } from "./log-lines.tsx";
+import { LogParagraph, LogTable } from "./log-layouts.tsx";
 import { WeeksDrawing } from "./weeks-drawing.tsx";
 
 function Glance({ columns }: { columns: GlanceBlock["columns"] }) {
@@ -43,7 +45,7 @@ function PlanNote({ plan: { name, days, facts, changed } }: { plan: PlanBlock })
 }
 
 /** A heading with the lines below it; what has no heading stands for itself. */
-type Part =
+export type Part =
   | Exclude<ReportBlock, { kind: "heading" | "line" }>
   | { kind: "lines"; id: string; heading: string; lines: ReportLine[] };
 
@@ -65,12 +67,18 @@ export function ReportBlocks({
   blocks,
   after = null,
   arrived,
+  layout,
+  columns,
+  language,
 }: {
   studentId: string;
   blocks: readonly ReportBlock[];
   after?: string | null;
   arrived?: ReadonlySet<string>;
-}) {
+  /** Of the report; English where it is not given. */
+  language?: Language;
+} & Pick<ReportSection, "layout" | "columns">) {
+  if (layout === "table" && columns) return <LogTable parts={partsOf(blocks)} columns={columns} />;
   return partsOf(blocks).map((part) => {
     switch (part.kind) {
       case "glance":
@@ -92,23 +100,34 @@ export function ReportBlocks({
       case "weeks":
         return <WeeksDrawing key="weeks" weeks={part} />;
       case "jots":
-        return <JotsSection key={part.categoryId} jots={part} studentId={studentId} />;
+        return <JotsSection key={part.categoryId} jots={part} {...{ studentId, language }} />;
       case "pictures":
         return <JotPicturesRow key="pictures" items={part.items} studentId={studentId} />;
       case "plan":
         return <PlanNote key={part.planId} plan={part} />;
       case "lines":
-        return (
+        return layout === "sentences" ? (
+          <LogParagraph key={part.id} heading={part.heading} lines={part.lines} />
+        ) : (
           <LogLines
             key={part.id}
             heading={part.id === after ? null : part.heading}
             lines={part.lines}
-            {...{ studentId, arrived }}
+            {...{ studentId, arrived, language }}
           />
         );
     }
   });
 }
+
+/** How the lines of a section are drawn. */
+export const layoutOf = ({
+  layout,
+  columns,
+}: Pick<ReportSection, "layout" | "columns">): Pick<ReportSection, "layout" | "columns"> => ({
+  ...(layout ? { layout } : {}),
+  ...(columns ? { columns } : {}),
+});
 
 /** The id of the last heading of these blocks; null where there is none. */
 export const lastHeading = (blocks: readonly ReportBlock[]): string | null =>

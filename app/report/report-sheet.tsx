@@ -1,6 +1,6 @@
 import { type ReactNode, useEffect } from "react";
 import type { ReportDocument, ReportSection } from "#core/report/document.ts";
-import { ReportBlocks } from "./report-blocks.tsx";
+import { layoutOf, ReportBlocks } from "./report-blocks.tsx";
 
 /** The text as a string of CSS. */
 const cssString = (text: string) =>
@@ -70,7 +70,12 @@ export function ReportSheet({
           {section.name === "log" && log ? (
             log(section)
           ) : (
-            <ReportBlocks studentId={studentId} blocks={section.blocks} />
+            <ReportBlocks
+              studentId={studentId}
+              blocks={section.blocks}
+              language={report.language}
+              {...layoutOf(section)}
+            />
           )}
         </Section>
       ))}

@@ -44,6 +44,7 @@ const actions: Place[] = [
 const schoolEditing: Place[] = [
   { label: "Lists", hint: "areas, settings, ladders of the school", to: "/school/lists" },
   { label: "Jot categories", hint: "what the school writes jots about", to: "/school/jots" },
+  { label: "Who reads reports", hint: "team, family, file: how each reads", to: "/school/audiences" },
   { label: "What an incident asks", hint: "of the school", to: "/school/incidents" },
 ];
 const schoolPatterns: Place = {

@@ -11,7 +11,8 @@ import {
 import { axisTitle } from "./axis-title.ts";
 import type { GoalPhase, GoalSetup } from "../model/goal.ts";
 import type { DateSpan } from "../dates/date-span.ts";
-import { dateWithYear, shortDate } from "../words/dates.ts";
+import { shortDate } from "../words/dates.ts";
+import { chartEn, type ChartWords } from "../words/en/chart.ts";
 import { unitOf } from "../measures/measure.ts";
 import { figure } from "../words/amounts.ts";
 import { counts, plural } from "../words/numbers.ts";
@@ -243,7 +244,7 @@ export function progressChart(
     },
     aimPath: pathOfAim(aim, axis.scale === "log"),
     criterion: setup.criterion?.value ?? null,
-    met: metOn === null ? null : { day: dayNumber(metOn), label: `Criterion reached on ${shortDate(metOn)}` },
+    met: metOn === null ? null : { day: dayNumber(metOn), label: chartEn.metOn(metOn) },
     ticks: timeTicks(fromDay, toDay),
     marks: (more.marks ?? []).filter(({ day }) => fromDay <= day && day <= toDay),
     shapes,
@@ -252,19 +253,28 @@ export function progressChart(
 }
 
 /** The chart in words, for those who do not see it. */
-export function chartDescription({ points, all }: GoalSeries, chart: ProgressChart): string {
-  const first = points[0];
-  const last = points.at(-1);
+export function chartDescription(
+  { points, all }: GoalSeries,
+  chart: ProgressChart,
+  words: ChartWords = chartEn,
+): string {
+  const [first, last] = [points[0], points.at(-1)];
   const values = points.map((point) => point.value);
-  const said = (value: number) => figure(value, chart.unit);
-  const aim = chart.aim
-    ? ` The aim line runs from ${said(chart.aim.from[1])} to ${said(chart.aim.to[1])} on ${dateWithYear(dateOfDay(chart.aim.to[0]))}.`
-    : "";
-  const criterion = chart.criterion === null ? "" : ` The criterion is ${said(chart.criterion)}.`;
-  if (!first || !last) return `No points yet.${criterion}${aim}`;
-  const met = chart.met ? ` ${chart.met.label}.` : "";
-  const aside = all.filter((point) => point.isOpen || (point.isShort && point.value !== null)).length;
-  const hollow = aside > 0 ? ` ${aside} ${plural(aside, "is", "are")} not counted toward the criterion.` : "";
-  const blank = chart.edges.length > 0 ? ` ${chart.edges.length} gave no figure.` : "";
-  return `${points.length} points from ${shortDate(first.date)} to ${shortDate(last.date)}, lowest ${said(Math.min(...values))}, highest ${said(Math.max(...values))}, last ${said(last.value)}.${hollow}${blank}${criterion}${aim}${met}`;
+  return words.description({
+    unit: chart.unit,
+    points:
+      first && last
+        ? {
+            ...{ n: points.length, from: first.date, to: last.date, last: last.value },
+            ...{ lowest: Math.min(...values), highest: Math.max(...values) },
+          }
+        : null,
+    notCounted: all.filter((point) => point.isOpen || (point.isShort && point.value !== null)).length,
+    blank: chart.edges.length,
+    criterion: chart.criterion,
+    aim: chart.aim && {
+      ...{ from: chart.aim.from[1], to: chart.aim.to[1], on: dateOfDay(chart.aim.to[0]) },
+    },
+    metOn: chart.met && dateOfDay(chart.met.day),
+  });
 }

@@ -9,6 +9,8 @@ import type { SchoolCalendar } from "../schedule/calendar.ts";
 import type { Catalogue } from "../words/en.ts";
 import { capitalise } from "../words/numbers.ts";
 import type { PlanBlock, ReportBlock, ReportSpan, WeeksBlock } from "./document.ts";
+import type { AudienceSettings } from "./audience.ts";
+import { staffWords } from "./staff-words.ts";
 import { type ReportRecord, reportLines } from "./report-lines.ts";
 
 /** What the part of a report about behavior is made from. */
@@ -167,20 +169,34 @@ function planBlock(plan: Plan, material: BehaviorMaterial, span: ReportSpan, wor
 export function behaviorBlocks(
   material: BehaviorMaterial,
   span: ReportSpan,
+  {
+    plain,
+    staff,
+    when,
+    readsFindings,
+  }: Pick<AudienceSettings, "plain" | "staff" | "when"> & {
+    readsFindings: boolean;
+  },
   words: Catalogue,
 ): ReportBlock[] {
   const says = words.report;
   const weeks = weeksBlock(material, span, words);
-  const findings = findingsIn(material, span);
+  const findings = readsFindings ? findingsIn(material, span) : [];
   const nothing = { entries: [], notMeasured: [], incidents: [], decisions: [], jots: [] };
   const lines = reportLines(
     [],
     { ...nothing, patterns: findings },
     findings.map(({ noteId }) => noteId),
     words,
-  );
+  ).map((line) => {
+    const author = staffWords(line.author, staff, words);
+    return { ...line, author, by: words.report.by(null, when === "times" ? line.time : "", author) };
+  });
   return [
-    ...behaviorSentences(material, span, words).map((text): ReportBlock => ({ kind: "sentence", text })),
+    ...(plain
+      ? behaviorGlance(material, span, words).slice(0, 1)
+      : behaviorSentences(material, span, words)
+    ).map((text): ReportBlock => ({ kind: "sentence", text })),
     ...(weeks ? [weeks] : []),
     ...(lines.length > 0
       ? [
@@ -188,6 +204,8 @@ export function behaviorBlocks(
           ...lines.map((line) => ({ kind: "line" as const, line })),
         ]
       : []),
-    ...plansIn(material, span).map((plan) => planBlock(plan, material, span, words)),
+    ...plansIn(material, span)
+      .map((plan) => planBlock(plan, material, span, words))
+      .map((block) => (plain ? { ...block, changed: null } : block)),
   ];
 }

@@ -1,4 +1,6 @@
-import { mostlyPoints } from "../chart/chart.ts";
+import { axisTitle } from "../chart/axis-title.ts";
+import { mostlyPoints, type ProgressChart } from "../chart/chart.ts";
+import { timeTicks } from "../chart/time-axis.ts";
 import { legendOf } from "../chart/legend.ts";
 import { smallChart } from "../chart/small-chart.ts";
 import { chartDescription } from "../chart/progress-chart.ts";
@@ -7,6 +9,7 @@ import { detailsOf } from "../measures/details-of.ts";
 import { unitOf } from "../measures/measure.ts";
 import { rubricRatings, type ScoredRubric } from "../agreement/rubric-ratings.ts";
 import { partHistory, partSentence } from "../measures/part-history.ts";
+import type { Measure } from "../measures/measure-schema.ts";
 import type { Decision } from "../model/decision.ts";
 import type { Entry, NotMeasured } from "../model/entry.ts";
 import type { GoalSetup } from "../model/goal.ts";
@@ -25,9 +28,12 @@ import { runningWords } from "../progress/running-words.ts";
 import { taughtOn } from "../progress/taught-on.ts";
 import type { SchoolCalendar } from "../schedule/calendar.ts";
 import type { Catalogue } from "../words/en.ts";
+import type { ChartWords } from "../words/en/chart.ts";
 import { capitalise } from "../words/numbers.ts";
+import type { AudienceSettings, FieldName } from "./audience.ts";
 import type { GoalBlock, ReportChart, ReportFact, ReportFigure, ReportList, ReportSpan } from "./document.ts";
 import { ratersTable } from "./compose-jots.ts";
+import { staffWords } from "./staff-words.ts";
 import { goalChart } from "./goal-chart.ts";
 
 /** What the part of a report about goals is made from. */
@@ -41,6 +47,8 @@ export interface GoalsMaterial {
   /** Of all goals, the newest first, none that was removed. */
   decisions: readonly Decision[];
   notMeasured: readonly NotMeasured[];
+  /** What the student is called. */
+  calledName: string;
   /** Rubrics that were scored beside the entries, by a second person or the student. */
   ratings: readonly (ScoredRubric & { goalId: string })[];
   /** `YYYY-MM-DD` */
@@ -103,8 +111,15 @@ export function judgeForReport(
 }
 
 /** Figures that are read first. Of a baseline that was not measured it says for which day it was entered. */
-function figuresFor({ goal, figures, series }: JudgedGoal, words: Catalogue): ReportFigure[] {
+function figuresFor(
+  { goal, figures, series }: JudgedGoal,
+  isPlain: boolean,
+  words: Catalogue,
+): ReportFigure[] {
   const says = words.report;
+  const [before, now] = isPlain
+    ? [words.family.atFirst(), words.family.now()]
+    : [says.labels.baseline, says.labels.now];
   const unit = unitOf(goal.measure);
   const { enteredBaseline } = goal.setup;
   const measured = figures.phases.find(({ phase }) => phase === baselinePhase);
@@ -113,9 +128,9 @@ function figuresFor({ goal, figures, series }: JudgedGoal, words: Catalogue): Re
     ...(measured
       ? [
           {
-            label: says.labels.baseline,
+            label: before,
             value: says.value(measured.median, unit),
-            about: says.medianOf(measured.n),
+            about: isPlain ? words.family.measurements(measured.n) : says.medianOf(measured.n),
           },
         ]
       : enteredBaseline
@@ -130,7 +145,7 @@ function figuresFor({ goal, figures, series }: JudgedGoal, words: Catalogue): Re
     ...(last
       ? [
           {
-            label: says.labels.now,
+            label: now,
             value: says.value(last.value, unit),
             about: says.countedOn(countedOf(last.entry), last.date),
           },
@@ -158,27 +173,54 @@ const glanceOf: Record<StandingKey, "well" | "decide" | "going"> = {
 /** What the first lines of a report say of a goal, and in which column. */
 export function glanceAt(
   judged: JudgedGoal,
+  { plain: isPlain }: AudienceSettings,
   words: Catalogue,
 ): { column: "well" | "decide" | "going"; id: string; text: string } {
   const { goal, decided, series } = judged;
   const says = words.report;
   const { standing, pace } = decided;
-  const figures = figuresFor(judged, words).map(({ value }) => value);
+  const figures = figuresFor(judged, isPlain, words).map(({ value }) => value);
   const isMeasured = series.all.length > 0;
   return {
     id: goal.goalId,
     // Old data are a decision too: to measure it again, or not.
     column: !isMeasured || standing.stale ? "decide" : glanceOf[standing.key],
-    text: isMeasured
-      ? says.glanceGoal(
+    text: isPlain
+      ? words.family.glance(
           goal.title,
-          figures,
-          standing.word,
-          pace.key === "none" || pace.key === "too-early" ? null : says.pace[pace.key],
-          standing.stale,
+          isMeasured ? figures : [],
+          isMeasured ? words.family.briefly(standing.key) : words.family.notMeasured(),
         )
-      : says.glanceNotMeasured(goal.title),
+      : isMeasured
+        ? says.glanceGoal(
+            goal.title,
+            figures,
+            standing.word,
+            pace.key === "none" || pace.key === "too-early" ? null : says.pace[pace.key],
+            standing.stale,
+          )
+        : says.glanceNotMeasured(goal.title),
   };
+}
+
+/** What a goal means, in a plain sentence: what is worked on, and how far. Null where it has no criterion. */
+function meaningOf({ goal }: JudgedGoal, name: string, words: Catalogue): string | null {
+  const { criterion, dueOn } = goal.setup;
+  return (
+    criterion &&
+    words.family.meaning(name, goal.title, criterionWords(criterion, goal.measure, words.criterion), dueOn)
+  );
+}
+
+/** How a goal goes, in plain sentences. */
+function plainStanding({ series, decided }: JudgedGoal, name: string, { family }: Catalogue): string[] {
+  if (series.all.length === 0) return [family.notMeasured()];
+  const { standing, pace } = decided;
+  return [
+    family.standing(standing.key, name),
+    ...(standing.stale ? [family.stale()] : []),
+    ...(pace.key === "enough" || pace.key === "not-enough" ? [family.pace(pace.key === "enough")] : []),
+  ];
 }
 
 function factsOf({ goal: { setup, measure } }: JudgedGoal, words: Catalogue): ReportFact[] {
@@ -200,7 +242,9 @@ function changesIn(
   words: Catalogue,
 ) {
   const names = new Map(
-    goal.setup.phases.map(({ phaseId, name, isBaseline }) => [isBaseline ? baselinePhase : phaseId, name]),
+    goal.setup.phases.map(({ phaseId, name, isBaseline }) =>
+      isBaseline ? [baselinePhase, words.chart.baseline()] : [phaseId, name],
+    ),
   );
   return changesOf(
     {
@@ -218,20 +262,25 @@ function ratersOf(
   { goal, entries }: JudgedGoal,
   { from, to }: ReportSpan,
   { ratings }: GoalsMaterial,
-  named: boolean,
+  settings: AudienceSettings,
   words: Catalogue,
 ) {
   const beside = ratings.filter(({ goalId }) => goalId === goal.goalId);
   const counted = entries.filter(({ measureVersion }) => measureVersion >= goal.figuresFromVersion);
   const isIn = (on: string) => (from === null || from <= on) && on <= to;
   const scored = [...counted, ...beside].filter(({ on }) => isIn(on));
-  return ratersTable(rubricRatings(scored, words.entries), { named, scale: "percent" }, words);
+  return ratersTable(
+    rubricRatings(scored, words.entries),
+    { staff: settings.staff, scale: "percent" },
+    words,
+  );
 }
 
 /** Which parts, people and settings the result of the current phase is made of. */
 function madeOf(
   { goal, entries, series, figures }: JudgedGoal,
   renamed: ReadonlyMap<string, string>,
+  { staff }: AudienceSettings,
   words: Catalogue,
 ): string[] {
   const { measure } = goal;
@@ -247,11 +296,19 @@ function madeOf(
   const shares =
     measure.kind === "running-total"
       ? []
-      : carriedBy(current, unitOf(measure), observersOf(entries), series.unit, words.changes);
+      : carriedBy(
+          current,
+          unitOf(measure),
+          (personId) => staffWords(observersOf(entries)(personId), staff, words),
+          series.unit,
+          words.changes,
+        );
   return [
     parts && says.parts(parts.best, parts.bestWords, parts.least, parts.leastWords),
     independenceSentence(measure, current, words.changes),
-    ...shares.flatMap(({ by, shares: all }) => (by === "weekday" ? [] : [says.carried(by, all)])),
+    ...shares.flatMap(({ by, shares: all }) =>
+      by === "weekday" || (by === "person" && staff === "none") ? [] : [says.carried(by, all)],
+    ),
   ].filter((sentence) => sentence !== null);
 }
 
@@ -260,15 +317,29 @@ const listOf = (label: string, items: ReportList["items"]): ReportList[] =>
 const plain = (sentences: readonly string[]): ReportList["items"] =>
   sentences.map((text) => ({ id: text, text, aside: null }));
 
+/** A chart with its axes in words of a language. */
+const inWords = (chart: ProgressChart, measure: Measure, per: GoalSeries["unit"], words: ChartWords) => ({
+  ...chart,
+  axisTitle: axisTitle(measure, per, words),
+  ticks: timeTicks(chart.fromDay, chart.toDay, words.ticks),
+});
+
 function chartOf(
   judged: JudgedGoal,
   to: string,
   material: GoalsMaterial,
+  { staff }: AudienceSettings,
   words: Catalogue,
 ): (ReportChart & { legend: string[] }) | null {
-  const { goal, series, figures, entries, decisions } = judged;
+  const { series, figures, entries, decisions } = judged;
+  const { setup } = judged.goal;
+  const phases = setup.phases.map((phase) =>
+    phase.isBaseline ? { ...phase, name: words.chart.baseline() } : phase,
+  );
+  const goal = { ...judged.goal, setup: { ...setup, phases } };
   const { chart } = goalChart(goal, {
-    ...{ series, figures, entries, goals: material.goals, scale: "linear" },
+    ...{ series, figures, entries, goals: material.goals, scale: "linear", words: words.chart },
+    raterName: (name, at) => staffWords(name, staff, words) || words.jots.rater(at + 1),
     beside: {
       ...{ calendar: material.calendar, today: to, decisions },
       absences: material.absences.filter((on) => on <= to),
@@ -277,8 +348,8 @@ function chartOf(
   });
   if (!chart || series.points.length === 0) return null;
   return {
-    chart: smallChart(mostlyPoints(chart), words.chart),
-    description: chartDescription(series, chart),
+    chart: smallChart(inWords(mostlyPoints(chart), goal.measure, series.unit, words.chart), words.chart),
+    description: chartDescription(series, chart, words.chart),
     legend: legendOf(chart, words.chart),
   };
 }
@@ -286,17 +357,18 @@ function chartOf(
 /**
  * A goal in a report, as the numbers say it on the last day of the span; decisions are those of the span.
  *
- * @param named are raters called by their names?
+ * @param settings how the audience reads it
  * @returns also what the marks of its chart stand for, which is said once for all goals
  */
 export function goalBlock(
   judged: JudgedGoal,
   span: ReportSpan,
   material: GoalsMaterial,
-  { named }: { named: boolean },
+  settings: AudienceSettings,
   words: Catalogue,
 ): { block: GoalBlock; legend: string[] } {
   const { from, to } = span;
+  const has = (field: FieldName) => settings.fields.includes(field);
   const { goal, decided, series, decisions } = judged;
   const says = words.report;
   const { standing, rate } = decided;
@@ -306,40 +378,60 @@ export function goalBlock(
     { today: to, calendar: material.calendar },
     words.progress,
   );
-  const drawn = chartOf(judged, to, material, words);
+  const drawn = has("chart") ? chartOf(judged, to, material, settings, words) : null;
+  const isPlain = settings.plain;
+  const isMeasured = series.all.length > 0;
+  const meaning = isPlain ? meaningOf(judged, material.calledName, words) : null;
   const block: GoalBlock = {
     kind: "goal",
     ...{ goalId: goal.goalId, number: goal.number, title: goal.title, wording: goal.wording },
-    ...{ facts: factsOf(judged, words), figures: figuresFor(judged, words) },
+    ...{
+      facts: isPlain && meaning ? [] : factsOf(judged, words),
+      figures: has("figures") ? figuresFor(judged, isPlain, words) : [],
+    },
+    ...(isPlain ? { meaning } : {}),
     standing:
-      series.all.length === 0
+      !isMeasured || isPlain || !has("standing")
         ? null
         : {
             ...{ key: standing.key, word: standing.word },
             why: [standing.why, standing.stale].filter(Boolean).join(" "),
           },
-    sentences: [running, series.all.length === 0 || running ? "" : rate].filter(
-      (sentence): sentence is string => Boolean(sentence),
-    ),
+    sentences: !has("standing")
+      ? []
+      : isPlain
+        ? plainStanding(judged, material.calledName, words)
+        : [running, !isMeasured || running ? "" : rate].filter((sentence): sentence is string =>
+            Boolean(sentence),
+          ),
     chart: drawn && { chart: drawn.chart, description: drawn.description },
     lists: [
       ...listOf(
         says.labels.changed,
-        plain(changesIn(judged, to, material.calendar, words).map((change) => change.words)),
+        has("changes")
+          ? plain(changesIn(judged, to, material.calendar, words).map((change) => change.words))
+          : [],
       ),
       ...listOf(
         says.labels.decided,
-        decisions
+        (has("decisions") ? decisions : [])
           .filter(({ on }) => from === null || from <= on)
           .map(({ decisionId, kind, phaseName, reason, on, author }) => ({
             id: decisionId,
-            text: [says.decided(kind, phaseName), capitalise(reason.trim())].filter(Boolean).join(" "),
-            aside: `${says.on(on)} · ${author}`,
+            text: [says.decided(kind, phaseName), has("notes") ? capitalise(reason.trim()) : ""]
+              .filter(Boolean)
+              .join(" "),
+            aside: [says.on(on), staffWords(author, settings.staff, words)].filter(Boolean).join(" · "),
           })),
       ),
-      ...listOf(says.labels.carried, plain(madeOf(judged, material.renamedOf(goal.goalId), words))),
+      ...listOf(
+        says.labels.carried,
+        has("parts") ? plain(madeOf(judged, material.renamedOf(goal.goalId), settings, words)) : [],
+      ),
     ],
-    ...(goal.measure.kind === "rubric" ? { raters: ratersOf(judged, span, material, named, words) } : {}),
+    ...(goal.measure.kind === "rubric" && has("raters")
+      ? { raters: ratersOf(judged, span, material, settings, words) }
+      : {}),
   };
   return { block, legend: drawn?.legend ?? [] };
 }

@@ -2,6 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Jot } from "../model/jot.ts";
 import { en } from "../words/en.ts";
 import { es } from "../words/es.ts";
+import { audienceDefaults } from "./audience.ts";
 import { jotBlocks, type JotsMaterial } from "./compose-jots.ts";
 import type { JotsBlock } from "./document.ts";
 
@@ -34,7 +35,12 @@ const rated = (on: string, step: number | null, change: Partial<Jot> = {}): Jot 
 const teo = { rater: { personId: "t", name: "T. Brandvold" }, at: "10:05" };
 const span = { from: "2026-09-08", to: "2026-11-24" };
 const blocks = (jots: Jot[], named = true, words = en) =>
-  jotBlocks({ jots, categories } satisfies JotsMaterial, span, { named }, words);
+  jotBlocks(
+    { jots, categories } satisfies JotsMaterial,
+    span,
+    { ...audienceDefaults.team, staff: named ? "names" : "none" },
+    words,
+  );
 const habits = (jots: Jot[], named = true, words = en): JotsBlock => {
   const [first] = blocks(jots, named, words);
   if (first?.kind !== "jots") throw new Error("no jots");

@@ -5,6 +5,8 @@ import type { Jot, JotCategory } from "../model/jot.ts";
 import type { Catalogue } from "../words/en.ts";
 import { capitalise } from "../words/numbers.ts";
 import { mean } from "simple-statistics";
+import type { AudienceSettings, FieldName } from "./audience.ts";
+import { staffWords } from "./staff-words.ts";
 import type {
   JotsBlock,
   PicturesBlock,
@@ -36,12 +38,12 @@ export const jotsIn = ({ jots }: JotsMaterial, span: ReportSpan): Jot[] =>
 /**
  * Several raters as a table: the student's own rating first.
  *
- * @param named are adults called by their names, or "Rater 1"?
+ * @param staff how adults are called; where not at all, "Rater 1"
  * @param of how many levels there are; of a percentage it is not asked
  */
 export function ratersTable(
   ratings: readonly Rating[],
-  { named, scale, of = 0 }: { named: boolean; scale: "levels" | "percent"; of?: number },
+  { staff, scale, of = 0 }: { staff: AudienceSettings["staff"]; scale: "levels" | "percent"; of?: number },
   words: Catalogue,
 ): RatersTable | null {
   const compared = compareRaters(ratings);
@@ -52,7 +54,7 @@ export function ratersTable(
   return {
     label: says.raters(),
     columns: columns.map(({ name, own, n, mean }, at) => ({
-      name: own ? says.ownRating() : named ? name : says.rater(at - firstAdult + 1),
+      name: own ? says.ownRating() : staffWords(name, staff, words) || says.rater(at - firstAdult + 1),
       about: says.raterMean(n, mean, scale),
     })),
     rows: days.slice(0, mostDays).map(({ on, words: cells }) => ({ day: says.day(on), cells })),
@@ -96,6 +98,10 @@ const ratingOf = (jot: Jot): Rating[] =>
       ]
     : [];
 
+/** When a jot was written and by whom, as the audience reads it. */
+const byWords = ({ on, at, period, author }: Jot, { staff, when }: AudienceSettings, words: Catalogue) =>
+  words.report.by(on, when === "times" ? (at ?? period ?? "") : "", staffWords(author, staff, words));
+
 /** The level and the words of a jot that stands under its category. */
 function latestWords({ level, own, note }: Jot, says: Catalogue["jots"]): string {
   const words = note?.trim() ?? "";
@@ -106,7 +112,7 @@ function latestWords({ level, own, note }: Jot, says: Catalogue["jots"]): string
 function categoryBlock(
   category: JotCategory,
   jots: readonly Jot[],
-  named: boolean,
+  settings: AudienceSettings,
   words: Catalogue,
 ): JotsBlock {
   const says = words.jots;
@@ -144,21 +150,27 @@ function categoryBlock(
           text: latestWords(latest, says),
           page: `jots/${latest.jotId}`,
           teamOnly: latest.teamOnly,
-          by: words.report.by(latest.on, latest.at ?? latest.period ?? "", latest.author),
+          by: byWords(latest, settings, words),
         }
       : null,
-    raters: ratersTable(jots.flatMap(ratingOf), { named, scale: "levels", of: levels.length }, words),
+    raters: settings.fields.includes("raters")
+      ? ratersTable(
+          jots.flatMap(ratingOf),
+          { staff: settings.staff, scale: "levels", of: levels.length },
+          words,
+        )
+      : null,
   };
 }
 
-function picturesBlock(jots: readonly Jot[], words: Catalogue): PicturesBlock[] {
+function picturesBlock(jots: readonly Jot[], settings: AudienceSettings, words: Catalogue): PicturesBlock[] {
   const items = jots.toReversed().flatMap((jot) =>
     jot.pictures.flatMap(({ pictureId, caption, size }) =>
       size
         ? {
             ...{ pictureId, caption, ...size },
             page: `jots/${jot.jotId}`,
-            by: words.report.by(jot.on, jot.at ?? jot.period ?? "", jot.author),
+            by: byWords(jot, settings, words),
           }
         : [],
     ),
@@ -170,15 +182,18 @@ function picturesBlock(jots: readonly Jot[], words: Catalogue): PicturesBlock[] 
  * Jots in a report: of each category the levels over time, the counts and the latest words, and the pictures. The jots one by one stand in
  * the log.
  *
- * @param named are raters called by their names?
+ * @param settings how the audience reads them
  */
 export function jotBlocks(
   material: JotsMaterial,
   span: ReportSpan,
-  { named }: { named: boolean },
+  settings: AudienceSettings,
   words: Catalogue,
 ): ReportBlock[] {
-  const jots = jotsIn(material, span);
+  const has = (field: FieldName) => settings.fields.includes(field);
+  const jots = jotsIn(material, span)
+    .filter(({ teamOnly }) => !teamOnly || has("team only"))
+    .map((jot) => (has("notes") ? jot : { ...jot, note: null }));
   const groups = groupBy(jots, ({ category }) => category?.categoryId ?? "");
   const categories = [
     ...material.categories,
@@ -192,8 +207,8 @@ export function jotBlocks(
   return [
     ...categories.flatMap((category) => {
       const ofCategory = groups.get(category.categoryId);
-      return ofCategory ? categoryBlock(category, ofCategory, named, words) : [];
+      return ofCategory ? categoryBlock(category, ofCategory, settings, words) : [];
     }),
-    ...picturesBlock(jots, words),
+    ...(has("pictures") ? picturesBlock(jots, settings, words) : []),
   ];
 }

@@ -1,7 +1,10 @@
+import type { Audience } from "./audience.ts";
+import { type AudienceSettings, audienceDefaults, readsIncidents } from "./audience.ts";
+import { staffWords } from "./staff-words.ts";
 import { groupBy } from "../lists/group-by.ts";
 import { type Catalogue, en } from "../words/en.ts";
 import { capitalise } from "../words/numbers.ts";
-import type { Audience, ReportBlock, ReportOrder, ReportSection, ReportSpan } from "./document.ts";
+import type { ReportBlock, ReportOrder, ReportSection, ReportSpan } from "./document.ts";
 import { type ReportLine, reportLines, type ReportRecord } from "./report-lines.ts";
 
 /** What the log of a report is made from. */
@@ -15,22 +18,63 @@ export interface LogMaterial {
 /** For whom, over which days, in which order. */
 export interface LogChoice {
   audience: Audience;
+  settings: AudienceSettings;
   /** Null: everything. */
   span: ReportSpan | null;
   order: ReportOrder;
 }
 
-const running: LogChoice = { audience: "team", span: null, order: "time" };
+const running: LogChoice = {
+  ...{ audience: "team", settings: audienceDefaults.team, span: null, order: "time" },
+};
 
 /** Jots stand in the log without a goal, as incidents do. */
 const isJot = ({ page }: ReportLine) => page.startsWith("jots/");
 
-/** A family reads of the goals and jots. Incidents and what their patterns gave to check reach it only through a person. */
-const kindsFor: Record<Audience, (line: ReportLine) => boolean> = {
-  team: () => true,
-  file: () => true,
-  family: (line) => line.goalId !== null || (isJot(line) && !line.teamOnly),
-};
+/** Is a line for this audience? */
+function isFor(line: ReportLine, { audience, settings: { fields, sections } }: LogChoice): boolean {
+  if (isJot(line)) return sections.includes("jots") && (!line.teamOnly || fields.includes("team only"));
+  if (line.goalId === null) return readsIncidents(audience);
+  return fields.includes("decisions") || !line.page.startsWith("decisions/");
+}
+
+/** A line as its audience reads it: with or without its note, pictures, time and person. */
+function tailored(
+  { pictures, ...line }: ReportLine,
+  { fields, staff, when }: AudienceSettings,
+  words: Catalogue,
+): ReportLine {
+  const told = {
+    ...line,
+    note: fields.includes("notes") ? line.note : null,
+    time: when === "times" ? line.time : "",
+    author: staffWords(line.author, staff, words),
+    ...(pictures && fields.includes("pictures") ? { pictures } : {}),
+  };
+  return { ...told, by: words.report.by(null, told.time, told.author) };
+}
+
+/** The entries without what in them is free text for readers who see no notes, or names a person where no staff is named. */
+function tailoredEntries(
+  { entries, ...record }: ReportRecord,
+  { fields, staff }: AudienceSettings,
+  words: Catalogue,
+): ReportRecord {
+  const hasNotes = fields.includes("notes");
+  return {
+    ...record,
+    entries: entries.map((recorded) => {
+      const { entry } = recorded;
+      if (entry.kind === "outcomes" && !hasNotes && entry.note) {
+        return { ...recorded, entry: { ...entry, note: "" } };
+      }
+      if (entry.kind !== "rubric" || !entry.rater || staff === "names") return recorded;
+      const { rater, ...unnamed } = entry;
+      const called = staffWords(rater, staff, words);
+      return { ...recorded, entry: called ? { ...unnamed, rater: called } : unnamed };
+    }),
+  };
+}
 
 const isIn = (span: ReportSpan | null, { on }: ReportLine) =>
   span === null || ((span.from === null || span.from <= on) && on <= span.to);
@@ -87,13 +131,16 @@ export function composeLog(
   words: Catalogue = en,
 ): ReportSection {
   const says = words.report;
-  const { audience, span, order: arranged } = { ...running, ...choice };
-  const lines = reportLines(goals, record, order, words).filter(
-    (line) => kindsFor[audience](line) && isIn(span, line),
-  );
+  const asked = { ...running, ...choice };
+  const { settings, span, order: arranged } = asked;
+  const lines = reportLines(goals, tailoredEntries(record, settings, words), order, words)
+    .filter((line) => isFor(line, asked) && isIn(span, line))
+    .map((line) => tailored(line, settings, words));
   return {
     name: "log",
-    label: arranged === "time" ? says.entries() : says.entriesByGoal(),
+    label: says.log(arranged, readsIncidents(asked.audience)),
+    ...(settings.entries === "list" ? {} : { layout: settings.entries }),
+    ...(settings.entries === "table" ? { columns: words.family.columns } : {}),
     blocks:
       lines.length === 0
         ? [{ kind: "sentence", text: says.noEntries() }]

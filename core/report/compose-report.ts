@@ -1,11 +1,20 @@
+import {
+  type Audience,
+  audienceDefaults,
+  type AudienceSettings,
+  readsIncidents,
+  type SectionName,
+  settledFor,
+} from "./audience.ts";
 import type { Student } from "../model/student.ts";
-import { type Catalogue, en } from "../words/en.ts";
+import { catalogueOf } from "../words/catalogues.ts";
+import type { Catalogue } from "../words/en.ts";
+import { staffWords } from "./staff-words.ts";
 import { type BehaviorMaterial, behaviorBlocks, behaviorGlance, hasBehavior } from "./compose-behavior.ts";
 import { goalBlock, type GoalsMaterial, isOfSpan, judgeForReport, glanceAt } from "./compose-goal.ts";
 import { jotBlocks, type JotsMaterial } from "./compose-jots.ts";
 import { composeLog, type LogMaterial } from "./compose-log.ts";
 import type {
-  Audience,
   ReportBlock,
   ReportDocument,
   ReportFact,
@@ -29,6 +38,9 @@ export interface ReportMaterial extends GoalsMaterial, LogMaterial {
 
 export interface ReportChoice {
   audience: Audience;
+  /** How the audience reads it; as for a school that has set nothing where it is not given. */
+  settings?: AudienceSettings;
+  audienceName?: string | null;
   span: ReportSpan;
   order: ReportOrder;
 }
@@ -36,6 +48,7 @@ export interface ReportChoice {
 function aboutStudent(
   { student, schoolName, circle, today }: ReportMaterial,
   { from, to }: ReportSpan,
+  settings: AudienceSettings,
   words: Catalogue,
 ): ReportFact[] {
   const says = words.report;
@@ -43,8 +56,19 @@ function aboutStudent(
   const facts: [string, string | null][] = [
     [says.labels.grade, student.grade],
     [says.labels.school, schoolName],
-    [says.labels.iep, iepTo && (iepFrom ? says.span(iepFrom, iepTo) : says.span(null, iepTo))],
-    [says.labels.team, circle.map(({ name, position }) => says.member(name, position)).join("; ")],
+    [
+      settings.plain ? words.family.iep() : says.labels.iep,
+      iepTo && (iepFrom ? says.span(iepFrom, iepTo) : says.span(null, iepTo)),
+    ],
+    [
+      says.labels.team,
+      circle
+        .map(({ name, position }) =>
+          [staffWords(name, settings.staff, words), words.family.position(position)].filter(Boolean),
+        )
+        .map(([first = "", position = ""]) => says.member(first, position))
+        .join("; "),
+    ],
     [says.labels.covers, says.span(from, to)],
     [says.labels.prepared, says.on(today)],
   ];
@@ -58,10 +82,10 @@ function goalsSection(
   judged: readonly ReturnType<typeof judgeForReport>[],
   span: ReportSpan,
   material: ReportMaterial,
-  raters: { named: boolean },
+  settings: AudienceSettings,
   words: Catalogue,
 ): ReportSection {
-  const goals = judged.map((one) => goalBlock(one, span, material, raters, words));
+  const goals = judged.map((one) => goalBlock(one, span, material, settings, words));
   const legend = new Set(goals.flatMap((one) => one.legend));
   return {
     name: "goals",
@@ -77,10 +101,11 @@ function goalsSection(
 function glance(
   judged: readonly ReturnType<typeof judgeForReport>[],
   behavior: readonly string[],
+  settings: AudienceSettings,
   words: Catalogue,
 ): ReportSection {
   const says = words.report;
-  const told = judged.map((one) => glanceAt(one, words));
+  const told = judged.map((one) => glanceAt(one, settings, words));
   const columns = [
     ...(["well", "decide", "going"] as const).map((column) => ({
       label: says.labels[column],
@@ -102,47 +127,51 @@ function glance(
 export function composeReport(
   material: ReportMaterial,
   choice: Partial<ReportChoice> = {},
-  words: Catalogue = en,
+  words: Catalogue = catalogueOf((choice.settings ?? audienceDefaults[choice.audience ?? "team"]).language),
 ): ReportDocument {
   const says = words.report;
-  const { student, goals, today } = material;
-  const { audience, span, order }: ReportChoice = {
-    ...{ audience: "team", span: { from: null, to: today }, order: "time" },
+  const { student, goals, today, behavior } = material;
+  const audience = choice.audience ?? "team";
+  const { span, order, audienceName }: Omit<ReportChoice, "audience" | "settings"> = {
+    ...{ span: { from: null, to: today }, order: "time" },
     ...choice,
   };
+  const settings = settledFor(audience, {
+    ...(choice.settings ?? audienceDefaults[audience]),
+    language: words.language,
+  });
+  const has = (section: SectionName) => settings.sections.includes(section);
   const judged = goals
     .filter((goal) => isOfSpan(goal, span))
     .map((goal) => judgeForReport(goal, span, material, words));
-  const hasIncidents = audience !== "family" && hasBehavior(material.behavior, span);
-  const raters = { named: audience !== "family" };
-  const jots = jotBlocks(
-    audience === "family"
-      ? { ...material.jots, jots: material.jots.jots.filter(({ teamOnly }) => !teamOnly) }
-      : material.jots,
-    span,
-    raters,
-    words,
-  );
+  const isBehavior = has("behavior") && hasBehavior(behavior, span);
+  const jots = has("jots") ? jotBlocks(material.jots, span, settings, words) : [];
+  const sections: (ReportSection | null)[] = [
+    has("glance")
+      ? glance(judged, isBehavior ? behaviorGlance(behavior, span, words) : [], settings, words)
+      : null,
+    has("goals") ? goalsSection(judged, span, material, settings, words) : null,
+    isBehavior
+      ? {
+          name: "behavior",
+          label: says.behavior(),
+          blocks: behaviorBlocks(
+            behavior,
+            span,
+            { ...settings, readsFindings: readsIncidents(audience) },
+            words,
+          ),
+        }
+      : null,
+    jots.length > 0 ? { name: "jots", label: words.jots.section(), blocks: jots } : null,
+    has("log") ? composeLog(material, { audience, settings, span, order }, words) : null,
+  ];
   return {
-    ...{ language: words.language, audience, span, order },
+    ...{ language: words.language, audience, span, order, ...(audienceName ? { audienceName } : {}) },
     title: student.name,
     called: says.running(),
     head: `${student.screenName} · ${says.span(span.from, span.to)}`,
-    facts: aboutStudent(material, span, words),
-    sections: [
-      glance(judged, hasIncidents ? behaviorGlance(material.behavior, span, words) : [], words),
-      goalsSection(judged, span, material, raters, words),
-      ...(hasIncidents
-        ? [
-            {
-              name: "behavior" as const,
-              label: says.behavior(),
-              blocks: behaviorBlocks(material.behavior, span, words),
-            },
-          ]
-        : []),
-      ...(jots.length > 0 ? [{ name: "jots" as const, label: words.jots.section(), blocks: jots }] : []),
-      composeLog(material, { audience, span, order }, words),
-    ],
+    facts: aboutStudent(material, span, settings, words),
+    sections: sections.filter((section) => section !== null),
   };
 }

@@ -1,10 +1,8 @@
+import type { Audience, AudienceSettings, SectionName } from "./audience.ts";
 import type { SmallChart } from "../chart/small-chart.ts";
 import type { StandingKey } from "../progress/standing.ts";
 import type { Language } from "../words/en.ts";
 import type { ReportLine } from "./report-lines.ts";
-
-/** For whom a report is made. */
-export type Audience = "team" | "family" | "file";
 
 /** How the lines stand: by day, the newest first, or each under its goal. */
 export type ReportOrder = "time" | "goal";
@@ -75,6 +73,8 @@ export interface GoalBlock {
   facts: ReportFact[];
   figures: ReportFigure[];
   standing: (ToldStanding & { why: string }) | null;
+  /** What the goal means, in a plain sentence. */
+  meaning?: string | null;
   /** Trend, pace and what still runs, in sentences. */
   sentences: string[];
   chart: ReportChart | null;
@@ -179,15 +179,21 @@ export type ReportBlock =
   | PicturesBlock;
 
 export interface ReportSection {
-  name: "glance" | "goals" | "behavior" | "jots" | "log";
+  name: SectionName;
   label: string;
   blocks: ReportBlock[];
+  /** How its lines read; absent for a list, and in editions of earlier programs. */
+  layout?: AudienceSettings["entries"];
+  /** The heads of the columns, where its lines are a table. */
+  columns?: { on: string; result: string; note: string; by: string };
 }
 
 /** A report as data: page, margin, print and every file draw the same. */
 export interface ReportDocument {
   language: Language;
   audience: Audience;
+  /** What the school calls an audience of its own. */
+  audienceName?: string;
   span: ReportSpan;
   order: ReportOrder;
   title: string;

@@ -18,6 +18,7 @@ import { schoolBreaks } from "../schedule/breaks.ts";
 import type { SchoolCalendar } from "../schedule/calendar.ts";
 import { figure } from "../words/amounts.ts";
 import { shortDate } from "../words/dates.ts";
+import { chartEn, type ChartWords } from "../words/en/chart.ts";
 
 /** What stands at the foot of a goal's chart, and between its points. */
 export interface Beside {
@@ -67,6 +68,19 @@ function marksOf(goal: Goal, entries: readonly Entry[], beside: Beside): ChartMa
   ];
 }
 
+/** What a goal's chart is made from. */
+interface GoalChartAsk {
+  series: GoalSeries;
+  figures: Progress;
+  entries: readonly Entry[];
+  goals: readonly SummarisedGoal[];
+  beside: Beside;
+  scale: NonNullable<ChartMore["scale"]>;
+  /** What a rater is called, by their name and their place. */
+  raterName?: (name: string, place: number) => string;
+  words?: ChartWords;
+}
+
 /** Places of points, a run for each phase. */
 const byPhase = <Place>(points: readonly GoalPoint[], placesOf: (point: GoalPoint) => Place[]): Place[][] =>
   [...groupBy(points, ({ phase }) => phase).values()]
@@ -74,7 +88,12 @@ const byPhase = <Place>(points: readonly GoalPoint[], placesOf: (point: GoalPoin
     .filter((run) => run.length > 0);
 
 /** Errors beside what was correct, and each rater's own line: readings of the same work that are never one number. */
-function othersOf({ measure }: Goal, points: readonly GoalPoint[], entries: readonly Entry[]): OtherLine[] {
+function othersOf(
+  { measure }: Goal,
+  points: readonly GoalPoint[],
+  entries: readonly Entry[],
+  { raterName, words }: Required<Pick<GoalChartAsk, "raterName" | "words">>,
+): OtherLine[] {
   const place = ({ date, entry }: GoalPoint, value: number, what: string) => ({
     ...{ day: dayNumber(date), value, page: `entries/${entry.entryId}` },
     label: `${shortDate(date)}: ${what} ${figure(value, unitOf(measure))}`,
@@ -82,9 +101,9 @@ function othersOf({ measure }: Goal, points: readonly GoalPoint[], entries: read
   if (measure.kind === "fluency") {
     const errors = byPhase(points, (point) => {
       const value = point.entry.detail?.["errorsPerMinute"];
-      return typeof value === "number" ? [place(point, value, "errors")] : [];
+      return typeof value === "number" ? [place(point, value, words.errors())] : [];
     });
-    return errors.length > 0 ? [{ label: "errors", runs: errors }] : [];
+    return errors.length > 0 ? [{ label: words.errors(), runs: errors }] : [];
   }
   if (measure.kind !== "rubric") return [];
   const raterOf = new Map(
@@ -95,10 +114,10 @@ function othersOf({ measure }: Goal, points: readonly GoalPoint[], entries: read
   const raters = [...groupBy(points, ({ entry }) => raterOf.get(entry.entryId) ?? "")];
   return raters.length < 2
     ? []
-    : raters.map(([rater, own]) => ({
-        label: rater,
-        runs: byPhase(own, (point) => [place(point, point.value, rater)]),
-      }));
+    : raters.map(([name, own], at) => {
+        const rater = raterName(name, at);
+        return { label: rater, runs: byPhase(own, (point) => [place(point, point.value, rater)]) };
+      });
 }
 
 /** A chart is made as high as a like one of the same student, unless that would press it flat. */
@@ -126,14 +145,9 @@ export function goalChart(
     goals,
     beside,
     scale,
-  }: {
-    series: GoalSeries;
-    figures: Progress;
-    entries: readonly Entry[];
-    goals: readonly SummarisedGoal[];
-    beside: Beside;
-    scale: NonNullable<ChartMore["scale"]>;
-  },
+    raterName = (name) => name,
+    words = chartEn,
+  }: GoalChartAsk,
 ): { chart: ProgressChart | null; shares: ShareStack | null; description: string } {
   const { measure, setup } = goal;
   const { points } = series;
@@ -144,7 +158,7 @@ export function goalChart(
     scale,
     breaks: schoolBreaks(beside.calendar),
     marks: marksOf(goal, entries, beside),
-    others: othersOf(goal, points, entries),
+    others: othersOf(goal, points, entries, { raterName, words }),
     helpOf: (entryId) => helps.get(entryId) ?? null,
     alike: alikeValues(goal, goals, points),
     periods: reportingSpans(beside.calendar, beside.today),
@@ -152,6 +166,6 @@ export function goalChart(
   return {
     chart,
     shares: measure.kind === "supports" ? shareStack(measure, points) : null,
-    description: chart ? chartDescription(series, chart) : "",
+    description: chart ? chartDescription(series, chart, words) : "",
   };
 }

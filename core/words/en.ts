@@ -2,6 +2,7 @@ import { chartEn } from "./en/chart.ts";
 import { changesEn } from "./en/changes.ts";
 import { criterionEn } from "./en/criterion.ts";
 import { entriesEn } from "./en/entries.ts";
+import { familyEn } from "./en/family.ts";
 import { findingsEn } from "./en/findings.ts";
 import { goalHistoryEn } from "./en/goal-history.ts";
 import { incidentLineEn } from "./en/incident-line.ts";
@@ -24,6 +25,7 @@ export const en = {
   progress: progressEn,
   changes: changesEn,
   sides: sidesEn,
+  family: familyEn,
   findings: findingsEn,
   report: reportEn,
   jots: jotsEn,

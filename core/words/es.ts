@@ -3,6 +3,7 @@ import { chartEs } from "./es/chart.ts";
 import { changesEs } from "./es/changes.ts";
 import { criterionEs } from "./es/criterion.ts";
 import { entriesEs } from "./es/entries.ts";
+import { familyEs } from "./es/family.ts";
 import { findingsEs } from "./es/findings.ts";
 import { goalHistoryEs } from "./es/goal-history.ts";
 import { incidentLineEs } from "./es/incident-line.ts";
@@ -22,6 +23,7 @@ export const es: Catalogue = {
   progress: progressEs,
   changes: changesEs,
   sides: sidesEs,
+  family: familyEs,
   findings: findingsEs,
   report: reportEs,
   jots: jotsEs,

@@ -1,6 +1,7 @@
+import type { Audience } from "#core/report/audience.ts";
 import { createHash } from "node:crypto";
 import stringify from "safe-stable-stringify";
-import type { Audience, ReportDocument, ReportSpan } from "#core/report/document.ts";
+import type { ReportDocument, ReportSpan } from "#core/report/document.ts";
 import {
   type EditionChanges,
   type EditionContent,

@@ -31,6 +31,7 @@ interface Acts {
   picture: "added";
   "jot categories": "changed";
   edition: "made" | "shared";
+  audience: "changed";
   absence: "marked" | "taken back";
   choices: "changed";
   summaries: "mended";

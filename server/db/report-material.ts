@@ -74,6 +74,7 @@ export async function readReportMaterial(
         jots: await listJots(scope, studentId, { span }),
         categories: await listJotCategories(scope),
       },
+      calledName: student.calledName,
       ratings: await listSecondRatings(scope, studentId),
       behavior: {
         calendar,

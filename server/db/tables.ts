@@ -15,6 +15,12 @@ export interface Tables {
     person_id: string;
     at: Date;
   };
+  audiences: {
+    school_id: string;
+    audience: "team" | "family" | "file" | "own";
+    name: string | null;
+    settings: unknown;
+  };
   audit: {
     school_id: string;
     audit_id: string;
@@ -84,7 +90,7 @@ export interface Tables {
     edition_id: string;
     student_id: string;
     number: number;
-    audience: "team" | "family" | "file";
+    audience: "team" | "family" | "file" | "own";
     language: "en" | "es";
     from_on: string | null;
     to_on: string;
@@ -465,6 +471,12 @@ export interface Tables {
     sitting_id: string;
     person_id: string;
     started_at: Date;
+  };
+  student_audiences: {
+    school_id: string;
+    student_id: string;
+    audience: "team" | "family" | "file" | "own";
+    settings: unknown;
   };
   students: {
     school_id: string;

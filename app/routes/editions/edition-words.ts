@@ -1,4 +1,4 @@
-import type { Audience } from "#core/report/document.ts";
+import type { Audience } from "#core/report/audience.ts";
 import type { Edition, ShareWay } from "#server/db/editions.ts";
 import { listed } from "#core/words/lists.ts";
 import { plural } from "#core/words/numbers.ts";
@@ -8,7 +8,17 @@ export const audienceNames: Record<Audience, string> = {
   team: "the team",
   family: "the family",
   file: "the file",
+  own: "others",
 };
+
+/** For whom a report is, with the name that a school gave an audience of its own. */
+export const audienceWords = ({
+  audience,
+  name,
+}: {
+  audience: Audience;
+  name?: string | null | undefined;
+}): string => (audience === "own" && name) || audienceNames[audience];
 
 /** How an edition was given to others. */
 export const shareWays: Record<ShareWay, string> = {

@@ -16,7 +16,7 @@ import { ReportSheet } from "#app/report/report-sheet.tsx";
 import { Field, fieldProps, FormProblem, Select } from "#app/ui/field.tsx";
 import { date, id, optionalText } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { audienceNames, replacesWords, shareWays } from "./edition-words.ts";
+import { audienceWords, replacesWords, shareWays } from "./edition-words.ts";
 import type { Route } from "./+types/edition";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -64,7 +64,8 @@ export default function EditionPage({
         <div className="flex flex-wrap items-start gap-2">
           <p className="min-w-64 flex-1">
             <b>
-              Edition {edition.number} for {audienceNames[edition.audience]}
+              Edition {edition.number} for{" "}
+              {audienceWords({ audience: edition.audience, name: document.audienceName })}
             </b>{" "}
             · {covers} · made {dateWithYear(edition.madeOn)} by {edition.by}
           </p>

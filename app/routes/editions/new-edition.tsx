@@ -6,8 +6,8 @@ import type { PersonScope } from "#server/access/scope.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listEditions, makeEdition } from "#server/db/editions.ts";
 import { findNamesIn } from "#server/db/names.ts";
-import { readReportMaterial } from "#server/db/report-material.ts";
-import { composeReport } from "#core/report/compose-report.ts";
+import { listAudiences } from "#server/db/audiences.ts";
+import { readReportFor } from "#server/db/report-for.ts";
 import type { ReportDocument } from "#core/report/document.ts";
 import { writtenTexts } from "#core/report/edition.ts";
 import { defineAction } from "#app/kit/define-action.server.ts";
@@ -19,7 +19,7 @@ import { readReportAddress } from "#app/routes/report/report-address.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import { id } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { audienceNames } from "./edition-words.ts";
+import { audienceWords } from "./edition-words.ts";
 import { NamesFound } from "./names-found.tsx";
 import type { Route } from "./+types/new-edition";
 
@@ -38,12 +38,14 @@ async function readWhole(scope: PersonScope, studentId: string, search: string) 
     },
   );
   const span = { from: chosen.from, to: chosen.to };
-  const { material, initials } = await readReportMaterial(scope, studentId, {
-    ...{ span, order, calendar, limit: null },
+  const { report, initials } = await readReportFor(scope, studentId, {
+    ...{ audience, span, order, calendar, limit: null },
   });
   return {
-    ...{ spans, chosen, order, audience, initials, next: (last?.number ?? 0) + 1 },
-    report: composeReport(material, { audience, span, order }),
+    ...{ spans, chosen, order, audience, initials, next: (last?.number ?? 0) + 1, report },
+    audiences: (await listAudiences(scope, studentId)).map((one) => ({
+      ...{ audience: one.audience, words: audienceWords(one) },
+    })),
   };
 }
 
@@ -93,7 +95,7 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
 
 /** What would be frozen, as its readers will see it, and what is to be looked at before. */
 export default function NewEdition({
-  loaderData: { report, spans, chosen, order, audience, initials, names, next, editionId },
+  loaderData: { report, spans, chosen, order, audience, audiences, initials, names, next, editionId },
   actionData,
   params: { studentId },
 }: Route.ComponentProps) {
@@ -102,12 +104,17 @@ export default function NewEdition({
     <main id="page" className="page-body min-w-0 px-8 py-6 max-sm:px-4">
       <div className="no-print mx-auto mb-5 max-w-[58rem] rounded-lg bg-base-200 px-4 py-3">
         <p className="font-serif text-[1.15rem] font-semibold">
-          Edition {next} for {audienceNames[audience]}
+          Edition {next} for {audiences.find((one) => one.audience === audience)?.words}
         </p>
         <p className="mb-2 text-soft">
           Below is what will be frozen. Later corrections change the running report, and not this edition.
         </p>
-        <ChooseReport {...{ spans, chosen, order, audience }} />
+        <ChooseReport {...{ spans, chosen, order, audience, audiences }} />
+        <p className="mt-1 text-fine">
+          <Link className="link" to={`/students/${studentId}/audiences/${audience}`}>
+            How it reads for this audience
+          </Link>
+        </p>
         <Form method="post" className="mt-3 grid gap-3">
           <input type="hidden" name="editionId" value={typed?.["editionId"] ?? editionId} />
           {names.length > 0 ? <NamesFound {...{ studentId, names }} problem={problems["kept"]} /> : null}

@@ -1,5 +1,6 @@
+import type { Audience } from "#core/report/audience.ts";
 import { Form, useSearchParams } from "react-router";
-import type { Audience, ReportOrder } from "#core/report/document.ts";
+import type { ReportOrder } from "#core/report/document.ts";
 import { type NamedSpan, ownDates } from "#core/report/report-spans.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { filledFields } from "#app/ui/filled-fields.ts";
@@ -10,12 +11,14 @@ export function ChooseReport({
   chosen,
   order,
   audience,
+  audiences = [],
 }: {
   spans: readonly Pick<NamedSpan, "key" | "words">[];
   chosen: NamedSpan;
   order: ReportOrder;
   /** For whom, where that can be chosen. */
   audience?: Audience;
+  audiences?: readonly { audience: Audience; words: string }[];
 }) {
   const [, setSearch] = useSearchParams();
   return (
@@ -61,11 +64,14 @@ export function ChooseReport({
         <select
           className="select w-40"
           name="for"
-          defaultValue={audience === "file" ? "file" : ""}
+          defaultValue={audience === "team" ? "" : audience}
           aria-label="Audience"
         >
-          <option value="">For the team</option>
-          <option value="file">For the file</option>
+          {audiences.map(({ audience: key, words }) => (
+            <option key={key} value={key === "team" ? "" : key}>
+              For {words}
+            </option>
+          ))}
         </select>
       ) : null}
       <noscript>

@@ -1,4 +1,8 @@
 import { authorize } from "#server/access/authorize.ts";
+import { layoutOf } from "#app/report/report-blocks.tsx";
+import { audienceDefaults, settledFor } from "#core/report/audience.ts";
+import { catalogueOf } from "#core/words/catalogues.ts";
+import { listAudiences } from "#server/db/audiences.ts";
 import { composeLog } from "#core/report/compose-log.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listEditions } from "#server/db/editions.ts";
@@ -26,6 +30,10 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const { next, ...part } = await readReport(scope, params.studentId, {
       ...{ before, span, order, limit: laterLines },
     });
-    return { blocks: composeLog({ goals, ...part }, { span, order }).blocks, next };
+    const team = (await listAudiences(scope, params.studentId)).find(({ audience }) => audience === "team");
+    const settings = team ? settledFor("team", team.settings) : audienceDefaults.team;
+    const words = catalogueOf(settings.language);
+    const { blocks, ...drawn } = composeLog({ goals, ...part }, { settings, span, order }, words);
+    return { blocks, ...layoutOf(drawn), next };
   });
 }

@@ -1,4 +1,5 @@
-import type { Audience, ReportOrder } from "#core/report/document.ts";
+import { type Audience, audiences } from "#core/report/audience.ts";
+import type { ReportOrder } from "#core/report/document.ts";
 import { type LastEdition, type NamedSpan, readReportSpan, reportSpans } from "#core/report/report-spans.ts";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
 
@@ -15,7 +16,7 @@ export function readReportAddress(
     spans,
     chosen: readReportSpan(asked, spans, today),
     order: asked.get("by") === "goal" ? "goal" : "time",
-    audience: asked.get("for") === "file" ? "file" : "team",
+    audience: audiences.find((one) => one === asked.get("for")) ?? "team",
     all: asked.has("all"),
   };
 }

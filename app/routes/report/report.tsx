@@ -2,11 +2,10 @@ import { Link } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listEditions } from "#server/db/editions.ts";
-import { readReportMaterial } from "#server/db/report-material.ts";
-import { composeReport } from "#core/report/compose-report.ts";
-import type { ReportBlock } from "#core/report/document.ts";
+import { readReportFor } from "#server/db/report-for.ts";
+import type { ReportSection } from "#core/report/document.ts";
 import { useArrivals } from "#app/ui/arrivals.ts";
-import { lastHeading, ReportBlocks } from "#app/report/report-blocks.tsx";
+import { lastHeading, layoutOf, ReportBlocks } from "#app/report/report-blocks.tsx";
 import { OlderLines } from "#app/report/older-lines.tsx";
 import { ReportSheet } from "#app/report/report-sheet.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
@@ -28,14 +27,14 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       last ? { number: last.number, to: last.span.to } : null,
     );
     const span = { from: chosen.from, to: chosen.to };
-    const { material, initials, next } = await readReportMaterial(scope, studentId, {
-      ...{ span, order, calendar },
+    const { report, initials, next } = await readReportFor(scope, studentId, {
+      ...{ audience: "team", span, order, calendar },
       limit: all ? null : firstLines,
     });
     return {
       ...{ studentId, initials, next, chosen, order },
       spans: spans.map(({ key, words }) => ({ key, words })),
-      report: composeReport(material, { span, order }),
+      report,
     };
   });
 }
@@ -43,11 +42,11 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 /** The log; what arrives in it while one looks is marked. */
 function Log({
   studentId,
-  blocks,
+  section: { blocks, ...drawn },
   next,
 }: {
   studentId: string;
-  blocks: readonly ReportBlock[];
+  section: ReportSection;
   next: string | null;
 }) {
   const arrived = useArrivals(
@@ -56,7 +55,7 @@ function Log({
   );
   return (
     <>
-      <ReportBlocks {...{ studentId, blocks, arrived }} />
+      <ReportBlocks {...{ studentId, blocks, arrived, ...layoutOf(drawn) }} />
       {next ? (
         <OlderLines key={next} studentId={studentId} before={next} after={lastHeading(blocks)} />
       ) : null}
@@ -89,8 +88,8 @@ export default function Report({
             {report.title}
           </PageTitle>
         }
-        log={({ blocks }) => (
-          <Log key={`${chosen.from ?? ""} ${chosen.to} ${order}`} {...{ studentId, blocks, next }} />
+        log={(section) => (
+          <Log key={`${chosen.from ?? ""} ${chosen.to} ${order}`} {...{ studentId, section, next }} />
         )}
       />
     </main>

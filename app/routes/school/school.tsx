@@ -26,6 +26,7 @@ export default function School({ loaderData: { school, mayEdit, mayCount } }: Ro
           ["lists", "Lists"],
           ["incidents", "Incidents"],
           ["jots", "Jots"],
+          ["audiences", "Reports"],
         ]
       : []),
     ...(mayCount ? [["patterns", "Patterns"]] : []),

@@ -181,7 +181,7 @@ function ratersOf(
 ) {
   const beside = ratings.filter(({ goalId }) => goalId === goal.goalId);
   const counted = entries.filter(({ measureVersion }) => measureVersion >= goal.figuresFromVersion);
-  const table = ratersTable(rubricRatings([...counted, ...beside]), { named: true, scale: "percent" }, en);
+  const table = ratersTable(rubricRatings([...counted, ...beside]), { staff: "names", scale: "percent" }, en);
   const own = beside.flatMap((rating) =>
     rating.own
       ? {

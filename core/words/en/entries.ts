@@ -85,7 +85,8 @@ export const entriesEn = {
   }) =>
     `${number(args.perMinute)} ${args.counted} correct a minute, ${percent(args.accuracy)} accurate (${inDigits(args.attempted)} ${args.counted} in ${lengthOfTime(args.seconds)}, ${inDigits(args.errors)} ${plural(args.errors, "error")})`,
   outcome: (label: string, credit: number) => `${label}: worth ${percent(credit)}`,
-  otherOutcome: (note: string) => `another outcome, without credit: ${note}`,
+  /** @param note empty where it is left out */
+  otherOutcome: (note: string) => `another outcome, without credit${note ? `: ${note}` : ""}`,
   rubric: (share: ShareArgs, rater: string | undefined) =>
     `${countsWithPercent(share, "points")}${rater ? `, rated by ${rater}` : ""}`,
   runningTotal: (amount: number, unit: string) => `${number(amount)} ${unit}`,

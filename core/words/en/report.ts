@@ -31,8 +31,8 @@ export const reportEn = {
   goal: () => "Goal",
   behavior: () => "Behavior",
   /** The heading of the log. */
-  entries: () => "Entries and incidents by day",
-  entriesByGoal: () => "Entries and incidents by goal",
+  log: (order: "time" | "goal", hasIncidents: boolean) =>
+    `${hasIncidents ? "Entries and incidents" : "Entries"} by ${order === "time" ? "day" : "goal"}`,
   incidents: () => "Incidents",
   noGoals: () => "No goal was open in this span.",
   noEntries: () => "No entries yet. Each entry appears here when it is saved.",

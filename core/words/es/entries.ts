@@ -58,7 +58,7 @@ export const entriesEs: EntryWords = {
     return `${decimal(perMinute)} ${name.many} ${name.correct} por minuto, ${percent(accuracy)} de precisión (${whole(attempted)} ${name.many} en ${lengthOfTime(seconds)}, ${whole(errors)} ${oneOr(errors, "error", "errores")})`;
   },
   outcome: (label, credit) => `${label}: vale ${percent(credit)}`,
-  otherOutcome: (note) => `otro resultado, sin crédito: ${note}`,
+  otherOutcome: (note) => `otro resultado, sin crédito${note ? `: ${note}` : ""}`,
   rubric: (found, rater) => `${share(found, "puntos")}${rater ? `, calificado por ${rater}` : ""}`,
   runningTotal: (amount, unit) => `${decimal(amount)} ${spanish.unit(amount, unit)}`,
   soFar: (on, period, total, target) => {

@@ -24,8 +24,8 @@ export const reportEs: ReportWords = {
   goals: () => "Metas",
   goal: () => "Meta",
   behavior: () => "Conducta",
-  entries: () => "Registros e incidentes por día",
-  entriesByGoal: () => "Registros e incidentes por meta",
+  log: (order, hasIncidents) =>
+    `${hasIncidents ? "Registros e incidentes" : "Registros"} por ${order === "time" ? "día" : "meta"}`,
   incidents: () => "Incidentes",
   noGoals: () => "No había ninguna meta abierta en este período.",
   noEntries: () => "Todavía no hay registros. Cada registro aparece aquí cuando se guarda.",

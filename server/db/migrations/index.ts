@@ -20,6 +20,7 @@ import * as firstHour from "./018-first-hour.ts";
 import * as names from "./019-names.ts";
 import * as editions from "./020-editions.ts";
 import * as jots from "./021-jots.ts";
+import * as audiences from "./022-audiences.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -43,6 +44,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "019-names": names,
   "020-editions": editions,
   "021-jots": jots,
+  "022-audiences": audiences,
 };
 
 /** The migrations of this program, in order. */

@@ -1,0 +1,117 @@
+import { Link, redirect } from "react-router";
+import { type Audience, audiences } from "#core/report/audience.ts";
+import { defineForm } from "#app/kit/define-action.server.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
+import { useForm } from "#app/kit/use-form.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { readCalendar } from "#server/db/calendar.ts";
+import { listAudiences, saveStudentAudience } from "#server/db/audiences.ts";
+import { readReportFor } from "#server/db/report-for.ts";
+import { notFound } from "#server/errors.ts";
+import { FormProblem } from "#app/ui/field.tsx";
+import { PageTitle } from "#app/ui/page-title.tsx";
+import { audienceWords } from "../editions/edition-words.ts";
+import { readReportAddress } from "../report/report-address.ts";
+import { AudienceForm } from "./audience-form.tsx";
+import { readAudience } from "./read-audience.ts";
+import type { Route } from "./+types/student-audience";
+
+const audienceIn = (text: string): Audience => audiences.find((one) => one === text) ?? notFound();
+
+/** So many lines of the log show how it reads. */
+const someLines = 12;
+
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  return authorize(request, context, "edition.make", params.studentId, async (scope) => {
+    const audience = audienceIn(params.audience);
+    const all = await listAudiences(scope, params.studentId);
+    const chosen = all.find((one) => one.audience === audience) ?? notFound();
+    const calendar = await readCalendar(scope);
+    const { chosen: span } = readReportAddress("", calendar, scope.today);
+    const { report, initials } = await readReportFor(scope, params.studentId, {
+      ...{ audience, calendar, order: "time", limit: someLines, span: { from: span.from, to: span.to } },
+    });
+    return {
+      ...{ audience, report, initials, settings: chosen.settings, isStudents: chosen.isStudents },
+      audiences: all.map((one) => ({ audience: one.audience, words: audienceWords(one) })),
+    };
+  });
+}
+
+export const action = defineForm({
+  permission: "edition.make",
+  async run(scope, { form, typed, params, wrong }) {
+    const { studentId, audience } = params as Route.ActionArgs["params"];
+    const key = audienceIn(audience);
+    const isReset = form.get("intent") === "school";
+    const settings = isReset ? null : readAudience(typed);
+    if (!isReset && settings === null) return wrong({ form: "Choose one of each list." });
+    if (settings?.sections.length === 0) return wrong({ form: "Choose at least one section." });
+    await saveStudentAudience(scope, studentId, key, settings);
+    return redirect(`/students/${studentId}/audiences/${key}`);
+  },
+});
+
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(() => serverAction(), request);
+}
+
+/** How a student's reports read for an audience. */
+export default function StudentAudience({
+  loaderData: { audience, audiences: all, report, initials, settings, isStudents },
+  actionData,
+  params: { studentId },
+}: Route.ComponentProps) {
+  const { busy, problems } = useForm(actionData);
+  return (
+    <main id="page" className="page-body min-w-0 px-8 py-6 max-sm:px-4">
+      <header className="mb-4 flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b border-base-300 pb-2">
+        <PageTitle
+          title="Who reads the report"
+          of={initials}
+          className="font-serif text-[1.5rem] font-semibold"
+        >
+          {report.title}: for {all.find((one) => one.audience === audience)?.words}
+        </PageTitle>
+        <nav aria-label="Audiences" className="flex flex-wrap gap-x-4">
+          {all.map((one) => (
+            <Link
+              key={one.audience}
+              className="page-tab"
+              to={`/students/${studentId}/audiences/${one.audience}`}
+              aria-current={one.audience === audience ? "page" : undefined}
+            >
+              For {one.words}
+            </Link>
+          ))}
+        </nav>
+        <Link className="link ml-auto" to={`/students/${studentId}/editions/new?for=${audience}`}>
+          Make an edition
+        </Link>
+      </header>
+      <AudienceForm
+        key={`${audience} ${isStudents}`}
+        {...{ audience, settings, studentId, first: report, draft: `audience-${audience}` }}
+        above={
+          <>
+            <p className="rounded-lg bg-arrival px-3 py-1.5">
+              {isStudents
+                ? "These settings are this student’s own."
+                : "These are the school’s settings. What you change here is for this student."}
+            </p>
+            <FormProblem>{problems["form"]}</FormProblem>
+          </>
+        }
+        busy={busy}
+        save="Save for this student"
+        more={
+          isStudents ? (
+            <button className="btn btn-plain" name="intent" value="school" disabled={busy}>
+              Use the school’s settings
+            </button>
+          ) : null
+        }
+      />
+    </main>
+  );
+}

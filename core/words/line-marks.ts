@@ -1,0 +1,16 @@
+import type { Language } from "./en.ts";
+
+/** What is drawn beside a line of a report, in its language. Apart from the catalogues, which no page carries whole. */
+export const lineMarks: Record<
+  Language,
+  { corrected: string; seeHistory: string; teamOnly: string; newTab: string }
+> = {
+  en: {
+    ...{ corrected: "corrected", seeHistory: "see history" },
+    ...{ teamOnly: "team only", newTab: "opens in a new tab" },
+  },
+  es: {
+    ...{ corrected: "corregido", seeHistory: "ver el historial" },
+    ...{ teamOnly: "solo para el equipo", newTab: "se abre en otra pestaña" },
+  },
+};
