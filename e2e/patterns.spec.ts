@@ -181,7 +181,7 @@ test("a school says what an incident asks; a mistake keeps what was typed; the s
   await expect(page.getByLabel("1, the mildest")).toHaveValue("a look from across the room");
   await page.getByRole("textbox", { name: "to under of band 1" }).fill("2");
   await page.getByRole("button", { name: "Save" }).click();
-  await expect(page.getByText("Saved.", { exact: true })).toBeVisible();
+  await expect(page.getByText("Saved.", { exact: true }).first()).toBeVisible();
   await page.goto(`/record?incident=${site.demo.student("Wren")}`);
   await page.getByRole("button", { name: /^More/ }).click();
   await expect(page.getByText("a look from across the room")).toBeVisible();

@@ -371,6 +371,24 @@ export function incidentViews(page: Page, site: Site): Views {
       await page.goto("/school/jots");
       await awake(page);
     },
+    "who reads reports": async () => {
+      await page.goto("/school/audiences/family");
+      await awake(page);
+      await page.getByRole("region", { name: "Preview" }).getByText("At first").first().waitFor();
+    },
+    "an audience that is added": async () => {
+      await page.goto("/school/audiences/own");
+      await awake(page);
+      await page.getByRole("button", { name: "Save for the school" }).click();
+      await expect(page.getByText("Give the audience a name.")).toBeVisible();
+    },
+    "how a student's reports read": async () => {
+      await page.goto(`${wren}/audiences/family`);
+      await awake(page);
+      await page.getByLabel("A table").check();
+      await page.getByLabel("Spanish").check();
+      await page.getByRole("region", { name: "Preview" }).getByText("Al principio").first().waitFor();
+    },
     "a jot": async () => {
       await page.goto(`/record?jot=${site.demo.student("Wren")}`);
       await recording(page);

@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import type { JotsBlock, PicturesBlock, StepChart } from "#core/report/document.ts";
 import type { Language } from "#core/words/en.ts";
-import { lineMarks } from "#core/words/line-marks.ts";
+import { lineMarks } from "#core/report/line-marks.ts";
 import { RatersColumns } from "./raters-table.tsx";
 
 const [wide, rowHeight, left, above, below] = [560, 26, 190, 10, 24];

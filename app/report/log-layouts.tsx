@@ -1,6 +1,6 @@
 import type { ReportSection } from "#core/report/document.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
-import type { Part } from "./report-blocks.tsx";
+import type { Part } from "./log-parts.ts";
 
 /** The lines of a day or a goal as one paragraph: for readers who do not look lines up. */
 export function LogParagraph({ heading, lines }: { heading: string; lines: readonly ReportLine[] }) {

@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { Language } from "#core/words/en.ts";
-import { lineMarks } from "#core/words/line-marks.ts";
+import { lineMarks } from "#core/report/line-marks.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
 
 function Line({

@@ -1,9 +1,9 @@
 import type { GlanceBlock, PlanBlock, ReportBlock, ReportSection } from "#core/report/document.ts";
 import type { Language } from "#core/words/en.ts";
-import type { ReportLine } from "#core/report/report-lines.ts";
 import { JotPicturesRow, JotsSection } from "./jots-section.tsx";
 import { GoalSection } from "./goal-section.tsx";
 import { LogLines } from "./log-lines.tsx";
+import { partsOf } from "./log-parts.ts";
 import { LogParagraph, LogTable } from "./log-layouts.tsx";
 import { WeeksDrawing } from "./weeks-drawing.tsx";
 
@@ -42,23 +42,6 @@ function PlanNote({ plan: { name, days, facts, changed } }: { plan: PlanBlock })
       </ul>
     </section>
   );
-}
-
-/** A heading with the lines below it; what has no heading stands for itself. */
-export type Part =
-  | Exclude<ReportBlock, { kind: "heading" | "line" }>
-  | { kind: "lines"; id: string; heading: string; lines: ReportLine[] };
-
-function partsOf(blocks: readonly ReportBlock[]): Part[] {
-  const parts: Part[] = [];
-  for (const block of blocks) {
-    const last = parts.at(-1);
-    if (block.kind === "heading") parts.push({ kind: "lines", id: block.id, heading: block.text, lines: [] });
-    else if (block.kind !== "line") parts.push(block);
-    else if (last?.kind === "lines") last.lines.push(block.line);
-    else parts.push({ kind: "lines", id: "", heading: "", lines: [block.line] });
-  }
-  return parts;
 }
 
 /** Draws blocks of a report. Where the lines above end under the same heading (its id is `after`), it is not repeated. */

@@ -12,7 +12,7 @@ import { axisTitle } from "./axis-title.ts";
 import type { GoalPhase, GoalSetup } from "../model/goal.ts";
 import type { DateSpan } from "../dates/date-span.ts";
 import { shortDate } from "../words/dates.ts";
-import { chartEn, type ChartWords } from "../words/en/chart.ts";
+import { chartTextEn, type ChartTextWords } from "../words/en/chart-text.ts";
 import { unitOf } from "../measures/measure.ts";
 import { figure } from "../words/amounts.ts";
 import { counts, plural } from "../words/numbers.ts";
@@ -244,7 +244,7 @@ export function progressChart(
     },
     aimPath: pathOfAim(aim, axis.scale === "log"),
     criterion: setup.criterion?.value ?? null,
-    met: metOn === null ? null : { day: dayNumber(metOn), label: chartEn.metOn(metOn) },
+    met: metOn === null ? null : { day: dayNumber(metOn), label: chartTextEn.metOn(metOn) },
     ticks: timeTicks(fromDay, toDay),
     marks: (more.marks ?? []).filter(({ day }) => fromDay <= day && day <= toDay),
     shapes,
@@ -256,7 +256,7 @@ export function progressChart(
 export function chartDescription(
   { points, all }: GoalSeries,
   chart: ProgressChart,
-  words: ChartWords = chartEn,
+  words: ChartTextWords = chartTextEn,
 ): string {
   const [first, last] = [points[0], points.at(-1)];
   const values = points.map((point) => point.value);

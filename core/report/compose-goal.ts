@@ -243,7 +243,7 @@ function changesIn(
 ) {
   const names = new Map(
     goal.setup.phases.map(({ phaseId, name, isBaseline }) =>
-      isBaseline ? [baselinePhase, words.chart.baseline()] : [phaseId, name],
+      isBaseline ? [baselinePhase, words.chartText.baseline()] : [phaseId, name],
     ),
   );
   return changesOf(
@@ -334,11 +334,11 @@ function chartOf(
   const { series, figures, entries, decisions } = judged;
   const { setup } = judged.goal;
   const phases = setup.phases.map((phase) =>
-    phase.isBaseline ? { ...phase, name: words.chart.baseline() } : phase,
+    phase.isBaseline ? { ...phase, name: words.chartText.baseline() } : phase,
   );
   const goal = { ...judged.goal, setup: { ...setup, phases } };
   const { chart } = goalChart(goal, {
-    ...{ series, figures, entries, goals: material.goals, scale: "linear", words: words.chart },
+    ...{ series, figures, entries, goals: material.goals, scale: "linear", words: words.chartText },
     raterName: (name, at) => staffWords(name, staff, words) || words.jots.rater(at + 1),
     beside: {
       ...{ calendar: material.calendar, today: to, decisions },
@@ -349,7 +349,7 @@ function chartOf(
   if (!chart || series.points.length === 0) return null;
   return {
     chart: smallChart(inWords(mostlyPoints(chart), goal.measure, series.unit, words.chart), words.chart),
-    description: chartDescription(series, chart, words.chart),
+    description: chartDescription(series, chart, words.chartText),
     legend: legendOf(chart, words.chart),
   };
 }

@@ -18,7 +18,7 @@ import { schoolBreaks } from "../schedule/breaks.ts";
 import type { SchoolCalendar } from "../schedule/calendar.ts";
 import { figure } from "../words/amounts.ts";
 import { shortDate } from "../words/dates.ts";
-import { chartEn, type ChartWords } from "../words/en/chart.ts";
+import { chartTextEn, type ChartTextWords } from "../words/en/chart-text.ts";
 
 /** What stands at the foot of a goal's chart, and between its points. */
 export interface Beside {
@@ -78,7 +78,7 @@ interface GoalChartAsk {
   scale: NonNullable<ChartMore["scale"]>;
   /** What a rater is called, by their name and their place. */
   raterName?: (name: string, place: number) => string;
-  words?: ChartWords;
+  words?: ChartTextWords;
 }
 
 /** Places of points, a run for each phase. */
@@ -146,7 +146,7 @@ export function goalChart(
     beside,
     scale,
     raterName = (name) => name,
-    words = chartEn,
+    words = chartTextEn,
   }: GoalChartAsk,
 ): { chart: ProgressChart | null; shares: ShareStack | null; description: string } {
   const { measure, setup } = goal;

@@ -474,10 +474,9 @@ const rendered: Rendered = {
     toCheck: (w) => [w.toCheck("zip", "strong"), w.toCheck("zip", "weak")],
     countedFrom: (w) => [w.countedFrom(on, later)],
   },
-  chart: {
+  chartText: {
     baseline: (w) => [w.baseline()],
     errors: (w) => [w.errors()],
-    ticks: (w) => Object.values(w.ticks).map((tick) => tick(on)),
     metOn: (w) => [w.metOn(on)],
     description: (w, n) =>
       units.flatMap((unit) => [
@@ -490,6 +489,9 @@ const rendered: Rendered = {
           ...{ unit, points: null, notCounted: 0, blank: 0, criterion: null, aim: null, metOn: null },
         }),
       ]),
+  },
+  chart: {
+    ticks: (w) => Object.values(w.ticks).map((tick) => tick(on)),
     percentCorrect: (w) => [w.percentCorrect()],
     percentSkills: (w) => [w.percentSkills()],
     percentKnown: (w) => [w.percentKnown()],
@@ -540,7 +542,7 @@ const rendered: Rendered = {
 
 /** Areas whose entries are whole sentences, but for those that are phrases. */
 /** Whole sentences in an area of phrases. */
-const sentences: Partial<Record<Area, readonly string[]>> = { chart: ["description"] };
+const sentences: Partial<Record<Area, readonly string[]>> = { chartText: ["description"] };
 const phrases: Partial<Record<Area, readonly string[]>> = {
   incidentLine: ["duration"],
   standing: ["names"],

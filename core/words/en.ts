@@ -1,4 +1,5 @@
 import { chartEn } from "./en/chart.ts";
+import { chartTextEn } from "./en/chart-text.ts";
 import { changesEn } from "./en/changes.ts";
 import { criterionEn } from "./en/criterion.ts";
 import { entriesEn } from "./en/entries.ts";
@@ -30,6 +31,7 @@ export const en = {
   report: reportEn,
   jots: jotsEn,
   chart: chartEn,
+  chartText: chartTextEn,
   goalHistory: goalHistoryEn,
 };
 

@@ -1,5 +1,6 @@
 import type { Catalogue } from "./en.ts";
 import { chartEs } from "./es/chart.ts";
+import { chartTextEs } from "./es/chart-text.ts";
 import { changesEs } from "./es/changes.ts";
 import { criterionEs } from "./es/criterion.ts";
 import { entriesEs } from "./es/entries.ts";
@@ -28,5 +29,6 @@ export const es: Catalogue = {
   report: reportEs,
   jots: jotsEs,
   chart: chartEs,
+  chartText: chartTextEs,
   goalHistory: goalHistoryEs,
 };

@@ -1,4 +1,4 @@
-import { Link, redirect } from "react-router";
+import { Link, redirect, useSearchParams } from "react-router";
 import { type Audience, audiences } from "#core/report/audience.ts";
 import { defineForm } from "#app/kit/define-action.server.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
@@ -40,7 +40,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 
 export const action = defineForm({
   permission: "edition.make",
-  async run(scope, { form, typed, params, wrong }) {
+  async run(scope, { form, typed, params, request, wrong }) {
     const { studentId, audience } = params as Route.ActionArgs["params"];
     const key = audienceIn(audience);
     const isReset = form.get("intent") === "school";
@@ -48,7 +48,9 @@ export const action = defineForm({
     if (!isReset && settings === null) return wrong({ form: "Choose one of each list." });
     if (settings?.sections.length === 0) return wrong({ form: "Choose at least one section." });
     await saveStudentAudience(scope, studentId, key, settings);
-    return redirect(`/students/${studentId}/audiences/${key}`);
+    const path = `/students/${studentId}/audiences/${key}`;
+    // The form begins anew where the settings are the school's again; else it stays, and says that it is saved.
+    return redirect(isReset ? `${path}?again=${scope.now.getTime()}` : path + new URL(request.url).search);
   },
 });
 
@@ -63,6 +65,7 @@ export default function StudentAudience({
   params: { studentId },
 }: Route.ComponentProps) {
   const { busy, problems } = useForm(actionData);
+  const again = useSearchParams()[0].get("again");
   return (
     <main id="page" className="page-body min-w-0 px-8 py-6 max-sm:px-4">
       <header className="mb-4 flex flex-wrap items-baseline gap-x-5 gap-y-1 border-b border-base-300 pb-2">
@@ -90,7 +93,7 @@ export default function StudentAudience({
         </Link>
       </header>
       <AudienceForm
-        key={`${audience} ${isStudents}`}
+        key={`${audience} ${again ?? ""}`}
         {...{ audience, settings, studentId, first: report, draft: `audience-${audience}` }}
         above={
           <>

@@ -115,7 +115,7 @@ export default function Frame({ loaderData: { groups, personId, keys, me, school
           <Link to={writing("incident")} className="spine-tab">
             Incident
           </Link>
-          <Link to={writing("jot")} className="spine-tab spine-roomy">
+          <Link to={writing("jot")} className="spine-tab spine-wide">
             Jot
           </Link>
           <button type="button" className="spine-tab with-scripts" onClick={() => setSheet("palette")}>
@@ -124,7 +124,7 @@ export default function Frame({ loaderData: { groups, personId, keys, me, school
         </div>
         <div className="spine-students">
           {groups.map(({ groupId, name, students }) => (
-            <div key={groupId} role="group" aria-label={name || "In no group"} className="contents">
+            <div key={groupId} role="group" aria-label={name || "in no group"} className="contents">
               {groups.length > 1 ? (
                 <span className="spine-group" aria-hidden="true" title={name} dir="auto">
                   {name || "in no group"}

@@ -1,4 +1,4 @@
-import type { Language } from "./en.ts";
+import type { Language } from "../words/en.ts";
 
 /** What is drawn beside a line of a report, in its language. Apart from the catalogues, which no page carries whole. */
 export const lineMarks: Record<
