@@ -3,6 +3,9 @@ import type { WeeklyRow } from "#core/schedule/timetable.ts";
 /** The demo school. Every name and every number in it is invented. */
 export const school = { name: "Larkspur Bay School", timeZone: "America/Los_Angeles" };
 
+/** Students whose families read Spanish, by given name. */
+export const familiesReadSpanish: readonly string[] = ["Juniper"];
+
 /** The school's own words for areas of goals and for settings. */
 export const lists = {
   area: [

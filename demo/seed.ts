@@ -28,6 +28,7 @@ import {
   year,
 } from "./school.ts";
 
+import { seedEditions } from "./seed-editions.ts";
 import { seedJots } from "./seed-jots.ts";
 import { seedRatings } from "./seed-ratings.ts";
 import { seedIncidents } from "./seed-incidents.ts";
@@ -213,16 +214,18 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       random: Uint8Array.from({ length: 16 }, () => Math.floor(jotRandom() * 256)),
     });
   const momentOf = (local: string) => owner.raw("?::timestamp at time zone ?", [local, school.timeZone]);
+  /** The last school day up to a day of the story. */
+  const schoolDay = (day: number) => {
+    let on = day;
+    while (on > 0 && (isClosed(on) || weekdayOf(dateOfDay(firstDay + on)) > 5)) on -= 1;
+    return on;
+  };
   await seedJots({
     ...{ add, newId: () => jotIdAt(0), idAt: jotIdAt, personIds, momentOf },
     studentIdOf: (given) =>
       String(tables["students"]?.find(({ given_name }) => given_name === given)?.["student_id"]),
     dateOf: (day) => dateOfDay(firstDay + day),
-    schoolDay: (day) => {
-      let on = day;
-      while (on > 0 && (isClosed(on) || weekdayOf(dateOfDay(firstDay + on)) > 5)) on -= 1;
-      return on;
-    },
+    schoolDay,
   });
   seedRatings({
     ...{ add, random: jotRandom, idAt: jotIdAt, personIds },
@@ -389,6 +392,20 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     await trx.batchInsert("gate.memberships", memberships, 200);
   });
   await rebuildSummaries(owner);
+  const { given, family } = people.noor;
+  await owner.transaction((trx) =>
+    seedEditions(trx, {
+      ...{ schoolId, firstDay, schoolDay, newId: jotIdAt },
+      actor: {
+        ...{ kind: "person", schoolId, personId: personIds.noor, role: "staff", caseManager: true },
+        ...{ givenName: given, familyName: family, schoolName: school.name },
+        ...{ timeZone: school.timeZone, locale: "en-US" },
+      },
+      students: (tables["students"] ?? []).map(({ student_id, given_name }) => ({
+        ...{ studentId: String(student_id), given: String(given_name) },
+      })),
+    }),
+  );
 }
 
 /** The level of a goal on a day of the story, in percent; null before anything was measured. */

@@ -189,7 +189,11 @@ export function glanceAt(
       ? words.family.glance(
           goal.title,
           isMeasured ? figures : [],
-          isMeasured ? words.family.briefly(standing.key) : words.family.notMeasured(),
+          !isMeasured
+            ? words.family.notMeasured()
+            : standing.stale
+              ? words.family.stale()
+              : words.family.briefly(standing.key),
         )
       : isMeasured
         ? says.glanceGoal(
@@ -219,7 +223,9 @@ function plainStanding({ series, decided }: JudgedGoal, name: string, { family }
   return [
     family.standing(standing.key, name),
     ...(standing.stale ? [family.stale()] : []),
-    ...(pace.key === "enough" || pace.key === "not-enough" ? [family.pace(pace.key === "enough")] : []),
+    ...(pace.key === "enough" || pace.key === "not-enough"
+      ? [family.pace(pace.key === "enough", (standing.key === "behind") === (pace.key === "enough"))]
+      : []),
   ];
 }
 

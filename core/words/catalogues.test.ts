@@ -353,7 +353,7 @@ const rendered: Rendered = {
     ],
     standing: (w) => standingKeys.map((key) => w.standing(key, "Wren")),
     briefly: (w) => standingKeys.map((key) => w.briefly(key)),
-    pace: (w) => [w.pace(true), w.pace(false)],
+    pace: (w) => [true, false].flatMap((enough) => [w.pace(enough, true), w.pace(enough, false)]),
     stale: (w) => [w.stale()],
     atFirst: (w) => [w.atFirst()],
     now: (w) => [w.now()],

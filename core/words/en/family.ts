@@ -40,10 +40,9 @@ export const familyEn = {
     `In plain words: ${name} is working on “${title}”. The goal is ${criterion}${due ? `, by ${dateWithYear(due)}` : ""}.`,
   standing: (key: StandingKey, name: string) => standings[key](name),
   briefly: (key: StandingKey) => briefly[key],
-  pace: (isEnough: boolean): string =>
-    isEnough
-      ? "At this pace, the goal will be reached by its date."
-      : "At this pace, the goal will not be reached by its date.",
+  /** @param isOtherwise it speaks against the sentence before it, as where a goal is ahead now and rises too slowly */
+  pace: (isEnough: boolean, isOtherwise: boolean) =>
+    `${isOtherwise ? "But at" : "At"} this pace, the goal will ${isEnough ? "be" : "not be"} reached by its date.`,
   atFirst: () => "At first",
   now: () => "Now",
   measurements: (n: number) => `${inDigits(n)} ${plural(n, "measurement")}`,

@@ -52,10 +52,8 @@ export const familyEs: FamilyWords = {
     `En palabras sencillas: ${name} trabaja en “${title}”. La meta es ${criterion}${due ? `, antes del ${spanish.date(due, "full")}` : ""}.`,
   standing: (key, name) => standings[key](name),
   briefly: (key) => briefly[key],
-  pace: (isEnough) =>
-    isEnough
-      ? "A este ritmo, la meta se alcanzará para su fecha."
-      : "A este ritmo, la meta no se alcanzará para su fecha.",
+  pace: (isEnough, isOtherwise) =>
+    `${isOtherwise ? "Pero a" : "A"} este ritmo, la meta ${isEnough ? "se" : "no se"} alcanzará para su fecha.`,
   atFirst: () => "Al principio",
   now: () => "Ahora",
   measurements: (n) => `${spanish.whole(n)} ${spanish.oneOr(n, "medición", "mediciones")}`,
