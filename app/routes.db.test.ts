@@ -121,7 +121,7 @@ beforeAll(async () => {
     },
   });
   await db.owner("editions").insert({
-    ...{ ...about, person_id: author_id, edition_id: ids["editionId"], number: 1, audience: "team" },
+    ...{ ...about, person_id: author_id, edition_id: ids["editionId"], number: 9, audience: "team" },
     ...{ language: "en", to_on: "2026-11-01", made_on: "2026-11-01", changes: {}, content },
     sha256: sha256Of(content),
   });

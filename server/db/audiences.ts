@@ -89,3 +89,19 @@ export async function saveStudentAudience(
       .merge(["settings"]);
   await recordEvent(scope, { act: "changed", thing: "audience", thingId: null, studentId });
 }
+
+/** For how many years the school keeps editions; null for ever. */
+export async function readEditionYears({ trx, schoolId }: Scope): Promise<number | null> {
+  const { rows } = await trx.raw<{ rows: { years: number | null }[] }>(
+    "select edition_years as years from schools where school_id = ?",
+    [schoolId],
+  );
+  return rows[0]?.years ?? null;
+}
+
+/** Says for how many years (1 to 100); null for ever. The command `npm run editions -- --remove-old` removes older ones. */
+export async function saveEditionYears(scope: PersonScope, years: number | null): Promise<void> {
+  requirePermission(scope, "school.edit");
+  await scope.trx("schools").where({ school_id: scope.schoolId }).update({ edition_years: years });
+  await recordEvent(scope, { act: "changed", thing: "school", thingId: null, studentId: null });
+}

@@ -446,6 +446,7 @@ export interface Tables {
     late_press_days: number;
     locale: "en-US" | "en-CA" | "en-GB";
     names_salt: Buffer;
+    edition_years: number | null;
   };
   second_observations: {
     school_id: string;

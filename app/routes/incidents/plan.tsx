@@ -1,3 +1,4 @@
+import "#app/names/load-names.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
@@ -147,19 +148,25 @@ export default function PlanPage({ loaderData, actionData, params: { studentId }
         >
           <input type="hidden" name="planId" value={typed?.["planId"] ?? planId} />
           {revision}
-          <TextArea
-            label="What do you think is happening?"
-            maxLength={2000}
-            dir="auto"
-            hint="In your words. It is a guess, and is labeled as one. Do not name another student."
-            {...field("thinking", plan?.thinking)}
-          />
-          <TextArea
-            label="What will be tried?"
-            maxLength={2000}
-            dir="auto"
-            {...field("trying", plan?.trying)}
-          />
+          <div>
+            <TextArea
+              label="What do you think is happening?"
+              maxLength={2000}
+              dir="auto"
+              hint="In your words. It is a guess, and is labeled as one."
+              {...field("thinking", plan?.thinking)}
+            />
+            <names-under about={studentId} />
+          </div>
+          <div>
+            <TextArea
+              label="What will be tried?"
+              maxLength={2000}
+              dir="auto"
+              {...field("trying", plan?.trying)}
+            />
+            <names-under about={studentId} />
+          </div>
           <Field
             label="In a few words, for its line on the time axis"
             maxLength={60}

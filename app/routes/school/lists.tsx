@@ -10,6 +10,7 @@ import { ladderFields } from "#core/measures/ladder-schema.ts";
 import { schoolLocales } from "#core/words/locale.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { isId, type PersonScope } from "#server/access/scope.ts";
+import { readEditionYears, saveEditionYears } from "#server/db/audiences.ts";
 import { listItems, listLadders, replaceItems, replaceLadders } from "#server/db/lists.ts";
 import { saveLocale } from "#server/db/locale.ts";
 import { readLatePressDays, saveLatePressDays } from "#server/db/late-presses.ts";
@@ -46,6 +47,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
         ...{ levels: rowsOfNames(levels), misses: rowsOfNames(misses) },
       })),
       latePressDays: await readLatePressDays(scope),
+      editionYears: await readEditionYears(scope),
       locale: scope.actor.locale,
     };
   });
@@ -55,6 +57,14 @@ const settingsForm = z.object({
   latePressDays: z.coerce
     .number("Write a number of days.")
     .check(z.int("Write a whole number of days."), z.gte(0, "0 at least."), z.lte(60, "At most 60 days.")),
+  editionYears: z.pipe(
+    z._default(z.string(), "").check(
+      z.trim(),
+      z.regex(/^(\d{1,2}|100)?$/, "Write a whole number of years, or leave it empty."),
+      z.refine((years) => years === "" || Number(years) > 0, "1 at least."),
+    ),
+    z.transform((years) => (years === "" ? null : Number(years))),
+  ),
   locale: z.enum(schoolLocales, "Choose how dates are written."),
 });
 const ladderRow = z.object({
@@ -113,7 +123,8 @@ export const action = defineForm({
         next.map((ladder) => ({ ...ladder, ladderId: isId(ladder.ladderId) ? ladder.ladderId : newId() })),
         gone.filter(isId),
       );
-    const { latePressDays, locale } = read.values;
+    const { latePressDays, editionYears, locale } = read.values;
+    if (editionYears !== (await readEditionYears(scope))) await saveEditionYears(scope, editionYears);
     if (latePressDays !== (await readLatePressDays(scope))) await saveLatePressDays(scope, latePressDays);
     if (locale === scope.actor.locale) return redirect("/school/lists");
     await saveLocale(scope, locale);
@@ -128,7 +139,7 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
 
 /** The school's own words, in its order, and how it writes dates. One save for the page. */
 export default function Lists({ loaderData, actionData }: Route.ComponentProps) {
-  const { areas, settings, ladders, areStarters, latePressDays, locale } = loaderData;
+  const { areas, settings, ladders, areStarters, latePressDays, editionYears, locale } = loaderData;
   const { busy, problems, typed } = useForm(actionData);
   return (
     <>
@@ -217,6 +228,21 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
             className="max-w-28"
             defaultValue={typed?.["latePressDays"] ?? latePressDays}
             problem={problems["latePressDays"]}
+          />
+        </section>
+        <section aria-label="Editions">
+          <h2 className="font-serif text-[1.15rem] font-semibold">Editions of reports</h2>
+          <p className="mt-1 mb-2 max-w-[44rem] text-[0.9375rem] text-soft">
+            Your records policy says how long frozen reports are stored. Leave it empty to store them without
+            end.
+          </p>
+          <Field
+            label="Years"
+            name="editionYears"
+            inputMode="numeric"
+            className="max-w-28"
+            defaultValue={typed?.["editionYears"] ?? editionYears ?? ""}
+            problem={problems["editionYears"]}
           />
         </section>
         <SaveBar busy={busy}>Save the lists</SaveBar>

@@ -14,7 +14,7 @@ import { findGoal } from "#server/db/students.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { date, optionalText } from "#app/ui/form-data.ts";
-import { WhyDecided } from "./decide.tsx";
+import { WhyDecided } from "./write-decision.tsx";
 import { problemsOfDecision } from "./decide.server.ts";
 import { CorrectionEnd, History } from "./line-page.tsx";
 import { TakenOut } from "./taken-out.tsx";

@@ -1,8 +1,12 @@
+import { lazy, Suspense } from "react";
 import { Link } from "react-router";
 import { capitalise } from "#core/words/numbers.ts";
 import { Bar } from "#app/ui/bar.tsx";
-import { ConfirmMet, Decide, type Deciding, TaughtAsPlanned } from "./decide.tsx";
+import { ConfirmMet, type Deciding, TaughtAsPlanned } from "./decide.tsx";
 import type { GoalSays } from "./goal-says.server.ts";
+
+/** Written now and then: its form is no part of what every goal's page waits for. */
+const Decide = lazy(() => import("./write-decision.tsx"));
 
 const panelId = "how-computed";
 
@@ -99,7 +103,11 @@ export function Says({
           ))}
         </ul>
       ) : null}
-      {mayDecide ? <Decide action={action} setUp={setUp} deciding={deciding} /> : null}
+      {mayDecide ? (
+        <Suspense>
+          <Decide action={action} setUp={setUp} deciding={deciding} />
+        </Suspense>
+      ) : null}
     </section>
   );
 }

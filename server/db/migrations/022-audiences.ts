@@ -24,6 +24,10 @@ create table student_audiences (
   foreign key (school_id, student_id) references students
 );
 
+-- For how many years editions are kept; null for ever.
+alter table schools add column edition_years integer check (edition_years between 1 and 100);
+grant update (edition_years) on schools to gentle_margin_app;
+
 -- Editions are made for the school's own audience too.
 alter table editions drop constraint editions_audience_check;
 alter table editions add constraint editions_audience_check check (audience in ('team', 'family', 'file', 'own'));
