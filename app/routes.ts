@@ -53,6 +53,7 @@ export default [
     route("students/:studentId/edit", "routes/student/edit-student.tsx", { id: "edit-student" }),
     route("students/:studentId/order", "routes/student/order.tsx"),
     route("students/:studentId/copy", "routes/student/copy.tsx"),
+    route("students/:studentId/release", "routes/editions/release.ts"),
     route("students/:studentId/absent-today", "routes/student/absent-today.ts"),
     route("students/:studentId/goals/new", "routes/student/set-up.tsx", { id: "new-goal" }),
     route("students/:studentId/goals/:goalId/set-up", "routes/student/set-up.tsx", { id: "goal-set-up" }),

@@ -65,6 +65,15 @@ test("the pictures of the guide", async ({ page, site }) => {
   await take(page, "breakdown");
   await page.goto(`${wren}/report`);
   await take(page, "report");
+  await page.goto(`${wren}/audiences/family`);
+  await page.locator(".notebook[data-ready]").waitFor();
+  await take(page, "audience");
+  const { rows } = await site.owner.raw<{ rows: { edition_id: string }[] }>(
+    "select edition_id from editions where language = 'es' limit 1",
+  );
+  await page.goto(`/students/${site.demo.student("Juniper")}/editions/${rows[0]?.edition_id ?? ""}`);
+  await page.locator(".notebook[data-ready]").waitFor();
+  await take(page, "family-spanish");
 
   await page.goto(`/students/${site.demo.student("Elowen")}/goals/${site.demo.goal("Elowen", "2")}`);
   await page.locator("canvas").waitFor();
@@ -81,9 +90,6 @@ test("the pictures of the guide", async ({ page, site }) => {
   await take(page, "goal-set-up");
   await page.goto("/school/calendar");
   await take(page, "calendar");
-  await page.goto(`${wren}/choices`);
-  await page.locator(".notebook[data-ready]").waitFor();
-  await take(page, "choices");
   await page.goto(`${wren}/patterns`);
   await page.locator(".notebook[data-ready]").waitFor();
   await take(page, "stands-out");
@@ -130,7 +136,6 @@ test("the pictures of the guide", async ({ page, site }) => {
   for (const key of "110111") await page.keyboard.press(key);
   await take(page, "sitting");
   await page.getByRole("button", { name: "Finish" }).click();
-  await take(page, "review");
   await page.goto("/today");
   await page.locator(".notebook[data-ready]").waitFor();
   await take(page, "today");

@@ -82,7 +82,7 @@ export const screens: readonly {
     ],
   },
   {
-    at: /^\/students\/[^/]+\/(?:report|editions)/,
+    at: /^\/students\/[^/]+\/(?:report|editions|audiences)/,
     title: "The report",
     lines: [
       "The first lines say what goes well and what needs a decision. The log of every entry is last.",

@@ -32,6 +32,7 @@ interface Acts {
   "jot categories": "changed";
   edition: "made" | "shared";
   audience: "changed";
+  release: "made" | "taken back";
   absence: "marked" | "taken back";
   choices: "changed";
   summaries: "mended";

@@ -404,6 +404,14 @@ export interface Tables {
     only_row: boolean;
     at: Date;
   };
+  releases: {
+    school_id: string;
+    student_id: string;
+    thing: "entry" | "jot";
+    thing_id: string;
+    person_id: string;
+    at: Date;
+  };
   reporting_periods: {
     school_id: string;
     period_id: string;

@@ -1,4 +1,4 @@
-import { useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { v7 as newId } from "uuid";
 import { mostPictures } from "#core/model/jot-rules.ts";
 import { say } from "#app/ui/say.ts";
@@ -31,6 +31,13 @@ export function JotPictures({
   const [busy, setBusy] = useState(false);
   const [refused, setRefused] = useState<string | null>(null);
   const list = useRef<HTMLUListElement>(null);
+  const isAdded = useRef(false);
+  // Its field is there once the list is drawn.
+  useEffect(() => {
+    if (!isAdded.current) return;
+    isAdded.current = false;
+    [...(list.current?.querySelectorAll("input") ?? [])].at(-1)?.focus();
+  }, [pictures.length]);
   async function add(input: HTMLInputElement): Promise<void> {
     const files = [...(input.files ?? [])].slice(0, mostPictures - pictures.length);
     if (files.length === 0) return;
@@ -44,11 +51,9 @@ export function JotPictures({
     }
     input.value = "";
     setBusy(false);
+    isAdded.current = next.length > pictures.length;
+    if (isAdded.current) say("Picture added. Say what it shows.");
     onChange(next);
-    if (next.length > pictures.length) {
-      say("Picture added. Say what it shows.");
-      requestAnimationFrame(() => [...(list.current?.querySelectorAll("input") ?? [])].at(-1)?.focus());
-    }
   }
   const picker = (label: string, capture?: "environment") => (
     <label className={`btn btn-plain h-11 ${busy ? "btn-disabled" : ""}`}>

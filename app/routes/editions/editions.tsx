@@ -1,8 +1,12 @@
 import { Link } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
+import { audienceDefaults } from "#core/report/audience.ts";
+import { composeLog } from "#core/report/compose-log.ts";
+import { linesOf } from "#core/report/document.ts";
+import { readReleased } from "#server/db/releases.ts";
 import { listEditions } from "#server/db/editions.ts";
-import { findStudent } from "#server/db/students.ts";
+import { findStudent, listGoals } from "#server/db/students.ts";
 import { reportEn } from "#core/words/en/report.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
@@ -20,6 +24,17 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         ...edition,
         covers: reportEn.span(edition.span.from, edition.span.to),
       })),
+      released: linesOf({
+        sections: [
+          composeLog(
+            {
+              goals: await listGoals(scope, params.studentId),
+              ...(await readReleased(scope, params.studentId)),
+            },
+            { audience: "family", settings: audienceDefaults.family },
+          ),
+        ],
+      }).map(({ entryId, sentence, note, on, page }) => ({ entryId, sentence, note, on, page })),
       mayMake: may(scope.actor, "edition.make", { circleRole: scope.circleRole }),
     };
   });
@@ -27,7 +42,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 
 /** The frozen reports of a student, the newest first. */
 export default function Editions({
-  loaderData: { studentId, name, initials, editions, mayMake },
+  loaderData: { studentId, name, initials, editions, released, mayMake },
 }: Route.ComponentProps) {
   return (
     <main id="page" className="page-body min-w-0 px-8 py-6 max-sm:px-4">
@@ -42,6 +57,11 @@ export default function Editions({
           {mayMake ? (
             <Link className="btn btn-primary" to={`/students/${studentId}/editions/new`}>
               Make an edition
+            </Link>
+          ) : null}
+          {mayMake ? (
+            <Link className="btn btn-plain" to={`/students/${studentId}/editions/new?for=file&span=all`}>
+              Full record
             </Link>
           ) : null}
           <Link className="btn btn-plain" to={`/students/${studentId}/report`}>
@@ -79,6 +99,25 @@ export default function Editions({
           ))}
         </ol>
       )}
+      {released.length > 0 ? (
+        <section aria-label="Released to the family" className="mt-8 max-w-[52rem]">
+          <h2 className="font-serif text-[1.15rem] font-semibold">Released to the family</h2>
+          <p className="text-soft">
+            Single entries and jots that the case manager has released, apart from any edition, as the family
+            reads them.
+          </p>
+          <ul className="mt-1">
+            {released.map(({ entryId, sentence, note, on, page }) => (
+              <li key={entryId} className="border-t border-base-300 py-1.5" dir="auto">
+                <Link className="link" to={`/students/${studentId}/${page}`}>
+                  {dateWithYear(on)}
+                </Link>{" "}
+                {sentence} {note}
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
     </main>
   );
 }

@@ -15,6 +15,8 @@ import { students } from "#demo/scenario.ts";
 import * as studentAudience from "../audiences/student-audience.tsx";
 import * as preview from "../audiences/preview.ts";
 import * as schoolAudiences from "../school/audiences.tsx";
+import * as editions from "./editions.tsx";
+import * as releasing from "./release.ts";
 import * as making from "./new-edition.tsx";
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;
@@ -221,5 +223,56 @@ describe("the settings of an audience", () => {
       noor.send(studentAudience.action, { ...formOf(audienceDefaults.family), staff: "everyone" }, wren()),
     );
     expect(problems).toEqual({ form: "Choose one of each list." });
+  });
+});
+
+it("the full record holds what is for the team only, and every line there is", async () => {
+  const studentId = demo.student("Wren");
+  const { report } = await noor.load(making.loader, { studentId }, "?for=file&span=all");
+  const lines = linesOf(report);
+  expect(lines.some(({ teamOnly }) => teamOnly)).toBe(true);
+  expect(lines.some(({ page }) => page.startsWith("incidents/"))).toBe(true);
+  const { rows } = await db.owner.raw<{ rows: { n: number }[] }>(
+    "select count(*)::int as n from entries where student_id = ? and state = 'kept'",
+    [studentId],
+  );
+  expect(lines.filter(({ page }) => page.startsWith("entries/"))).toHaveLength(rows[0]?.n ?? -1);
+});
+
+describe("what is released to a family", () => {
+  const wren = () => ({ studentId: demo.student("Wren") });
+  const send = (who: Caller, thing: string, thingId: string, said: "yes" | "no") =>
+    who.send(releasing.action, { thing, thingId, release: said }, wren());
+  const released = async () =>
+    (await noor.load(editions.loader, wren())).released.map(({ entryId }) => entryId);
+  const first = async (sql: string) =>
+    (await db.owner.raw<{ rows: { id: string }[] }>(sql, [wren().studentId])).rows[0]?.id ?? "";
+
+  it("is an entry or a jot, until it is taken back or removed; by the lead alone", async () => {
+    const entry = await first(
+      "select entry_id as id from entries where student_id = ? and state = 'kept' order by observed_at desc limit 1",
+    );
+    const jot = await first(
+      "select jot_id as id from jots where student_id = ? and note is not null and not team_only limit 1",
+    );
+    await expect(send(teo, "entry", entry, "yes")).rejects.toMatchObject({ init: { status: 403 } });
+    expect(await leadsTo(send(noor, "entry", entry, "yes"))).toMatch(new RegExp(`/entries/${entry}$`));
+    await leadsTo(send(noor, "entry", entry, "yes"));
+    expect(await leadsTo(send(noor, "jot", jot, "yes"))).toMatch(new RegExp(`/jots/${jot}$`));
+    expect(new Set(await released())).toEqual(new Set([entry, jot]));
+    await db.owner("jots").where({ jot_id: jot }).update({ team_only: true });
+    expect(await released()).toEqual([entry]);
+    await db.owner("jots").where({ jot_id: jot }).update({ team_only: false, state: "removed" });
+    expect(await released()).toEqual([entry]);
+    await leadsTo(send(noor, "entry", entry, "no"));
+    expect(await released()).toEqual([]);
+  });
+
+  it("is no incident, no team-only jot, and nothing of another student", async () => {
+    const teamOnly = await first("select jot_id as id from jots where student_id = ? and team_only limit 1");
+    expect((await problemsOf(send(noor, "jot", teamOnly, "yes"))).problems).toHaveProperty("form");
+    const incident = await first("select incident_id as id from incidents where student_id = ? limit 1");
+    await expect(send(noor, "entry", incident, "yes")).rejects.toMatchObject({ init: { status: 404 } });
+    expect((await problemsOf(send(noor, "incident", incident, "yes"))).problems).toHaveProperty("thing");
   });
 });

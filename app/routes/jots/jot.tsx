@@ -17,12 +17,14 @@ import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
 import { may } from "#server/access/table.ts";
 import { listStoredCategories } from "#server/db/jot-categories.ts";
+import { isReleased } from "#server/db/releases.ts";
 import { changeJotState, correctJot, findJot, listJotRevisions } from "#server/db/jots.ts";
 import { notFound } from "#server/errors.ts";
 import { Field, FormProblem, Select } from "#app/ui/field.tsx";
 import { date, id, optionalText, typedTime } from "#app/ui/form-data.ts";
 import { TimeInput } from "#app/ui/time-input.tsx";
 import { sendAddedPictures, WrittenPictures } from "./written-pictures.tsx";
+import { Released } from "../editions/released.tsx";
 import { CorrectionEnd, History, Removed } from "../student/line-page.tsx";
 import { StudentTitle } from "../student/student-title.tsx";
 import type { Route } from "./+types/jot";
@@ -57,6 +59,9 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
           note,
         };
       }),
+      released: may(scope.actor, "edition.make", { circleRole: scope.circleRole })
+        ? await isReleased(scope, { studentId, thing: "jot", thingId: jot.jotId })
+        : null,
       mayChange: may(scope.actor, "jot.correct", { circleRole: scope.circleRole, authorId: jot.authorId }),
     };
   });
@@ -331,7 +336,7 @@ function Tick({
 
 /** One jot: its words, level, pictures and link, its correction and its history. */
 export default function JotPage({ loaderData, actionData, params }: Route.ComponentProps) {
-  const { jot, line, when, history, mayChange } = loaderData;
+  const { jot, line, when, history, mayChange, released } = loaderData;
   const { key: place } = useLocation();
   const { busy, problems, typed } = useForm(actionData);
   const removed = jot.state === "removed";
@@ -386,6 +391,9 @@ export default function JotPage({ loaderData, actionData, params }: Route.Compon
           </figure>
         ))}
       </div>
+      {released !== null && !removed && !jot.teamOnly ? (
+        <Released studentId={params.studentId} thing="jot" thingId={params.jotId} isReleased={released} />
+      ) : null}
       <FormProblem>{problems["form"] ?? problems["revision"]}</FormProblem>
       {removed ? (
         <Removed

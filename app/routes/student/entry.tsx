@@ -9,6 +9,7 @@ import { notFound } from "#server/errors.ts";
 import { may } from "#server/access/table.ts";
 import { changeEntryState, correctEntry } from "#server/db/entries.ts";
 import { findEntry } from "#server/db/entry-lists.ts";
+import { isReleased } from "#server/db/releases.ts";
 import { listRevisions } from "#server/db/revisions.ts";
 import { localMoment } from "#core/dates/school-time.ts";
 import { answerLate, isSettled, listLate, settleTally } from "#server/db/late-presses.ts";
@@ -38,6 +39,7 @@ import { FormProblem, Select } from "#app/ui/field.tsx";
 import { optionalText } from "#app/ui/form-data.ts";
 import { LateAnswers, lateWords } from "./late-presses.tsx";
 import { CorrectionEnd, History, Removed } from "./line-page.tsx";
+import { Released } from "#app/routes/editions/released.tsx";
 import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import { KeptForm } from "#app/kit/kept-form.tsx";
 import { WhenFields } from "#app/ui/when-fields.tsx";
@@ -71,6 +73,9 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       maySettle: may(scope.actor, "tally.settle", tie),
       late: (await listLate(scope)).find(({ entryId }) => entryId === entry.entryId) ?? null,
       purposes: countedPurposes(goal.setup.criterion),
+      released: may(scope.actor, "edition.make", tie)
+        ? await isReleased(scope, { studentId: params.studentId, thing: "entry", thingId: entry.entryId })
+        : null,
       mayChange: may(scope.actor, "entry.correct", tie) && may(scope.actor, "entry.remove", tie),
       history: revisions.map(({ content, ...step }) => ({
         ...step,
@@ -261,6 +266,7 @@ export default function EntryPage({
     late,
     purposes,
     mayChange,
+    released,
     history,
   },
   actionData,
@@ -326,6 +332,9 @@ export default function EntryPage({
             {settled ? "Let late presses count again" : "Close the entry"}
           </button>
         </Form>
+      ) : null}
+      {released !== null && !removed ? (
+        <Released studentId={params.studentId} thing="entry" thingId={params.entryId} isReleased={released} />
       ) : null}
       <FormProblem>{problems["form"] ?? problems["revision"]}</FormProblem>
       {removed ? (

@@ -24,6 +24,19 @@ create table student_audiences (
   foreign key (school_id, student_id) references students
 );
 
+-- Entries and jots that the case manager has released to the family, apart from any edition.
+create table releases (
+  school_id uuid not null,
+  student_id uuid not null,
+  thing text not null check (thing in ('entry', 'jot')),
+  thing_id uuid not null,
+  person_id uuid not null,
+  at timestamptz not null default clock_now(),
+  primary key (school_id, student_id, thing, thing_id),
+  foreign key (school_id, student_id) references students,
+  foreign key (school_id, person_id) references people
+);
+
 -- For how many years editions are kept; null for ever.
 alter table schools add column edition_years integer check (edition_years between 1 and 100);
 grant update (edition_years) on schools to gentle_margin_app;
@@ -37,4 +50,5 @@ export async function up(knex: Knex): Promise<void> {
   await knex.raw(tables);
   await lockToSchool(knex, "audiences", "select, insert, update, delete");
   await lockToSchool(knex, "student_audiences", "select, insert, update, delete");
+  await lockToSchool(knex, "releases", "select, insert, delete");
 }
