@@ -374,11 +374,12 @@ export function incidentViews(page: Page, site: Site): Views {
     "who reads reports": async () => {
       await page.goto("/school/audiences/family");
       await awake(page);
-      await page.getByRole("region", { name: "Preview" }).getByText("At first").first().waitFor();
+      await page.locator(".audience-preview .report-sheet").waitFor();
     },
     "an audience that is added": async () => {
       await page.goto("/school/audiences/own");
       await awake(page);
+      await page.locator(".audience-preview .report-sheet").waitFor();
       await page.getByRole("button", { name: "Save for the school" }).click();
       await expect(page.getByText("Give the audience a name.")).toBeVisible();
     },
@@ -387,7 +388,7 @@ export function incidentViews(page: Page, site: Site): Views {
       await awake(page);
       await page.getByLabel("A table").check();
       await page.getByLabel("Spanish").check();
-      await page.getByRole("region", { name: "Preview" }).getByText("Al principio").first().waitFor();
+      await page.locator(".audience-preview .report-sheet[lang=es]").waitFor();
     },
     "a jot": async () => {
       await page.goto(`/record?jot=${site.demo.student("Wren")}`);

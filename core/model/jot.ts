@@ -49,8 +49,8 @@ export interface JotDetails extends z.infer<typeof jotDetailsSchema> {}
 export interface JotPicture {
   pictureId: string;
   caption: string;
-  /** Pixels; null while the picture is still on the device that took it. */
-  size: { width: number; height: number } | null;
+  /** Pixels, and the SHA-256 of its bytes; null while the picture is still on the device that took it. */
+  file: { width: number; height: number; sha256: string } | null;
 }
 
 /** A jot as its readers see it. */

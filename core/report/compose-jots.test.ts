@@ -121,10 +121,10 @@ describe("jots in a report", () => {
   });
 
   it("show the latest six pictures that are here, the newest first", () => {
-    const size = { width: 40, height: 30 };
+    const file = { width: 40, height: 30, sha256: "5e" };
     const taken = Array.from({ length: 8 }, (_, at) =>
       rated(`2026-10-0${at + 1}`, 1, {
-        pictures: [{ pictureId: `p${at + 1}`, caption: "work", size: at === 7 ? null : size }],
+        pictures: [{ pictureId: `p${at + 1}`, caption: "work", file: at === 7 ? null : file }],
       }),
     );
     const pictures = blocks(taken).find(({ kind }) => kind === "pictures");

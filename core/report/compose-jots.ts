@@ -165,10 +165,10 @@ function categoryBlock(
 
 function picturesBlock(jots: readonly Jot[], settings: AudienceSettings, words: Catalogue): PicturesBlock[] {
   const items = jots.toReversed().flatMap((jot) =>
-    jot.pictures.flatMap(({ pictureId, caption, size }) =>
-      size
+    jot.pictures.flatMap(({ pictureId, caption, file }) =>
+      file
         ? {
-            ...{ pictureId, caption, ...size },
+            ...{ pictureId, caption, ...file },
             page: `jots/${jot.jotId}`,
             by: byWords(jot, settings, words),
           }

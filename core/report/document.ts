@@ -150,7 +150,7 @@ export interface JotsBlock {
   raters: RatersTable | null;
 }
 
-/** The latest pictures of a span. Their bytes never change and are served apart. */
+/** The latest pictures of a span. Their bytes never change and are served apart; with their hashes here, that of an edition covers them. */
 export interface PicturesBlock {
   kind: "pictures";
   items: {
@@ -158,6 +158,7 @@ export interface PicturesBlock {
     caption: string;
     width: number;
     height: number;
+    sha256: string;
     page: string;
     by: string;
   }[];

@@ -23,7 +23,7 @@ export interface ReportLine extends EntryLine {
   /** Its own page, below the student's. */
   page: string;
   /** Of a jot. Absent where there is none, and in editions of earlier programs. */
-  pictures?: { pictureId: string; words: string; isHere: boolean }[];
+  pictures?: { pictureId: string; words: string; isHere: boolean; sha256?: string }[];
   link?: { url: string; words: string };
   teamOnly?: boolean;
 }
@@ -84,11 +84,12 @@ function besideJot(
   return {
     ...(pictures.length > 0
       ? {
-          pictures: pictures.map(({ pictureId, caption, size }) => ({
+          pictures: pictures.map(({ pictureId, caption, file }) => ({
             ...{
               pictureId,
-              words: size ? says.picture(caption) : says.onTheWay(caption),
-              isHere: size !== null,
+              words: file ? says.picture(caption) : says.onTheWay(caption),
+              isHere: file !== null,
+              ...(file ? { sha256: file.sha256 } : {}),
             },
           })),
         }

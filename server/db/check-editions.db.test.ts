@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { spawn } from "node:child_process";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import { checkEditions, removeOldEditions } from "./check-editions.ts";
@@ -57,6 +58,15 @@ it("one that is not is named, with its number and why", async () => {
     "select picture_id from pictures p where exists (select 1 from editions e where position(p.picture_id::text in e.content) > 0)",
   );
   expect(shown.length).toBeGreaterThan(0);
+  // Another picture under its number is found by the hash that was frozen with it.
+  const other = Buffer.from("another picture");
+  await db
+    .owner("pictures")
+    .where({ picture_id: shown[0]?.picture_id })
+    .update({ content: other, sha256: createHash("sha256").update(other).digest("hex") });
+  expect((await checkEditions(db.owner)).wrong.map(({ why }) => why)).toContain(
+    "a picture of it is another one",
+  );
   await db.owner("pictures").where({ picture_id: shown[0]?.picture_id }).delete();
   expect((await checkEditions(db.owner)).wrong.map(({ why }) => why)).toContain(
     "a picture of it is not there",

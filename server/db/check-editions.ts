@@ -13,17 +13,25 @@ export interface WrongEdition {
   why: string;
 }
 
-const picturesIn = (blocks: readonly ReportBlock[]): string[] =>
+/** The pictures that blocks show, each with the hash that was frozen with it. */
+const picturesIn = (
+  blocks: readonly ReportBlock[],
+): (readonly [pictureId: string, sha256: string | undefined])[] =>
   blocks.flatMap((block) =>
     block.kind === "pictures"
-      ? block.items.map(({ pictureId }) => pictureId)
+      ? block.items.map(({ pictureId, sha256 }) => [pictureId, sha256] as const)
       : block.kind === "line"
-        ? (block.line.pictures ?? []).flatMap(({ pictureId, isHere }) => (isHere ? pictureId : []))
+        ? (block.line.pictures ?? []).flatMap(({ pictureId, isHere, sha256 }) =>
+            isHere ? [[pictureId, sha256] as const] : [],
+          )
         : [],
   );
 
 /** Is the content what its hash says, readable, and in its canonical form? Says why not. */
-function contentProblem(content: string, sha256: string): { why: string } | { pictures: string[] } {
+function contentProblem(
+  content: string,
+  sha256: string,
+): { why: string } | { pictures: ReturnType<typeof picturesIn> } {
   if (sha256Of(content) !== sha256) return { why: "its content does not have its SHA-256" };
   try {
     const read = editionContentSchema.parse(JSON.parse(content));
@@ -40,8 +48,12 @@ interface PictureRow {
   content: Buffer | null;
 }
 
-async function pictureProblem(row: PictureRow | undefined): Promise<string | null> {
+async function pictureProblem(
+  row: PictureRow | undefined,
+  frozen: string | undefined,
+): Promise<string | null> {
   if (!row) return "a picture of it is not there";
+  if (frozen !== undefined && frozen !== row.sha256) return "a picture of it is another one";
   try {
     const bytes = row.content ?? (await readPictureFile(pictureFolder() ?? "", row.school_id, row.sha256));
     const hash = createHash("sha256").update(bytes).digest("hex");
@@ -74,12 +86,12 @@ export async function checkEditions(owner: Database): Promise<{ checked: number;
       const read = contentProblem(content, sha256);
       if ("why" in read) wrong.push({ ...about, why: read.why });
       else
-        for (const pictureId of new Set(read.pictures)) {
+        for (const [pictureId, frozen] of new Map(read.pictures)) {
           const found = await owner.raw<{ rows: PictureRow[] }>(
             "select school_id, sha256, content from pictures where school_id = ? and picture_id = ?",
             [school_id, pictureId],
           );
-          const why = await pictureProblem(found.rows[0]);
+          const why = await pictureProblem(found.rows[0], frozen);
           if (why !== null) wrong.push({ ...about, why });
         }
       checked += 1;

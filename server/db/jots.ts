@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import stringify from "safe-stable-stringify";
-import type { Jot, JotDetails } from "#core/model/jot.ts";
+import type { Jot, JotDetails, JotPicture } from "#core/model/jot.ts";
 import type { RevisedContent, Revision } from "#core/model/revision.ts";
 import type { ReportSpan } from "#core/report/document.ts";
 import { shortName } from "#core/model/student-names.ts";
@@ -192,7 +192,7 @@ interface JotRow extends Pick<
   content: JotDetails;
   category_name: string | null;
   category_levels: StoredCategory["levels"] | null;
-  sizes: Record<string, { width: number; height: number }> | null;
+  files: Record<string, NonNullable<JotPicture["file"]>> | null;
   given_name: string;
   family_name: string;
   writer_given: string | null;
@@ -201,8 +201,8 @@ interface JotRow extends Pick<
 
 const columns = `j.jot_id, j.student_id, j.author_id, j.observer_id, j.noted_on as on, j.period, j.category_id, j.content, j.note, j.own,
   j.team_only, j.state, j.revision, to_char(j.noted_at at time zone :timeZone, 'HH24:MI') as at,
-  (select jsonb_object_agg(f.picture_id, jsonb_build_object('width', f.width, 'height', f.height)) from pictures f
-    where f.school_id = j.school_id and f.jot_id = j.jot_id) as sizes,
+  (select jsonb_object_agg(f.picture_id, jsonb_build_object('width', f.width, 'height', f.height, 'sha256', f.sha256)) from pictures f
+    where f.school_id = j.school_id and f.jot_id = j.jot_id) as files,
   c.name as category_name, c.levels as category_levels,
   p.given_name, p.family_name, w.given_name as writer_given, w.family_name as writer_family`;
 const tables = `jots j
@@ -251,7 +251,7 @@ function toJot(row: JotRow): Jot {
     ),
     link: row.content.link,
     pictures: row.content.pictures.map(({ pictureId, caption }) => ({
-      ...{ pictureId, caption, size: row.sizes?.[pictureId] ?? null },
+      ...{ pictureId, caption, file: row.files?.[pictureId] ?? null },
     })),
     ...{ state: row.state, revision: row.revision },
   };
@@ -311,7 +311,7 @@ export async function listJotRevisions(scope: PersonScope, jotId: string): Promi
         content.levelId,
       ),
       ...{ link: content.link, note: content.note, own: content.own },
-      pictures: content.pictures.map((picture) => ({ ...picture, size: null })),
+      pictures: content.pictures.map((picture) => ({ ...picture, file: null })),
     },
   }));
 }

@@ -31,13 +31,19 @@ export async function readReportFor(
     calendar: SchoolCalendar;
   },
 ): Promise<{ report: ReportDocument; settings: AudienceSettings; initials: string; next: string | null }> {
-  const found =
-    (await listAudiences(scope, studentId)).find((one) => one.audience === audience) ?? notFound();
-  const chosen = settings ?? found.settings;
+  const found = (await listAudiences(scope, studentId)).find((one) => one.audience === audience);
+  // An audience that is being added is looked at before it is there.
+  const chosen = settings ?? found?.settings ?? notFound();
   const { material, initials, next } = await readReportMaterial(scope, studentId, asked);
   const { span, order } = asked;
   return {
-    report: composeReport(material, { audience, span, order, settings: chosen, audienceName: found.name }),
+    report: composeReport(material, {
+      audience,
+      span,
+      order,
+      settings: chosen,
+      audienceName: found?.name ?? null,
+    }),
     ...{ settings: chosen, initials, next },
   };
 }

@@ -192,6 +192,13 @@ describe("the settings of an audience", () => {
   it("may be of an audience that the school adds, names and removes", async () => {
     await expect(reportFor("own")).rejects.toThrow();
     const form = formOf(audienceDefaults.own);
+    // It is looked at before it is there.
+    const looked = await noor.load(
+      preview.loader,
+      { ...wren(), audience: "own" },
+      `?${new URLSearchParams(form).toString()}`,
+    );
+    expect(looked.report.sections.map(({ name }) => name)).toEqual(["glance", "goals", "behavior"]);
     expect(
       (await problemsOf(noor.send(schoolAudiences.action, form, { audience: "own" }))).problems,
     ).toHaveProperty("name");

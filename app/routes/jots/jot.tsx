@@ -370,13 +370,14 @@ export default function JotPage({ loaderData, actionData, params }: Route.Compon
         </p>
       ) : null}
       <div className="mt-3 flex flex-wrap gap-4" hidden={removed}>
-        {jot.pictures.map(({ pictureId, caption, size }) => (
+        {jot.pictures.map(({ pictureId, caption, file }) => (
           <figure key={pictureId} className="max-w-md">
-            {size ? (
+            {file ? (
               <img
                 src={`/students/${params.studentId}/pictures/${pictureId}`}
                 alt={caption}
-                {...size}
+                width={file.width}
+                height={file.height}
                 className="h-auto w-full rounded border border-base-300"
               />
             ) : (

@@ -206,10 +206,10 @@ describe("a picture", () => {
     expect((await sharp(file).metadata()).exif?.toString("latin1")).toContain("Phone of a child");
     expect(await keep(noor, pictureItem(sent.id, pictureId, file))).toMatchObject({ outcome: "refused" });
     await keep(noor, sent);
-    expect((await jotIn(sent.id))?.pictures).toEqual([{ pictureId, caption: "The packed bag", size: null }]);
+    expect((await jotIn(sent.id))?.pictures).toEqual([{ pictureId, caption: "The packed bag", file: null }]);
     expect(await keep(noor, pictureItem(sent.id, pictureId, file))).toEqual({ outcome: "saved" });
     expect(await keep(noor, pictureItem(sent.id, pictureId, file))).toEqual({ outcome: "already" });
-    expect((await jotIn(sent.id))?.pictures).toMatchObject([{ size: { width: 1600, height: 800 } }]);
+    expect((await jotIn(sent.id))?.pictures).toMatchObject([{ file: { width: 1600, height: 800 } }]);
     const stored = await fetched(noor, pictureId);
     const { format, width, exif, icc, xmp } = await sharp(stored).metadata();
     expect({ format, width, exif, icc, xmp }).toEqual({
@@ -226,7 +226,7 @@ describe("a picture", () => {
       .withMetadata({ orientation: 6 })
       .toBuffer();
     await keep(noor, pictureItem(sent.id, pictureId, lying));
-    expect((await jotIn(sent.id))?.pictures).toMatchObject([{ size: { width: 40, height: 60 } }]);
+    expect((await jotIn(sent.id))?.pictures).toMatchObject([{ file: { width: 40, height: 60 } }]);
   });
 
   it("is refused by what it is and not by its name: HEIC with what to do, anything else, a broken one", async () => {
