@@ -18,7 +18,7 @@ export const jotCategorySchema = z.object({
 });
 export interface JotCategory extends z.infer<typeof jotCategorySchema> {}
 
-export const captionSchema = z
+const captionSchema = z
   .string()
   .check(z.trim(), z.minLength(1, "Say in a few words what the picture shows."), z.maxLength(300));
 

@@ -368,7 +368,6 @@ const rendered: Rendered = {
   jots: {
     section: (w) => [w.section()],
     noCategory: (w) => [w.noCategory()],
-    jot: (w) => [w.jot()],
     line: (w) => [
       w.line("Zip", null, false),
       w.line("Zip", "level", false),
@@ -552,7 +551,7 @@ const phrases: Partial<Record<Area, readonly string[]>> = {
   findings: ["finding", "schoolPair", "schoolTime", "rate", "times", "pValue"],
   family: ["writtenBy", "position", "columns", "atFirst", "now", "measurements", "iep"],
   jots: [
-    ...["section", "noCategory", "jot", "picture", "pictures", "onTheWay", "latest", "levels", "tick"],
+    ...["section", "noCategory", "picture", "pictures", "onTheWay", "latest", "levels", "tick"],
     ...["raters", "ownRating", "rater", "raterMean", "day"],
   ],
   report: [

@@ -1,4 +1,10 @@
-import { type Audience, audienceDefaults, audiences, type AudienceSettings } from "#core/report/audience.ts";
+import {
+  type Audience,
+  audienceDefaults,
+  audiences,
+  type AudienceSettings,
+  settledFor,
+} from "#core/report/audience.ts";
 import { audienceSettingsSchema } from "#core/report/audience-schema.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { recordEvent } from "./events.ts";
@@ -45,6 +51,18 @@ export async function listAudiences(
       settings: readSettings(audience, row?.own ?? row?.settings ?? {}),
     };
   });
+}
+
+/**
+ * How a student's reports read for an audience, with what no setting changes; null where the school has no such audience.
+ */
+export async function findAudience(
+  scope: Scope,
+  studentId: string,
+  audience: Audience,
+): Promise<ReadAudience | null> {
+  const found = (await listAudiences(scope, studentId)).find((one) => one.audience === audience);
+  return found ? { ...found, settings: settledFor(audience, found.settings) } : null;
 }
 
 /** Saves how reports read for an audience at the school. `name` is asked for the school's own audience. */

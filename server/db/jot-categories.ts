@@ -29,17 +29,11 @@ export async function listStoredCategories({ trx, schoolId }: Scope): Promise<St
 export const offeredLevels = (levels: StoredCategory["levels"]): JotLevel[] =>
   levels.flatMap(({ retired, ...level }) => (retired ? [] : level));
 
-/** The categories that are offered, with the levels that are. */
-export const offeredCategories = (all: readonly StoredCategory[]): JotCategory[] =>
-  all.flatMap((category) =>
-    category.retired
-      ? []
-      : { categoryId: category.categoryId, name: category.name, levels: offeredLevels(category.levels) },
-  );
-
 /** What a school writes jots about, as it is offered now. */
 export const listJotCategories = async (scope: Scope): Promise<JotCategory[]> =>
-  offeredCategories(await listStoredCategories(scope));
+  (await listStoredCategories(scope)).flatMap(({ categoryId, name, levels, retired }) =>
+    retired ? [] : { categoryId, name, levels: offeredLevels(levels) },
+  );
 
 /**
  * Saves the categories in this order. A category or level that is not among them is no longer offered; earlier jots keep it. A level

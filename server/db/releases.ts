@@ -1,9 +1,15 @@
-import type { ReportRecord } from "#core/report/report-lines.ts";
+import { sectionNames } from "#core/report/audience.ts";
+import { composeLog } from "#core/report/compose-log.ts";
+import { linesOf } from "#core/report/document.ts";
+import type { ReportLine } from "#core/report/report-lines.ts";
+import { catalogueOf } from "#core/words/catalogues.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { Invalid, notFound } from "../errors.ts";
+import { findAudience } from "./audiences.ts";
 import { findEntry, listEntries } from "./entry-lists.ts";
 import { recordEvent } from "./events.ts";
 import { findJot, listJots } from "./jots.ts";
+import { listGoals } from "./students.ts";
 
 /** What can be released to a family: an entry, or a jot that is not for the team only. Incidents cannot. */
 export type ReleasedThing = "entry" | "jot";
@@ -56,11 +62,11 @@ export async function isReleased(
   return rows.length > 0;
 }
 
-/** What of a student is released to the family now, the newest first. What is removed, or for the team only by now, is left out. */
-export async function readReleased(
-  scope: PersonScope,
-  studentId: string,
-): Promise<{ record: ReportRecord; order: string[] }> {
+/**
+ * What of a student is released to the family now, the newest first, in the words in which the family reads it. What is removed, or for
+ * the team only by now, is left out.
+ */
+export async function listReleased(scope: PersonScope, studentId: string): Promise<ReportLine[]> {
   const { rows } = await scope.trx.raw<{ rows: { thing: ReleasedThing; thing_id: string }[] }>(
     "select thing, thing_id from releases where school_id = ? and student_id = ?",
     [scope.schoolId, studentId],
@@ -74,8 +80,16 @@ export async function readReleased(
     ...entries.map(({ entryId, on, time }) => ({ id: entryId, at: `${on} ${time}` })),
     ...jots.map(({ jotId, on, at }) => ({ id: jotId, at: `${on} ${at ?? ""}` })),
   ].sort((a, b) => (a.at < b.at ? 1 : -1));
-  return {
-    record: { entries, jots, notMeasured: [], incidents: [], patterns: [], decisions: [] },
-    order: order.map(({ id }) => id),
-  };
+  const { settings } = (await findAudience(scope, studentId, "family")) ?? notFound();
+  const log = composeLog(
+    {
+      goals: await listGoals(scope, studentId),
+      record: { entries, jots, notMeasured: [], incidents: [], patterns: [], decisions: [] },
+      order: order.map(({ id }) => id),
+    },
+    // A jot that was released is read, whatever else the family's report has.
+    { audience: "family", settings: { ...settings, sections: sectionNames } },
+    catalogueOf(settings.language),
+  );
+  return linesOf({ sections: [log] });
 }

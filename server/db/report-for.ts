@@ -4,7 +4,7 @@ import type { ReportDocument, ReportOrder, ReportSpan } from "#core/report/docum
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
 import type { PersonScope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
-import { listAudiences } from "./audiences.ts";
+import { findAudience } from "./audiences.ts";
 import { readReportMaterial } from "./report-material.ts";
 
 /**
@@ -31,7 +31,7 @@ export async function readReportFor(
     calendar: SchoolCalendar;
   },
 ): Promise<{ report: ReportDocument; settings: AudienceSettings; initials: string; next: string | null }> {
-  const found = (await listAudiences(scope, studentId)).find((one) => one.audience === audience);
+  const found = await findAudience(scope, studentId, audience);
   // An audience that is being added is looked at before it is there.
   const chosen = settings ?? found?.settings ?? notFound();
   const { material, initials, next } = await readReportMaterial(scope, studentId, asked);

@@ -121,7 +121,8 @@ export function JotView({
     say("Undone: not saved, and open again.");
   }
   const left = new Map(waiting.map(({ item, refused }) => [item.id, refused]));
-  const said = (field: "note" | "link" | "pictures") => (problem?.field === field ? problem.message : null);
+  const problemOf = (field: "note" | "link" | "pictures") =>
+    problem?.field === field ? problem.message : null;
   return (
     <div className="mx-auto w-full max-w-4xl pb-28">
       <header className="sitting-head mb-3">
@@ -267,10 +268,10 @@ export function JotView({
           </div>
           <JotPictures
             pictures={draft.pictures}
-            problem={said("pictures")}
+            problem={problemOf("pictures")}
             onChange={(pictures) => show({ ...draft, pictures })}
           />
-          <details open={draft.link.url !== "" || said("link") !== null || undefined}>
+          <details open={draft.link.url !== "" || problemOf("link") !== null || undefined}>
             <summary className="min-h-11 cursor-pointer py-2.5 font-bold underline decoration-dotted underline-offset-4">
               Link as evidence
             </summary>
@@ -283,12 +284,12 @@ export function JotView({
                   maxLength={1000}
                   placeholder="https://"
                   value={draft.link.url}
-                  aria-invalid={said("link") !== null ? true : undefined}
+                  aria-invalid={problemOf("link") !== null ? true : undefined}
                   aria-describedby="jot-link-says"
                   onChange={({ target }) => show({ ...draft, link: { ...draft.link, url: target.value } })}
                 />
                 <span id="jot-link-says" className="text-error empty:hidden">
-                  {said("link")}
+                  {problemOf("link")}
                 </span>
               </label>
               <label className="grid gap-1 text-fine font-bold">

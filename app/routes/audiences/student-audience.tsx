@@ -4,33 +4,24 @@ import { defineForm } from "#app/kit/define-action.server.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { authorize } from "#server/access/authorize.ts";
-import { readCalendar } from "#server/db/calendar.ts";
 import { listAudiences, saveStudentAudience } from "#server/db/audiences.ts";
-import { readReportFor } from "#server/db/report-for.ts";
 import { notFound } from "#server/errors.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { audienceWords } from "../editions/edition-words.ts";
-import { readReportAddress } from "../report/report-address.ts";
 import { AudienceForm } from "./audience-form.tsx";
+import { readPreview } from "./read-preview.server.ts";
 import { readAudience } from "./read-audience.ts";
 import type { Route } from "./+types/student-audience";
 
 const audienceIn = (text: string): Audience => audiences.find((one) => one === text) ?? notFound();
-
-/** So many lines of the log show how it reads. */
-const someLines = 12;
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return authorize(request, context, "edition.make", params.studentId, async (scope) => {
     const audience = audienceIn(params.audience);
     const all = await listAudiences(scope, params.studentId);
     const chosen = all.find((one) => one.audience === audience) ?? notFound();
-    const calendar = await readCalendar(scope);
-    const { chosen: span } = readReportAddress("", calendar, scope.today);
-    const { report, initials } = await readReportFor(scope, params.studentId, {
-      ...{ audience, calendar, order: "time", limit: someLines, span: { from: span.from, to: span.to } },
-    });
+    const { report, initials } = await readPreview(scope, params.studentId, audience);
     return {
       ...{ audience, report, initials, settings: chosen.settings, isStudents: chosen.isStudents },
       audiences: all.map((one) => ({ audience: one.audience, words: audienceWords(one) })),

@@ -1,12 +1,9 @@
 import { Link } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
-import { audienceDefaults } from "#core/report/audience.ts";
-import { composeLog } from "#core/report/compose-log.ts";
-import { linesOf } from "#core/report/document.ts";
-import { readReleased } from "#server/db/releases.ts";
+import { listReleased } from "#server/db/releases.ts";
 import { listEditions } from "#server/db/editions.ts";
-import { findStudent, listGoals } from "#server/db/students.ts";
+import { findStudent } from "#server/db/students.ts";
 import { reportEn } from "#core/words/en/report.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
@@ -24,17 +21,11 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
         ...edition,
         covers: reportEn.span(edition.span.from, edition.span.to),
       })),
-      released: linesOf({
-        sections: [
-          composeLog(
-            {
-              goals: await listGoals(scope, params.studentId),
-              ...(await readReleased(scope, params.studentId)),
-            },
-            { audience: "family", settings: audienceDefaults.family },
-          ),
-        ],
-      }).map(({ entryId, sentence, note, on, page }) => ({ entryId, sentence, note, on, page })),
+      released: (await listReleased(scope, params.studentId)).map(
+        ({ entryId, sentence, note, on, page }) => ({
+          ...{ entryId, sentence, note, on, page },
+        }),
+      ),
       mayMake: may(scope.actor, "edition.make", { circleRole: scope.circleRole }),
     };
   });

@@ -75,8 +75,7 @@ export async function sendAddedPictures<T>(
     for (const [id] of fresh) added.delete(id);
   };
   try {
-    const answer = await save();
-    return answer;
+    return await save();
   } catch (thrown) {
     if (thrown instanceof Response && thrown.headers.get("Location")?.includes("/jots/")) await send();
     throw thrown;

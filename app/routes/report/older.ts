@@ -1,8 +1,8 @@
 import { authorize } from "#server/access/authorize.ts";
 import { layoutOf } from "#app/report/report-blocks.tsx";
-import { audienceDefaults, settledFor } from "#core/report/audience.ts";
 import { catalogueOf } from "#core/words/catalogues.ts";
-import { listAudiences } from "#server/db/audiences.ts";
+import { notFound } from "#server/errors.ts";
+import { findAudience } from "#server/db/audiences.ts";
 import { composeLog } from "#core/report/compose-log.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listEditions } from "#server/db/editions.ts";
@@ -30,8 +30,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const { next, ...part } = await readReport(scope, params.studentId, {
       ...{ before, span, order, limit: laterLines },
     });
-    const team = (await listAudiences(scope, params.studentId)).find(({ audience }) => audience === "team");
-    const settings = team ? settledFor("team", team.settings) : audienceDefaults.team;
+    const { settings } = (await findAudience(scope, params.studentId, "team")) ?? notFound();
     const words = catalogueOf(settings.language);
     const { blocks, ...drawn } = composeLog({ goals, ...part }, { settings, span, order }, words);
     return { blocks, ...layoutOf(drawn), next };

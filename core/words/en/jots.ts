@@ -17,7 +17,6 @@ const share = (numerator: number, denominator: number) => (100 * numerator) / de
 export const jotsEn = {
   section: () => "Jots",
   noCategory: () => "Without a category",
-  jot: () => "Jot",
   /** "Work habits: with a reminder." */
   line: (category: string | null, level: string | null, own: boolean) =>
     `${category ?? "Jot"}${own ? ", rated by the student" : ""}${level ? `: ${level}` : ""}.`,

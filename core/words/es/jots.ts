@@ -10,7 +10,6 @@ const share = (numerator: number, denominator: number) =>
 export const jotsEs: JotWords = {
   section: () => "Notas",
   noCategory: () => "Sin categoría",
-  jot: () => "Nota",
   line: (category, level, own) =>
     `${category ?? "Nota"}${own ? ", según la propia alumna o el propio alumno" : ""}${level ? `: ${level}` : ""}.`,
   picture: (caption) => `Imagen: ${caption}`,
