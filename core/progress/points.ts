@@ -156,15 +156,18 @@ function pooledScore(measure: Measure, group: readonly EntryFigure[]): Scored {
     present(group.map(({ denominator }) => denominator)),
   ];
   const isCounted = numerators.length === group.length && denominators.length === group.length;
-  const isAveraged = ["rubric", "skills", "steps", "outcomes"].includes(measure.kind);
   const detail = pooledDetail(group) ?? null;
-  if (isCounted && !isAveraged) {
+  if (isCounted && !isAveraged(measure)) {
     const [numerator, denominator] = [sum(numerators), sum(denominators)];
     return { value: (100 * numerator) / denominator, numerator, denominator, detail };
   }
   const whole = values.length === 0 ? null : addsUp(measure) ? sum(values) : sum(values) / values.length;
   return { value: whole, numerator: null, denominator: null, detail };
 }
+
+/** Is a point of several entries their mean, rather than made of added counts? */
+export const isAveraged = ({ kind }: Measure): boolean =>
+  ["rubric", "skills", "steps", "outcomes"].includes(kind);
 
 /** Were two entries taken in one sitting, or begun less than an hour apart? */
 const isSameSession = (before: EntryFigure, entry: EntryFigure) =>

@@ -5,6 +5,7 @@ import type { LevelsArgs, PairsArgs } from "./en/changes.ts";
 import type { FindingMore, PairArgs } from "./en/findings.ts";
 import type { IncidentArgs } from "./en/incident-line.ts";
 import type { OutlookArgs, PaceArgs } from "./en/progress.ts";
+import type { PeriodLevelArgs } from "./en/statement.ts";
 import type { CriterionStateArgs } from "./en/standing.ts";
 import { standingNamesEn } from "./en/standing-names.ts";
 import { es } from "./es.ts";
@@ -74,6 +75,25 @@ const states = (n: number): CriterionStateArgs[] =>
       ),
     ),
   );
+
+const periodLevels = (n: number): PeriodLevelArgs[] =>
+  units.flatMap((unit) =>
+    occasions.flatMap((occasion) =>
+      [true, false].map((isTotal) => ({
+        ...{ name: "Zup", period: "Zip", isOver: isTotal, value: n, unit, occasion, isTotal },
+        ...{ n: Math.max(1, Math.round(n)), counted: isTotal ? null : { numerator: n, denominator: n } },
+        ...{ baseline: n, before: isTotal ? null : { name: "Zap", value: n } },
+      })),
+    ),
+  );
+const latestPoints = (n: number) =>
+  units.flatMap((unit) =>
+    occasions.map((occasion) => ({
+      ...{ value: n, unit, on, occasion },
+      counted: unit === "percent" ? { numerator: n, denominator: n } : null,
+    })),
+  );
+const paceKeys = ["enough", "not-enough", "unclear", "too-early"] as const;
 
 /** A criterion that was reached had an occasion. */
 const reachedStates = (n: number) => states(n).filter(({ of }) => of > 0);
@@ -398,6 +418,36 @@ const rendered: Rendered = {
     noAgreement: (w) => [w.noAgreement()],
     adultsMean: (w, n) => [w.adultsMean(n, "levels", 4), w.adultsMean(n, "percent", 0)],
   },
+  statement: {
+    label: (w) => [w.label("Zip")],
+    rating: (w) => [w.rating("zip")],
+    level: (w, n) => periodLevels(n).map(w.level),
+    baseline: (w, n) => periodLevels(n).map(w.baseline),
+    notMeasured: (w) => [w.notMeasured("Zip", true), w.notMeasured("Zip", false)],
+    latest: (w, n) => latestPoints(n).map(w.latest),
+    met: (w) => [w.met(on), w.met(null)],
+    reached: (w) => [w.reached()],
+    lost: (w) => [w.lost()],
+    pastDue: (w) => [w.pastDue(on)],
+    pace: (w, n) =>
+      paceKeys.flatMap((key) =>
+        units.flatMap((unit) =>
+          directions.map((direction) => w.pace(key, { target: n, unit, direction, dueOn: later })),
+        ),
+      ),
+    rate: (w, n) =>
+      units.flatMap((unit) =>
+        directions.flatMap((direction) =>
+          [n, -n, null].flatMap((gain) => [n, -n].map((needed) => w.rate({ gain, needed, unit, direction }))),
+        ),
+      ),
+    noDueDate: (w) => [w.noDueDate()],
+    noCriterion: (w) => [w.noCriterion()],
+    plainLevel: (w, n) => periodLevels(n).map(w.plainLevel),
+    plainBaseline: (w, n) => periodLevels(n).map(w.plainBaseline),
+    plainLatest: (w, n) => latestPoints(n).map(w.plainLatest),
+    plainPace: (w) => paceKeys.map((key) => w.plainPace(key, "Zup", later)),
+  },
   report: {
     running: (w) => [w.running()],
     glance: (w) => [w.glance()],
@@ -554,6 +604,7 @@ const phrases: Partial<Record<Area, readonly string[]>> = {
     ...["section", "noCategory", "picture", "pictures", "onTheWay", "latest", "levels", "tick"],
     ...["raters", "ownRating", "rater", "raterMean", "day"],
   ],
+  statement: ["label"],
   report: [
     ...["running", "glance", "goals", "goal", "behavior", "log", "incidents"],
     ...["day", "on", "labels", "span", "member", "pace", "value", "countedOn", "medianOf", "enteredFor"],

@@ -12,6 +12,7 @@ import { progressEn } from "./en/progress.ts";
 import { reportEn } from "./en/report.ts";
 import { sidesEn } from "./en/sides.ts";
 import { standingEn } from "./en/standing.ts";
+import { statementEn } from "./en/statement.ts";
 
 /** The languages that reports and messages are written in. */
 export type Language = "en" | "es";
@@ -30,6 +31,7 @@ export const en = {
   findings: findingsEn,
   report: reportEn,
   jots: jotsEn,
+  statement: statementEn,
   chart: chartEn,
   chartText: chartTextEn,
   goalHistory: goalHistoryEn,

@@ -13,6 +13,7 @@ import { progressEs } from "./es/progress.ts";
 import { reportEs } from "./es/report.ts";
 import { sidesEs } from "./es/sides.ts";
 import { standingEs } from "./es/standing.ts";
+import { statementEs } from "./es/statement.ts";
 
 /** Every sentence that can be in a report, a message or a download; Spanish, as families in the United States read it. */
 export const es: Catalogue = {
@@ -28,6 +29,7 @@ export const es: Catalogue = {
   findings: findingsEs,
   report: reportEs,
   jots: jotsEs,
+  statement: statementEs,
   chart: chartEs,
   chartText: chartTextEs,
   goalHistory: goalHistoryEs,
