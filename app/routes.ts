@@ -10,6 +10,10 @@ export default [
   layout("routes/frame/frame.tsx", [
     route("caseload", "routes/caseload/caseload.tsx"),
     route("today", "routes/today/today.tsx"),
+    route("progress-reports", "routes/progress-reports/start.tsx", { id: "progress-reports-start" }),
+    route("progress-reports/:from", "routes/progress-reports/progress-reports.tsx", [
+      route(":studentId/:goalId", "routes/progress-reports/statement.tsx"),
+    ]),
     route("compare", "routes/compare/compare.tsx"),
     route("figures", "routes/figures/figures.tsx"),
     route("guide/one-page", "routes/guide/one-page.tsx"),
@@ -28,6 +32,7 @@ export default [
       route("lists", "routes/school/lists.tsx"),
       route("incidents", "routes/school/incidents.tsx", { id: "school-incidents" }),
       route("jots", "routes/school/jots.tsx", { id: "school-jots" }),
+      route("ratings", "routes/school/ratings.tsx"),
       route("audiences/:audience?", "routes/school/audiences.tsx", { id: "school-audiences" }),
       route("patterns", "routes/school/patterns.tsx", { id: "school-patterns" }),
     ]),

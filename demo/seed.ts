@@ -8,6 +8,7 @@ import { dateOfDay, dayNumber, weekdayOf } from "#core/dates/day-number.ts";
 import { slotsOf } from "#core/schedule/timetable.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { hashPassword } from "#server/auth/password.ts";
+import type { PersonActor } from "#server/access/actor.ts";
 import type { Database } from "#server/db/connection.ts";
 import { contentHash } from "#server/db/entries.ts";
 import { rebuildSummaries } from "#server/db/summaries.ts";
@@ -31,6 +32,7 @@ import {
 import { seedEditions } from "./seed-editions.ts";
 import { seedJots } from "./seed-jots.ts";
 import { seedRatings } from "./seed-ratings.ts";
+import { seedStatements } from "./seed-statements.ts";
 import { seedIncidents } from "./seed-incidents.ts";
 import { templates } from "./templates.ts";
 
@@ -392,20 +394,32 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     await trx.batchInsert("gate.memberships", memberships, 200);
   });
   await rebuildSummaries(owner);
-  const { given, family } = people.noor;
-  await owner.transaction((trx) =>
-    seedEditions(trx, {
+  const actorOf = (person: PersonKey): PersonActor => ({
+    ...{ kind: "person", schoolId, personId: personIds[person], role: "staff" },
+    caseManager: person === "noor",
+    ...{ givenName: people[person].given, familyName: people[person].family, schoolName: school.name },
+    ...{ timeZone: school.timeZone, locale: "en-US" },
+  });
+  await owner.transaction(async (trx) => {
+    await seedEditions(trx, {
       ...{ schoolId, firstDay, schoolDay, newId: jotIdAt },
-      actor: {
-        ...{ kind: "person", schoolId, personId: personIds.noor, role: "staff", caseManager: true },
-        ...{ givenName: given, familyName: family, schoolName: school.name },
-        ...{ timeZone: school.timeZone, locale: "en-US" },
-      },
+      actor: actorOf("noor"),
       students: (tables["students"] ?? []).map(({ student_id, given_name }) => ({
         ...{ studentId: String(student_id), given: String(given_name) },
       })),
-    }),
-  );
+    });
+    await seedStatements(trx, {
+      ...{ schoolId, firstDay, actorOf, personIds, newId: jotIdAt, day: schoolDay(daysOfStory - 1) },
+      goalOf: (given, number) => {
+        const student = tables["students"]?.find(({ given_name }) => given_name === given);
+        const goal = tables["goals"]?.find(
+          (one) => one["student_id"] === student?.["student_id"] && one["number"] === number,
+        );
+        if (!goal) throw new Error(`The scenario has no goal ${number} of ${given}`);
+        return { studentId: String(goal["student_id"]), goalId: String(goal["goal_id"]) };
+      },
+    });
+  });
 }
 
 /** The level of a goal on a day of the story, in percent; null before anything was measured. */

@@ -6,6 +6,7 @@ import { ChartDrawing } from "./chart-drawing.tsx";
 /** A goal in a report: its wording, where it stands, its figures and chart, what changed, what was decided and what it is made of. */
 export function GoalSection({ goal }: { goal: GoalBlock }) {
   const { number, title, wording, standing, figures, facts, sentences, chart, lists, raters, meaning } = goal;
+  const { statements = [] } = goal;
   return (
     <article className="report-goal" aria-label={`${number} ${title}`}>
       <h3 className="report-number">
@@ -54,6 +55,22 @@ export function GoalSection({ goal }: { goal: GoalBlock }) {
           </figure>
         ) : null}
       </div>
+      {statements.map(({ id, label, rating, drafted, words, by }) => (
+        <section key={id} className="report-list" aria-label={`${label}, ${number} ${title}`}>
+          <h4>{label}</h4>
+          {rating || drafted ? (
+            <p className="mt-0.5 leading-snug">
+              {rating ? <b>{rating}</b> : null} {drafted}
+            </p>
+          ) : null}
+          {words ? (
+            <p className="mt-0.5 leading-snug whitespace-pre-line" dir="auto">
+              {words}
+            </p>
+          ) : null}
+          <p className="report-by">{by}</p>
+        </section>
+      ))}
       {lists.map(({ label, items }) => (
         <section key={label} className="report-list" aria-label={`${label}, ${number} ${title}`}>
           <h4>{label}</h4>

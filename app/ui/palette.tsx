@@ -18,6 +18,7 @@ const actions: Place[] = [
   { label: "Write a jot", hint: "pick the student", to: "/record?jot" },
   { label: "Caseload", hint: "all my students", to: "/caseload" },
   { label: "Today", hint: "what is due, for whom", to: "/today" },
+  { label: "Progress reports", hint: "statements of the reporting period", to: "/progress-reports" },
   { label: "Compare", hint: "two goals, students, spans or settings", to: "/compare" },
   { label: "Numbers from a file", hint: "check any figure yourself, on this device", to: "/figures" },
   { label: "Past observations", hint: "typed from paper, many at once", to: "/past" },
@@ -44,6 +45,7 @@ const actions: Place[] = [
 const schoolEditing: Place[] = [
   { label: "Lists", hint: "areas, settings, ladders of the school", to: "/school/lists" },
   { label: "Jot categories", hint: "what the school writes jots about", to: "/school/jots" },
+  { label: "Ratings of progress reports", hint: "of the school", to: "/school/ratings" },
   { label: "Who reads reports", hint: "team, family, file: how each reads", to: "/school/audiences" },
   { label: "What an incident asks", hint: "of the school", to: "/school/incidents" },
 ];

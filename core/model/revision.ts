@@ -7,6 +7,7 @@ import type { Circumstances, NotMeasuredReason } from "./entry.ts";
 import type { IncidentDetails } from "./incident-content.ts";
 import type { JotDetails } from "./jot.ts";
 import type { PlanContent } from "./plan.ts";
+import type { StatementContent } from "./progress-statement.ts";
 
 /** What a step in the history of each kind of thing keeps: what stands from then on. Moments are ISO 8601. */
 export interface RevisedContent {
@@ -59,6 +60,7 @@ export interface RevisedContent {
     teamOnly: boolean;
     observerId: string | null;
   };
+  statement: StatementContent & { ready: boolean };
 }
 export type RevisedThing = keyof RevisedContent;
 

@@ -9,6 +9,7 @@ export type SectionName = (typeof sectionNames)[number];
 
 /** What of a goal and of a line can be left out. */
 export const fieldNames = [
+  "statements",
   "standing",
   "figures",
   "chart",
@@ -51,12 +52,12 @@ export const audienceDefaults: Readonly<Record<Audience, AudienceSettings>> = {
   },
   family: {
     sections: ["glance", "goals", "jots", "log"],
-    fields: ["standing", "figures", "chart", "notes", "pictures"],
+    fields: ["statements", "standing", "figures", "chart", "notes", "pictures"],
     ...{ staff: "names", when: "dates", entries: "sentences", plain: true, language: "en" },
   },
   own: {
     sections: ["glance", "goals", "behavior"],
-    fields: ["standing", "figures", "chart", "changes", "decisions"],
+    fields: ["statements", "standing", "figures", "chart", "changes", "decisions"],
     ...{ staff: "initials", when: "dates", entries: "list", plain: false, language: "en" },
   },
 };

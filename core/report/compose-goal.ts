@@ -35,6 +35,7 @@ import type { GoalBlock, ReportChart, ReportFact, ReportFigure, ReportList, Repo
 import { ratersTable } from "./compose-jots.ts";
 import { staffWords } from "./staff-words.ts";
 import { goalChart } from "./goal-chart.ts";
+import { type ProgressStatement, statementIn } from "./progress-statement.ts";
 
 /** What the part of a report about goals is made from. */
 export interface GoalsMaterial {
@@ -51,13 +52,15 @@ export interface GoalsMaterial {
   calledName: string;
   /** Rubrics that were scored beside the entries, by a second person or the student. */
   ratings: readonly (ScoredRubric & { goalId: string })[];
+  /** Those that were marked ready, the latest period first. */
+  statements: readonly ProgressStatement[];
   /** `YYYY-MM-DD` */
   absences: readonly string[];
   calendar: SchoolCalendar;
 }
 
 /** A goal with what its numbers say at the end of a span. */
-interface JudgedGoal {
+export interface JudgedGoal {
   goal: SummarisedGoal;
   entries: readonly Entry[];
   series: GoalSeries;
@@ -82,7 +85,7 @@ export function isOfSpan(
 }
 
 /** The set-up as it was on a day, as far as it tells: what was confirmed or begun later is left out. */
-const setupOn = (setup: GoalSetup, day: string): GoalSetup => ({
+export const setupOn = (setup: GoalSetup, day: string): GoalSetup => ({
   ...setup,
   metOn: setup.metOn !== null && setup.metOn <= day ? setup.metOn : null,
   phases: setup.phases.filter(({ startsOn }) => startsOn <= day),
@@ -92,7 +95,12 @@ const setupOn = (setup: GoalSetup, day: string): GoalSetup => ({
 export function judgeForReport(
   goal: SummarisedGoal,
   { to }: ReportSpan,
-  { entriesOf, decisions, absences, calendar }: GoalsMaterial,
+  {
+    entriesOf,
+    decisions,
+    absences,
+    calendar,
+  }: Pick<GoalsMaterial, "entriesOf" | "decisions" | "absences" | "calendar">,
   words: Catalogue,
 ): JudgedGoal {
   const entries = entriesOf(goal.goalId).filter(({ on }) => on <= to);
@@ -318,6 +326,24 @@ function madeOf(
   ].filter((sentence) => sentence !== null);
 }
 
+/** The statements of the reporting periods in a span. One that was marked ready later, of a period that ended later, is left out. */
+const statementsOf = (
+  { goal }: JudgedGoal,
+  { from, to }: ReportSpan,
+  { statements, calledName }: GoalsMaterial,
+  settings: AudienceSettings,
+  words: Catalogue,
+) =>
+  statements
+    .filter(
+      ({ goalId, period: { fromOn, toOn }, ready }) =>
+        goalId === goal.goalId &&
+        fromOn <= to &&
+        (from === null || from <= toOn) &&
+        (toOn <= to || (ready !== null && ready.on <= to)),
+    )
+    .flatMap((statement) => statementIn(statement, { name: calledName, settings }, words) ?? []);
+
 const listOf = (label: string, items: ReportList["items"]): ReportList[] =>
   items.length === 0 ? [] : [{ label, items }];
 const plain = (sentences: readonly string[]): ReportList["items"] =>
@@ -388,6 +414,9 @@ export function goalBlock(
   const isPlain = settings.plain;
   const isMeasured = series.all.length > 0;
   const meaning = isPlain ? meaningOf(judged, material.calledName, words) : null;
+  const statements = has("statements") ? statementsOf(judged, span, material, settings, words) : [];
+  // In plain words both answer whether the goal will be reached: a family reads it once.
+  const isAnswered = isPlain && statements.some(({ drafted }) => drafted !== "");
   const block: GoalBlock = {
     kind: "goal",
     ...{ goalId: goal.goalId, number: goal.number, title: goal.title, wording: goal.wording },
@@ -403,13 +432,14 @@ export function goalBlock(
             ...{ key: standing.key, word: standing.word },
             why: [standing.why, standing.stale].filter(Boolean).join(" "),
           },
-    sentences: !has("standing")
-      ? []
-      : isPlain
-        ? plainStanding(judged, material.calledName, words)
-        : [running, !isMeasured || running ? "" : rate].filter((sentence): sentence is string =>
-            Boolean(sentence),
-          ),
+    sentences:
+      !has("standing") || isAnswered
+        ? []
+        : isPlain
+          ? plainStanding(judged, material.calledName, words)
+          : [running, !isMeasured || running ? "" : rate].filter((sentence): sentence is string =>
+              Boolean(sentence),
+            ),
     chart: drawn && { chart: drawn.chart, description: drawn.description },
     lists: [
       ...listOf(
@@ -435,6 +465,7 @@ export function goalBlock(
         has("parts") ? plain(madeOf(judged, material.renamedOf(goal.goalId), settings, words)) : [],
       ),
     ],
+    statements,
     ...(goal.measure.kind === "rubric" && has("raters")
       ? { raters: ratersOf(judged, span, material, settings, words) }
       : {}),

@@ -144,6 +144,7 @@ const material: ReportMaterial = {
   decisions: [decision],
   ...{ notMeasured: [], absences: [], ratings: [], calledName: "Wren" },
   jots: { jots: [], categories: [] },
+  statements: [],
   behavior: {
     calendar,
     patterns: {

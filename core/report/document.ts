@@ -62,6 +62,19 @@ export interface RatersTable {
   sentence: string;
 }
 
+/** What was written of a goal for a reporting period, and marked ready. */
+export interface ReportStatement {
+  id: string;
+  /** "Progress report, Trimester 1" */
+  label: string;
+  rating: string | null;
+  /** The sentences drafted from the numbers; empty where they were left out. */
+  drafted: string;
+  /** The writer's own words. */
+  words: string | null;
+  by: string;
+}
+
 /** A goal as the team argues about it. */
 export interface GoalBlock {
   kind: "goal";
@@ -79,6 +92,8 @@ export interface GoalBlock {
   sentences: string[];
   chart: ReportChart | null;
   lists: ReportList[];
+  /** Of the reporting periods of the span, the latest first. Absent in editions of earlier programs. */
+  statements?: ReportStatement[];
   /** Of a rubric that several people scored. Absent in editions of earlier programs. */
   raters?: RatersTable | null;
 }

@@ -61,6 +61,9 @@ export function writtenTexts({ sections }: ReportDocument): { page: string | nul
           return [
             { page: `goals/${block.goalId}`, text: block.title },
             { page: `goals/${block.goalId}`, text: block.wording },
+            ...(block.statements ?? []).flatMap(({ words }) =>
+              words === null ? [] : [{ page: `goals/${block.goalId}`, text: words }],
+            ),
             ...block.lists.flatMap(({ items }) =>
               items.flatMap(({ id, text, aside }) =>
                 aside === null ? [] : [{ page: `decisions/${id}`, text }],

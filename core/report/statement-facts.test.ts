@@ -1,6 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { schoolWeeks } from "../progress/goal-figures.ts";
-import { goalFullFigures, judgeGoal } from "../progress/goal-figures.ts";
+import { goalFullFigures, judgeGoal, schoolWeeks } from "../progress/goal-figures.ts";
 import { type EntryFigure, goalSeries } from "../progress/points.ts";
 import type { GoalSetup } from "../model/goal.ts";
 import { catalogueOf } from "../words/catalogues.ts";
@@ -21,9 +20,13 @@ const [first, second] = calendar.reportingPeriods as [
   (typeof calendar.reportingPeriods)[number],
   (typeof calendar.reportingPeriods)[number],
 ];
+const criterion: NonNullable<GoalSetup["criterion"]> = {
+  ...{ value: 80, direction: "increase", window: { k: 3, n: 4 }, windowUnit: "session" },
+  purposes: ["probe"],
+};
 const trials: GoalSetup = {
   measure: { kind: "trials", planned: 10 },
-  criterion: { value: 80, direction: "increase", window: { k: 3, n: 4 }, windowUnit: "session" },
+  criterion,
   dueOn: "2027-04-19",
   metOn: null,
   enteredBaseline: null,
@@ -86,7 +89,7 @@ describe("the numbers of a progress statement", () => {
     // From the median of the last three points, 70%, to 80% over the school weeks that are left.
     expect(facts.needed).toBeCloseTo(10 / schoolWeeks(calendar, "2026-12-04", "2027-04-19"));
     expect(says(facts)).toEqual([
-      "In Trimester 1, Wren’s median was 53% in ten sessions (105 of 200 in all), compared with 20% at baseline.",
+      "In Trimester 1, Wren’s median was 53% in ten sessions (105 of 200, 53% in all), compared with 20% at baseline.",
       "The latest session, on Nov 30, 2026, was at 75% (15 of 20).",
       "Progress is enough to reach 80% by Apr 19, 2027.",
       expect.stringMatching(/^The gain is about 5 points a week; the goal needs 0\.\d\.$/),
@@ -117,13 +120,18 @@ describe("the numbers of a progress statement", () => {
     const facts = factsOf(trials, of(baseline), first, "2026-09-25");
     expect(facts).toMatchObject({ baseline: null, now: { value: 20, n: 3, isBaseline: true } });
     expect(says(facts)[0]).toBe(
-      "In Trimester 1 so far, the baseline was measured: 20% in three sessions (7 of 30 in all).",
+      "In Trimester 1 so far, the baseline was measured: 20% in three sessions (7 of 30, 23% in all).",
     );
   });
 
   it("give a running total as what has come together, without counts", () => {
     const facts = factsOf(
-      { ...trials, measure: { kind: "running-total", unit: "minutes" }, criterion: null, phases: [] },
+      {
+        ...trials,
+        measure: { kind: "running-total", target: 300, unit: "minutes" },
+        criterion: null,
+        phases: [],
+      },
       [
         { ...of([["2026-10-01", 1]])[0], value: 20, numerator: null, denominator: null },
         { ...of([["2026-10-08", 1]])[0], entryId: "z", value: 15, numerator: null, denominator: null },
@@ -142,7 +150,7 @@ describe("the numbers of a progress statement", () => {
       rising.map(({ date }, at): [string, number] => [date, 9 - Math.min(8, Math.floor(at / 2))]),
     );
     const facts = factsOf(
-      { ...trials, criterion: { ...trials.criterion!, value: 10, direction: "decrease" } },
+      { ...trials, criterion: { ...criterion, value: 10, direction: "decrease" } },
       falling,
       first,
     );
@@ -170,10 +178,10 @@ describe("the numbers of a progress statement", () => {
     const stored = statementFactsSchema.parse(JSON.parse(JSON.stringify(facts)));
     expect(stored).toEqual(facts);
     expect(says(stored, true)[0]).toBe(
-      "In Trimester 2 so far, this goal was measured two times. Wren’s usual result was 83% (33 of 40 in all). In Trimester 1, it was 53%. At first, it was 20%.",
+      "In Trimester 2 so far, this goal was measured two times. Wren’s usual result was 83%. In Trimester 1, it was 53%. At first, it was 20%.",
     );
     expect(says(stored, true, "es")[0]).toBe(
-      "En Trimestre 2 hasta ahora, esta meta se midió dos veces. El resultado habitual de Wren fue 83% (33 de 40 en total). En Trimestre 1 fue 53%. Al principio fue 20%.",
+      "En Trimestre 2 hasta ahora, esta meta se midió dos veces. El resultado habitual de Wren fue 83%. En Trimestre 1 fue 53%. Al principio fue 20%.",
     );
     expect(says(stored, true).join(" ")).not.toMatch(/median|baseline/);
     expect(statementSentences(stored, { name: "Wren", isPlain: false }, en)).toEqual(

@@ -123,3 +123,10 @@ export function statementFacts(
     needed: neededPerWeek === null ? null : sign * neededPerWeek,
   };
 }
+
+/** Do two times of reading give the same figures? What a day less to the due date changes is no other figure. */
+export function isSameMeasured(a: StatementFacts, b: StatementFacts): boolean {
+  const measured = ({ baseline, before, now, latest, standing, pace, target, dueOn }: StatementFacts) =>
+    JSON.stringify([baseline, before, now, latest, standing, pace, target, dueOn]);
+  return measured(a) === measured(b);
+}

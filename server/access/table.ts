@@ -6,7 +6,7 @@ import type { Actor, CircleRole } from "./actor.ts";
  * - `member`: anyone signed in to the school, about themselves or the school's own lists only (the query decides which rows)
  * - `administrator`, `case manager`: whoever has that task in the school, about the school and never about a student
  * - `lead`, `record`, `read`: the role a person has in that student's circle
- * - `author`: whoever wrote the entry, while they still have the role `record`
+ * - `author`: whoever wrote the entry, or writes the statements of the goal, while they still have the role `record`
  * - `maker`: whoever made the thing, where it belongs to the school and to no student
  * - `job`: work of the server itself
  * - `link`: whoever opens a shared link, about the one student it was made for
@@ -56,6 +56,9 @@ export const permissions = {
   "school.patterns": ["administrator", "case manager"],
   "choices.read": ["lead", "record"],
   "choices.edit": ["lead"],
+  "statement.read": ["lead", "record", "read"],
+  "statement.write": ["lead", "author"],
+  "statement.assign": ["lead"],
   "edition.make": ["lead"],
   "edition.read": ["lead", "record", "read"],
   "edition.share": ["lead"],

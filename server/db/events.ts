@@ -28,6 +28,8 @@ interface Acts {
   student: "made" | "changed" | "goals ordered" | "groups changed";
   "no name": "remembered";
   jot: "made" | "corrected" | "removed" | "restored";
+  statement: "made" | "corrected" | "removed" | "restored" | "writer chosen";
+  "statement ratings": "changed";
   picture: "added";
   "jot categories": "changed";
   edition: "made" | "shared";

@@ -13,6 +13,7 @@ import { listNotMeasured } from "./not-measured.ts";
 import { listPatternNotes } from "./pattern-notes.ts";
 import { readObserved } from "./pattern-material.ts";
 import { listPlans } from "./plans.ts";
+import { listReadyStatements } from "./progress-statements.ts";
 import { listSecondRatings } from "./second-observations.ts";
 import { readReport } from "./report.ts";
 import { findStudent, listAbsences, listGoals } from "./students.ts";
@@ -76,6 +77,7 @@ export async function readReportMaterial(
       },
       calledName: student.calledName,
       ratings: await listSecondRatings(scope, studentId),
+      statements: await listReadyStatements(scope, studentId),
       behavior: {
         calendar,
         patterns: await readObserved(scope, studentId, counted, { calendar, absences }),

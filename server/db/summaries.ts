@@ -1,4 +1,4 @@
-import { goalSummary, summaryFormat } from "#core/progress/goal-figures.ts";
+import { type GoalSummary, goalSummary, summaryFormat } from "#core/progress/goal-figures.ts";
 import type { Measure, ObservedEntry } from "#core/measures/measure.ts";
 import { mergeOf } from "#core/measures/merge-entries.ts";
 import { type EntryFigure, plannedOf } from "#core/progress/points.ts";
@@ -131,6 +131,34 @@ async function readFigures(
         planned: planned(row.goal_id, row.measure_version),
       });
   return figures;
+}
+
+/**
+ * The figures of goals as they were at the end of a day: their summaries, made of the entries through it. Of goals without a later entry
+ * it is the summary that is kept.
+ */
+export async function readSummariesOn(
+  { trx, schoolId }: Scope,
+  goals: readonly SummarisedGoal[],
+  through: string,
+): Promise<Map<string, GoalSummary | null>> {
+  const later = goals.filter(({ summary }) => (summary?.lastOn ?? "") > through);
+  const figures =
+    later.length === 0 ? new Map<string, EntryFigure[]>() : await readFigures(trx, schoolId, later);
+  return new Map(
+    goals.map(({ goalId, setup, summary }) => {
+      const all = figures.get(goalId);
+      return [
+        goalId,
+        all
+          ? goalSummary(
+              setup,
+              all.filter(({ date }) => date <= through),
+            )
+          : summary,
+      ];
+    }),
+  );
 }
 
 /** Makes the kept facts of locked goals anew from their entries, and writes those that differ. Answers how many did. */

@@ -395,6 +395,24 @@ export interface Tables {
     state: "kept" | "removed";
     revision: number;
   };
+  progress_statements: {
+    school_id: string;
+    statement_id: string;
+    student_id: string;
+    goal_id: string;
+    period_name: string;
+    from_on: string;
+    to_on: string;
+    words: string;
+    translation: string;
+    with_numbers: boolean;
+    rating_id: string | null;
+    author_id: string;
+    ready_by: string | null;
+    ready_at: Date | null;
+    facts: unknown;
+    revision: number;
+  };
   rate_limits: {
     key: string;
     points: number;
@@ -421,7 +439,7 @@ export interface Tables {
   };
   revisions: {
     school_id: string;
-    thing: "entry" | "incident" | "not measured" | "decision" | "goal" | "plan" | "jot";
+    thing: "entry" | "incident" | "not measured" | "decision" | "goal" | "plan" | "jot" | "statement";
     thing_id: string;
     revision: number;
     act: string;
@@ -480,6 +498,20 @@ export interface Tables {
     sitting_id: string;
     person_id: string;
     started_at: Date;
+  };
+  statement_ratings: {
+    school_id: string;
+    rating_id: string;
+    name: string;
+    spanish: string;
+    position: number;
+    retired_on: string | null;
+  };
+  statement_writers: {
+    school_id: string;
+    goal_id: string;
+    student_id: string;
+    person_id: string;
   };
   student_audiences: {
     school_id: string;

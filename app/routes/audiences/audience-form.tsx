@@ -23,6 +23,7 @@ const sectionWords: Record<SectionName, string> = {
   log: "Entries one by one",
 };
 const fieldWords: Record<FieldName, string> = {
+  statements: "Progress statements that are ready",
   standing: "How each goal is going",
   figures: "Baseline and latest",
   chart: "Chart",

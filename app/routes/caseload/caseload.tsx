@@ -1,4 +1,4 @@
-import { Fragment, type KeyboardEvent, useState } from "react";
+import { Fragment, useState } from "react";
 import { Form, Link, useLocation, useSearchParams, useSubmit } from "react-router";
 import { groupBy } from "#core/lists/group-by.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -29,6 +29,7 @@ import { type Beginning, NoStudents } from "./no-students.tsx";
 import { RecordNow } from "#app/ui/record-now.tsx";
 import { DayWords } from "#app/ui/day-words.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
+import { walk } from "#app/ui/walk.ts";
 import type { Route } from "./+types/caseload";
 
 /** What the page of a person without students needs to know. */
@@ -273,33 +274,6 @@ function Choose({ chosen, offered }: Pick<LoaderData, "chosen" | "offered">) {
   );
 }
 
-const steps: Partial<Record<string, (from: DOMRect, to: DOMRect) => boolean>> = {
-  ArrowDown: (from, to) => to.top >= from.bottom - 2,
-  ArrowUp: (from, to) => to.bottom <= from.top + 2,
-  ArrowRight: (from, to) => to.left >= from.right - 2 && Math.abs(to.top - from.top) < from.height / 2,
-  ArrowLeft: (from, to) => to.right <= from.left + 2 && Math.abs(to.top - from.top) < from.height / 2,
-};
-
-/** From a goal the arrow keys lead to the one that lies next that way. */
-function walk(event: KeyboardEvent<HTMLElement>): void {
-  const isThatWay = steps[event.key];
-  const here = (event.target as Element).closest<HTMLElement>("[data-goal]");
-  if (!isThatWay || !here) return;
-  const from = here.getBoundingClientRect();
-  const others = [...event.currentTarget.querySelectorAll<HTMLElement>("[data-goal]")]
-    .map((element) => ({ element, box: element.getBoundingClientRect() }))
-    .filter(({ element, box }) => element !== here && isThatWay(from, box))
-    .map(({ element, box }) => ({
-      element,
-      // What lies straight ahead comes first.
-      far: Math.abs(box.top - from.top) * 4 + Math.abs(box.left - from.left),
-    }));
-  const next = others.sort((a, b) => a.far - b.far)[0];
-  if (!next) return;
-  event.preventDefault();
-  next.element.focus();
-}
-
 /** The last figure on one line; where it is too long, its counts in brackets wrap out of sight as a whole. */
 function LastFigure({ figure, counts }: { figure: string; counts: string | null }) {
   return (
@@ -397,6 +371,11 @@ export default function Caseload({
               Several students
             </Link>
           </>
+        ) : null}
+        {any ? (
+          <Link className="btn btn-plain btn-sm" to="/progress-reports">
+            Progress reports
+          </Link>
         ) : null}
         {any ? (
           <Link className="btn btn-plain btn-sm" to="/compare">

@@ -27,6 +27,7 @@ export default function School({ loaderData: { school, mayEdit, mayCount } }: Ro
           ["incidents", "Incidents"],
           ["jots", "Jots"],
           ["audiences", "Reports"],
+          ["ratings", "Ratings"],
         ]
       : []),
     ...(mayCount ? [["patterns", "Patterns"]] : []),

@@ -1,7 +1,7 @@
 import { figure, slopeNumber, slopeSize } from "../amounts.ts";
 import { dateWithYear } from "../dates.ts";
 import { listed } from "../lists.ts";
-import { counts } from "../numbers.ts";
+import { counts, percent } from "../numbers.ts";
 import { countOf } from "./count-of.ts";
 
 /** What was measured in a reporting period: a median of points, or what has come together. */
@@ -52,9 +52,13 @@ const periodWords = ({ period, isOver }: Pick<PeriodLevelArgs, "period" | "isOve
 const inCounts = (counted: PeriodLevelArgs["counted"], more = "") =>
   counted === null ? "" : ` (${counts(counted.numerator, counted.denominator)}${more})`;
 
-/** "in four sessions (11 of 32 in all)" */
+/** The share that all opportunities together make is not the median of the points: it is given beside them. */
+const inAll = ({ numerator, denominator }: NonNullable<PeriodLevelArgs["counted"]>) =>
+  `, ${percent((100 * numerator) / Math.max(1, denominator))} in all`;
+
+/** "in four sessions (11 of 32, 34% in all)" */
 const occasions = ({ n, occasion, counted }: PeriodLevelArgs) =>
-  `in ${countOf(n, occasion)}${inCounts(counted, " in all")}`;
+  `in ${countOf(n, occasion)}${inCounts(counted, counted ? inAll(counted) : "")}`;
 
 /** ", compared with 38% in Trimester 1 and 25% at baseline" */
 function compared({ baseline, before, unit }: PeriodLevelArgs): string {
@@ -125,7 +129,7 @@ export const statementEn = {
       ? `By the end of ${period}, ${name} had ${shown} in all.`
       : n === 1
         ? `In ${period}, this goal was measured once: ${shown}${inCounts(counted)}.`
-        : `In ${period}, this goal was measured ${countOf(n, "time")}. ${name}’s usual result was ${shown}${inCounts(counted, " in all")}.`;
+        : `In ${period}, this goal was measured ${countOf(n, "time")}. ${name}’s usual result was ${shown}.`;
     return [
       now,
       before === null ? "" : `In ${before.name}, it was ${figure(before.value, unit)}.`,
@@ -135,7 +139,7 @@ export const statementEn = {
       .join(" ");
   },
   plainBaseline: (args: PeriodLevelArgs) =>
-    `In ${periodWords(args)}, the team measured where ${args.name} starts: ${figure(args.value, args.unit)}${inCounts(args.counted)}.`,
+    `In ${periodWords(args)}, the team measured where ${args.name} starts: ${figure(args.value, args.unit)}.`,
   plainLatest: ({ value, unit, on, counted }: LatestArgs) =>
     `The last time, on ${dateWithYear(on)}, it was ${figure(value, unit)}${inCounts(counted)}.`,
   plainPace: (verdict: keyof typeof verdicts, name: string, dueOn: string) =>

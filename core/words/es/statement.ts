@@ -1,7 +1,7 @@
 import type { PeriodLevelArgs, RateArgs, StatementWords, TargetArgs } from "../en/statement.ts";
 import { spanish } from "./spanish.ts";
 
-const { figure, date, list, countOf, outOf, changeSize } = spanish;
+const { figure, date, list, countOf, outOf, percent, changeSize } = spanish;
 
 const units: Record<PeriodLevelArgs["occasion"], readonly [singular: string, many: string]> = {
   session: ["sesión", "sesiones"],
@@ -25,8 +25,10 @@ const periodWords = ({ period, isOver }: Pick<PeriodLevelArgs, "period" | "isOve
   isOver ? periodName(period) : `${periodName(period)} hasta ahora`;
 const inCounts = (counted: PeriodLevelArgs["counted"], more = "") =>
   counted === null ? "" : ` (${outOf(counted.numerator, counted.denominator)}${more})`;
+const inAll = ({ numerator, denominator }: NonNullable<PeriodLevelArgs["counted"]>) =>
+  `, ${percent((100 * numerator) / Math.max(1, denominator))} en total`;
 const occasions = ({ n, occasion, counted }: PeriodLevelArgs) =>
-  `en ${countOf(n, ...units[occasion], genders[occasion])}${inCounts(counted, " en total")}`;
+  `en ${countOf(n, ...units[occasion], genders[occasion])}${inCounts(counted, counted ? inAll(counted) : "")}`;
 
 function compared({ baseline, before, unit }: PeriodLevelArgs): string {
   const others = [
@@ -94,7 +96,7 @@ export const statementEs: StatementWords = {
       ? `Al final de ${period}, ${name} sumó ${shown}.`
       : n === 1
         ? `En ${period}, esta meta se midió una vez: ${shown}${inCounts(counted)}.`
-        : `En ${period}, esta meta se midió ${countOf(n, "vez", "veces", "f")}. El resultado habitual de ${name} fue ${shown}${inCounts(counted, " en total")}.`;
+        : `En ${period}, esta meta se midió ${countOf(n, "vez", "veces", "f")}. El resultado habitual de ${name} fue ${shown}.`;
     return [
       now,
       before === null ? "" : `En ${periodName(before.name)} fue ${figure(before.value, unit)}.`,
@@ -104,7 +106,7 @@ export const statementEs: StatementWords = {
       .join(" ");
   },
   plainBaseline: (args) =>
-    `En ${periodWords(args)}, el equipo midió desde dónde parte ${args.name}: ${figure(args.value, args.unit)}${inCounts(args.counted)}.`,
+    `En ${periodWords(args)}, el equipo midió desde dónde parte ${args.name}: ${figure(args.value, args.unit)}.`,
   plainLatest: ({ value, unit, on, counted }) =>
     `La última vez, el ${date(on, "full")}, fue ${figure(value, unit)}${inCounts(counted)}.`,
   plainPace: (verdict, name, dueOn) =>

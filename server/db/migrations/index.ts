@@ -21,6 +21,7 @@ import * as names from "./019-names.ts";
 import * as editions from "./020-editions.ts";
 import * as jots from "./021-jots.ts";
 import * as audiences from "./022-audiences.ts";
+import * as statements from "./023-statements.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -45,6 +46,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "020-editions": editions,
   "021-jots": jots,
   "022-audiences": audiences,
+  "023-statements": statements,
 };
 
 /** The migrations of this program, in order. */
