@@ -14,6 +14,8 @@ const open = new Set(["/", "/sign-in", "/first-run", "/record", "/offline"]);
 const own = new Set([
   "/caseload",
   "/today",
+  "/progress-reports",
+  "/progress-reports/:from",
   "/compare",
   "/figures",
   "/devices",
@@ -36,6 +38,7 @@ const own = new Set([
   "/school/incidents",
   "/school/jots",
   "/school/audiences",
+  "/school/ratings",
   "/school/patterns",
   "/school/patterns.csv",
   "/school/groups",
@@ -77,7 +80,9 @@ beforeAll(async () => {
     .owner<{ picture_id: string; jot_id: string; student_id: string }>("pictures")
     .where({ student_id: demo.student("Wren") })
     .limit(1);
+  const [period] = await db.owner<{ from_on: string }>("reporting_periods").orderBy("from_on").limit(1);
   const ids: Record<string, string> = {
+    from: period?.from_on ?? "",
     studentId: demo.student("Wren"),
     goalId: demo.goal("Wren", "2b"),
     entryId: entry?.entry_id ?? "",
@@ -169,7 +174,7 @@ async function revealed(answer: Response): Promise<boolean> {
 
 describe("every route", () => {
   it("is known to this test", () => {
-    expect(aboutStudents.length).toBe(34);
+    expect(aboutStudents.length).toBe(35);
     expect(all.filter((path) => !open.has(path) && !own.has(path) && !aboutStudents.includes(path))).toEqual(
       [],
     );

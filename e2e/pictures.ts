@@ -59,10 +59,6 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.getByText("How is this computed?", { exact: true }).click();
   await page.evaluate(() => document.querySelector("#how-trend")?.scrollIntoView());
   await take(page, "how-computed");
-  await page.goto(`/students/${site.demo.student("Yara")}/goals/${site.demo.goal("Yara", "2")}`);
-  await page.locator("canvas").waitFor();
-  await page.evaluate(() => document.querySelector("canvas")?.scrollIntoView());
-  await take(page, "breakdown");
   await page.goto(`${wren}/report`);
   await take(page, "report");
   await page.goto(`${wren}/audiences/family`);
@@ -74,6 +70,15 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.goto(`/students/${site.demo.student("Juniper")}/editions/${rows[0]?.edition_id ?? ""}`);
   await page.locator(".notebook[data-ready]").waitFor();
   await take(page, "family-spanish");
+  await page.goto("/progress-reports");
+  await page.locator(".notebook[data-ready]").waitFor();
+  await take(page, "progress-reports");
+  await page.getByRole("link", { name: "Moves to the next activity" }).click();
+  await page
+    .getByLabel("In your words")
+    .fill("Wren does well when she knows what comes next. From Monday she carries a picture strip.");
+  await page.getByText("little progress").click();
+  await take(page, "statement");
 
   await page.goto(`/students/${site.demo.student("Elowen")}/goals/${site.demo.goal("Elowen", "2")}`);
   await page.locator("canvas").waitFor();
@@ -90,9 +95,6 @@ test("the pictures of the guide", async ({ page, site }) => {
   await take(page, "goal-set-up");
   await page.goto("/school/calendar");
   await take(page, "calendar");
-  await page.goto(`${wren}/patterns`);
-  await page.locator(".notebook[data-ready]").waitFor();
-  await take(page, "stands-out");
   await page.goto(`/students/${site.demo.student("Caspian")}/patterns`);
   await page.locator(".notebook[data-ready]").waitFor();
   const axis = page.getByRole("slider");

@@ -367,6 +367,21 @@ export function incidentViews(page: Page, site: Site): Views {
       await page.goto("/school/incidents");
       await awake(page);
     },
+    "progress reports": async () => {
+      await page.goto("/progress-reports");
+      await awake(page);
+      await page.getByRole("heading", { name: "Progress reports" }).waitFor();
+    },
+    "a progress statement": async () => {
+      await page.getByRole("link", { name: "Two-digit subtraction" }).click();
+      await page.getByLabel("In your words").waitFor();
+      for (const one of await page.locator(".statement summary").all()) await one.click();
+    },
+    "the school's ratings": async () => {
+      await page.goto("/school/ratings");
+      await awake(page);
+      await page.getByRole("button", { name: "Save the ratings" }).waitFor();
+    },
     "what jots are about": async () => {
       await page.goto("/school/jots");
       await awake(page);

@@ -9,6 +9,7 @@ const general: readonly [keys: string[], does: string][] = [
   [["Ctrl/⌘", "K"], "Find a student, a goal or an action"],
   [["g", "c"], "Caseload"],
   [["g", "t"], "Today: what is due"],
+  [["g", "p"], "Progress reports"],
   [["s"], "Start a sitting"],
   [["i"], "Record an incident"],
   [["j"], "Write a jot"],

@@ -16,6 +16,17 @@ export const screens: readonly {
     ],
   },
   {
+    at: /^\/progress-reports/,
+    title: "Progress reports",
+    lines: [
+      "Each goal has a statement for the reporting period: ready, drafted or to write.",
+      "Open a goal: the draft from the numbers stands beside your own words.",
+      "Only what you mark ready appears in the report and in editions.",
+      "“Written by” gives a goal to a related-service person of the circle.",
+      "The filters show what is behind, reached, or without data.",
+    ],
+  },
+  {
     at: /^\/today/,
     title: "Today",
     lines: [
@@ -214,7 +225,7 @@ export const screens: readonly {
     ],
   },
   {
-    at: /^\/school\/(?:groups|staff|templates|lists|incidents)/,
+    at: /^\/school\/(?:groups|staff|templates|lists|incidents|ratings)/,
     title: "The school",
     lines: [
       "Groups are students who are recorded together, with the times at which they meet.",

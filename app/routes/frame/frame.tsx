@@ -89,6 +89,7 @@ export default function Frame({ loaderData: { groups, personId, keys, me, school
     "?": () => setSheet("keys"),
     "g c": () => void navigate("/caseload"),
     "g t": () => void navigate("/today"),
+    "g p": () => void navigate("/progress-reports"),
     s: () => void navigate("/record"),
     i: () => void navigate(writing("incident")),
     j: () => void navigate(writing("jot")),

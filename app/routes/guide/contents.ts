@@ -11,6 +11,11 @@ export const guideContents = [
   { slug: "progress", title: "Progress and decisions", words: "chart aim line trend phase percentage" },
   { slug: "patterns", title: "Patterns of incidents", words: "findings function plan hours" },
   { slug: "report", title: "The report", words: "team lines correct history print" },
+  {
+    slug: "progress-reports",
+    title: "Progress-report week",
+    words: "statements rating period trimester ready related service",
+  },
   { slug: "school", title: "The school", words: "calendar timetable groups staff lists templates" },
 ] as const;
 export type GuideSlug = (typeof guideContents)[number]["slug"];

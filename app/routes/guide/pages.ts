@@ -5,6 +5,7 @@ import incident from "../../../docs/screenshots/incident.png";
 import patterns from "../../../docs/screenshots/patterns.png";
 import report from "../../../docs/screenshots/report.png";
 import sitting from "../../../docs/screenshots/sitting.png";
+import statement from "../../../docs/screenshots/statement.png";
 import student from "../../../docs/screenshots/student.png";
 import { guideContents, type GuideSlug } from "./contents.ts";
 
@@ -107,6 +108,20 @@ const pages: Record<GuideSlug, GuidePage> = {
       "Open the student and choose Report, or open a line in the margin.",
       "Open a line to correct it. Say why, if you like.",
       "Print prints the report and nothing else.",
+    ],
+  },
+  "progress-reports": {
+    picture: statement,
+    alt: "The statements of a reporting period by student and goal, and the open statement beside them.",
+    paragraphs: [
+      "For each reporting period every open goal has a progress statement. Its first sentences are drafted from the numbers: this period, the one before, the baseline, the latest session, and whether progress is enough to reach the goal by its due date.",
+      "You add your own words and a rating from your school’s list, and mark the statement ready. Only statements that are ready appear in the report and in editions, with the numbers as you read them.",
+    ],
+    steps: [
+      "Press g then p, or choose Progress reports at the end of the caseload.",
+      "Open the first goal to write. Read the draft, write, choose a rating, and press Ctrl and Enter: the next goal opens.",
+      "Under “Written by”, give a goal to the speech, occupational or PE specialist of the circle. The filter “from others” shows what you wait for.",
+      "When entries come after a statement is ready, it says so. Read the numbers again and mark it ready once more.",
     ],
   },
   school: {

@@ -6,13 +6,13 @@ import { EmptyState } from "#app/ui/empty-state.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { notForTheQuery } from "#app/ui/same-page.ts";
 import { walk } from "#app/ui/walk.ts";
-import { readWeek } from "./read-week.server.ts";
+import { readStatementWeek } from "./read-week.server.ts";
 import { StateMark } from "./state-mark.tsx";
 import { countOfShow, nextToWrite, readShow, shownOf, shows, type WeekGoal } from "./week-goal.ts";
 import type { Route } from "./+types/progress-reports";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
-  return authorize(request, context, "caseload.read", null, (scope) => readWeek(scope, params.from));
+  return authorize(request, context, "caseload.read", null, (scope) => readStatementWeek(scope, params.from));
 }
 
 export const shouldRevalidate = notForTheQuery;
@@ -161,7 +161,7 @@ export default function ProgressReports({
                   >
                     {student.name}
                   </Link>
-                  <div className="grid grid-cols-[repeat(auto-fill,minmax(min(100%,11.25rem),1fr))]">
+                  <div className="week-goals">
                     {student.goals.map((goal) => (
                       <GoalCell
                         key={goal.goalId}
@@ -175,8 +175,8 @@ export default function ProgressReports({
               ))}
             </ul>
             <p className="with-scripts no-print mt-3 text-fine text-soft max-sm:hidden">
-              <kbd>↓</kbd> <kbd>↑</kbd> student · <kbd>←</kbd> <kbd>→</kbd> goal · <kbd>Enter</kbd> opens ·{" "}
-              <kbd>Ctrl</kbd> <kbd>Enter</kbd> ready, next · <kbd>Esc</kbd> back to the goals
+              <kbd className="font-sans font-bold">↓</kbd> <kbd className="font-sans font-bold">↑</kbd> student · <kbd className="font-sans font-bold">←</kbd> <kbd className="font-sans font-bold">→</kbd> goal · <kbd className="font-sans font-bold">Enter</kbd> opens ·{" "}
+              <kbd className="font-sans font-bold">Ctrl</kbd> <kbd className="font-sans font-bold">Enter</kbd> ready, next · <kbd className="font-sans font-bold">Esc</kbd> back to the goals
             </p>
           </div>
         )}

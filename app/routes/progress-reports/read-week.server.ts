@@ -15,7 +15,7 @@ import type { WeekGoal } from "./week-goal.ts";
  * The statements of a reporting period over the caseload: of students whose circle the person leads, and of goals whose statements they
  * were chosen to write. An administrator in a circle sees its goals too.
  */
-export async function readWeek(scope: PersonScope, from: string) {
+export async function readStatementWeek(scope: PersonScope, from: string) {
   const { today, actor } = scope;
   const calendar = await readCalendar(scope);
   const periods = begunPeriods(calendar, today);

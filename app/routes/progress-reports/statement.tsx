@@ -88,7 +88,7 @@ async function save(scope: PersonScope, values: Written, { params, request, wron
     const ratings = await listStatementRatings(scope);
     if (ratings.length > 0 && ratingId === null) return wrong({ ratingId: "Choose a rating." });
     if (!withNumbers && words === "")
-      return wrong({ words: "Write something, or let the sentences from the numbers stand first." });
+      return wrong({ words: "Write something, or put the sentences from the numbers first." });
     if (seen !== values.seen) return wrong({ form: otherNumbers }, 409);
   }
   const outcome = await saveStatement(scope, ids, {

@@ -40,7 +40,7 @@ export interface TargetArgs {
 }
 
 /** A week, towards the criterion; `gain` is null where no direction is clear. */
-export interface RateArgs {
+export interface GainArgs {
   gain: number | null;
   needed: number;
   unit: string;
@@ -80,7 +80,7 @@ const verdicts = {
   "too-early": (target: string) => `It is too early to tell whether progress is enough to ${target}.`,
 };
 
-function rate({ gain, needed, unit, direction }: RateArgs): string {
+function rate({ gain, needed, unit, direction }: GainArgs): string {
   const size = gain === null ? null : slopeSize(Math.abs(gain), unit);
   const [better, worse] = direction === "increase" ? ["gain", "loss"] : ["decrease", "increase"];
   const isThere = needed <= 0 || slopeNumber(needed, unit) === "0";

@@ -1,4 +1,4 @@
-import type { PeriodLevelArgs, RateArgs, StatementWords, TargetArgs } from "../en/statement.ts";
+import type { PeriodLevelArgs, GainArgs, StatementWords, TargetArgs } from "../en/statement.ts";
 import { spanish } from "./spanish.ts";
 
 const { figure, date, list, countOf, outOf, percent, changeSize } = spanish;
@@ -49,7 +49,7 @@ const verdicts = {
     `Todavía es pronto para saber si el progreso es suficiente para ${target}.`,
 };
 
-function rate({ gain, needed, unit, direction }: RateArgs): string {
+function rate({ gain, needed, unit, direction }: GainArgs): string {
   const size = gain === null ? null : changeSize(Math.abs(gain), unit);
   const wanted = needed <= 0 ? null : changeSize(needed, unit);
   const [better, worse] =

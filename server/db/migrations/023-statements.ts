@@ -91,7 +91,7 @@ const refersToGoal = [
 
 const functions = `
 create or replace function remove_unused_goal(p_goal uuid) returns boolean
-language plpgsql security definer set search_path = pg_catalog, public, pg_temp as $$
+language plpgsql security definer set search_path = pg_catalog, pg_temp as $$
 declare school uuid := nullif(current_setting('app.school', true), '')::uuid;
 begin
   if ${refersToGoal}
