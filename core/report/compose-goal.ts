@@ -307,13 +307,14 @@ function madeOf(
     detailsOf(measure).partsCalled === null
       ? null
       : partSentence(measure, partHistory(measure, sources, renamed));
+  const nameOf = observersOf(entries);
   const shares =
     measure.kind === "running-total"
       ? []
       : carriedBy(
           current,
           unitOf(measure),
-          (personId) => staffWords(observersOf(entries)(personId), staff, words),
+          (personId) => staffWords(nameOf(personId), staff, words),
           series.unit,
           words.changes,
         );
