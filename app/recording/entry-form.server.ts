@@ -35,6 +35,7 @@ export const entryFields = {
   purpose: z._default(purposeSchema, "probe"),
   setting: optionalText(100),
   note: optionalText(2000),
+  noteForTeam: z.optional(z.string()),
 };
 
 /** What a correction may change beside that: the help given, whether it was broken off, and who watched. */
@@ -79,5 +80,8 @@ export function contentOf(
       ...asked,
     });
   if (noSchool) throw new Invalid(asked);
-  return { observedLocal: observedAt, purpose, setting, entry: read.entry, score: read.score, note };
+  return {
+    ...{ observedLocal: observedAt, purpose, setting, entry: read.entry, score: read.score, note },
+    circumstances: note !== null && fields.noteForTeam ? { noteForTeam: true } : {},
+  };
 }

@@ -4,7 +4,7 @@ import { lineMarks } from "#core/report/line-marks.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
 
 function Line({
-  line: { sentence, note, by, revision, page, pictures = [], link, teamOnly },
+  line: { sentence, note, by, revision, page, pictures = [], link, teamOnly, noteForTeam },
   studentId,
   arrived,
   language,
@@ -42,6 +42,7 @@ function Line({
       <span className="report-by">
         {by}
         {teamOnly ? ` · ${says.teamOnly}` : ""}
+        {noteForTeam ? ` · ${says.noteForTeam}` : ""}
         {revision > 1 ? " · " : ""}
         {revision > 1 ? (
           <Link className="link" to={`/students/${studentId}/${page}`}>

@@ -20,7 +20,7 @@ export const screens: readonly {
     title: "Progress reports",
     lines: [
       "Each goal has a statement for the reporting period: ready, drafted or to write.",
-      "Open a goal: the draft from the numbers stands beside your own words.",
+      "Open a goal: the draft from the numbers is beside your own words.",
       "Only what you mark ready appears in the report and in editions.",
       "“Written by” gives a goal to a related-service person of the circle.",
       "The filters show what is behind, reached, or without data.",

@@ -9,6 +9,8 @@ export const circumstancesSchema = z.object({
   support: z.optional(z.string()),
   /** Was it broken off by something else? */
   interrupted: z.optional(z.boolean()),
+  /** Is its note for the team only? */
+  noteForTeam: z.optional(z.boolean()),
 });
 export interface Circumstances extends z.infer<typeof circumstancesSchema> {}
 
@@ -53,6 +55,8 @@ export const notMeasuredSchema = z.object({
   time: z.string(),
   reason: z.enum(["refused", "interrupted"]),
   note: z.nullable(z.string()),
+  /** Is the note for the team only? */
+  noteForTeam: z.boolean(),
   revision: z.int(),
 });
 export interface NotMeasured extends z.infer<typeof notMeasuredSchema> {}

@@ -34,7 +34,7 @@ export interface RevisedContent {
     /** The incident of which it is another account; not kept in the first versions. */
     sameAs?: string | null;
   };
-  "not measured": { reason: NotMeasuredReason; note: string | null };
+  "not measured": { reason: NotMeasuredReason; note: string | null; noteForTeam?: boolean };
   decision: { on: string; reason: string };
   goal: {
     /** The day from which it holds. */

@@ -466,7 +466,7 @@ export function goalBlock(
         has("parts") ? plain(madeOf(judged, material.renamedOf(goal.goalId), settings, words)) : [],
       ),
     ],
-    statements,
+    ...(has("statements") ? { statements } : {}),
     ...(goal.measure.kind === "rubric" && has("raters")
       ? { raters: ratersOf(judged, span, material, settings, words) }
       : {}),

@@ -40,13 +40,15 @@ function isFor(line: ReportLine, { audience, settings: { fields, sections } }: L
 
 /** A line as its audience reads it: with or without its note, pictures, time and person. */
 function tailored(
-  { pictures, ...line }: ReportLine,
+  { pictures, noteForTeam, ...line }: ReportLine,
   { fields, staff, when }: AudienceSettings,
   words: Catalogue,
 ): ReportLine {
+  const readsNote = fields.includes("notes") && (!noteForTeam || fields.includes("team only"));
   const told = {
     ...line,
-    note: fields.includes("notes") ? line.note : null,
+    note: readsNote ? line.note : null,
+    ...(readsNote && noteForTeam ? { noteForTeam } : {}),
     time: when === "times" ? line.time : "",
     author: staffWords(line.author, staff, words),
     ...(pictures && fields.includes("pictures") ? { pictures } : {}),
@@ -64,8 +66,9 @@ function tailoredEntries(
   return {
     ...record,
     entries: entries.map((recorded) => {
-      const { entry } = recorded;
-      if (entry.kind === "outcomes" && !hasNotes && entry.note) {
+      const { entry, circumstances } = recorded;
+      const isForTeam = circumstances?.noteForTeam === true && !fields.includes("team only");
+      if (entry.kind === "outcomes" && (!hasNotes || isForTeam) && entry.note) {
         return { ...recorded, entry: { ...entry, note: "" } };
       }
       if (entry.kind !== "rubric" || !entry.rater || staff === "names") return recorded;

@@ -92,7 +92,7 @@ export interface GoalBlock {
   sentences: string[];
   chart: ReportChart | null;
   lists: ReportList[];
-  /** Of the reporting periods of the span, the latest first. Absent in editions of earlier programs. */
+  /** Of the reporting periods of the span, the latest first. Absent where the audience does not see them, and in editions of earlier programs. */
   statements?: ReportStatement[];
   /** Of a rubric that several people scored. Absent in editions of earlier programs. */
   raters?: RatersTable | null;

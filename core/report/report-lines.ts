@@ -26,6 +26,8 @@ export interface ReportLine extends EntryLine {
   pictures?: { pictureId: string; words: string; isHere: boolean; sha256?: string }[];
   link?: { url: string; words: string };
   teamOnly?: boolean;
+  /** Of an entry, or of one that was not measured. Absent where its note is for everyone, and in editions of earlier programs. */
+  noteForTeam?: boolean;
 }
 
 interface Told {
@@ -43,6 +45,7 @@ export interface ReportRecord {
     time: string;
     reason: NotMeasuredReason;
     note: string | null;
+    noteForTeam: boolean;
     revision: number;
   })[];
   incidents: readonly (Told &
@@ -117,11 +120,13 @@ export function reportLines(
       ...{ entryId, goalId, on, time, author, revision },
       page: `entries/${entryId}`,
       ...entryLine(titleOf(goalId), { ...recorded, on }, note, words.entries),
+      ...(note !== null && recorded.circumstances?.noteForTeam ? { noteForTeam: true } : {}),
     })),
-    ...notMeasured.map(({ noteId, goalId, on, time, author, revision, reason, note }) => ({
+    ...notMeasured.map(({ noteId, goalId, on, time, author, revision, reason, note, noteForTeam }) => ({
       ...{ entryId: noteId, goalId, on, time, author, revision },
       page: `not-measured/${noteId}`,
       ...notMeasuredLine(titleOf(goalId), reason, note, words.entries),
+      ...(note !== null && noteForTeam ? { noteForTeam } : {}),
     })),
     ...incidents.map((incident) => ({
       ...{ entryId: incident.incidentId, goalId: null, on: incident.on, author: incident.author },

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { begunPeriods, periodToWrite } from "./report-week.ts";
+import { begunPeriods, periodToWrite, reportWeek } from "./report-week.ts";
 
 const reportingPeriods = [
   { name: "Trimester 1", fromOn: "2026-09-08", toOn: "2026-12-04" },
@@ -17,6 +17,15 @@ describe("the reporting period whose statements are written", () => {
     ["none before the first", "2026-09-01", undefined],
   ])("is %s", (_, today, name) => {
     expect(periodToWrite({ reportingPeriods }, today)?.name).toBe(name);
+  });
+
+  it.each([
+    ["not three weeks before its end", "2026-11-13", null],
+    ["from two weeks before", "2026-11-20", "Trimester 1"],
+    ["to three weeks after", "2026-12-25", "Trimester 1"],
+    ["and not longer", "2026-12-26", null],
+  ])("are reminded of %s", (_, today, name) => {
+    expect(reportWeek({ reportingPeriods }, today)?.name ?? null).toBe(name);
   });
 
   it("can be any that has begun, the newest first", () => {

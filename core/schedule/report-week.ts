@@ -25,6 +25,20 @@ export function periodToWrite(
   return begun.find(({ toOn }) => since <= toOn && toOn < today) ?? begun[0] ?? null;
 }
 
+/** So many days before the end of a period its statements are begun. */
+const daysBefore = 14;
+
+/** The period of which statements are being written: from two weeks before its end to three weeks after; null at other times. */
+export function reportWeek(
+  calendar: Pick<SchoolCalendar, "reportingPeriods">,
+  today: string,
+): DateSpan | null {
+  const period = periodToWrite(calendar, today);
+  if (!period) return null;
+  const [first, last] = [-daysBefore, daysAfter].map((days) => dateOfDay(dayNumber(period.toOn) + days));
+  return (first ?? "") <= today && today <= (last ?? "") ? period : null;
+}
+
 /** The day through which a reporting period is counted: its last, or today while it runs. */
 export const countedThrough = ({ toOn }: Pick<DateSpan, "toOn">, today: string): string =>
   toOn < today ? toOn : today;

@@ -37,6 +37,7 @@ export const sheetSchema = z.object({
   marks: z.readonly(z.array(z.object({ at: moment, on: z.string(), value: z.string() }))),
   state: sheetStateSchema,
   note: z.string(),
+  noteForTeam: z.optional(z.boolean()),
   support: z.string(),
   purpose: purposeSchema,
   /** A chain with open steps that was not broken off. */

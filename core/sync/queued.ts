@@ -35,7 +35,12 @@ const ofStudent = {
 
 const common = { ...ofStudent, goalId: id };
 
-const ofSitting = { ...common, sittingId: id, startedAt: moment, note };
+const ofSitting = {
+  ...common,
+  ...{ sittingId: id, startedAt: moment, note },
+  /** Is the note for the team only? Absent where it is not, and from earlier programs. */
+  noteForTeam: z.optional(z.boolean()),
+};
 
 const observation = {
   ...ofSitting,

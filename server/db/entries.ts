@@ -44,7 +44,7 @@ export type SaveOutcome = "saved" | "already" | "conflict";
  */
 export function contentHash(goalId: string, content: Omit<EntryContent, "score">): string {
   const { observedLocal, purpose, setting, entry, note, circumstances = {}, observerId } = content;
-  const { support, interrupted } = circumstances;
+  const { support, interrupted, noteForTeam } = circumstances;
   const sorted = Object.entries(entry)
     .filter(([, value]) => value !== undefined)
     .sort(([a], [b]) => (a < b ? -1 : 1));
@@ -59,6 +59,7 @@ export function contentHash(goalId: string, content: Omit<EntryContent, "score">
         ...(setting || support || interrupted ? [setting ?? null] : []),
         ...(support || interrupted ? [support ?? null, interrupted ?? false] : []),
         ...(observerId ? [{ observerId }] : []),
+        ...(noteForTeam ? [{ noteForTeam }] : []),
       ]),
     )
     .digest("base64url");

@@ -47,7 +47,7 @@ beforeAll(async () => {
     await keepSitting(scope, { sittingId, startedAt: scope.now.toISOString() });
     await saveNotMeasured(scope, {
       ...{ studentId, goalId: demo.goal("Wren", "2b"), noteId: newId(), sittingId },
-      ...{ observedLocal: `${on}T09:00:00`, reason: "refused", note: null },
+      ...{ observedLocal: `${on}T09:00:00`, reason: "refused", note: null, noteForTeam: false },
     });
     const found = { words: "a sentence", strength: "weak", from: on, to: on } as const;
     await addPatternNote(scope, { studentId, noteId: newId() }, found);

@@ -15,6 +15,7 @@ export interface NewNotMeasured {
   observedLocal: string;
   reason: NotMeasuredReason;
   note: string | null;
+  noteForTeam: boolean;
 }
 
 /** Inserts a note that a goal was not measured. The same id sent twice is one. */
@@ -30,26 +31,37 @@ export async function saveNotMeasured(
   );
   if (goal.rows.length === 0) notFound();
   const { rows } = await trx.raw<{ rows: unknown[] }>(
-    `insert into not_measured (school_id, note_id, goal_id, student_id, sitting_id, person_id, observed_at, observed_on, reason, note)
+    `insert into not_measured (school_id, note_id, goal_id, student_id, sitting_id, person_id, observed_at, observed_on, reason, note,
+       note_for_team)
      values (:schoolId, :noteId, :goalId, :studentId, :sittingId, :personId,
-       :observedLocal::timestamp at time zone :timeZone, :observedLocal::date, :reason, :note)
+       :observedLocal::timestamp at time zone :timeZone, :observedLocal::date, :reason, :note, :noteForTeam)
      on conflict do nothing returning note_id`,
-    { ...made, schoolId, personId: actor.personId, timeZone },
+    {
+      ...made,
+      noteForTeam: made.noteForTeam && made.note !== null,
+      schoolId,
+      personId: actor.personId,
+      timeZone,
+    },
   );
   if (rows.length === 0) return "already";
-  const { reason, note } = made;
+  const { reason, note, noteForTeam } = made;
   const step = { thingId: made.noteId, revision: 1, act: "made" as const };
-  await recordStep(scope, "not measured", { studentId: made.studentId, ...step, content: { reason, note } });
+  await recordStep(scope, "not measured", {
+    studentId: made.studentId,
+    ...step,
+    content: { reason, note, noteForTeam },
+  });
   return "saved";
 }
 
-const columns = `n.note_id, n.goal_id, n.person_id, n.observed_on as on, n.reason, n.note, n.revision,
+const columns = `n.note_id, n.goal_id, n.person_id, n.observed_on as on, n.reason, n.note, n.note_for_team, n.revision,
   to_char(n.observed_at at time zone :timeZone, 'HH24:MI') as time, p.given_name, p.family_name`;
 const tables = "not_measured n join people p on p.school_id = n.school_id and p.person_id = n.person_id";
 
 interface NotMeasuredRow extends Pick<
   Tables["not_measured"],
-  "note_id" | "goal_id" | "person_id" | "reason" | "note" | "revision"
+  "note_id" | "goal_id" | "person_id" | "reason" | "note" | "note_for_team" | "revision"
 > {
   on: string;
   time: string;
@@ -65,6 +77,7 @@ const toNotMeasured = (row: NotMeasuredRow): NotMeasured => ({
   time: row.time,
   reason: row.reason,
   note: row.note,
+  noteForTeam: row.note_for_team,
   revision: row.revision,
   author: shortName(row.given_name, row.family_name),
 });
@@ -123,7 +136,10 @@ export type NotMeasuredChange = {
   /** The one that stood when the form was opened; null where any may. */
   expectedRevision: number | null;
   why: string | null;
-} & ({ act: "corrected"; reason: NotMeasuredReason; note: string | null } | { act: "removed" | "restored" });
+} & (
+  | { act: "corrected"; reason: NotMeasuredReason; note: string | null; noteForTeam: boolean }
+  | { act: "removed" | "restored" }
+);
 
 /** Corrects a note, removes it or puts it back; the earlier version stays in its history. A conflict where it was changed since it was seen. */
 export async function changeNotMeasured(
@@ -139,9 +155,10 @@ export async function changeNotMeasured(
       revision: number;
       reason: NotMeasuredReason;
       note: string | null;
+      noteForTeam: boolean;
     }[];
   }>(
-    `select person_id, removed_at is not null as removed, revision, reason, note from not_measured
+    `select person_id, removed_at is not null as removed, revision, reason, note, note_for_team as "noteForTeam" from not_measured
      where school_id = ? and note_id = ? and student_id = ? for update`,
     [schoolId, ids.noteId, ids.studentId],
   );
@@ -156,13 +173,14 @@ export async function changeNotMeasured(
     .where({ school_id: schoolId, note_id: ids.noteId })
     .update({
       ...{ revision, reason: content.reason, note: content.note },
+      note_for_team: content.noteForTeam && content.note !== null,
       removed_at: act === "removed" ? trx.raw("clock_now()") : null,
       removed_by: act === "removed" ? actor.personId : null,
     });
   await recordStep(scope, "not measured", {
     studentId: ids.studentId,
     ...{ thingId: ids.noteId, revision, act, reason: why },
-    content: { reason: content.reason, note: content.note },
+    content: { reason: content.reason, note: content.note, noteForTeam: content.noteForTeam },
   });
   return "saved";
 }

@@ -323,6 +323,7 @@ export interface Tables {
     removed_at: Date | null;
     removed_by: string | null;
     revision: number;
+    note_for_team: boolean;
   };
   open_sittings: {
     school_id: string;

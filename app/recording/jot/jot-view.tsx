@@ -28,7 +28,7 @@ import {
   writeJotDraft,
 } from "./draft.ts";
 import { JotPictures } from "./pictures.tsx";
-import { teamOnlyHint } from "./team-only.ts";
+import { ForTeam } from "#app/recording/for-team.tsx";
 
 /** The line as it will read, from what the device knows of it. */
 function lineOf({ categoryId, details, own, note }: JotItem, categories: readonly JotCategory[]) {
@@ -248,18 +248,10 @@ export function JotView({
                 Appears in the report as written.
               </p>
               <names-under about={student.studentId} />
-              <label className="mt-1 flex min-h-11 items-start gap-2 py-2">
-                <input
-                  type="checkbox"
-                  className="mt-0.5 size-5 shrink-0 accent-primary"
-                  checked={draft.teamOnly}
-                  onChange={({ target }) => show({ ...draft, teamOnly: target.checked })}
-                />
-                <span>
-                  For the team only
-                  <span className="block text-fine text-soft">{teamOnlyHint}</span>
-                </span>
-              </label>
+              <ForTeam
+                checked={draft.teamOnly}
+                onChange={({ target }) => show({ ...draft, teamOnly: target.checked })}
+              />
             </div>
             <CategoryChoice
               {...{ categories, categoryId: draft.categoryId, levelId: draft.levelId, own: draft.own }}

@@ -1,3 +1,4 @@
+import { ForTeam } from "#app/recording/for-team.tsx";
 import { memo, useState } from "react";
 import "#app/names/load-names.ts";
 import { LoadedPad } from "#app/measures/loaded-pads.tsx";
@@ -39,6 +40,10 @@ function More({ sheet, store, device }: { sheet: Sheet; store: SittingStore; dev
         <span className="font-normal text-soft">Appears in the report as written.</span>
       </label>
       <names-under about={sheet.studentId} />
+      <ForTeam
+        checked={sheet.noteForTeam ?? false}
+        onChange={({ target }) => change({ noteForTeam: target.checked })}
+      />
       <div className="grid grid-cols-2 gap-3">
         {"levels" in measure ? null : (
           <label className="grid gap-1 text-fine font-bold">

@@ -48,6 +48,15 @@ describe("a sheet", () => {
     expect(queuedSchema.parse(item)).toEqual(item);
   });
 
+  it("says that its note is for the team only, where there is a note", () => {
+    const item = queued(marked("101", { note: "Cried at home too.", noteForTeam: true }));
+    expect(item).toMatchObject({ noteForTeam: true });
+    expect(queuedSchema.parse(item)).toEqual(item);
+    expect(queued(marked("101", { note: " ", noteForTeam: true }))).not.toHaveProperty("noteForTeam");
+    const refused = queued(marked("", { state: "refused", note: "No reason.", noteForTeam: true }));
+    expect(refused).toMatchObject({ kind: "not measured", noteForTeam: true });
+  });
+
   it("names who observed, where that was not the signed-in person", () => {
     const observer = { personId, name: "T. Brandvold", handoverId: null };
     const item = queued(marked("1", { observer }));

@@ -69,6 +69,7 @@ export function queuedFrom(sheet: Sheet, sitting: Sitting, now: number, clockAhe
     observedAt: new Date(sheet.marks[0]?.at ?? now).toISOString(),
     clockAhead,
     note: sheet.note.trim() || null,
+    ...(sheet.noteForTeam && sheet.note.trim() ? { noteForTeam: true } : {}),
     ...(sheet.observer
       ? { observer: { personId: sheet.observer.personId, handoverId: sheet.observer.handoverId } }
       : {}),

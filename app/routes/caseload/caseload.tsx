@@ -14,6 +14,7 @@ import { attentionOf } from "#core/progress/attention.ts";
 import { dayNumber } from "#core/dates/day-number.ts";
 import type { StandingKey } from "#core/progress/standing.ts";
 import { judgeGoal } from "#core/progress/goal-figures.ts";
+import { reportWeek } from "#core/schedule/report-week.ts";
 import { isQuiet, nextDueWords } from "#core/schedule/due-data.ts";
 import { daysAgo } from "#core/words/dates.ts";
 import { unitOf } from "#core/measures/measure.ts";
@@ -112,7 +113,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const all = students.map((student) => ({ ...student, goals: byStudent.get(student.studentId) ?? [] }));
     const measuring = [...new Set(goals.flatMap(({ measuredBy }) => measuredBy ?? []))];
     return {
-      ...{ today, chosen },
+      ...{ today, chosen, reports: reportWeek(calendar, today) },
       mayAdd: may(scope.actor, "student.add", { circleRole: null }),
       any: students.length > 0,
       beginning: await beginningOf(scope, students.length > 0),
@@ -175,7 +176,15 @@ function GoalCell({ goal }: { goal: CaseloadGoal }) {
 }
 
 /** How many goals there are and what they need; each count leads to its goals. */
-function Overview({ goals, students }: { goals: CaseloadGoal[]; students: number }) {
+function Overview({
+  goals,
+  students,
+  reports,
+}: {
+  goals: CaseloadGoal[];
+  students: number;
+  reports: LoaderData["reports"];
+}) {
   const of = (key: StandingKey) => goals.filter((goal) => goal.standing?.key === key).length;
   const quiet = goals.filter((goal) => goal.quiet).length;
   const due = goals.filter((goal) => goal.dueToday).length;
@@ -191,6 +200,9 @@ function Overview({ goals, students }: { goals: CaseloadGoal[]; students: number
     quiet > 0
       ? [`${quiet} without an entry for two school weeks`, "?standing=quiet"]
       : ["every goal measured within two weeks", null],
+    ...(reports
+      ? [[`progress reports of ${reports.name}`, `/progress-reports/${reports.fromOn}`] as const]
+      : []),
   ];
   return (
     <p className="text-fine text-soft">
@@ -288,7 +300,7 @@ function LastFigure({ figure, counts }: { figure: string; counts: string | null 
 }
 
 export default function Caseload({
-  loaderData: { students, any, today, mayAdd, beginning, chosen, offered },
+  loaderData: { students, any, today, reports, mayAdd, beginning, chosen, offered },
 }: Route.ComponentProps) {
   const added = Number(useSearchParams()[0].get("added") ?? 0);
   return (
@@ -305,7 +317,11 @@ export default function Caseload({
         ) : null}
         {students.length > 0 ? (
           <div className="basis-full">
-            <Overview goals={students.flatMap((student) => student.goals)} students={students.length} />
+            <Overview
+              goals={students.flatMap((student) => student.goals)}
+              students={students.length}
+              reports={reports}
+            />
           </div>
         ) : null}
       </header>

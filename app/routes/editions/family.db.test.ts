@@ -18,6 +18,11 @@ import * as schoolAudiences from "../school/audiences.tsx";
 import * as editions from "./editions.tsx";
 import * as releasing from "./release.ts";
 import * as making from "./new-edition.tsx";
+import * as keep from "../recording/submit-queued.ts";
+import * as record from "../recording/record.tsx";
+import * as entryPage from "../student/entry.tsx";
+import * as notMeasured from "../student/not-measured.tsx";
+import { recordedItem } from "#tests/recorded.ts";
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;
 let demo: DemoIds;
@@ -28,6 +33,12 @@ beforeAll(async () => {
   db = await openThrowaway("demo");
   demo = await demoIds(db.owner);
   [noor, teo] = [await caller(db.app, "noor"), await caller(db.app, "teo")];
+  // An entry of every student has a note for the team only.
+  await db.owner.raw(
+    `update entries set note = 'Words for the team.', circumstances = circumstances || '{"noteForTeam": true}'
+     where entry_id in (select distinct on (student_id) entry_id from entries where state = 'kept'
+       order by student_id, observed_at desc)`,
+  );
 });
 afterAll(() => db.close());
 
@@ -108,6 +119,7 @@ describe.each(["en", "es"] as const)("a family edition of every demo student, in
         expect(text).not.toContain(jot_id);
         expect(text).not.toContain(note);
       }
+      expect(text).not.toContain("Words for the team");
       for (const person of Object.values(people)) expect(text).not.toContain(emailOf(person));
       expect(text).not.toMatch(/@|incident/i);
       expect(linesOf(document).every(({ page }) => /^(entries|not-measured|jots)\//.test(page))).toBe(true);
@@ -246,6 +258,57 @@ it("the full record holds what is for the team only, and every line there is", a
   expect(lines.filter(({ page }) => page.startsWith("entries/"))).toHaveLength(rows[0]?.n ?? -1);
 });
 
+describe("a note for the team only", () => {
+  it("is with the team and in the file, marked, and its line without it elsewhere", async () => {
+    const studentId = demo.student("Otis");
+    const lineFor = async (audience: "team" | "file" | "family") => {
+      const { report } = await inScope(db.app, demo.person("noor"), studentId, async (scope) =>
+        readReportFor(scope, studentId, {
+          ...{ audience, order: "time", limit: null, span: { from: null, to: scope.today } },
+          calendar: await readCalendar(scope),
+        }),
+      );
+      const [{ id = "" } = {}] = (
+        await db.owner.raw<{ rows: { id: string }[] }>(
+          "select entry_id as id from entries where student_id = ? and note = 'Words for the team.'",
+          [studentId],
+        )
+      ).rows;
+      return linesOf(report).find(({ entryId }) => entryId === id);
+    };
+    for (const audience of ["team", "file"] as const)
+      expect(await lineFor(audience)).toMatchObject({ note: "Words for the team.", noteForTeam: true });
+    const forFamily = await lineFor("family");
+    expect(forFamily).toMatchObject({ note: null, sentence: expect.stringContaining(": ") });
+    expect(forFamily).not.toHaveProperty("noteForTeam");
+  });
+
+  it("is chosen while it is recorded and when it is corrected, also of what was not measured", async () => {
+    const wren = demo.student("Wren");
+    const entryId = newId();
+    const goal = { studentId: wren, goalId: demo.goal("Wren", "2b") };
+    const form = { entryId, observedAt: "2026-11-20T09:30", purpose: "probe", correct: "7", attempted: "10" };
+    const told = { ...form, note: "Slept badly.", noteForTeam: "yes" };
+    await leadsTo(noor.send(record.action, told, goal));
+    const params = { studentId: wren, entryId };
+    const shown = async () => (await noor.load(entryPage.loader, params)).entry.circumstances;
+    expect(await shown()).toEqual({ noteForTeam: true });
+    const correction = { ...form, intent: "correct", note: "Slept badly.", revision: "1" };
+    await leadsTo(noor.send(entryPage.action, correction, params));
+    expect(await shown()).toEqual({});
+    const { history } = await noor.load(entryPage.loader, params);
+    expect(history.map(({ note }) => note)).toEqual(["Slept badly. (for the team only)", "Slept badly."]);
+    const item = { ...recordedItem(demo), kind: "not measured", reason: "refused" };
+    const noted = { ...item, note: "Cried before the bell.", noteForTeam: true };
+    expect(await noor.sendJson(keep.action, noted)).toMatchObject({ outcome: "saved" });
+    const line = { studentId: wren, noteId: item.id };
+    expect(await noor.load(notMeasured.loader, line)).toMatchObject({ noteForTeam: true });
+    const open = { intent: "correct", reason: "refused", note: "Cried before the bell.", seen: "1", why: "" };
+    await leadsTo(noor.send(notMeasured.action, open, line));
+    expect(await noor.load(notMeasured.loader, line)).toMatchObject({ noteForTeam: false });
+  });
+});
+
 describe("what is released to a family", () => {
   const wren = () => ({ studentId: demo.student("Wren") });
   const send = (who: Caller, thing: string, thingId: string, said: "yes" | "no") =>
@@ -273,6 +336,16 @@ describe("what is released to a family", () => {
     expect(await released()).toEqual([entry]);
     await leadsTo(send(noor, "entry", entry, "no"));
     expect(await released()).toEqual([]);
+  });
+
+  it("has no note that is for the team only", async () => {
+    const entry = await first(
+      "select entry_id as id from entries where student_id = ? and note = 'Words for the team.'",
+    );
+    await leadsTo(send(noor, "entry", entry, "yes"));
+    const { released: lines } = await noor.load(editions.loader, wren());
+    expect(lines).toEqual([expect.objectContaining({ entryId: entry, note: null })]);
+    await leadsTo(send(noor, "entry", entry, "no"));
   });
 
   it("is no incident, no team-only jot, and nothing of another student", async () => {

@@ -93,6 +93,24 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
   return keepTypedOffline(() => serverAction(), request);
 }
 
+/** How many goals have a progress statement that is ready: the others are frozen without one. */
+function ReadyStatements({ report }: { report: ReportDocument }) {
+  const goals = report.sections.flatMap(({ blocks }) =>
+    blocks.flatMap((block) => (block.kind === "goal" && block.statements ? [block.statements] : [])),
+  );
+  const ready = goals.filter((statements) => statements.length > 0).length;
+  if (goals.length === 0 || ready === goals.length) return null;
+  return (
+    <p className="mt-1 text-fine">
+      {ready === 0 ? "No goal has" : `${ready} of ${goals.length} goals have`} a progress statement that is
+      ready.{" "}
+      <Link className="link" to="/progress-reports">
+        Write the others
+      </Link>
+    </p>
+  );
+}
+
 /** What would be frozen, as its readers will see it, and what is to be looked at before. */
 export default function NewEdition({
   loaderData: { report, spans, chosen, order, audience, audiences, initials, names, next, editionId },
@@ -115,6 +133,7 @@ export default function NewEdition({
             How it reads for this audience
           </Link>
         </p>
+        <ReadyStatements report={report} />
         <Form method="post" className="mt-3 grid gap-3">
           <input type="hidden" name="editionId" value={typed?.["editionId"] ?? editionId} />
           {names.length > 0 ? <NamesFound {...{ studentId, names }} problem={problems["kept"]} /> : null}

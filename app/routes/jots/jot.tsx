@@ -8,7 +8,7 @@ import { KeptForm } from "#app/kit/kept-form.tsx";
 import { useForm } from "#app/kit/use-form.ts";
 import { jotDetailsSchema } from "#core/model/jot.ts";
 import { isWritten } from "#core/model/jot-rules.ts";
-import { teamOnlyHint } from "#app/recording/jot/team-only.ts";
+import { teamOnlyHint } from "#app/recording/team-only.ts";
 import { jotLine } from "#core/report/jot-line.ts";
 import { jotsEn } from "#core/words/en/jots.ts";
 import { dateWithYear, timeOfDay } from "#core/words/dates.ts";

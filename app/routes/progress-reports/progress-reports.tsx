@@ -175,8 +175,12 @@ export default function ProgressReports({
               ))}
             </ul>
             <p className="with-scripts no-print mt-3 text-fine text-soft max-sm:hidden">
-              <kbd className="font-sans font-bold">↓</kbd> <kbd className="font-sans font-bold">↑</kbd> student · <kbd className="font-sans font-bold">←</kbd> <kbd className="font-sans font-bold">→</kbd> goal · <kbd className="font-sans font-bold">Enter</kbd> opens ·{" "}
-              <kbd className="font-sans font-bold">Ctrl</kbd> <kbd className="font-sans font-bold">Enter</kbd> ready, next · <kbd className="font-sans font-bold">Esc</kbd> back to the goals
+              <kbd className="font-sans font-bold">↓</kbd> <kbd className="font-sans font-bold">↑</kbd>{" "}
+              student · <kbd className="font-sans font-bold">←</kbd>{" "}
+              <kbd className="font-sans font-bold">→</kbd> goal ·{" "}
+              <kbd className="font-sans font-bold">Enter</kbd> opens ·{" "}
+              <kbd className="font-sans font-bold">Ctrl</kbd> <kbd className="font-sans font-bold">Enter</kbd>{" "}
+              ready, next · <kbd className="font-sans font-bold">Esc</kbd> back to the goals
             </p>
           </div>
         )}

@@ -1,3 +1,4 @@
+import { ForTeam } from "#app/recording/for-team.tsx";
 import "#app/names/load-names.ts";
 import { timeOfDay } from "#core/words/dates.ts";
 import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
@@ -327,6 +328,12 @@ export default function Record({ loaderData, actionData, params }: Route.Compone
             hint="Appears in the report as written."
           />
           <names-under about={params.studentId} />
+          <ForTeam
+            name="noteForTeam"
+            value="yes"
+            checked={values["noteForTeam"] === "yes"}
+            onChange={({ target }) => set("noteForTeam", target.checked ? "yes" : "")}
+          />
           <div className="grid grid-cols-[18rem_1fr_1fr] gap-3 max-sm:grid-cols-1">
             <WhenFields
               label="Observed"

@@ -196,6 +196,7 @@ async function keep(
           observedLocal,
           reason: item.reason,
           note: item.note?.trim() || null,
+          noteForTeam: item.noteForTeam ?? false,
         }),
       );
     case "entry": {
@@ -209,7 +210,11 @@ async function keep(
             observedLocal,
             sittingId,
             observerId,
-            circumstances: { ...(support ? { support } : {}), ...(interrupted ? { interrupted: true } : {}) },
+            circumstances: {
+              ...(support ? { support } : {}),
+              ...(interrupted ? { interrupted: true } : {}),
+              ...(item.noteForTeam ? { noteForTeam: true } : {}),
+            },
           }),
           { goalId, studentId, measureVersion },
         ),

@@ -38,7 +38,7 @@ import { purposeOptions } from "#app/recording/purpose.ts";
 import { FormProblem, Select } from "#app/ui/field.tsx";
 import { optionalText } from "#app/ui/form-data.ts";
 import { LateAnswers, lateWords } from "./late-presses.tsx";
-import { CorrectionEnd, History, Removed } from "./line-page.tsx";
+import { CorrectionEnd, History, noteWithMark, Removed } from "./line-page.tsx";
 import { Released } from "#app/routes/editions/released.tsx";
 import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import { KeptForm } from "#app/kit/kept-form.tsx";
@@ -80,7 +80,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       history: revisions.map(({ content, ...step }) => ({
         ...step,
         sentence: recordedWords({ ...content, measure: entry.measure }),
-        note: content.note,
+        note: noteWithMark(content.note, content.circumstances.noteForTeam),
       })),
     };
   });
@@ -138,6 +138,7 @@ const correct = intent({
     const ids = idsOf(submitted.params);
     const known = await recordersOf(scope, ids.studentId);
     const stands = await findEntry(scope, ids.studentId, ids.entryId);
+    const { noteForTeam } = fields;
     const observerId = observer === stands?.authorId ? null : observer;
     if (
       observerId !== null &&
@@ -150,7 +151,11 @@ const correct = intent({
     const outcome = await correctEntry(scope, ids, { expectedRevision: revision, reason }, (measure) => ({
       ...contentOf(fields, submitted.typed, measure, now, { calendar, knownDay: stands?.on ?? null }),
       observerId,
-      circumstances: { ...(support ? { support } : {}), ...(interrupted ? { interrupted } : {}) },
+      circumstances: {
+        ...(support ? { support } : {}),
+        ...(interrupted ? { interrupted } : {}),
+        ...(fields.note !== null && noteForTeam ? { noteForTeam: true } : {}),
+      },
     }));
     if (outcome === "conflict") return changedMeanwhile(submitted);
     return redirect(await goalPath(scope, ids, `saved=${ids.entryId}`));
@@ -430,6 +435,7 @@ export default function EntryPage({
           </div>
           <CorrectionEnd
             note={entry.note}
+            noteForTeam={entry.circumstances.noteForTeam ?? false}
             reasonName="reason"
             what="entry"
             typed={typed}

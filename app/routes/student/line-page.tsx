@@ -1,4 +1,5 @@
 import "#app/names/load-names.ts";
+import { ForTeam } from "#app/recording/for-team.tsx";
 import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
 import type { ReactNode } from "react";
 import { Form, useParams } from "react-router";
@@ -36,6 +37,7 @@ export function Removed({
 /** The end of every correction form: the note, the reason, save and remove. */
 export function CorrectionEnd({
   note,
+  noteForTeam,
   reasonName,
   what,
   typed,
@@ -44,6 +46,8 @@ export function CorrectionEnd({
 }: {
   /** Undefined where the note is written further up. */
   note?: string | null;
+  /** Is the note for the team only? Undefined where that is not asked. */
+  noteForTeam?: boolean;
   /** The field for the reason. */
   reasonName: string;
   /** What is removed: "entry". */
@@ -66,6 +70,13 @@ export function CorrectionEnd({
             hint="Appears in the report as written."
           />
           <names-under about={studentId} />
+          {noteForTeam === undefined ? null : (
+            <ForTeam
+              name="noteForTeam"
+              value="yes"
+              defaultChecked={typed ? typed["noteForTeam"] === "yes" : noteForTeam}
+            />
+          )}
         </div>
       )}
       <Field
@@ -87,6 +98,10 @@ export function CorrectionEnd({
     </>
   );
 }
+
+/** A note of the history, with whom it was for. */
+export const noteWithMark = (note: string | null, isForTeam: boolean | undefined): string | null =>
+  note !== null && isForTeam ? `${note} (for the team only)` : note;
 
 const acts = {
   made: "Recorded",

@@ -14,7 +14,7 @@ import { findGoal } from "#server/db/students.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem, Select } from "#app/ui/field.tsx";
 import { optionalText } from "#app/ui/form-data.ts";
-import { CorrectionEnd, History, Removed } from "./line-page.tsx";
+import { CorrectionEnd, History, noteWithMark, Removed } from "./line-page.tsx";
 import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import { KeptForm } from "#app/kit/kept-form.tsx";
 import type { Route } from "./+types/not-measured";
@@ -31,12 +31,13 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       said: notMeasuredLine(goal.title, line.reason, line.note),
       reason: line.reason,
       note: line.note,
+      noteForTeam: line.noteForTeam,
       when: `${shortDate(line.on)}, ${timeOfDay(line.time)}`,
       author: line.author,
       removed: line.removed && { ...line.removed, when: momentWords(line.removed.when) },
       history: (await listRevisions(scope, "not measured", line.noteId)).map(({ content, ...step }) => ({
         ...step,
-        ...notMeasuredLine(goal.title, content.reason, content.note),
+        ...notMeasuredLine(goal.title, content.reason, noteWithMark(content.note, content.noteForTeam)),
       })),
       mayChange: may(scope.actor, "entry.correct", { circleRole: scope.circleRole, authorId: line.authorId }),
     };
@@ -57,6 +58,7 @@ const forms = z.discriminatedUnion("intent", [
     intent: z.literal("correct"),
     reason: z.enum(["refused", "interrupted"]),
     note: optionalText(2000),
+    noteForTeam: z.optional(z.string()),
   }),
   z.object({ ...common, intent: z.literal("remove") }),
   z.object({ intent: z.literal("restore") }),
@@ -67,7 +69,14 @@ function changeOf(values: z.output<typeof forms>): NotMeasuredChange {
   const { intent, seen: expectedRevision, why } = values;
   return intent === "remove"
     ? { act: "removed", expectedRevision, why }
-    : { act: "corrected", expectedRevision, why, reason: values.reason, note: values.note };
+    : {
+        act: "corrected",
+        expectedRevision,
+        why,
+        reason: values.reason,
+        note: values.note,
+        noteForTeam: Boolean(values.noteForTeam),
+      };
 }
 
 export const action = defineAction({
@@ -89,7 +98,8 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
 
 /** A line of what was not measured: corrected, removed, put back, and what stood before. */
 export default function NotMeasuredPage({ loaderData, actionData, params }: Route.ComponentProps) {
-  const { goal, said, reason, note, revision, when, author, removed, history, mayChange } = loaderData;
+  const { goal, said, reason, note, noteForTeam, revision, when, author, removed, history, mayChange } =
+    loaderData;
   const { busy, problems, typed } = useForm(actionData);
   return (
     <section aria-label="Not measured" className="max-w-2xl py-5">
@@ -132,6 +142,7 @@ export default function NotMeasuredPage({ loaderData, actionData, params }: Rout
           />
           <CorrectionEnd
             note={note}
+            noteForTeam={noteForTeam}
             reasonName="why"
             what="line"
             typed={typed}

@@ -61,6 +61,10 @@ create table statement_writers (
   foreign key (school_id, person_id) references people
 );
 
+-- A note that something was not measured may be for the team only; of entries it is among the circumstances.
+alter table not_measured add column note_for_team boolean not null default false;
+grant update (note_for_team) on not_measured to gentle_margin_app;
+
 alter table revisions drop constraint revisions_thing_check;
 alter table revisions add constraint revisions_thing_check
   check (thing in ('entry', 'incident', 'not measured', 'decision', 'goal', 'plan', 'jot', 'statement'));
