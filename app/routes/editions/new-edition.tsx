@@ -102,8 +102,7 @@ function ReadyStatements({ report }: { report: ReportDocument }) {
   if (goals.length === 0 || ready === goals.length) return null;
   return (
     <p className="mt-1 text-fine">
-      {ready === 0 ? "No goal has" : `${ready} of ${goals.length} goals have`} a progress statement that is
-      ready.{" "}
+      Progress statements that are ready: {ready} of {goals.length} goals.{" "}
       <Link className="link" to="/progress-reports">
         Write the others
       </Link>
