@@ -87,7 +87,7 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     expect(own).toBeLessThanOrEqual(limit);
   });
 
-  it("of sittings with every panel are at most 45,000 bytes, and all of recording is kept for use without a network", () => {
+  it("of sittings with every panel are at most 45,200 bytes, and all of recording is kept for use without a network", () => {
     const worker = readFileSync(join(client, "sw.js"), "utf8");
     const kept = [...worker.matchAll(/url:"(\/assets\/[^"]+\.js)"/g)].map((found) => found[1] ?? "");
     expect(kept.filter((file) => /^\/assets\/pads-[\w-]+\.js$/.test(file))).toHaveLength(1);
@@ -130,7 +130,8 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     console.log(
       `sittings in all: ${sittings} bytes of ours; the incident screen ${weight(incident)} more, jots ${weight(jot)}, the tallies ${weight(tally)}, help ${weight(help)}`,
     );
-    expect(sittings).toBeLessThanOrEqual(45_000);
+    // 0.2 kB more since a note may be for the team only, with what that means, and written dates are remembered.
+    expect(sittings).toBeLessThanOrEqual(45_200);
     expect(incident.length).toBeGreaterThan(0);
     // The time of an incident is chosen as that of a jot, and both are loaded with it: 0.6 kB more than an incident alone needed.
     expect(weight(incident)).toBeLessThanOrEqual(10_600);
@@ -141,7 +142,7 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     expect(weight(handOver)).toBeLessThanOrEqual(2000);
     expect(weight(offline)).toBeLessThanOrEqual(2000);
     expect(weight(saved)).toBeLessThanOrEqual(3000);
-    expect(weight(names)).toBeLessThanOrEqual(9000);
+    expect(weight(names)).toBeLessThanOrEqual(9050);
   });
 
   it("have their styles in one file: what is loaded later brings none along", () => {

@@ -1,15 +1,18 @@
-import type { ComponentProps } from "react";
+import { type ComponentProps, useId } from "react";
 import { teamOnlyHint } from "./team-only.ts";
 
 /** The choice that a note is for the team only, with what that means. */
 export function ForTeam(input: ComponentProps<"input">) {
+  const id = useId();
   return (
-    <label className="flex min-h-11 items-start gap-2 py-2">
-      <input {...input} type="checkbox" className="mt-0.5 size-5 shrink-0 accent-primary" />
-      <span>
+    <div className="py-1">
+      <label className="flex min-h-9 cursor-pointer items-center gap-2">
+        <input {...input} type="checkbox" className="size-5 shrink-0 accent-primary" aria-describedby={id} />
         For the team only
-        <span className="block text-fine text-soft">{teamOnlyHint}</span>
-      </span>
-    </label>
+      </label>
+      <p id={id} className="pl-7 text-fine text-soft">
+        {teamOnlyHint}
+      </p>
+    </div>
   );
 }

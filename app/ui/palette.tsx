@@ -49,6 +49,7 @@ const schoolEditing: Place[] = [
   { label: "Who reads reports", hint: "team, family, file: how each reads", to: "/school/audiences" },
   { label: "What an incident asks", hint: "of the school", to: "/school/incidents" },
 ];
+const circles: Place = { label: "Circles", hint: "who is around which student", to: "/school/circles" };
 const schoolPatterns: Place = {
   label: "Patterns of the school",
   hint: "incidents, without names",
@@ -64,12 +65,13 @@ function placesOf(found: Awaited<ReturnType<typeof loader>> | undefined): Place[
   const names = new Map(found.students.map(({ studentId, name }) => [studentId, name]));
   return [
     ...actions,
-    ...(found.mayEditSchool ? schoolEditing : []),
+    ...(found.mayEditSchool ? [...schoolEditing, circles] : []),
     ...(found.mayCount ? [schoolPatterns] : []),
     ...(found.mayAddStudents ? newStudents : []),
     ...found.students.flatMap(({ studentId, name, initials }) => [
       { label: name, hint: `${initials} goals`, to: `/students/${studentId}` },
       { label: `${name}: report`, hint: initials, to: `/students/${studentId}/report` },
+      { label: `${name}: circle`, hint: `${initials} team people`, to: `/students/${studentId}/circle` },
       { label: `${name}: incidents`, hint: initials, to: `/students/${studentId}/incidents` },
       { label: `${name}: patterns`, hint: `${initials} incidents`, to: `/students/${studentId}/patterns` },
       { label: `${name}: write a jot`, hint: initials, to: `/record?jot=${studentId}` },

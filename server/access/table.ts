@@ -4,7 +4,8 @@ import type { Actor, CircleRole } from "./actor.ts";
  * Who may do what. One row for each thing and act; an act that is not here is allowed to nobody.
  *
  * - `member`: anyone signed in to the school, about themselves or the school's own lists only (the query decides which rows)
- * - `administrator`, `case manager`: whoever has that task in the school, about the school and never about a student
+ * - `administrator`, `case manager`: whoever has that task in the school, about the school and never about a student's record; an
+ *   administrator also says who is in a circle
  * - `lead`, `record`, `read`: the role a person has in that student's circle
  * - `author`: whoever wrote the entry, or writes the statements of the goal, while they still have the role `record`
  * - `maker`: whoever made the thing, where it belongs to the school and to no student
@@ -62,6 +63,9 @@ export const permissions = {
   "edition.make": ["lead"],
   "edition.read": ["lead", "record", "read"],
   "edition.share": ["lead"],
+  "circle.read": ["lead", "record", "read", "administrator"],
+  "circle.edit": ["lead", "administrator"],
+  "circles.edit": ["administrator", "case manager"],
   "names.read": ["member"],
   "names.remember": ["lead", "record"],
 } as const satisfies Record<string, readonly Who[]>;

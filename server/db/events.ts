@@ -36,6 +36,8 @@ interface Acts {
   audience: "changed";
   release: "made" | "taken back";
   absence: "marked" | "taken back";
+  /** Of a person in a student's circle, whose id is the thing's. */
+  circle: "added" | "changed" | "ended" | "handed over";
   choices: "changed";
   summaries: "mended";
   device: "forgotten" | "handed over";
@@ -95,6 +97,11 @@ function actorColumns(actor: Actor) {
  */
 export async function recordEvents(scope: Scope, events: readonly Event[]): Promise<void> {
   const { trx, schoolId, actor } = scope;
+  // Whose part in a circle changed is told so, whatever they may still see.
+  const told = (studentId: string) =>
+    events.flatMap(({ thing, thingId, ...event }) =>
+      thing === "circle" && event.studentId === studentId && thingId !== null ? thingId : [],
+    );
   const students = new Set(events.flatMap(({ studentId }) => studentId ?? []));
   await trx.raw(
     `with noted as (
@@ -113,7 +120,10 @@ export async function recordEvents(scope: Scope, events: readonly Event[]): Prom
         })),
       ),
       channel: liveChannel,
-      payloads: [...students].map((student) => JSON.stringify({ school: schoolId, student })),
+      payloads: [...students].map((student) => {
+        const persons = told(student);
+        return JSON.stringify({ school: schoolId, student, ...(persons.length > 0 ? { persons } : {}) });
+      }),
     },
   );
   for (const { thing, act } of events) counted.inc({ thing, act });

@@ -41,6 +41,20 @@ export async function listGroups(
   });
 }
 
+/** The groups that are not retired, with all their students: for who says who is in a circle. */
+export async function listGroupMembers({
+  trx,
+  schoolId,
+}: PersonScope): Promise<{ groupId: string; name: string; studentIds: string[] }[]> {
+  const { rows } = await trx.raw<{ rows: { group_id: string; name: string; members: string[] }[] }>(
+    `select g.group_id, g.name, coalesce(jsonb_agg(m.student_id) filter (where m.student_id is not null), '[]') as members
+     from groups g left join group_members m on m.school_id = g.school_id and m.group_id = g.group_id
+     where g.school_id = ? and g.retired_on is null group by g.group_id, g.name order by g.name, g.group_id`,
+    [schoolId],
+  );
+  return rows.map(({ group_id, name, members }) => ({ groupId: group_id, name, studentIds: members }));
+}
+
 /** Saves a group, new or changed. It changes only students in the person's circles. */
 export async function saveGroup(scope: PersonScope, group: Omit<Group, "others">): Promise<void> {
   requirePermission(scope, "school.edit");

@@ -431,6 +431,12 @@ export interface Tables {
     person_id: string;
     at: Date;
   };
+  report_views: {
+    school_id: string;
+    student_id: string;
+    person_id: string;
+    seen_at: Date;
+  };
   reporting_periods: {
     school_id: string;
     period_id: string;

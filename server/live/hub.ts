@@ -6,6 +6,8 @@ import { liveChannel } from "../db/events.ts";
 export interface Notice {
   school: string;
   student: string;
+  /** Those whose part in the student's circle changed. */
+  persons: readonly string[];
 }
 
 interface Subscriber {
@@ -26,7 +28,8 @@ function readNotice(payload: string | undefined): Notice | null {
     const parsed: unknown = JSON.parse(payload ?? "");
     if (typeof parsed !== "object" || parsed === null || !("school" in parsed) || !("student" in parsed))
       return null;
-    return { school: String(parsed.school), student: String(parsed.student) };
+    const persons = "persons" in parsed && Array.isArray(parsed.persons) ? parsed.persons.map(String) : [];
+    return { school: String(parsed.school), student: String(parsed.student), persons };
   } catch {
     return null;
   }

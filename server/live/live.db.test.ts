@@ -28,7 +28,9 @@ describe("the hub", () => {
     const save = () =>
       inScope(db.app, demo.person("noor"), ids.studentId, (scope) => saveEntry(scope, draft(ids), ids));
     await save();
-    await vi.waitFor(() => expect(notices).toEqual([{ school: demo.schoolId, student: ids.studentId }]));
+    await vi.waitFor(() =>
+      expect(notices).toEqual([{ school: demo.schoolId, student: ids.studentId, persons: [] }]),
+    );
     const before = gaps;
     await db.app.raw(
       "select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and query ilike 'listen%'",
@@ -52,8 +54,8 @@ describe("a stream", () => {
     return {
       hub,
       subscribers,
-      tell: (student: string, school = "s") =>
-        subscribers.forEach((one) => one.onNotice({ school, student })),
+      tell: (student: string, school = "s", persons: readonly string[] = []) =>
+        subscribers.forEach((one) => one.onNotice({ school, student, persons })),
     };
   }
   async function opened(readable: (students: string[]) => Promise<string[] | null>, heartbeat = 60_000) {
@@ -63,6 +65,7 @@ describe("a stream", () => {
       session: crypto.randomUUID(),
       hub: stub.hub,
       schoolId: "s",
+      personId: "me",
       readable,
       signal: stop.signal,
       pace: { refresh: 40, heartbeat },
@@ -98,6 +101,18 @@ describe("a stream", () => {
     stop.abort();
   });
 
+  it("asks the viewer whose own part changed to read again, whatever they may still read, and nobody else", async () => {
+    const { tell, next, stop } = await opened((students) =>
+      Promise.resolve(students.filter((student) => student === "mine")),
+    );
+    tell("gone", "s", ["another", "me"]);
+    expect(await next()).toBe("event: resync\ndata: {}\n\n");
+    tell("gone", "s", ["another"]);
+    tell("mine", "s", []);
+    expect(await next()).toBe('event: changed\ndata: {"students":["mine"]}\n\n');
+    stop.abort();
+  });
+
   it("beats while nothing happens, and ends with the session", async () => {
     let over = false;
     const { next, subscribers } = await opened(() => Promise.resolve(over ? null : []), 15);
@@ -113,6 +128,7 @@ describe("a stream", () => {
       session: crypto.randomUUID(),
       hub,
       schoolId: "s",
+      personId: "me",
       readable: (students) => Promise.resolve(students),
       signal: AbortSignal.abort(),
     });
@@ -133,7 +149,7 @@ describe("a stream", () => {
     const stub = stubHub();
     const open = (session: string) =>
       liveStream({
-        ...{ hub: stub.hub, schoolId: "s", session, signal: new AbortController().signal },
+        ...{ hub: stub.hub, schoolId: "s", personId: "me", session, signal: new AbortController().signal },
         readable: (students) => Promise.resolve(students),
         pace: { refresh: 5, heartbeat: 60_000 },
       });

@@ -5,6 +5,7 @@ import type { Hub } from "./hub.ts";
 export interface StreamOptions {
   hub: Hub;
   schoolId: string;
+  personId: string;
   /** What tells the viewer's session from others: it has ten streams at most, and the eldest makes room. */
   session: string;
   /** Of these students, those the viewer may read of now; null when the viewer's session is over. */
@@ -21,6 +22,7 @@ export interface StreamOptions {
 export function liveStream({
   hub,
   schoolId,
+  personId,
   session,
   readable,
   signal,
@@ -33,6 +35,8 @@ export function liveStream({
       const pending = new Set<string>();
       let timer: NodeJS.Timeout | undefined;
       let lastRefresh = 0;
+      // The viewer's own part changed: what they see now may be what they may not see any more.
+      let isConcerned = false;
       let open = true;
       const send = (text: string) => {
         if (open) controller.enqueue(encoder.encode(text));
@@ -42,10 +46,13 @@ export function liveStream({
         lastRefresh = Date.now();
         const asked = [...pending];
         pending.clear();
+        const readsAgain = isConcerned;
+        isConcerned = false;
         try {
           const students = await readable(asked);
           if (students === null) return end();
-          if (students.length > 0) send(`event: changed\ndata: ${JSON.stringify({ students })}\n\n`);
+          if (readsAgain) send("event: resync\ndata: {}\n\n");
+          else if (students.length > 0) send(`event: changed\ndata: ${JSON.stringify({ students })}\n\n`);
         } catch (error) {
           failure(error);
           send("event: resync\ndata: {}\n\n");
@@ -62,6 +69,7 @@ export function liveStream({
         onNotice(notice) {
           if (notice.school !== schoolId) return;
           pending.add(notice.student);
+          isConcerned ||= notice.persons.includes(personId);
           timer ??= setTimeout(() => void refresh(), Math.max(0, lastRefresh + pace.refresh - Date.now()));
         },
         onGap: () => send("event: resync\ndata: {}\n\n"),

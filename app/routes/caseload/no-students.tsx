@@ -37,9 +37,12 @@ export function NoStudents({ role, managers }: Beginning) {
           You see students whose circle you belong to. You can add a student to the caseload of{" "}
           {listed(managers)}.
         </p>
-        <p className="font-sans">
+        <p className="flex flex-wrap gap-2 font-sans">
           <Link className="btn btn-primary" to="/students/new">
             Add a student
+          </Link>
+          <Link className="btn btn-plain" to="/school/circles">
+            Circles of the school
           </Link>
         </p>
       </EmptyState>

@@ -6,16 +6,16 @@ import type { Route } from "./+types/live";
 /** The stream of changes. With `?student=` it speaks of that student only, and is "not found" outside the circle. */
 export async function loader({ request, context }: Route.LoaderArgs) {
   const only = new URL(request.url).searchParams.get("student");
-  const schoolId = await authorize(
+  const { schoolId, personId } = await authorize(
     request,
     context,
     only === null ? "live.read" : "student.read",
     only,
-    (scope) => Promise.resolve(scope.schoolId),
+    ({ schoolId: school, actor }) => Promise.resolve({ schoolId: school, personId: actor.personId }),
   );
   return liveStream({
     hub: context.hub,
-    schoolId,
+    ...{ schoolId, personId },
     session: readToken(request, context.secure) ?? "",
     signal: context.gone,
     readable: (students) =>

@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { readCalendar } from "#server/db/calendar.ts";
+import { noteReportView } from "#server/db/circle.ts";
 import { listEditions } from "#server/db/editions.ts";
 import { readReportFor } from "#server/db/report-for.ts";
 import type { ReportSection } from "#core/report/document.ts";
@@ -27,6 +28,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       last ? { number: last.number, to: last.span.to } : null,
     );
     const span = { from: chosen.from, to: chosen.to };
+    await noteReportView(scope, studentId);
     const { report, initials, next } = await readReportFor(scope, studentId, {
       ...{ audience: "team", span, order, calendar },
       limit: all ? null : firstLines,

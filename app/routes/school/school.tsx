@@ -9,17 +9,21 @@ export function loader({ request, context }: Route.LoaderArgs) {
       school: actor.schoolName,
       mayEdit: may(actor, "school.edit", { circleRole: null }),
       mayCount: may(actor, "school.patterns", { circleRole: null }),
+      maySayWho: may(actor, "circles.edit", { circleRole: null }),
     }),
   );
 }
 
 /** What belongs to the school as a whole: one page for each, all under one heading. */
-export default function School({ loaderData: { school, mayEdit, mayCount } }: Route.ComponentProps) {
+export default function School({
+  loaderData: { school, mayEdit, mayCount, maySayWho },
+}: Route.ComponentProps) {
   const pages = [
     ["calendar", "Calendar"],
     ["week", "Timetable"],
     ["groups", "Groups"],
     ["staff", "Staff"],
+    ...(maySayWho ? [["circles", "Circles"]] : []),
     ["templates", "Goal templates"],
     ...(mayEdit
       ? [

@@ -63,6 +63,9 @@ export default function StudentPage({
                 Details
               </Link>
             ) : null}
+            <Link to={`/students/${student.studentId}/circle`} className="btn btn-plain">
+              Circle
+            </Link>
             <Link to={`/students/${student.studentId}/incidents`} className="btn btn-plain">
               Incidents
             </Link>

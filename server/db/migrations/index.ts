@@ -22,6 +22,7 @@ import * as editions from "./020-editions.ts";
 import * as jots from "./021-jots.ts";
 import * as audiences from "./022-audiences.ts";
 import * as statements from "./023-statements.ts";
+import * as circle from "./024-circle.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -47,6 +48,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "021-jots": jots,
   "022-audiences": audiences,
   "023-statements": statements,
+  "024-circle": circle,
 };
 
 /** The migrations of this program, in order. */
