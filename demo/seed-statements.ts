@@ -45,6 +45,17 @@ export async function seedStatements(
       ...{ school_id: schoolId, student_id, goal_id, person_id: personIds[by] },
     });
   }
+  // When some of the circle last had Wren's report open.
+  const { studentId: wren } = goalOf("Wren", "2b");
+  for (const [person, time] of [
+    ["noor", "23:40"],
+    ["ines", "19:10"],
+    ["teo", "20:25"],
+  ] as const)
+    await trx("report_views").insert({
+      ...{ school_id: schoolId, student_id: wren, person_id: personIds[person] },
+      seen_at: new Date(`${today}T${time}:00Z`),
+    });
   for (const { given, number, rating, words, translation = "", isReady } of statementStories) {
     const ids = goalOf(given, number);
     const by = writers.get(ids.goalId) ?? "noor";

@@ -70,6 +70,10 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.goto(`/students/${site.demo.student("Juniper")}/editions/${rows[0]?.edition_id ?? ""}`);
   await page.locator(".notebook[data-ready]").waitFor();
   await take(page, "family-spanish");
+  await page.goto(`${wren}/circle`);
+  await page.locator(".notebook[data-ready]").waitFor();
+  await page.getByText("Change or end").nth(4).click();
+  await take(page, "circle");
   await page.goto("/progress-reports");
   await page.locator(".notebook[data-ready]").waitFor();
   await take(page, "progress-reports");
@@ -80,10 +84,6 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.getByText("little progress").click();
   await take(page, "statement");
 
-  await page.goto(`/students/${site.demo.student("Elowen")}/goals/${site.demo.goal("Elowen", "2")}`);
-  await page.locator("canvas").waitFor();
-  await page.evaluate(() => document.querySelector("[aria-label^='By sub-skill']")?.scrollIntoView());
-  await take(page, "grid");
   await page.goto(`${wren}/goals/new`);
   await page.locator("[data-ready] textarea").first().waitFor();
   await page

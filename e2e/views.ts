@@ -382,6 +382,19 @@ export function incidentViews(page: Page, site: Site): Views {
       await awake(page);
       await page.getByRole("button", { name: "Save the ratings" }).waitFor();
     },
+    "a student's circle": async () => {
+      await page.goto(`${wren}/circle`);
+      await awake(page);
+      await page.getByRole("link", { name: "What Teo Brandvold sees" }).click();
+      await page.getByRole("heading", { name: "As Teo sees W.A." }).waitFor();
+      for (const one of await page.getByRole("main").locator("summary").all()) await one.click();
+    },
+    "the circles of the school": async () => {
+      await page.goto("/school/circles");
+      await awake(page);
+      await page.getByRole("button", { name: "Add to these circles" }).click();
+      await expect(page.getByText("Choose at least one student.")).toBeVisible();
+    },
     "what jots are about": async () => {
       await page.goto("/school/jots");
       await awake(page);

@@ -38,6 +38,17 @@ export const screens: readonly {
     ],
   },
   {
+    at: /^\/students\/[^/]+\/circle|^\/school\/circles/,
+    title: "The circle",
+    lines: [
+      "Only who is in a student’s circle sees the student.",
+      "Type a name or a position; Enter ticks the first person found.",
+      "A last day ends a part by itself: a substitute for a week.",
+      "“End now” works at once, on every page and device of the person.",
+      "“As … sees it” shows what one person may do, and what not.",
+    ],
+  },
+  {
     at: /^\/students\/[^/]+\/incidents\/several/,
     title: "Several incidents",
     lines: [

@@ -357,7 +357,7 @@ export async function listCircles(scope: PersonScope): Promise<CircleOfStudent[]
   const { rows } = await trx.raw<{
     rows: { student_id: string; name: string; leads: string[]; leader_ids: string[]; others: number }[];
   }>(
-    `select st.student_id, coalesce(st.preferred_name, st.given_name) || ' ' || st.family_name as name,
+    `select st.student_id, st.given_name || ' ' || st.family_name as name,
        coalesce(array_agg(p.given_name || ' ' || p.family_name order by p.given_name) filter (where c.part = 'lead'), '{}') as leads,
        coalesce(array_agg(p.person_id::text) filter (where c.part = 'lead'), '{}') as leader_ids,
        count(p.person_id) filter (where c.part <> 'lead')::int as others
@@ -365,7 +365,7 @@ export async function listCircles(scope: PersonScope): Promise<CircleOfStudent[]
      left join circle c on c.school_id = st.school_id and c.student_id = st.student_id and in_circle_now(c.from_on, c.to_on)
      left join people p on p.school_id = c.school_id and p.person_id = c.person_id and p.left_on is null
      where st.school_id = :schoolId and st.left_on is null and (:all or st.student_id = any(:mine))
-     group by st.school_id, st.student_id, st.given_name, st.preferred_name, st.family_name
+     group by st.school_id, st.student_id, st.given_name, st.family_name
      order by st.given_name, st.family_name, st.student_id`,
     { schoolId, all: isAdministrator, mine },
   );

@@ -294,18 +294,18 @@ function Members({
               </b>
               <span className="text-[0.9375rem]">{member.position}</span>
               <span className="font-bold">{partWords[member.circleRole]}</span>
+              <Link
+                className="link text-fine"
+                to={`?as=${member.personId}`}
+                preventScrollReset
+                aria-label={`What ${member.name} sees`}
+              >
+                As {member.name.split(" ")[0]} sees it
+              </Link>
               <span className="ml-auto text-fine text-soft">
                 {spanWords(member)} · {seenWords(member)}
               </span>
             </div>
-            <Link
-              className="link text-fine"
-              to={`?as=${member.personId}`}
-              preventScrollReset
-              aria-label={`What ${member.name} sees`}
-            >
-              As {member.name.split(" ")[0]} sees it
-            </Link>
             {mayEdit ? <ChangePart {...{ member, working, typed, problems, busy }} /> : null}
           </li>
         ))}
@@ -423,7 +423,7 @@ function AsSeenBy({ as, student }: { as: NonNullable<LoaderData["as"]>; student:
     ["May not", as.mayNot],
   ];
   return (
-    <section aria-labelledby="as" className="mt-4 rounded-lg bg-base-200 px-4 py-3">
+    <section aria-labelledby="as" className="mb-5 rounded-lg bg-base-200 px-4 py-3">
       <div className="flex items-baseline justify-between gap-3">
         <h2 id="as" className="text-lg font-bold">
           As {first} sees {student.initials}
