@@ -18,6 +18,7 @@ const own = new Set([
   "/progress-reports/:from",
   "/compare",
   "/figures",
+  "/account",
   "/devices",
   "/past",
   "/sheets",

@@ -18,6 +18,7 @@ export default [
     route("figures", "routes/figures/figures.tsx"),
     route("guide/one-page", "routes/guide/one-page.tsx"),
     route("guide/:page?", "routes/guide/guide.tsx"),
+    route("account", "routes/account/account.tsx"),
     route("devices", "routes/recording/devices.tsx"),
     route("past", "routes/past/past.tsx"),
     route("sheets", "routes/past/sheets.tsx"),

@@ -395,6 +395,14 @@ export function incidentViews(page: Page, site: Site): Views {
       await page.getByRole("button", { name: "Add to these circles" }).click();
       await expect(page.getByText("Choose at least one student.")).toBeVisible();
     },
+    "the own account": async () => {
+      await page.goto("/account");
+      await awake(page);
+      await page.getByLabel("Password of today").fill("not this one");
+      await page.getByLabel("New password").fill("short");
+      await page.getByRole("button", { name: "Change the password" }).click();
+      await expect(page.getByText("Please use at least 12 characters")).toBeVisible();
+    },
     "what jots are about": async () => {
       await page.goto("/school/jots");
       await awake(page);

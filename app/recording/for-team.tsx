@@ -5,8 +5,8 @@ import { teamOnlyHint } from "./team-only.ts";
 export function ForTeam(input: ComponentProps<"input">) {
   const id = useId();
   return (
-    <div className="py-1">
-      <label className="flex min-h-9 cursor-pointer items-center gap-2">
+    <div>
+      <label className="flex min-h-11 cursor-pointer items-center gap-2">
         <input {...input} type="checkbox" className="size-5 shrink-0 accent-primary" aria-describedby={id} />
         For the team only
       </label>

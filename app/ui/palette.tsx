@@ -23,6 +23,7 @@ const actions: Place[] = [
   { label: "Numbers from a file", hint: "check any figure yourself, on this device", to: "/figures" },
   { label: "Past observations", hint: "typed from paper, many at once", to: "/past" },
   { label: "Blank data sheets", hint: "to print", to: "/sheets" },
+  { label: "My account", hint: "password, where I am signed in", to: "/account", words: "sign out session" },
   { label: "My devices", hint: "for recording without a network", to: "/devices" },
   { label: "Calendar", hint: "of the school", to: "/school/calendar" },
   { label: "Timetable", hint: "of the school", to: "/school/week" },

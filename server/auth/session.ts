@@ -1,9 +1,21 @@
 import { createHash, randomBytes } from "node:crypto";
 import { parse, serialize } from "cookie";
 import type { Database } from "../db/connection.ts";
-import { endSession, findCredentials, findSession, insertSession } from "../db/sessions.ts";
+import {
+  endOtherSessions,
+  endSession,
+  findCredentials,
+  findOwnAccount,
+  findSession,
+  insertSession,
+  listOwnSessions,
+  noteAgent,
+  type OwnSession,
+  replaceHash,
+} from "../db/sessions.ts";
 import type { PersonActor } from "../access/actor.ts";
-import { passwordMatches } from "./password.ts";
+import { agentWords } from "./agent-words.ts";
+import { hashPassword, isOldHash, passwordMatches } from "./password.ts";
 import { noteSecurity } from "../failure.ts";
 import { limitedSignIn } from "./rate-limit.ts";
 
@@ -56,7 +68,15 @@ export async function signIn(
     password,
     address,
     oldToken,
-  }: { email: string; password: string; address: string; oldToken: string | null },
+    agent = null,
+  }: {
+    email: string;
+    password: string;
+    address: string;
+    oldToken: string | null;
+    /** What the browser says of itself. */
+    agent?: string | null;
+  },
 ): Promise<SignIn> {
   const found = await limitedSignIn(database, { email, address }, async () => {
     const credentials = await findCredentials(database, email);
@@ -67,8 +87,11 @@ export async function signIn(
     noteSecurity("sign-in failed", { why: found });
     return { ok: false, verdict: found };
   }
+  if (isOldHash(found.password_hash))
+    await replaceHash(database, found.account_id, found.password_hash, await hashPassword(password));
   const token = randomBytes(32).toString("base64url");
   await insertSession(database, hashToken(token), found, oldToken === null ? null : hashToken(oldToken));
+  await noteAgent(database, hashToken(token), agentWords(agent));
   return { ok: true, token };
 }
 
@@ -76,3 +99,50 @@ export async function signIn(
 export async function signOut(database: Database, token: string): Promise<void> {
   await endSession(database, hashToken(token));
 }
+
+/** The e-mail of the account behind a session, and where it is signed in; null where the session is over. */
+export async function ownAccount(
+  database: Database,
+  token: string | null,
+): Promise<{ email: string; sessions: OwnSession[] } | null> {
+  const account = token === null ? null : await findOwnAccount(database, hashToken(token));
+  return account && token !== null
+    ? { email: account.email, sessions: await listOwnSessions(database, hashToken(token)) }
+    : null;
+}
+
+/**
+ * Sets another password for the account behind a session, whose present one must be known, and ends its other sessions. A wrong password
+ * counts as a failed sign-in.
+ */
+export async function changePassword(
+  database: Database,
+  token: string,
+  { present, next, address }: { present: string; next: string; address: string },
+): Promise<"changed" | "wrong" | "slow-down"> {
+  const account = await findOwnAccount(database, hashToken(token));
+  if (!account) return "wrong";
+  const known = await limitedSignIn(database, { email: account.email, address }, async () =>
+    (await passwordMatches(present, account.password_hash)) ? account : null,
+  );
+  if (known === "wrong" || known === "slow-down") {
+    noteSecurity("sign-in failed", { why: known });
+    return known;
+  }
+  const isReplaced = await replaceHash(
+    database,
+    account.account_id,
+    account.password_hash,
+    await hashPassword(next),
+  );
+  if (!isReplaced) return "wrong";
+  await endOtherSessions(database, hashToken(token), null);
+  return "changed";
+}
+
+/** Signs the account behind a session out elsewhere: in one place, or everywhere else. */
+export const signOutElsewhere = (
+  database: Database,
+  token: string,
+  sessionId: string | null,
+): Promise<number> => endOtherSessions(database, hashToken(token), sessionId);

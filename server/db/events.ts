@@ -43,7 +43,7 @@ interface Acts {
   device: "forgotten" | "handed over";
   /** `refused`: somebody tried this person's PIN, and it was another. */
   pin: "set" | "given up" | "refused";
-  person: "saved";
+  person: "saved" | "password changed" | "signed out elsewhere";
   group: "saved" | "meets no longer";
   template: "made" | "changed" | "removed" | "put back";
   "school year": "saved";

@@ -77,6 +77,73 @@ export async function endSession(database: Database, tokenHash: Buffer): Promise
   await database.raw("select gate.close_session(?)", [tokenHash]);
 }
 
+/** The account behind a session that is open. */
+export interface OwnAccount {
+  account_id: string;
+  email: string;
+  password_hash: string;
+}
+
+/** The account of a session's token hash; null where the session is over. */
+export async function findOwnAccount(database: Database, tokenHash: Buffer): Promise<OwnAccount | null> {
+  const { rows } = await database.raw<{ rows: OwnAccount[] }>("select * from gate.account_of(?)", [
+    tokenHash,
+  ]);
+  return rows[0] ?? null;
+}
+
+/** Sets a password hash in place of one that is known; false where that one is no longer there. */
+export async function replaceHash(
+  database: Database,
+  accountId: string,
+  old: string,
+  next: string,
+): Promise<boolean> {
+  const { rows } = await database.raw<{ rows: { done: boolean }[] }>(
+    "select gate.replace_hash(?, ?, ?) as done",
+    [accountId, old, next],
+  );
+  return rows[0]?.done ?? false;
+}
+
+/** Notes on what a session was opened. */
+export async function noteAgent(database: Database, tokenHash: Buffer, agent: string): Promise<void> {
+  await database.raw("select gate.note_agent(?, ?)", [tokenHash, agent]);
+}
+
+/** A place where an account is signed in. Times are ISO 8601. */
+export interface OwnSession {
+  sessionId: string;
+  agent: string;
+  openedAt: string;
+  seenAt: string;
+  isThis: boolean;
+}
+
+/** Where the account behind a session is signed in, the last used first. */
+export async function listOwnSessions(database: Database, tokenHash: Buffer): Promise<OwnSession[]> {
+  const { rows } = await database.raw<{
+    rows: { session_id: string; agent: string; opened_at: Date; seen_at: Date; is_this: boolean }[];
+  }>("select * from gate.sessions_of(?)", [tokenHash]);
+  return rows.map((row) => ({
+    ...{ sessionId: row.session_id, agent: row.agent, isThis: row.is_this },
+    ...{ openedAt: row.opened_at.toISOString(), seenAt: row.seen_at.toISOString() },
+  }));
+}
+
+/** Ends another session of the same account, or all others; answers how many. */
+export async function endOtherSessions(
+  database: Database,
+  tokenHash: Buffer,
+  sessionId: string | null,
+): Promise<number> {
+  const { rows } = await database.raw<{ rows: { ended: number }[] }>(
+    "select gate.end_other_sessions(?, ?) as ended",
+    [tokenHash, sessionId],
+  );
+  return rows[0]?.ended ?? 0;
+}
+
 /** Is there a school in this database yet? */
 export async function anySchool(database: Database): Promise<boolean> {
   const { rows } = await database.raw<{ rows: { any_school: boolean }[] }>("select gate.any_school()");

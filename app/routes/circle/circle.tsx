@@ -207,7 +207,7 @@ function ChangePart({
             key={circleRole}
             label={`What ${name} may do`}
             name="circleRole"
-            className="w-40"
+            className="w-56 max-w-full"
             defaultValue={mine?.["circleRole"] ?? circleRole}
             options={partChoices.map(([value, label]) => [value, label] as const)}
           />
@@ -216,7 +216,7 @@ function ChangePart({
             label="Last day, if there is one"
             name="toOn"
             type="date"
-            className="w-48"
+            className="w-48 max-w-full"
             defaultValue={mine?.["toOn"] ?? toOn ?? ""}
             problem={problems[`toOn-${personId}`]}
           />
@@ -231,7 +231,7 @@ function ChangePart({
             <Select
               label={`Hand the part of ${name} over to`}
               name="toPersonId"
-              className="w-64"
+              className="w-64 max-w-full"
               options={[
                 ["", "Choose a colleague"],
                 ...working
@@ -490,7 +490,11 @@ export default function Circle({ loaderData, actionData }: Route.ComponentProps)
         )}
       </header>
       <FormProblem>{problems["form"]}</FormProblem>
-      <div className={mayEdit ? "grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_20rem]" : "max-w-3xl"}>
+      <div
+        className={
+          mayEdit ? "grid grid-cols-1 gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_20rem]" : "max-w-3xl"
+        }
+      >
         <div className="min-w-0">
           {as ? <AsSeenBy {...{ as, student }} /> : null}
           <Members {...{ data: loaderData, typed, problems, busy }} />

@@ -13,7 +13,7 @@ export function GivenPartFields({
 }) {
   return (
     <>
-      <fieldset>
+      <fieldset className="min-w-0">
         <legend className="text-fine font-bold">What they may do</legend>
         {partChoices.map(([value, label, means], at) => (
           <label key={value} className="flex cursor-pointer items-start gap-2 py-1">

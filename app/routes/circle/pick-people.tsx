@@ -22,7 +22,7 @@ export function PickPeople({
   };
   const found = people.filter(isFound);
   return (
-    <fieldset aria-describedby={problem ? "people-says" : undefined}>
+    <fieldset className="min-w-0" aria-describedby={problem ? "people-says" : undefined}>
       <legend className="text-fine font-bold">Who</legend>
       <input
         type="search"

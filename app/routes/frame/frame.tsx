@@ -154,6 +154,9 @@ export default function Frame({ loaderData: { groups, personId, keys, me, school
           <button type="button" className="with-scripts" onClick={() => setSheet("keys")}>
             Help <kbd className="font-sans">?</kbd>
           </button>
+          <Link to="/account" title={`${me}, ${school}`}>
+            Account
+          </Link>
           {ready ? (
             <Suspense>
               <Unsent />

@@ -171,7 +171,7 @@ export default function Circles({
             all of these circles at once. Somebody who is there already gets the part that is chosen here.
           </p>
           <FormProblem>{problems["form"]}</FormProblem>
-          <div className="grid gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_20rem]">
+          <div className="grid grid-cols-1 gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_20rem]">
             <PickStudents {...{ students, groups }} problem={problems["students"]} />
             <div className="grid content-start gap-3">
               <PickPeople people={people} problem={problems["people"]} />

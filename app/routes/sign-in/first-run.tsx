@@ -1,6 +1,7 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, redirect, redirectDocument } from "react-router";
+import { passwordProblem } from "#server/auth/password-rules.ts";
 import { hashPassword } from "#server/auth/password.ts";
 import { readToken, sessionCookie, signIn } from "#server/auth/session.ts";
 import { anySchool, makeFirstSchool } from "#server/db/sessions.ts";
@@ -29,12 +30,7 @@ const firstForm = z.object({
   familyName: text(100, "Please give your family name."),
   caseManager: z.optional(z.string()),
   email,
-  password: z
-    .string()
-    .check(
-      z.minLength(12, "Please use at least 12 characters; a few words are good."),
-      z.maxLength(200, "At most 200 characters."),
-    ),
+  password: z.string(),
 });
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -54,6 +50,8 @@ export function action({ request, context }: Route.ActionArgs) {
     const form = await request.formData();
     const read = readForm(form, firstForm);
     if (!read.ok) return data({ problems: read.problems, typed: typedValues(form) }, { status: 422 });
+    const weak = await passwordProblem(read.values.password, read.values.email);
+    if (weak) return data({ problems: { password: weak }, typed: typedValues(form) }, { status: 422 });
     const { school, timeZone, locale, givenName, familyName, caseManager, email, password } = read.values;
     await makeFirstSchool(context.database, {
       schoolId: newId(),
@@ -69,7 +67,7 @@ export function action({ request, context }: Route.ActionArgs) {
       passwordHash: await hashPassword(password),
     });
     const signedIn = await signIn(context.database, {
-      ...{ email, password, address: context.address },
+      ...{ email, password, address: context.address, agent: request.headers.get("User-Agent") },
       oldToken: readToken(request, context.secure),
     });
     if (!signedIn.ok) throw redirect("/sign-in");

@@ -45,6 +45,7 @@ export function action({ request, context }: Route.ActionArgs) {
       password,
       address: context.address,
       oldToken: readToken(request, context.secure),
+      agent: request.headers.get("User-Agent"),
     });
     if (!signedIn.ok) {
       const problems: Record<string, string> = { form: answers[signedIn.verdict] };
@@ -86,7 +87,8 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
         </button>
       </Form>
       <p className="mt-6 text-fine text-soft">
-        Forgotten it? The person who runs Gentle Margin at your school can set a new one.
+        Forgotten it? The person who runs Gentle Margin at your school can set a new one; change it under
+        Account afterwards.
       </p>
     </TitlePage>
   );

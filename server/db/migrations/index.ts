@@ -23,6 +23,7 @@ import * as jots from "./021-jots.ts";
 import * as audiences from "./022-audiences.ts";
 import * as statements from "./023-statements.ts";
 import * as circle from "./024-circle.ts";
+import * as ownAccount from "./025-own-account.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -49,6 +50,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "022-audiences": audiences,
   "023-statements": statements,
   "024-circle": circle,
+  "025-own-account": ownAccount,
 };
 
 /** The migrations of this program, in order. */

@@ -1,0 +1,210 @@
+import * as z from "zod/mini";
+import { data, Form, Link, redirect, useSearchParams } from "react-router";
+import { localMoment } from "#core/dates/school-time.ts";
+import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
+import { useForm } from "#app/kit/use-form.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { passwordLength, passwordProblem } from "#server/auth/password-rules.ts";
+import { changePassword, ownAccount, readToken, signOutElsewhere } from "#server/auth/session.ts";
+import { recordEvent } from "#server/db/events.ts";
+import { Field, FormProblem } from "#app/ui/field.tsx";
+import { readForm } from "#app/ui/form-data.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
+import type { Route } from "./+types/account";
+
+export async function loader({ request, context }: Route.LoaderArgs) {
+  const account = await ownAccount(context.database, readToken(request, context.secure));
+  return authorize(request, context, "own-settings.keep", null, ({ actor, timeZone }) =>
+    Promise.resolve({
+      name: `${actor.givenName} ${actor.familyName}`,
+      school: actor.schoolName,
+      email: account?.email ?? "",
+      tasks: [
+        ...(actor.caseManager ? ["carries a caseload"] : []),
+        ...(actor.role === "administrator" ? ["administrator"] : []),
+      ],
+      least: passwordLength.least,
+      sessions: (account?.sessions ?? []).map(({ sessionId, agent, isThis, openedAt, seenAt }) => ({
+        ...{ sessionId, agent, isThis },
+        opened: localMoment(timeZone, Date.parse(openedAt)),
+        seen: localMoment(timeZone, Date.parse(seenAt)),
+      })),
+    }),
+  );
+}
+
+const forms = z.discriminatedUnion("intent", [
+  z.object({
+    intent: z.literal("change the password"),
+    present: z.string().check(z.minLength(1, "Please type your password of today."), z.maxLength(200)),
+    next: z.string(),
+  }),
+  z.object({
+    intent: z.literal("sign out there"),
+    sessionId: z.union([z.string().check(z.regex(/^[0-9a-f]{64}$/)), z.literal("")]),
+  }),
+]);
+
+const tooMany = "Too many tries. Please wait a quarter of an hour.";
+
+export async function action({ request, context }: Route.ActionArgs) {
+  const form = await request.formData();
+  const read = readForm(form, forms);
+  const wrong = (problems: Record<string, string>, status = 422) => data({ problems }, { status });
+  // Who it is comes first: what follows is about their own account and nobody else's.
+  const { actor } = await authorize(request, context, "own-settings.keep", null, (scope) =>
+    Promise.resolve({ actor: scope.actor }),
+  );
+  if (!read.ok) return wrong(read.problems);
+  const token = readToken(request, context.secure) ?? "";
+  const noted = (act: "password changed" | "signed out elsewhere") =>
+    authorize(request, context, "own-settings.keep", null, (scope) =>
+      recordEvent(scope, { thing: "person", act, thingId: actor.personId, studentId: null }),
+    );
+  const { values } = read;
+  if (values.intent === "sign out there") {
+    await signOutElsewhere(context.database, token, values.sessionId || null);
+    await noted("signed out elsewhere");
+    return redirect("/account?done=signed-out");
+  }
+  const account = await ownAccount(context.database, token);
+  const weak = await passwordProblem(values.next, account?.email ?? "");
+  if (weak) return wrong({ next: weak });
+  if (values.next === values.present) return wrong({ next: "This is your password of today." });
+  const { present, next } = values;
+  const outcome = await changePassword(context.database, token, { present, next, address: context.address });
+  if (outcome === "slow-down") return wrong({ form: tooMany }, 429);
+  if (outcome === "wrong") return wrong({ present: "This is not your password of today." });
+  await noted("password changed");
+  return redirect("/account?done=changed");
+}
+
+type Sessions = Route.ComponentProps["loaderData"]["sessions"];
+const momentWords = (moment: string) =>
+  `${dateWithYear(moment.slice(0, 10))}, ${timeOfDay(moment.slice(11, 16))}`;
+
+function SignedIn({ sessions }: { sessions: Sessions }) {
+  return (
+    <section aria-labelledby="signed-in" className="mt-8">
+      <h2 id="signed-in" className="text-lg font-bold">
+        Where you are signed in
+      </h2>
+      <ul className="mt-1">
+        {sessions.map(({ sessionId, agent, isThis, opened, seen }) => (
+          <li
+            key={sessionId}
+            className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-base-300 py-2"
+          >
+            <b className="font-serif text-[1.05rem] font-semibold">{agent || "A browser"}</b>
+            <span className="text-fine text-soft">
+              since {momentWords(opened)} · last used {momentWords(seen)}
+            </span>
+            {isThis ? (
+              <span className="ml-auto font-bold">here</span>
+            ) : (
+              <Form method="post" className="ml-auto" preventScrollReset>
+                <input type="hidden" name="sessionId" value={sessionId} />
+                <button className="btn btn-plain btn-sm" name="intent" value="sign out there">
+                  Sign out there
+                  <span className="sr-only">
+                    : {agent}, last used {momentWords(seen)}
+                  </span>
+                </button>
+              </Form>
+            )}
+          </li>
+        ))}
+      </ul>
+      {sessions.length > 1 ? (
+        <Form method="post" className="mt-3" preventScrollReset>
+          <input type="hidden" name="sessionId" value="" />
+          <button className="btn btn-plain" name="intent" value="sign out there">
+            Sign out everywhere else
+          </button>
+        </Form>
+      ) : null}
+      <p className="mt-2 text-fine text-soft">
+        A session ends by itself after two hours without use, and after twelve hours. What a device keeps for
+        recording without a network is under{" "}
+        <Link className="link" to="/devices">
+          My devices
+        </Link>
+        , and so is your PIN.
+      </p>
+    </section>
+  );
+}
+
+/** A person's own account: who they are here, their password, and where they are signed in. */
+export default function Account({
+  loaderData: { name, school, email, tasks, sessions, least },
+  actionData,
+}: Route.ComponentProps) {
+  const { busy, problems } = useForm(actionData);
+  const done = useSearchParams()[0].get("done");
+  return (
+    <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
+      <header className="mb-4 border-b border-base-300 pb-2">
+        <PageTitle title="My account" />
+      </header>
+      <div className="max-w-3xl">
+        {done ? (
+          <p role="status" className="mb-4 w-fit rounded-lg bg-arrival px-4 py-2">
+            {done === "changed"
+              ? "Your password is changed. You are signed out everywhere else."
+              : "Signed out there."}
+          </p>
+        ) : null}
+        <p className="font-serif text-[1.15rem]" dir="auto">
+          {name}
+        </p>
+        <p className="text-[0.9375rem] text-soft">
+          {[email, school, ...tasks].filter(Boolean).join(" · ")}. An administrator changes this under{" "}
+          <Link className="link" to="/school/staff">
+            Staff
+          </Link>
+          .
+        </p>
+        <section aria-labelledby="password" className="mt-8">
+          <h2 id="password" className="text-lg font-bold">
+            Password
+          </h2>
+          <FormProblem>{problems["form"]}</FormProblem>
+          <Form
+            key={done ?? ""}
+            method="post"
+            className="mt-2 grid max-w-md gap-3"
+            noValidate
+            preventScrollReset
+          >
+            <input type="hidden" name="username" autoComplete="username" value={email} readOnly />
+            <Field
+              label="Password of today"
+              name="present"
+              type="password"
+              autoComplete="current-password"
+              problem={problems["present"]}
+            />
+            <Field
+              label="New password"
+              name="next"
+              type="password"
+              autoComplete="new-password"
+              problem={problems["next"]}
+              hint={`At least ${least} characters; a few words are good. None of the most common ones.`}
+            />
+            <button
+              className="btn btn-primary w-fit"
+              name="intent"
+              value="change the password"
+              disabled={busy}
+            >
+              Change the password
+            </button>
+          </Form>
+        </section>
+        <SignedIn sessions={sessions} />
+      </div>
+    </main>
+  );
+}
