@@ -36,7 +36,7 @@ export const shortWeekday = (date: string): string => interfaceFormats().date(da
 
 /** "1:20 PM", from `HH:MM`; what is no time is left as it is. */
 export const timeOfDay = (time: string): string =>
-  /^\d{2}:\d{2}$/.test(time) ? interfaceFormats().time(time) : time;
+  /^(?:[01]\d|2[0-3]):[0-5]\d$/.test(time) ? interfaceFormats().time(time) : time;
 
 /** "9:10–9:50 AM", "11:30 AM–12:15 PM", from two times. */
 export function timeSpan(from: string, to: string): string {

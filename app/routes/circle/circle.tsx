@@ -28,7 +28,7 @@ import { Field, FormProblem, Select } from "#app/ui/field.tsx";
 import { id, optionalDate } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { GivenPartFields } from "./given-part.tsx";
-import { partChoices, partWords } from "./part-words.ts";
+import { partChoices, circlePartWords } from "./part-words.ts";
 import { PickPeople } from "./pick-people.tsx";
 import { whatOneMay, whatPartsMay } from "./what-parts-may.server.ts";
 import type { Route } from "./+types/circle";
@@ -293,7 +293,7 @@ function Members({
                 {member.name}
               </b>
               <span className="text-[0.9375rem]">{member.position}</span>
-              <span className="font-bold">{partWords[member.circleRole]}</span>
+              <span className="font-bold">{circlePartWords[member.circleRole]}</span>
               <Link
                 className="link text-fine"
                 to={`?as=${member.personId}`}
@@ -319,7 +319,7 @@ function Members({
             {ended.map((member) => (
               <li key={member.personId} className="flex flex-wrap gap-x-3 py-1 text-soft">
                 <span dir="auto">{member.name}</span>
-                <span>{partWords[member.circleRole]}</span>
+                <span>{circlePartWords[member.circleRole]}</span>
                 <span className="text-fine">{spanWords(member)}</span>
               </li>
             ))}
@@ -439,7 +439,7 @@ function AsSeenBy({ as, student }: { as: NonNullable<LoaderData["as"]>; student:
         </p>
       ) : (
         <p className="mt-1">
-          {as.name} {partWords[as.circleRole]}: the tab {student.initials}, with everything below.
+          {as.name} {circlePartWords[as.circleRole]}: the tab {student.initials}, with everything below.
         </p>
       )}
       <div className="mt-2 grid gap-4 sm:grid-cols-3">

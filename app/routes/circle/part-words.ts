@@ -1,7 +1,11 @@
 import type { CircleRole } from "#server/access/actor.ts";
 
 /** What each part in a circle is called. */
-export const partWords: Record<CircleRole, string> = { lead: "leads", record: "records", read: "reads" };
+export const circlePartWords: Record<CircleRole, string> = {
+  lead: "leads",
+  record: "records",
+  read: "reads",
+};
 
 /** The parts as they are chosen, with what each means. */
 export const partChoices: readonly (readonly [CircleRole, string, string])[] = [

@@ -168,7 +168,7 @@ export default function Circles({
         <KeptForm draft="circles" method="post" noValidate>
           <p className="mb-2 max-w-[46rem] text-[0.9375rem] text-soft">
             Only who is in a student’s circle sees the student. Tick students, choose people, and add them to
-            all of these circles at once. Somebody who is there already gets the part that is chosen here.
+            all of these circles at once. A person who is in one already gets the part that is chosen here.
           </p>
           <FormProblem>{problems["form"]}</FormProblem>
           <div className="grid grid-cols-1 gap-x-10 gap-y-6 lg:grid-cols-[minmax(0,1fr)_20rem]">
