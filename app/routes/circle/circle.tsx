@@ -374,7 +374,12 @@ function WhoMay({ table }: { table: LoaderData["table"] }) {
   return (
     <details className="mt-6">
       <summary className="w-fit cursor-pointer py-1 text-lg font-bold">Who may see and do what</summary>
-      <div className="overflow-x-auto" role="group" aria-label="Who may see and do what" tabIndex={0}>
+      <div
+        className="relative overflow-x-auto"
+        role="group"
+        aria-label="Who may see and do what"
+        tabIndex={0}
+      >
         <table className="report-table mt-1">
           <thead>
             <tr>
