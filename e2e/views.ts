@@ -398,7 +398,7 @@ export function incidentViews(page: Page, site: Site): Views {
     "the own account": async () => {
       await page.goto("/account");
       await awake(page);
-      await page.getByLabel("Password of today").fill("not this one");
+      await page.getByLabel("Current password").fill("not this one");
       await page.getByLabel("New password").fill("short");
       await page.getByRole("button", { name: "Change the password" }).click();
       await expect(page.getByText("Please use at least 12 characters")).toBeVisible();

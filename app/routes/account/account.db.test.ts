@@ -49,16 +49,16 @@ describe("a person's own account", () => {
     expect(rows[0]?.n).toBe(1);
   });
 
-  it("asks for the password of today, and for one that is not easily guessed", async () => {
+  it("asks for the current password, and for one that is not easily guessed", async () => {
     const ines = await caller(db.app, "ines");
     expect((await problemsOf(change(ines, "another one", next))).problems).toEqual({
-      present: "This is not your password of today.",
+      present: "This is not your current password.",
     });
     for (const [weak, why] of [
       ["short", "at least 12"],
       ["111111111111", "most common"],
       ["ines.okafor!!", "own address"],
-      [demoPassword, "of today"],
+      [demoPassword, "your current password"],
     ] as const)
       expect((await problemsOf(change(ines, demoPassword, weak))).problems["next"]).toContain(why);
     expect(await signsIn("ines", demoPassword)).toBe(true);

@@ -36,7 +36,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 const forms = z.discriminatedUnion("intent", [
   z.object({
     intent: z.literal("change the password"),
-    present: z.string().check(z.minLength(1, "Please type your password of today."), z.maxLength(200)),
+    present: z.string().check(z.minLength(1, "Please type your current password."), z.maxLength(200)),
     next: z.string(),
   }),
   z.object({
@@ -70,11 +70,11 @@ export async function action({ request, context }: Route.ActionArgs) {
   const account = await ownAccount(context.database, token);
   const weak = await passwordProblem(values.next, account?.email ?? "");
   if (weak) return wrong({ next: weak });
-  if (values.next === values.present) return wrong({ next: "This is your password of today." });
+  if (values.next === values.present) return wrong({ next: "This is your current password." });
   const { present, next } = values;
   const outcome = await changePassword(context.database, token, { present, next, address: context.address });
   if (outcome === "slow-down") return wrong({ form: tooMany }, 429);
-  if (outcome === "wrong") return wrong({ present: "This is not your password of today." });
+  if (outcome === "wrong") return wrong({ present: "This is not your current password." });
   await noted("password changed");
   return redirect("/account?done=changed");
 }
@@ -179,7 +179,7 @@ export default function Account({
           >
             <input type="hidden" name="username" autoComplete="username" value={email} readOnly />
             <Field
-              label="Password of today"
+              label="Current password"
               name="present"
               type="password"
               autoComplete="current-password"
