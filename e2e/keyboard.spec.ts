@@ -25,6 +25,7 @@ test("a probe is recorded from the caseload without a mouse", async ({ page }) =
   await expect(page.getByRole("dialog").getByRole("option").first()).toContainText("Elowen Kerr");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("main").getByRole("link", { name: "Elowen Kerr", exact: true })).toBeVisible();
+  await expect(page.getByRole("dialog")).toBeHidden();
   await page.keyboard.press("r");
   await recording(page);
   await expect(page.getByRole("heading", { name: /^Sitting/ })).toBeVisible();

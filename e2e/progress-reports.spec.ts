@@ -100,6 +100,38 @@ test("a statement begun is not lost, its draft can be edited as one's own words,
   expect(saved?.words).toBe("We begin with a picture strip.");
 });
 
+test("what another person saves meanwhile is not written over", async ({ page, site, browser }) => {
+  const path = `${site.demo.student("Malik")}/${site.demo.goal("Malik", "2")}`;
+  const open = async (on: typeof page) => {
+    await on.goto("/progress-reports");
+    await awake(on);
+    const here = new URL(on.url()).pathname;
+    await on.goto(`${here}/${path}`);
+    await awake(on);
+    return on.getByLabel("In your words");
+  };
+  await signIn(page, "noor");
+  const mine = await open(page);
+  const other = await browser.newContext({ baseURL: site.web.url });
+  const theirs = await other.newPage();
+  await signIn(theirs, "gus");
+  const gus = await open(theirs);
+  await mine.fill("Malik catches with both hands.");
+  await gus.fill("Malik steps towards the ball.");
+  await gus.press("Control+s");
+  await expect(theirs.getByText("Saved.", { exact: true }).first()).toBeVisible();
+  await other.close();
+  // The page hears of it; what is being typed stays, and so does what it was begun on.
+  await expect(page.getByText("Earlier versions (1)")).toBeVisible();
+  await mine.press("Control+s");
+  await expect(page.getByText(/Another person saved this statement/)).toBeVisible();
+  await expect(mine).toHaveValue("Malik catches with both hands.");
+  await mine.press("Control+s");
+  await expect(page.getByText("Earlier versions (2)")).toBeVisible();
+  await page.getByText("Earlier versions (2)").click();
+  await expect(page.locator(".statement").getByText("Malik steps towards the ball.")).toBeVisible();
+});
+
 test("a school that has no ratings is asked for its own, and offers them beside the words", async ({
   page,
   site,

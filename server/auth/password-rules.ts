@@ -12,6 +12,11 @@ async function commonPasswords(): Promise<ReadonlySet<string>> {
 
 /** Length that is asked of a password. NIST SP 800-63B, 5.1.1.2 asks for eight at least, for a check against common ones, and no other rule. */
 export const passwordLength = { least: 12, most: 200 };
+/** What is said of a password of another length. */
+export const lengthWords = {
+  short: `Please use at least ${passwordLength.least} characters; a few words are good.`,
+  long: `At most ${passwordLength.most} characters.`,
+};
 
 /**
  * What is wrong with a password that somebody wants to set; null where nothing is.
@@ -20,9 +25,8 @@ export const passwordLength = { least: 12, most: 200 };
  * address.
  */
 export async function passwordProblem(password: string, email: string): Promise<string | null> {
-  if (password.length < passwordLength.least)
-    return `Please use at least ${passwordLength.least} characters; a few words are good.`;
-  if (password.length > passwordLength.most) return `At most ${passwordLength.most} characters.`;
+  if (password.length < passwordLength.least) return lengthWords.short;
+  if (password.length > passwordLength.most) return lengthWords.long;
   const folded = password.trim().toLowerCase();
   const name = email.toLowerCase().split("@")[0] ?? "";
   if (

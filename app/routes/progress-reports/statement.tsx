@@ -1,6 +1,14 @@
 import * as z from "zod/mini";
-import { Form, Link, redirect, useNavigate, useOutletContext, useParams } from "react-router";
-import { type RefObject, useEffect, useRef } from "react";
+import {
+  Form,
+  Link,
+  redirect,
+  type ShouldRevalidateFunctionArgs,
+  useNavigate,
+  useOutletContext,
+  useParams,
+} from "react-router";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
 import "#app/names/load-names.ts";
 import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
@@ -31,6 +39,10 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     readStatement(scope, idsOf(params), params.from),
   );
 }
+
+/** A conflict shows what another person saved, or the numbers of now. */
+export const shouldRevalidate = ({ actionStatus, defaultShouldRevalidate }: ShouldRevalidateFunctionArgs) =>
+  actionStatus === 409 || defaultShouldRevalidate;
 
 interface StatementParams {
   from: string;
@@ -223,6 +235,31 @@ function Ratings({
   );
 }
 
+/**
+ * What the writer began with: the version of the statement and the numbers. While something is typed both stay what they were, so that
+ * what others save meanwhile is noticed; once a conflict is shown they are what the page shows.
+ */
+function Begun({
+  revision,
+  seen,
+  conflict,
+}: {
+  revision: number;
+  seen: string;
+  conflict: string | undefined;
+}) {
+  const { isTouched } = useKeptForm();
+  const [held, setHeld] = useState({ revision, seen });
+  const isOther = held.revision !== revision || held.seen !== seen;
+  if (isOther && (!isTouched || conflict !== undefined)) setHeld({ revision, seen });
+  return (
+    <>
+      <input type="hidden" name="revision" value={held.revision} />
+      <input type="hidden" name="seen" value={held.seen} />
+    </>
+  );
+}
+
 /** How the statement stands: ready by whom, saved, or changed and not saved. */
 function Stands({ data: { statement, isChanged } }: { data: LoaderData }) {
   const { isTouched, saves } = useKeptForm();
@@ -268,8 +305,7 @@ function Writing({ data, actionData }: { data: LoaderData; actionData: Route.Com
       <Drafted drafted={drafted} field={words} />
       <KeptForm draft="statement" method="post" className="mt-2 grid gap-3" noValidate preventScrollReset>
         <FormProblem>{problems["form"]}</FormProblem>
-        <input type="hidden" name="revision" value={statement?.revision ?? 0} />
-        <input type="hidden" name="seen" value={seen} />
+        <Begun revision={statement?.revision ?? 0} seen={seen} conflict={problems["form"]} />
         <input type="hidden" name="nextStudent" value={next?.studentId ?? ""} />
         <input type="hidden" name="nextGoal" value={next?.goalId ?? ""} />
         <label className="flex min-h-8 items-center gap-2 text-fine">

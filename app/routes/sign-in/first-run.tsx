@@ -1,7 +1,7 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, redirect, redirectDocument } from "react-router";
-import { passwordProblem } from "#server/auth/password-rules.ts";
+import { lengthWords, passwordLength, passwordProblem } from "#server/auth/password-rules.ts";
 import { hashPassword } from "#server/auth/password.ts";
 import { readToken, sessionCookie, signIn } from "#server/auth/session.ts";
 import { anySchool, makeFirstSchool } from "#server/db/sessions.ts";
@@ -30,7 +30,12 @@ const firstForm = z.object({
   familyName: text(100, "Please give your family name."),
   caseManager: z.optional(z.string()),
   email,
-  password: z.string(),
+  password: z
+    .string()
+    .check(
+      z.minLength(passwordLength.least, lengthWords.short),
+      z.maxLength(passwordLength.most, lengthWords.long),
+    ),
 });
 
 export function loader({ request, context }: Route.LoaderArgs) {
