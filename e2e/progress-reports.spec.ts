@@ -37,6 +37,7 @@ test("every statement that is left is written, rated and marked ready without le
     await page.keyboard.press("Control+End");
     await page.keyboard.type(` Read ${n}.`);
     const before = page.url();
+    await expect(page.getByRole("button", { name: /^Ready/ })).toBeEnabled();
     // A rating that was chosen before stays; else the first one is.
     const rating = page.locator(".statement [name=ratingId]");
     if (!(await rating.evaluateAll((all) => all.some((one) => (one as HTMLInputElement).checked)))) {
@@ -126,6 +127,7 @@ test("what another person saves meanwhile is not written over", async ({ page, s
   await mine.press("Control+s");
   await expect(page.getByText(/Another person saved this statement/)).toBeVisible();
   await expect(mine).toHaveValue("Malik catches with both hands.");
+  await expect(page.getByRole("button", { name: "Save the draft" })).toBeEnabled();
   await mine.press("Control+s");
   await expect(page.getByText("Earlier versions (2)")).toBeVisible();
   await page.getByText("Earlier versions (2)").click();

@@ -13,7 +13,7 @@ async function commonPasswords(): Promise<ReadonlySet<string>> {
 /** Length that is asked of a password. NIST SP 800-63B, 5.1.1.2 asks for eight at least, for a check against common ones, and no other rule. */
 export const passwordLength = { least: 12, most: 200 };
 /** What is said of a password of another length. */
-export const lengthWords = {
+export const passwordLengthWords = {
   short: `Please use at least ${passwordLength.least} characters; a few words are good.`,
   long: `At most ${passwordLength.most} characters.`,
 };
@@ -25,8 +25,8 @@ export const lengthWords = {
  * address.
  */
 export async function passwordProblem(password: string, email: string): Promise<string | null> {
-  if (password.length < passwordLength.least) return lengthWords.short;
-  if (password.length > passwordLength.most) return lengthWords.long;
+  if (password.length < passwordLength.least) return passwordLengthWords.short;
+  if (password.length > passwordLength.most) return passwordLengthWords.long;
   const folded = password.trim().toLowerCase();
   const name = email.toLowerCase().split("@")[0] ?? "";
   if (

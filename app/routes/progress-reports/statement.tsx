@@ -286,7 +286,9 @@ function Writing({ data, actionData }: { data: LoaderData; actionData: Route.Com
   const { statement, earlier, family, seen, drafted, student, goal } = data;
   const press = (name: string) => {
     const button = form.current?.querySelector<HTMLButtonElement>(`button[value=${name}]`);
-    if (!document.querySelector("dialog[open]")) button?.form?.requestSubmit(button);
+    // While the form is on its way its buttons are off, and so are their keys.
+    if (button && !button.disabled && !document.querySelector("dialog[open]"))
+      button.form?.requestSubmit(button);
   };
   useEffect(() => {
     // Beside the goals the draft is in view with the field; on a narrow screen it is read first.

@@ -1,7 +1,7 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, redirect, redirectDocument } from "react-router";
-import { lengthWords, passwordLength, passwordProblem } from "#server/auth/password-rules.ts";
+import { passwordLengthWords, passwordLength, passwordProblem } from "#server/auth/password-rules.ts";
 import { hashPassword } from "#server/auth/password.ts";
 import { readToken, sessionCookie, signIn } from "#server/auth/session.ts";
 import { anySchool, makeFirstSchool } from "#server/db/sessions.ts";
@@ -33,8 +33,8 @@ const firstForm = z.object({
   password: z
     .string()
     .check(
-      z.minLength(passwordLength.least, lengthWords.short),
-      z.maxLength(passwordLength.most, lengthWords.long),
+      z.minLength(passwordLength.least, passwordLengthWords.short),
+      z.maxLength(passwordLength.most, passwordLengthWords.long),
     ),
 });
 
