@@ -11,7 +11,7 @@ import type { Decided } from "../progress/decide.ts";
 import type { FullFigures } from "../progress/full-figures.ts";
 
 /** The format of stored facts that this program writes. */
-export const statementFormat = 1;
+const statementFormat = 1;
 
 const counted = z.nullable(z.object({ numerator: z.number(), denominator: z.number() }));
 

@@ -111,7 +111,7 @@ async function withoutLead({ trx, schoolId }: Scope, studentIds: readonly string
 }
 
 /** What stands in the way of a change of a circle: nothing is changed then. */
-export type CircleOutcome = "saved" | "needs a lead" | "not of the school";
+export type CircleOutcome = "saved" | "needs a lead" | "not of the school" | "not theirs to change";
 
 /** Runs a change of circles; where a student would be left without a lead it is taken back. */
 async function changing(
@@ -130,8 +130,8 @@ async function changing(
 }
 
 /**
- * Brings people into the circles of students, or changes the part of those who are there. The permission is asked for the student of the
- * scope; for several students the caller asks for each.
+ * Brings people into the circles of students, or changes the part of those who are there. Nothing is changed where the person may not
+ * change one of these circles.
  */
 export async function addToCircles(
   scope: PersonScope,
@@ -140,6 +140,8 @@ export async function addToCircles(
   { circleRole, fromOn, toOn }: GivenPart,
 ): Promise<CircleOutcome> {
   const { trx, schoolId } = scope;
+  const own = new Set((await listCircles(scope)).map(({ studentId }) => studentId));
+  if (!studentIds.every((studentId) => own.has(studentId))) return "not theirs to change";
   const working = new Set((await listWorking(scope)).map(({ personId }) => personId));
   if (!personIds.every((personId) => working.has(personId))) return "not of the school";
   const there = new Set(
@@ -170,7 +172,14 @@ export async function addToCircles(
   });
 }
 
-const yesterdayOf = (today: string) => dateOfDay(dayNumber(today) - 1);
+/** Sets yesterday as the last day of a part, which ends it in this moment. */
+async function endNow({ trx, schoolId, today }: Scope, studentId: string, personId: string): Promise<void> {
+  await trx.raw(
+    `update circle set from_on = least(from_on, :yesterday::date), to_on = :yesterday
+     where school_id = :schoolId and student_id = :studentId and person_id = :personId`,
+    { schoolId, studentId, personId, yesterday: dateOfDay(dayNumber(today) - 1) },
+  );
+}
 
 async function requireMember({ trx, schoolId }: Scope, studentId: string, personId: string): Promise<void> {
   const there = await trx("circle")
@@ -213,13 +222,8 @@ export async function endPart(
 ): Promise<CircleOutcome> {
   requirePermission(scope, "circle.edit");
   await requireMember(scope, studentId, personId);
-  const yesterday = yesterdayOf(scope.today);
   return changing(scope, [studentId], async () => {
-    await scope.trx.raw(
-      `update circle set from_on = least(from_on, :yesterday::date), to_on = :yesterday
-       where school_id = :schoolId and student_id = :studentId and person_id = :personId`,
-      { schoolId: scope.schoolId, studentId, personId, yesterday },
-    );
+    await endNow(scope, studentId, personId);
     await recordEvents(scope, [{ thing: "circle", act: "ended", thingId: personId, studentId }]);
   });
 }
@@ -280,18 +284,13 @@ export async function handOverPart(
   if (!member || personId === toPersonId) notFound();
   const working = await listWorking(scope);
   if (!working.some((one) => one.personId === toPersonId)) return "not of the school";
-  const yesterday = yesterdayOf(today);
   return changing(scope, [studentId], async () => {
     const key = { school_id: schoolId, student_id: studentId };
     await trx("circle")
       .insert({ ...key, person_id: toPersonId, part: member.circleRole, from_on: today, to_on: null })
       .onConflict(["school_id", "student_id", "person_id"])
       .merge(["part", "from_on", "to_on"]);
-    await trx.raw(
-      `update circle set from_on = least(from_on, :yesterday::date), to_on = :yesterday
-       where school_id = :schoolId and student_id = :studentId and person_id = :personId`,
-      { schoolId, studentId, personId, yesterday },
-    );
+    await endNow(scope, studentId, personId);
     await trx("statement_writers")
       .where({ ...key, person_id: personId })
       .update({ person_id: toPersonId });

@@ -84,6 +84,7 @@ const pageOf = ({ studentId }: CircleParams) => `/students/${studentId}/circle`;
 /** Where a change leads, or what stood in its way, beside the field it is about. */
 function answer(outcome: CircleOutcome, field: string, { params, wrong }: Sent, gone = false) {
   if (outcome === "needs a lead") return wrong({ [field]: needsLead }, 409);
+  if (outcome === "not theirs to change") notFound();
   if (outcome === "not of the school") return wrong({ [field]: notOfSchool });
   // Who ended their own part is not let in any more.
   return redirect(gone ? "/caseload" : pageOf(params));

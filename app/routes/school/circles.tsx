@@ -57,18 +57,16 @@ export const action = defineForm({
     const { circleRole, fromOn, toOn } = read.values;
     const from = fromOn ?? scope.today;
     if (toOn !== null && toOn < from) return wrong({ toOn: "The last day lies before the first." });
-    // Of others the person may not say who is in their circle.
-    const known = new Set((await listCircles(scope)).map(({ studentId }) => studentId));
-    if (!studentIds.every((studentId) => known.has(studentId)))
-      return wrong({
-        students: "You may change the circles of these students no longer. Open the page again.",
-      });
     const outcome = await addToCircles(scope, studentIds, personIds, { circleRole, fromOn: from, toOn });
     if (outcome === "needs a lead")
       return wrong(
         { form: "One of these students would have no lead without an end. Add another lead first." },
         409,
       );
+    if (outcome === "not theirs to change")
+      return wrong({
+        students: "You may change the circles of these students no longer. Open the page again.",
+      });
     if (outcome !== "saved") return wrong({ people: "Choose people who work at the school now." });
     return redirect("/school/circles");
   },
