@@ -153,6 +153,16 @@ function append(field: HTMLTextAreaElement, text: string): void {
   if (!document.execCommand("insertText", false, added)) typeInto(field, field.value + added);
 }
 
+/** The sentences that are drafted from the numbers. */
+function DraftText({ drafted }: { drafted: readonly string[] }) {
+  return (
+    <>
+      <h3 className="mt-3 text-fine text-soft">Drafted from the numbers</h3>
+      <p className="statement-draft">{drafted.join(" ")}</p>
+    </>
+  );
+}
+
 function Drafted({
   drafted,
   field,
@@ -162,8 +172,7 @@ function Drafted({
 }) {
   return (
     <>
-      <h3 className="mt-3 text-fine text-soft">Drafted from the numbers</h3>
-      <p className="statement-draft">{drafted.join(" ")}</p>
+      <DraftText drafted={drafted} />
       <p className="with-scripts mt-1">
         <button
           type="button"
@@ -389,8 +398,7 @@ function Reading({ data: { statement, drafted, writer, lead } }: { data: LoaderD
   const { content, rating, ready } = statement ?? {};
   return (
     <>
-      <h3 className="mt-3 text-fine text-soft">Drafted from the numbers</h3>
-      <p className="statement-draft">{drafted.join(" ")}</p>
+      <DraftText drafted={drafted} />
       {content?.words ? (
         <p className="mt-3 font-serif leading-snug whitespace-pre-line" dir="auto">
           {content.words}
