@@ -398,7 +398,7 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     ...{ kind: "person", schoolId, personId: personIds[person], role: "staff" },
     caseManager: person === "noor",
     ...{ givenName: people[person].given, familyName: people[person].family, schoolName: school.name },
-    ...{ timeZone: school.timeZone, locale: "en-US" },
+    ...{ timeZone: school.timeZone, locale: "en-US", schools: 1, isDistrict: false, missesStep: false },
   });
   await owner.transaction(async (trx) => {
     await seedEditions(trx, {

@@ -1,7 +1,10 @@
 /** `npm run demo` and `npm start`: everything from a bare machine to a served page, and Ctrl-C back again. */
 import cluster from "node:cluster";
+import { spawn } from "node:child_process";
+import { once } from "node:events";
 import { rmSync } from "node:fs";
 import { join } from "node:path";
+import { createInterface } from "node:readline";
 import { parseArgs } from "node:util";
 import { currentBuild, ensureBuild } from "./build.mjs";
 import { endLeftover, noteOf, runningFile, takeLock } from "./claim.mjs";
@@ -97,6 +100,28 @@ async function untilReady(url, child) {
   }
 }
 
+/** The demo's mailbox, in a process of its own that ends with this one. */
+async function startMailbox() {
+  const child = spawn(process.execPath, ["--import", "tsx", "demo/mailbox-command.ts"], {
+    cwd: projectFolder,
+    stdio: ["ignore", "pipe", "inherit", "ipc"],
+  });
+  // A demo without its mailbox shows links instead.
+  const [first] = await Promise.race([
+    once(createInterface({ input: child.stdout }), "line"),
+    once(child, "exit").then(() => [null]),
+  ]);
+  return first === null ? null : { child, ...JSON.parse(first) };
+}
+
+/** A code for the first person, where there is no school yet. */
+async function makeSetUpCode(database) {
+  const { stdout } = await runTypeScript("cli/set-up-code.ts", ["--if-needed"], {
+    env: { ...process.env, ...ownerEnvironment(database) },
+  });
+  return stdout.trim() || null;
+}
+
 /** The web server may not read everything, so the nightly backup that it asks for is made here. A demo needs none. */
 async function backUpWhenAsked({ backUp }, web, database) {
   if (backUp === undefined) return;
@@ -113,8 +138,11 @@ async function backUpWhenAsked({ backUp }, web, database) {
   if (web.connected) web.send({ backedUp: backUp, ok });
 }
 
-function say(url) {
+function say(url, { setUpCode, mailbox }) {
   console.log(`\nGentle Margin is at ${url}\n`);
+  if (setUpCode)
+    console.log(`  There is no school here yet. Open ${url}/first-run and give this code: ${setUpCode}\n`);
+  if (mailbox) console.log(`  What the demo mails arrives at ${mailbox}\n`);
   if (options.demo) {
     console.log("  Demo accounts, password for all: gentle margin demo");
     console.log("    noor.halloran@larkspurbay.example      case manager, leads all 14 students");
@@ -142,6 +170,7 @@ async function main() {
   const host = process.env.HOST ?? "127.0.0.1";
   let database;
   let web;
+  let mailbox = null;
   let renewing = null;
   const webs = new Set();
   let looking;
@@ -155,7 +184,7 @@ async function main() {
     const untilSettled = setInterval(() => void endRunning(), 100);
     await settled;
     clearInterval(untilSettled);
-    await Promise.all([...webs].map((child) => endChild(child)));
+    await Promise.all([...webs, mailbox?.child].map((child) => child && endChild(child)));
     await database?.close();
     await claim.release();
     process.exit(code);
@@ -173,6 +202,9 @@ async function main() {
       HOST: host,
       APP_DATABASE_URL: database.appUrl,
       DATABASE_URL: "",
+      ...(mailbox
+        ? { SMTP_URL: mailbox.smtpUrl, MAIL_FROM: "Gentle Margin <margin@larkspurbay.example>" }
+        : {}),
       ...(beside ? { READY_FIRST: "1" } : {}),
     }).process;
     webs.add(child);
@@ -277,12 +309,15 @@ async function main() {
         }),
       );
     if (ending) return;
+    // Nobody but the person who sees this console can be the first.
+    const setUpCode = options.demo ? null : await makeSetUpCode(database);
+    if (options.demo) mailbox = await startMailbox();
     const { port, address } = await step("Starting the web server", () => startWeb(wishedPort()));
     if (options.port === undefined && !process.env.PORT)
       writeState(portsFile, { ...readState(portsFile), [site]: port });
     keepServing(port);
     keepDatabase();
-    say(address);
+    say(address, { setUpCode, mailbox: mailbox?.url });
   }
   let failed = false;
   settled = setUp().catch((error) => {

@@ -9,7 +9,14 @@ export const log = pino({
 
 /** What happens that whoever looks after the server should see, in words of this list and without personal data. */
 type SecurityEvent =
-  "sign-in failed" | "PIN failed" | "limit reached" | "not permitted" | "foreign origin" | "unknown host";
+  | "sign-in failed"
+  | "second step failed"
+  | "password not changed"
+  | "PIN failed"
+  | "limit reached"
+  | "not permitted"
+  | "foreign origin"
+  | "unknown host";
 
 /** Logs such an event, at `warn`. */
 export function noteSecurity(event: SecurityEvent, details: Record<string, string> = {}): void {
@@ -21,6 +28,7 @@ export function loggedPath(url: string): string {
   const path = url.split("?", 1)[0] ?? "";
   return path
     .replace(/[0-9a-f]{8}-[0-9a-f-]{27}/gi, ":id")
+    .replace(/[\w-]{43}/g, ":token")
     .replace(/[^\w/.:*-]/g, "…")
     .slice(0, 120);
 }

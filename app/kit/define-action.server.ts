@@ -18,6 +18,8 @@ export interface Submitted<Params> {
   params: Params;
   form: FormData;
   typed: Typed;
+  /** The address of this site as the sender's browser knows it, and whether it sends mail. */
+  site: { origin: string; mails: boolean };
   /** Gives the form back with a message beside each field that is wrong; `form` stands for the whole. Nothing typed is lost. */
   wrong: (problems: Problems, status?: number) => Answered<object>;
 }
@@ -57,6 +59,7 @@ function authorized<Params extends object, Answer>(
     const typed = typedValues(form);
     const submitted: Submitted<Params> = {
       ...{ request, params, form, typed },
+      site: { origin: new URL(request.url).origin, mails: context.mails ?? false },
       wrong: (problems, status = 422) => data({ problems, typed }, { status }),
     };
     const asked = typeof permission === "function" ? permission(submitted) : permission;

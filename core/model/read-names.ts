@@ -39,7 +39,8 @@ const particles = new Set([
   "st.",
 ]);
 
-function namesOf(text: string): { given: string; family: string } {
+/** Splits a name that is written in the order of speech: the last word, with the small words before it, is the family name. */
+export function splitName(text: string): { given: string; family: string } {
   const words = text.split(/\s+/).filter(Boolean);
   const particle = words.findIndex((word, at) => at > 0 && particles.has(word.toLowerCase()));
   const from = particle > 0 ? particle : Math.max(1, words.length - 1);
@@ -83,6 +84,6 @@ export function readNames(text: string): ReadName[] {
           : { given: second, family: first, grade: last ?? "" },
       ];
     const { name, grade } = last === null ? splitGrade(first) : { name: first, grade: last };
-    return name === "" ? [] : [{ ...namesOf(name), grade }];
+    return name === "" ? [] : [{ ...splitName(name), grade }];
   });
 }

@@ -16,6 +16,12 @@ export interface PersonActor {
   schoolName: string;
   timeZone: string;
   locale: SchoolLocale;
+  /** In how many schools their account is. */
+  schools: number;
+  /** May their account see the schools of the district? */
+  isDistrict: boolean;
+  /** Does the school ask for a second step at sign-in that their account has not set up? */
+  missesStep: boolean;
 }
 
 /** Work that the server does by itself, by the name of its queue: `rebuild-summaries`. */

@@ -19,6 +19,8 @@ export interface ServerContext {
   secure: boolean;
   /** The person's network address, for rate limits only. */
   address: string;
+  /** Does this server send mail? */
+  mails?: boolean;
   /** Whether the database answers. Absent where nothing watches it. */
   pulse?: Pulse;
 }
@@ -42,6 +44,9 @@ function personBehind(request: Request, context: ServerContext, asking: Asking):
   return asked;
 }
 
+/** What a person may do whose school asks for a second step that is not set up: set it up, turn to another school, and sign out. */
+const withoutStep: ReadonlySet<string> = new Set(["/account/second-step", "/schools", "/sign-out"]);
+
 /** The person behind a request; a redirect to the sign-in page where there is none. */
 export async function requirePerson(
   request: Request,
@@ -49,13 +54,16 @@ export async function requirePerson(
   asking: Asking = {},
 ): Promise<PersonActor> {
   const person = await personBehind(request, context, asking);
-  if (person) {
+  const isFree = withoutStep.has(new URL(request.url).pathname.replace(/\.data$/, ""));
+  if (person && (!person.missesStep || isFree)) {
     writeIn(person.locale);
     return person;
   }
   // A device is told so in words of ours: a redirect could be anybody's who stands between, as in a hotel's network.
   if (request.method === "POST" && new URL(request.url).pathname.startsWith("/recording/"))
     throw data({ kind: "signed-out" }, { status: 401 });
+  // The school asks for a second step: nothing else is there before it is set up.
+  if (person) throw redirect("/account/second-step");
   // After a form that came too late, the way leads back to its page, where what was marked is waiting.
   const { pathname, search } = new URL(request.url);
   const back = pathname === "/" ? "" : `?to=${encodeURIComponent(pathname + search)}`;
@@ -154,7 +162,7 @@ export async function readableNow(
   studentIds: readonly string[],
 ): Promise<string[] | null> {
   const person = await personOf(context.database, readToken(request, context.secure), { touch: false });
-  if (!person || !may(person, "live.read", { circleRole: null })) return null;
+  if (!person || person.missesStep || !may(person, "live.read", { circleRole: null })) return null;
   if (studentIds.length === 0) return [];
   const roles = await withScope(context.database, person, null, (scope) =>
     listCircleRoles(scope, studentIds),

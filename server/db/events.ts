@@ -43,7 +43,17 @@ interface Acts {
   device: "forgotten" | "handed over";
   /** `refused`: somebody tried this person's PIN, and it was another. */
   pin: "set" | "given up" | "refused";
-  person: "saved" | "password changed" | "signed out elsewhere";
+  person:
+    | "saved"
+    | "password changed"
+    | "signed out elsewhere"
+    | "invited"
+    | "joined"
+    | "reset link made"
+    | "links taken back"
+    | "signed out there"
+    | "second step set"
+    | "second step ended";
   group: "saved" | "meets no longer";
   template: "made" | "changed" | "removed" | "put back";
   "school year": "saved";
@@ -94,8 +104,14 @@ function actorColumns(actor: Actor) {
 /**
  * Writes down that these things happened, tells everyone who is looking at their students, and enqueues the work that follows; all of
  * it within the scope's transaction. Nothing else writes the audit, notifies or enqueues. One statement, and one a job.
+ *
+ * @param jobs work that follows this once, beside what always follows such an event
  */
-export async function recordEvents(scope: Scope, events: readonly Event[]): Promise<void> {
+export async function recordEvents(
+  scope: Scope,
+  events: readonly Event[],
+  jobs: readonly Job[] = [],
+): Promise<void> {
   const { trx, schoolId, actor } = scope;
   // Whose part in a circle changed is told so, whatever they may still see.
   const told = (studentId: string) =>
@@ -127,9 +143,10 @@ export async function recordEvents(scope: Scope, events: readonly Event[]): Prom
     },
   );
   for (const { thing, act } of events) counted.inc({ thing, act });
-  const jobs = events.flatMap((event) => jobsAfter[`${event.thing} ${event.act}`]?.(event, schoolId) ?? []);
-  for (const job of jobs) await enqueueJob(trx, job);
+  const after = events.flatMap((event) => jobsAfter[`${event.thing} ${event.act}`]?.(event, schoolId) ?? []);
+  for (const job of [...after, ...jobs]) await enqueueJob(trx, job);
 }
 
 /** The same for one event. */
-export const recordEvent = (scope: Scope, event: Event): Promise<void> => recordEvents(scope, [event]);
+export const recordEvent = (scope: Scope, event: Event, jobs: readonly Job[] = []): Promise<void> =>
+  recordEvents(scope, [event], jobs);

@@ -12,6 +12,9 @@ interface SessionRow {
   school_name: string;
   time_zone: string;
   locale: SchoolLocale;
+  schools: number;
+  is_district: boolean;
+  misses_step: boolean;
 }
 
 /** The person behind a session token's hash; null when the session is over in any way. `touch`: does asking count as use? */
@@ -20,7 +23,7 @@ export async function findSession(
   tokenHash: Buffer,
   touch: boolean,
 ): Promise<PersonActor | null> {
-  const { rows } = await database.raw<{ rows: SessionRow[] }>("select * from gate.person_of(?, ?)", [
+  const { rows } = await database.raw<{ rows: SessionRow[] }>("select * from gate.person_here(?, ?)", [
     tokenHash,
     touch,
   ]);
@@ -37,6 +40,9 @@ export async function findSession(
         schoolName: row.school_name,
         timeZone: row.time_zone,
         locale: row.locale,
+        schools: row.schools,
+        isDistrict: row.is_district,
+        missesStep: row.misses_step,
       }
     : null;
 }
@@ -44,23 +50,120 @@ export async function findSession(
 export interface Credentials {
   account_id: string;
   password_hash: string;
-  school_id: string;
-  person_id: string;
 }
 
 /** The account of an e-mail, with the hash of its password; null where there is none. */
 export async function findCredentials(database: Database, email: string): Promise<Credentials | null> {
-  const { rows } = await database.raw<{ rows: Credentials[] }>("select * from gate.credentials_of(?)", [
+  const { rows } = await database.raw<{ rows: Credentials[] }>("select * from gate.account_by_email(?)", [
     email,
   ]);
   return rows[0] ?? null;
+}
+
+/** A school that an account is in today, and who it is there. */
+export interface SchoolOfAccount {
+  schoolId: string;
+  personId: string;
+  name: string;
+  position: string;
+  role: PersonActor["role"];
+}
+
+/** The schools an account is in today, the one used last first. */
+export async function listSchoolsOf(database: Database, accountId: string): Promise<SchoolOfAccount[]> {
+  const { rows } = await database.raw<{
+    rows: {
+      school_id: string;
+      person_id: string;
+      school_name: string;
+      position_name: string;
+      role: PersonActor["role"];
+    }[];
+  }>("select * from gate.schools_of(?)", [accountId]);
+  return rows.map((row) => ({
+    ...{ schoolId: row.school_id, personId: row.person_id, name: row.school_name },
+    ...{ position: row.position_name, role: row.role },
+  }));
+}
+
+/** Opens a session in another school of the same account in place of one; false where the account is not in that school today. */
+export async function replaceBySchool(
+  database: Database,
+  tokenHash: Buffer,
+  nextHash: Buffer,
+  schoolId: string,
+): Promise<boolean> {
+  const { rows } = await database.raw<{ rows: { done: boolean }[] }>(
+    "select gate.switch_school(?, ?, ?) as done",
+    [tokenHash, nextHash, schoolId],
+  );
+  return rows[0]?.done ?? false;
+}
+
+/** Has the account of an e-mail signed in on this device? */
+export async function isKnownDevice(database: Database, email: string, deviceHash: Buffer): Promise<boolean> {
+  const { rows } = await database.raw<{ rows: { known: boolean }[] }>(
+    "select gate.is_known_device(?, ?) as known",
+    [email, deviceHash],
+  );
+  return rows[0]?.known ?? false;
+}
+
+/** Notes the device of a session that was just opened. */
+export async function knowDevice(database: Database, tokenHash: Buffer, deviceHash: Buffer): Promise<void> {
+  await database.raw("select gate.know_device(?, ?)", [tokenHash, deviceHash]);
+}
+
+/** Forgets the devices of the account behind a session, but for one. */
+export async function forgetOtherDevices(
+  database: Database,
+  tokenHash: Buffer,
+  deviceHash: Buffer | null,
+): Promise<void> {
+  await database.raw("select gate.forget_other_devices(?, ?)", [tokenHash, deviceHash]);
+}
+
+/** A school of this installation, as the district's page lists it. */
+export interface DistrictSchool {
+  schoolId: string;
+  name: string;
+  /** When it was made, ISO 8601. */
+  madeAt: string;
+  /** How many people work there. */
+  people: number;
+  administrators: { name: string; email: string | null }[];
+}
+
+/** May the account behind a session see the schools of this installation? */
+export async function isDistrictSession(database: Database, tokenHash: Buffer): Promise<boolean> {
+  const { rows } = await database.raw<{ rows: { is: boolean }[] }>("select gate.is_district(?) as is", [
+    tokenHash,
+  ]);
+  return rows[0]?.is ?? false;
+}
+
+/** The schools of this installation with their administrators, for a session whose account may see them. */
+export async function listDistrictSchools(database: Database, tokenHash: Buffer): Promise<DistrictSchool[]> {
+  const { rows } = await database.raw<{
+    rows: {
+      school_id: string;
+      school_name: string;
+      made_at: Date;
+      people: number;
+      administrators: DistrictSchool["administrators"];
+    }[];
+  }>("select * from gate.district_schools(?)", [tokenHash]);
+  return rows.map((row) => ({
+    ...{ schoolId: row.school_id, name: row.school_name, madeAt: row.made_at.toISOString() },
+    ...{ people: row.people, administrators: row.administrators },
+  }));
 }
 
 /** Opens a session; the one it replaces is ended in the same statement. */
 export async function insertSession(
   database: Database,
   tokenHash: Buffer,
-  { account_id, school_id, person_id }: Omit<Credentials, "password_hash">,
+  { account_id, school_id, person_id }: { account_id: string; school_id: string; person_id: string },
   replacedHash: Buffer | null,
 ): Promise<void> {
   await database.raw("select gate.open_session(?, ?, ?, ?, ?)", [
@@ -156,7 +259,97 @@ export async function listSchoolIds(database: Database): Promise<string[]> {
   return rows.map(({ id }) => id);
 }
 
+/** A second step at sign-in, as the account of a session or of a half sign-in has it. */
+export interface SecondStep {
+  accountId: string;
+  email: string;
+  /** In base 32; null where none was begun. */
+  secret: string | null;
+  isConfirmed: boolean;
+  codesLeft: number;
+}
+
+/** The second step of the account behind a token's hash; null where the token is good no longer. */
+export async function findSecondStep(database: Database, tokenHash: Buffer): Promise<SecondStep | null> {
+  const { rows } = await database.raw<{
+    rows: {
+      account_id: string;
+      email: string;
+      secret: string | null;
+      is_confirmed: boolean;
+      codes_left: number;
+    }[];
+  }>("select * from gate.second_step_at(?)", [tokenHash]);
+  const [row] = rows;
+  return row
+    ? {
+        ...{ accountId: row.account_id, email: row.email, secret: row.secret },
+        ...{ isConfirmed: row.is_confirmed, codesLeft: row.codes_left },
+      }
+    : null;
+}
+
+/** Asks one of the gate's functions that answer yes or no. */
+async function gateSays(database: Database, call: string, values: (string | number | Buffer | Buffer[])[]) {
+  const { rows } = await database.raw<{ rows: { done: boolean | null }[] }>(`select ${call} as done`, values);
+  return rows[0]?.done ?? false;
+}
+
+/** Is an account asked for a second step? */
+export const hasSecondStep = (database: Database, accountId: string): Promise<boolean> =>
+  gateSays(database, "gate.has_second_step(?)", [accountId]);
+
+/** Notes that an account has shown its password and not its second step: good for ten minutes. */
+export async function openHalfSignIn(
+  database: Database,
+  tokenHash: Buffer,
+  accountId: string,
+): Promise<void> {
+  await database.raw("select gate.open_half(?, ?)", [tokenHash, accountId]);
+}
+
+/** Ends a half sign-in. */
+export async function closeHalfSignIn(database: Database, tokenHash: Buffer): Promise<void> {
+  await database.raw("select gate.close_half(?)", [tokenHash]);
+}
+
+/** Begins a second step for the account behind a session; one that is confirmed stays as it is. */
+export async function beginSecondStep(database: Database, tokenHash: Buffer, secret: string): Promise<void> {
+  await database.raw("select gate.begin_second_step(?, ?)", [tokenHash, secret]);
+}
+
+/** From now on the second step is asked for, and these are its recovery codes. False where this half minute's code was used before. */
+export const confirmSecondStep = (
+  database: Database,
+  tokenHash: Buffer,
+  counter: number,
+  codeHashes: Buffer[],
+): Promise<boolean> =>
+  gateSays(database, "gate.confirm_second_step(?, ?, ?)", [tokenHash, counter, codeHashes]);
+
+/** Uses the code of a half minute; false where it, or a later one, was used before. */
+export const spendCounter = (database: Database, tokenHash: Buffer, counter: number): Promise<boolean> =>
+  gateSays(database, "gate.use_counter(?, ?)", [tokenHash, counter]);
+
+/** Uses a recovery code; false where there is no such code or it was used before. */
+export const spendRecoveryCode = (
+  database: Database,
+  tokenHash: Buffer,
+  codeHash: Buffer,
+): Promise<boolean> => gateSays(database, "gate.use_recovery_code(?, ?)", [tokenHash, codeHash]);
+
+/** Ends the second step of the account behind a session. */
+export async function endSecondStep(database: Database, tokenHash: Buffer): Promise<void> {
+  await database.raw("select gate.end_second_step(?)", [tokenHash]);
+}
+
+/** Is this the code that was printed where the server was started? */
+export const isSetUpCode = (database: Database, codeHash: Buffer): Promise<boolean> =>
+  gateSays(database, "gate.is_set_up_code(?)", [codeHash]);
+
 export interface FirstSchool {
+  /** The hash of the code that was printed. */
+  codeHash: Buffer;
   schoolId: string;
   name: string;
   timeZone: string;
@@ -171,11 +364,12 @@ export interface FirstSchool {
   passwordHash: string;
 }
 
-/** Makes the school and its first account; false when a school is there already. */
+/** Makes the school and its first account; false when a school is there already, or the code is another. */
 export async function makeFirstSchool(database: Database, first: FirstSchool): Promise<boolean> {
   const { rows } = await database.raw<{ rows: { made: boolean }[] }>(
-    "select gate.make_first_school(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) as made",
+    "select gate.make_first_school(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?) as made",
     [
+      first.codeHash,
       first.schoolId,
       first.name,
       first.timeZone,

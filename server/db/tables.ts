@@ -480,6 +480,7 @@ export interface Tables {
     locale: "en-US" | "en-CA" | "en-GB";
     names_salt: Buffer;
     edition_years: number | null;
+    second_step_for: "nobody" | "administrators" | "administrators and case managers";
   };
   second_observations: {
     school_id: string;

@@ -4,6 +4,13 @@ import type { Transaction } from "../db/connection.ts";
 /** The schema of the queue's tables. They hold ids and no personal data. */
 export const jobSchema = "jobs";
 
+/** A message that carries the link of a ticket. The link is made when it is sent, so that no queue holds one. */
+export interface MailJob {
+  ticketId: string;
+  /** The address of this site, as the browser of the person who asked knows it. */
+  origin: string;
+}
+
 /** Every queue with what its jobs carry. */
 export interface JobData {
   /** Once a night: one job for each school. */
@@ -12,10 +19,12 @@ export interface JobData {
   "back-up": Record<string, never>;
   /** Compares a school's summaries with its entries; `again`: a second look after something was mended. */
   "check-summaries": { schoolId: string; again: boolean };
+  /** A message to one person. */
+  mail: MailJob;
 }
 
 export type JobQueue = keyof JobData;
-export const queues: readonly JobQueue[] = ["nightly", "back-up", "check-summaries"];
+export const queues: readonly JobQueue[] = ["nightly", "back-up", "check-summaries", "mail"];
 
 export type Job = {
   [Name in JobQueue]: {
@@ -24,6 +33,9 @@ export type Job = {
     /** Seconds to wait before it. */ startAfter?: number;
   };
 }[JobQueue];
+
+/** A mail server that is away is tried again for some hours: 30 s, a minute, two minutes and so on. */
+const retries = { mail: { retryLimit: 9, retryDelay: 30, retryBackoff: true } };
 
 /** Never opened: it only makes the statements, which run in the transaction they are given. */
 const statements = new PgBoss({
@@ -42,6 +54,7 @@ export async function enqueueJob(trx: Transaction, { queue, data, startAfter }: 
   const { acquireConnection } = trx.client as { acquireConnection: () => Promise<Connection> };
   const connection = await acquireConnection();
   await statements.send(queue, data, {
+    ...(queue === "mail" ? retries.mail : {}),
     ...(startAfter === undefined ? {} : { startAfter }),
     db: { executeSql: (text, values: unknown[]) => connection.query(text, values) },
   });

@@ -2,6 +2,8 @@ import pRetry, { AbortError } from "p-retry";
 import PgBoss from "pg-boss";
 import type { Database } from "../db/connection.ts";
 import { listSchoolIds } from "../db/sessions.ts";
+import { mailTicket } from "../dispatch/ticket-mail.ts";
+import type { Mailer } from "../dispatch/mailer.ts";
 import { log, loggableError } from "../failure.ts";
 import { checkSummaries } from "./check-summaries.ts";
 import { type JobData, jobSchema, type JobQueue } from "./enqueue.ts";
@@ -16,6 +18,8 @@ interface JobOptions {
   pollingIntervalSeconds?: number;
   /** Makes a backup; left out where this process cannot. */
   backUp?: (() => Promise<void>) | undefined;
+  /** Sends mail; null where no mail server is set. */
+  mailer?: Mailer | null;
 }
 
 type Handlers = { [Name in JobQueue]: (data: JobData[Name]) => Promise<unknown> };
@@ -32,7 +36,7 @@ export interface Jobs {
 async function runJobs(
   url: string,
   database: Database,
-  { pollingIntervalSeconds = 10, backUp }: JobOptions,
+  { pollingIntervalSeconds = 10, backUp, mailer = null }: JobOptions,
 ): Promise<Jobs> {
   const boss = new PgBoss({
     connectionString: url,
@@ -52,15 +56,18 @@ async function runJobs(
     },
     "back-up": () => backUp?.() ?? Promise.resolve(),
     "check-summaries": ({ schoolId, again }) => checkSummaries(database, schoolId, { again }),
+    mail: (job) => (mailer ? mailTicket(database, mailer, job) : Promise.resolve()),
   };
-  const work = <Name extends JobQueue>(name: Name) =>
-    boss.work<JobData[Name]>(name, { pollingIntervalSeconds }, async ([job]) => {
+  const work = <Name extends JobQueue>(name: Name, every = pollingIntervalSeconds) =>
+    boss.work<JobData[Name]>(name, { pollingIntervalSeconds: every }, async ([job]) => {
       if (job) await handlers[name](job.data);
     });
   await boss.start();
   await work("nightly");
   await work("check-summaries");
   await boss.schedule("nightly", nightlyAt, {});
+  // A person waits for a message.
+  if (mailer) await work("mail", Math.min(2, pollingIntervalSeconds));
   // Only by a process that can: one of several may have been started without the command that makes backups.
   if (backUp) {
     await work("back-up");

@@ -12,6 +12,7 @@ import * as build from "virtual:react-router/server-build";
 import { warmPasswords } from "../auth/password.ts";
 import { connectApplication } from "../db/connection.ts";
 import { failure, log, loggableError, loggedPath, noteSecurity } from "../failure.ts";
+import { mailerFrom } from "../dispatch/mailer.ts";
 import { withOwnLocale } from "../locale.ts";
 import { keepJobsRunning } from "../jobs/run.ts";
 import { openHub } from "../live/hub.ts";
@@ -32,7 +33,8 @@ const hops = Number(process.env["TRUST_PROXY"] ?? 0);
 const hosts = knownHosts(process.env["HOSTS"], host);
 const database = connectApplication(url, { max: Number(process.env["POOL"] ?? 10) });
 const hub = openHub(url);
-const jobs = keepJobsRunning(url, database, { backUp: backUpByParent() });
+const mailer = mailerFrom(process.env);
+const jobs = keepJobsRunning(url, database, { backUp: backUpByParent(), mailer });
 const readiness = openReadiness(url, hub);
 
 const answerRequest = createRequestHandler(build, "production");
@@ -42,7 +44,7 @@ async function handlePage(request: Request): Promise<Response> {
   if (!facts) throw new Error("outside a request");
   const read = await readBody(request);
   if (!(read instanceof Request)) return new Response(`${read.text}\n`, { status: read.status });
-  return answerRequest(read, { database, hub, pulse: readiness, ...facts });
+  return answerRequest(read, { database, hub, pulse: readiness, mails: mailer !== null, ...facts });
 }
 
 function onError(error: unknown): Response {

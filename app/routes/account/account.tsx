@@ -1,29 +1,37 @@
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, useSearchParams } from "react-router";
 import { localMoment } from "#core/dates/school-time.ts";
-import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
+import { plural } from "#core/words/numbers.ts";
+import { ownSecondStep } from "#server/auth/second-step.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { authorize } from "#server/access/authorize.ts";
-import { passwordLength, passwordProblem } from "#server/auth/password-rules.ts";
-import { changePassword, ownAccount, readToken, signOutElsewhere } from "#server/auth/session.ts";
+import { isSlowDown } from "#server/auth/rate-limit.ts";
+import { passwordProblem } from "#server/auth/password-rules.ts";
+import { browserOf, changePassword, ownAccount, readToken, signOutElsewhere } from "#server/auth/session.ts";
 import { recordEvent } from "#server/db/events.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { readForm } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
+import { NewPassword } from "#app/ui/password-fields.tsx";
+import { momentWords } from "../school/account-words.ts";
 import type { Route } from "./+types/account";
 
 export async function loader({ request, context }: Route.LoaderArgs) {
-  const account = await ownAccount(context.database, readToken(request, context.secure));
+  const token = readToken(request, context.secure);
+  const account = await ownAccount(context.database, token);
+  const step = await ownSecondStep(context.database, token);
   return authorize(request, context, "own-settings.keep", null, ({ actor, timeZone }) =>
     Promise.resolve({
       name: `${actor.givenName} ${actor.familyName}`,
       school: actor.schoolName,
       email: account?.email ?? "",
+      schools: actor.schools,
+      isDistrict: actor.isDistrict,
+      codesLeft: step?.isConfirmed ? step.codesLeft : null,
       tasks: [
         ...(actor.caseManager ? ["carries a caseload"] : []),
         ...(actor.role === "administrator" ? ["administrator"] : []),
       ],
-      least: passwordLength.least,
       sessions: (account?.sessions ?? []).map(({ sessionId, agent, isThis, openedAt, seenAt }) => ({
         ...{ sessionId, agent, isThis },
         opened: localMoment(timeZone, Date.parse(openedAt)),
@@ -72,17 +80,15 @@ export async function action({ request, context }: Route.ActionArgs) {
   if (weak) return wrong({ next: weak });
   if (values.next === values.present) return wrong({ next: "This is your current password." });
   const { present, next } = values;
-  const outcome = await changePassword(context.database, token, { present, next, address: context.address });
-  if (outcome === "slow-down") return wrong({ form: tooMany }, 429);
+  const { deviceToken = null } = browserOf(request, context);
+  const outcome = await changePassword(context.database, token, { present, next, deviceToken });
+  if (isSlowDown(outcome)) return wrong({ form: tooMany }, 429);
   if (outcome === "wrong") return wrong({ present: "This is not your current password." });
   await noted("password changed");
   return redirect("/account?done=changed");
 }
 
 type Sessions = Route.ComponentProps["loaderData"]["sessions"];
-const momentWords = (moment: string) =>
-  `${dateWithYear(moment.slice(0, 10))}, ${timeOfDay(moment.slice(11, 16))}`;
-
 function SignedIn({ sessions }: { sessions: Sessions }) {
   return (
     <section aria-labelledby="signed-in" className="mt-8">
@@ -137,7 +143,7 @@ function SignedIn({ sessions }: { sessions: Sessions }) {
 
 /** A person's own account: who they are here, their password, and where they are signed in. */
 export default function Account({
-  loaderData: { name, school, email, tasks, sessions, least },
+  loaderData: { name, school, email, tasks, sessions, schools, isDistrict, codesLeft },
   actionData,
 }: Route.ComponentProps) {
   const { busy, problems } = useForm(actionData);
@@ -152,7 +158,9 @@ export default function Account({
           <p role="status" className="mb-4 w-fit rounded-lg bg-arrival px-4 py-2">
             {done === "changed"
               ? "Your password is changed. You are signed out everywhere else."
-              : "Signed out there."}
+              : done === "step-ended"
+                ? "The second step is off."
+                : "Signed out there."}
           </p>
         ) : null}
         <p className="font-serif text-[1.15rem]" dir="auto">
@@ -165,6 +173,20 @@ export default function Account({
           </Link>
           .
         </p>
+        {schools > 1 || isDistrict ? (
+          <p className="mt-3 flex flex-wrap gap-3">
+            {schools > 1 ? (
+              <Link className="btn btn-plain btn-sm" to="/schools">
+                Turn to another school
+              </Link>
+            ) : null}
+            {isDistrict ? (
+              <Link className="btn btn-plain btn-sm" to="/district">
+                Schools of the district
+              </Link>
+            ) : null}
+          </p>
+        ) : null}
         <section aria-labelledby="password" className="mt-8">
           <h2 id="password" className="text-lg font-bold">
             Password
@@ -177,7 +199,6 @@ export default function Account({
             noValidate
             preventScrollReset
           >
-            <input type="hidden" name="username" autoComplete="username" value={email} readOnly />
             <Field
               label="Current password"
               name="present"
@@ -185,14 +206,7 @@ export default function Account({
               autoComplete="current-password"
               problem={problems["present"]}
             />
-            <Field
-              label="New password"
-              name="next"
-              type="password"
-              autoComplete="new-password"
-              problem={problems["next"]}
-              hint={`At least ${least} characters; a few words are good. None of the most common ones.`}
-            />
+            <NewPassword {...{ email }} name="next" label="New password" problem={problems["next"]} />
             <button
               className="btn btn-primary w-fit"
               name="intent"
@@ -202,6 +216,19 @@ export default function Account({
               Change the password
             </button>
           </Form>
+        </section>
+        <section aria-labelledby="second-step" className="mt-8">
+          <h2 id="second-step" className="text-lg font-bold">
+            Second step
+          </h2>
+          <p className="mt-1 text-[0.9375rem]">
+            {codesLeft === null
+              ? "Off. With it, a password that was read or guessed is not enough to sign in."
+              : `On. ${codesLeft} recovery ${plural(codesLeft, "code")} left.`}
+          </p>
+          <Link className="btn btn-plain mt-2" to="/account/second-step">
+            {codesLeft === null ? "Set up a second step" : "Change the second step"}
+          </Link>
         </section>
         <SignedIn sessions={sessions} />
       </div>

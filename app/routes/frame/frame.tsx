@@ -52,6 +52,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       keys: await readLetterKeys(scope),
       me: shortName(actor.givenName, actor.familyName),
       school: actor.schoolName,
+      hasSchools: actor.schools > 1,
       groups: inGroups(students, groups).map(({ groupId, name, students }) => ({
         ...{ groupId, name },
         students: students.map(({ studentId, name, initials }) => ({
@@ -65,7 +66,9 @@ export function loader({ request, context }: Route.LoaderArgs) {
 
 export const shouldRevalidate = notForTheQuery;
 
-export default function Frame({ loaderData: { groups, personId, keys, me, school } }: Route.ComponentProps) {
+export default function Frame({
+  loaderData: { groups, personId, keys, me, school, hasSchools },
+}: Route.ComponentProps) {
   const navigate = useNavigate();
   const [sheet, setSheet] = useState<"palette" | "keys" | "sign out" | null>(null);
   const ready = useAwake();
@@ -157,6 +160,11 @@ export default function Frame({ loaderData: { groups, personId, keys, me, school
           <Link to="/account" title={`${me}, ${school}`}>
             Account
           </Link>
+          {hasSchools ? (
+            <Link to="/schools" title={`You are in ${school}`}>
+              Schools
+            </Link>
+          ) : null}
           {ready ? (
             <Suspense>
               <Unsent />

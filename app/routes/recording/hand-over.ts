@@ -34,7 +34,7 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ha
   return authorize(request, context, "sitting.open", null, async (scope) => {
     if (tried === true) return { handoverId: await keepHandover(scope, personId) };
     // Kept, so that whoever tries a colleague's PIN is seen.
-    noteSecurity("PIN failed", { why: tried });
+    noteSecurity("PIN failed", { why: tried === "wrong" ? tried : "slow-down" });
     await recordEvent(scope, { thing: "pin", act: "refused", thingId: personId, studentId: null });
     return {
       why:

@@ -10,19 +10,21 @@ export function loader({ request, context }: Route.LoaderArgs) {
       mayEdit: may(actor, "school.edit", { circleRole: null }),
       mayCount: may(actor, "school.patterns", { circleRole: null }),
       maySayWho: may(actor, "circles.edit", { circleRole: null }),
+      mayInvite: may(actor, "staff.edit", { circleRole: null }),
     }),
   );
 }
 
 /** What belongs to the school as a whole: one page for each, all under one heading. */
 export default function School({
-  loaderData: { school, mayEdit, mayCount, maySayWho },
+  loaderData: { school, mayEdit, mayCount, maySayWho, mayInvite },
 }: Route.ComponentProps) {
   const pages = [
     ["calendar", "Calendar"],
     ["week", "Timetable"],
     ["groups", "Groups"],
     ["staff", "Staff"],
+    ...(mayInvite ? [["accounts", "Accounts"]] : []),
     ...(maySayWho ? [["circles", "Circles"]] : []),
     ["templates", "Goal templates"],
     ...(mayEdit

@@ -2,9 +2,11 @@ import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { data, redirect, redirectDocument } from "react-router";
 import { passwordLengthWords, passwordLength, passwordProblem } from "#server/auth/password-rules.ts";
+import { isSlowDown, limitedSetUp } from "#server/auth/rate-limit.ts";
+import { hashSetUpCode } from "#server/auth/second-step.ts";
 import { hashPassword } from "#server/auth/password.ts";
-import { readToken, sessionCookie, signIn } from "#server/auth/session.ts";
-import { anySchool, makeFirstSchool } from "#server/db/sessions.ts";
+import { browserOf, signedInHeaders, signIn } from "#server/auth/session.ts";
+import { anySchool, isSetUpCode, makeFirstSchool } from "#server/db/sessions.ts";
 import { guarded } from "#server/access/answer.ts";
 import { localeFor, schoolLocales } from "#core/words/locale.ts";
 import { KeptForm } from "#app/kit/kept-form.tsx";
@@ -21,6 +23,7 @@ function isTimeZone(name: string): boolean {
 }
 
 const firstForm = z.object({
+  code: text(40, "Type the code that was printed where the server was started."),
   school: text(200, "Please give the school’s name."),
   timeZone: text(60, "Please choose the time zone.").check(
     z.refine(isTimeZone, "This is not a time zone we know; choose one from the list."),
@@ -57,8 +60,22 @@ export function action({ request, context }: Route.ActionArgs) {
     if (!read.ok) return data({ problems: read.problems, typed: typedValues(form) }, { status: 422 });
     const weak = await passwordProblem(read.values.password, read.values.email);
     if (weak) return data({ problems: { password: weak }, typed: typedValues(form) }, { status: 422 });
+    const codeHash = hashSetUpCode(read.values.code);
+    const known = await limitedSetUp(context.database, async () =>
+      (await isSetUpCode(context.database, codeHash)) ? true : null,
+    );
+    if (known !== true) {
+      const code = isSlowDown(known)
+        ? "Too many wrong codes. Please wait a quarter of an hour."
+        : "This is not the code. It is printed where the server was started last; each start prints another.";
+      return data(
+        { problems: { code }, typed: typedValues(form) },
+        { status: isSlowDown(known) ? 429 : 422 },
+      );
+    }
     const { school, timeZone, locale, givenName, familyName, caseManager, email, password } = read.values;
     await makeFirstSchool(context.database, {
+      codeHash,
       schoolId: newId(),
       name: school,
       timeZone,
@@ -72,12 +89,12 @@ export function action({ request, context }: Route.ActionArgs) {
       passwordHash: await hashPassword(password),
     });
     const signedIn = await signIn(context.database, {
-      ...{ email, password, address: context.address, agent: request.headers.get("User-Agent") },
-      oldToken: readToken(request, context.secure),
+      ...{ email, password },
+      ...browserOf(request, context),
     });
     if (!signedIn.ok) throw redirect("/sign-in");
     throw redirectDocument("/caseload", {
-      headers: { "Set-Cookie": sessionCookie(signedIn.token, context.secure) },
+      headers: signedInHeaders(signedIn, context.secure),
     });
   }, context.pulse);
 }
@@ -95,6 +112,15 @@ export default function FirstRun({ loaderData, actionData }: Route.ComponentProp
         <FormProblem>
           {Object.keys(problems).length > 0 ? "Some fields need another look." : undefined}
         </FormProblem>
+        <Field
+          label="Set-up code"
+          name="code"
+          autoComplete="off"
+          autoCapitalize="none"
+          defaultValue={typed?.["code"]}
+          problem={problems["code"]}
+          hint="Printed where the server was started, so that nobody else can be first."
+        />
         <Field label="School" name="school" defaultValue={typed?.["school"]} problem={problems["school"]} />
         <Field
           key={here}

@@ -9,3 +9,10 @@ export function ownPath(to: string | undefined | null): string {
   const ours = origin === here && !pathname.startsWith("//") && !pathname.startsWith("/sign-");
   return ours ? pathname + search + hash : "/caseload";
 }
+
+/** The page after signing in: the one that was asked for, or first the choice of a school where the account is in several. */
+export function afterSignIn({ schools }: { schools: number }, to?: string | null): string {
+  const path = ownPath(to);
+  if (schools < 2) return path;
+  return path === "/caseload" ? "/schools" : `/schools?to=${encodeURIComponent(path)}`;
+}

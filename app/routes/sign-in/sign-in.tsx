@@ -1,13 +1,14 @@
 import * as z from "zod/mini";
-import { data, Form, redirect, redirectDocument } from "react-router";
-import { personOf, readToken, sessionCookie, signIn } from "#server/auth/session.ts";
+import { data, Form, Link, redirect, redirectDocument } from "react-router";
+import { browserOf, halfCookie, personOf, readToken, signedInHeaders, signIn } from "#server/auth/session.ts";
 import { anySchool } from "#server/db/sessions.ts";
 import { guarded } from "#server/access/answer.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, readForm, text, typedValues } from "#app/ui/form-data.ts";
 import { TitlePage } from "#app/ui/title-page.tsx";
-import { ownPath } from "./own-path.ts";
+import { afterSignIn, ownPath } from "./own-path.ts";
+import { tryProblem } from "./tries.ts";
 import type { Route } from "./+types/sign-in";
 
 const signInForm = z.object({
@@ -23,15 +24,10 @@ export function loader({ request, context }: Route.LoaderArgs) {
     if (!(await anySchool(context.database))) throw redirect("/first-run");
     const to = new URL(request.url).searchParams.get("to");
     if (await personOf(context.database, readToken(request, context.secure))) throw redirect(ownPath(to));
-    return { to: to ? ownPath(to) : null };
+    const isReset = new URL(request.url).searchParams.has("reset");
+    return { to: to ? ownPath(to) : null, isReset };
   }, context.pulse);
 }
-
-const answers = {
-  wrong: "E-mail and password do not go together. Please check both and try again.",
-  "slow-down":
-    "Too many tries. Please wait a quarter of an hour, or ask the person who set up the school for help.",
-};
 
 export function action({ request, context }: Route.ActionArgs) {
   return guarded(async () => {
@@ -40,19 +36,20 @@ export function action({ request, context }: Route.ActionArgs) {
     const read = readForm(form, signInForm);
     if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
     const { email, password, to } = read.values;
-    const signedIn = await signIn(context.database, {
-      email,
-      password,
-      address: context.address,
-      oldToken: readToken(request, context.secure),
-      agent: request.headers.get("User-Agent"),
-    });
+    const signedIn = await signIn(context.database, { email, password, ...browserOf(request, context) });
+    if (!signedIn.ok && signedIn.verdict === "second-step")
+      throw redirect(to ? `/second-step?to=${encodeURIComponent(ownPath(to))}` : "/second-step", {
+        headers: { "Set-Cookie": halfCookie(signedIn.halfToken, context.secure) },
+      });
     if (!signedIn.ok) {
-      const problems: Record<string, string> = { form: answers[signedIn.verdict] };
-      return data({ problems, typed }, { status: signedIn.verdict === "wrong" ? 401 : 429 });
+      const { problems, status } = tryProblem(
+        signedIn.verdict,
+        "E-mail and password do not go together. Please check both and try again.",
+      );
+      return data({ problems, typed }, { status });
     }
-    throw redirectDocument(ownPath(to), {
-      headers: { "Set-Cookie": sessionCookie(signedIn.token, context.secure) },
+    throw redirectDocument(afterSignIn(signedIn, to), {
+      headers: signedInHeaders(signedIn, context.secure),
     });
   }, context.pulse);
 }
@@ -61,6 +58,11 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
   const { busy, problems, typed } = useForm(actionData);
   return (
     <TitlePage title="Sign in" lead="What you saw in the room, in the report by the time you look up.">
+      {loaderData.isReset && !typed ? (
+        <p role="status" className="mb-4 rounded-lg bg-arrival px-3 py-2">
+          The new password is set. Sign in with it.
+        </p>
+      ) : null}
       <Form method="post" className="grid gap-4" noValidate>
         <FormProblem>{problems["form"]}</FormProblem>
         <Field
@@ -86,9 +88,10 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
           {busy ? "Signing in …" : "Sign in"}
         </button>
       </Form>
-      <p className="mt-6 text-fine text-soft">
-        Forgotten it? The person who runs Gentle Margin at your school can set a new one; change it under
-        Account afterwards.
+      <p className="mt-6 text-fine">
+        <Link className="link inline-flex min-h-6 items-center" to="/forgotten">
+          Forgotten the password?
+        </Link>
       </p>
     </TitlePage>
   );

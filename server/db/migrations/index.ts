@@ -24,6 +24,7 @@ import * as audiences from "./022-audiences.ts";
 import * as statements from "./023-statements.ts";
 import * as circle from "./024-circle.ts";
 import * as ownAccount from "./025-own-account.ts";
+import * as accounts from "./026-accounts.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -51,6 +52,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "023-statements": statements,
   "024-circle": circle,
   "025-own-account": ownAccount,
+  "026-accounts": accounts,
 };
 
 /** The migrations of this program, in order. */

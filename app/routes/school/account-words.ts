@@ -1,0 +1,66 @@
+import { localMoment } from "#core/dates/school-time.ts";
+import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
+import type { StaffMember } from "#server/db/staff.ts";
+import type { AccountHere } from "#server/db/tickets.ts";
+
+/** How a person comes to sign in, or does. */
+export type AccountState = "has an account" | "invited" | "run out" | "not invited" | "no e-mail";
+
+/** What the pages about accounts show of a person of the school. Moments are the school's own, `YYYY-MM-DDTHH:MM`. */
+export interface AccountLine {
+  personId: string;
+  name: string;
+  position: string;
+  email: string | null;
+  state: AccountState;
+  accountEmail: string | null;
+  lastIn: string | null;
+  invitedUntil: string | null;
+  hasReset: boolean;
+  isElsewhere: boolean;
+  openSessions: number;
+}
+
+/** The line of a person. */
+export function accountLine(
+  { personId, givenName, familyName, position, email }: StaffMember,
+  account: AccountHere | undefined,
+  { timeZone, now }: { timeZone: string; now: Date },
+): AccountLine {
+  const local = (moment: string | null | undefined) =>
+    moment ? localMoment(timeZone, Date.parse(moment)) : null;
+  const { accountEmail = null, invitedUntil = null, resetUntil = null } = account ?? {};
+  const state = (): AccountState => {
+    if (accountEmail !== null) return "has an account";
+    if (email === null) return "no e-mail";
+    if (invitedUntil === null) return "not invited";
+    return Date.parse(invitedUntil) > now.getTime() ? "invited" : "run out";
+  };
+  return {
+    ...{ personId, name: `${givenName} ${familyName}`, position, email, state: state(), accountEmail },
+    ...{ lastIn: local(account?.lastIn), invitedUntil: local(invitedUntil) },
+    hasReset: resetUntil !== null && Date.parse(resetUntil) > now.getTime(),
+    ...{ isElsewhere: account?.isElsewhere ?? false, openSessions: account?.openSessions ?? 0 },
+  };
+}
+
+/** A moment of the school in words: "Nov 30, 2026, 8:02 am". */
+export const momentWords = (moment: string): string =>
+  `${dateWithYear(moment.slice(0, 10))}, ${timeOfDay(moment.slice(11, 16))}`;
+
+/** What is said of how a person signs in. */
+export function stateWords({ state, lastIn, invitedUntil, accountEmail, email }: AccountLine): string {
+  const until = invitedUntil ? dateWithYear(invitedUntil.slice(0, 10)) : "";
+  switch (state) {
+    case "has an account":
+      return `${accountEmail ?? ""}, ${lastIn ? `last signed in ${momentWords(lastIn)}` : "not signed in yet"}`;
+    case "invited":
+      return `${email ?? ""}, invited; the link is good until ${until}`;
+    case "run out":
+      return `${email ?? ""}, the invitation ran out on ${until}`;
+    case "not invited":
+      return `${email ?? ""}, not invited yet`;
+    case "no e-mail":
+      return "no e-mail, so no invitation";
+  }
+}

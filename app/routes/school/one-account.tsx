@@ -1,0 +1,170 @@
+import * as z from "zod/mini";
+import { data, Form, Link, redirect, useSearchParams } from "react-router";
+import { localMoment } from "#core/dates/school-time.ts";
+import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
+import { useForm } from "#app/kit/use-form.ts";
+import { makeLink } from "#server/auth/links.ts";
+import { authorize } from "#server/access/authorize.ts";
+import { isId } from "#server/access/scope.ts";
+import { listStaff } from "#server/db/staff.ts";
+import { endSessionsHere, listAccountsHere, listSessionsHere } from "#server/db/tickets.ts";
+import { Invalid, notFound } from "#server/errors.ts";
+import { FormProblem } from "#app/ui/field.tsx";
+import { PageTitle } from "#app/ui/page-title.tsx";
+import { accountLine, momentWords, stateWords } from "./account-words.ts";
+import { handed, HandedLinks } from "./handed-links.tsx";
+import { qrOf } from "./qr.server.ts";
+import type { Route } from "./+types/one-account";
+
+export function loader({ request, context, params: { personId } }: Route.LoaderArgs) {
+  return authorize(request, context, "staff.edit", null, async (scope) => {
+    const person = (await listStaff(scope)).find((one) => one.personId === personId) ?? notFound();
+    const local = (moment: string) => localMoment(scope.timeZone, Date.parse(moment));
+    return {
+      mails: context.mails ?? false,
+      line: accountLine(person, (await listAccountsHere(scope)).get(personId), scope),
+      isSelf: personId === scope.actor.personId,
+      sessions: (await listSessionsHere(scope, personId)).map(({ sessionId, agent, openedAt, seenAt }) => ({
+        ...{ sessionId, agent, opened: local(openedAt), seen: local(seenAt) },
+      })),
+    };
+  });
+}
+
+type Params = Submitted<{ personId: string }>;
+const known = (personId: string) => (isId(personId) ? personId : notFound());
+
+const makingReset = intent({
+  schema: z.object({}),
+  async run(scope, _, { params, site }: Params) {
+    const link = await makeLink(scope, "reset", known(params.personId), site);
+    if (!link)
+      throw new Invalid({
+        form: "No link was made: this account is used outside your school too, or is there no longer.",
+      });
+    return data({ problems: {}, links: [handed(link, qrOf(link.url))] });
+  },
+});
+
+const signingOut = intent({
+  schema: z.object({
+    sessionId: z.union([z.string().check(z.regex(/^[0-9a-f]{64}$/)), z.literal("")]),
+  }),
+  async run(scope, { sessionId }, { params }: Params) {
+    await endSessionsHere(scope, known(params.personId), sessionId || null);
+    return redirect(`/school/accounts/${params.personId}?done=signed-out`);
+  },
+});
+
+export const action = defineIntents({
+  permission: "staff.edit",
+  intents: { "make a reset link": makingReset, "sign out there": signingOut },
+});
+
+/** How one person signs in to the school: where they are signed in now, and a link for another password. */
+export default function OneAccount({
+  loaderData: { line, sessions, mails, isSelf },
+  actionData,
+}: Route.ComponentProps) {
+  const { busy, problems } = useForm(actionData);
+  const done = useSearchParams()[0].get("done");
+  const links = actionData && "links" in actionData ? actionData.links : null;
+  return (
+    <>
+      <p className="no-print mb-2 text-fine">
+        <Link className="link" to="/school/accounts">
+          Accounts
+        </Link>
+      </p>
+      <header className="mb-4">
+        <PageTitle title={line.name} className="font-serif text-[1.4rem] font-semibold" />
+        <p className="text-[0.9375rem] text-soft">
+          {[line.position, stateWords(line)].filter(Boolean).join(" · ")}
+        </p>
+      </header>
+      <FormProblem>{problems["form"]}</FormProblem>
+      {links ? <HandedLinks links={links} mails={mails} /> : null}
+      {done && !links ? (
+        <p role="status" className="mb-4 w-fit rounded-lg bg-arrival px-4 py-2">
+          Signed out there.
+        </p>
+      ) : null}
+      <section aria-labelledby="sessions" className="no-print max-w-3xl">
+        <h2 id="sessions" className="text-lg font-bold">
+          Signed in now
+        </h2>
+        {sessions.length === 0 ? (
+          <p className="mt-1 text-[0.9375rem]">{line.name} is signed in nowhere at this moment.</p>
+        ) : (
+          <ul className="mt-1">
+            {sessions.map(({ sessionId, agent, opened, seen }) => (
+              <li
+                key={sessionId}
+                className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-base-300 py-2"
+              >
+                <b className="font-serif text-[1.05rem] font-semibold">{agent || "A browser"}</b>
+                <span className="text-fine text-soft">
+                  since {momentWords(opened)} · last used {momentWords(seen)}
+                </span>
+                <Form method="post" className="ml-auto" preventScrollReset>
+                  <input type="hidden" name="sessionId" value={sessionId} />
+                  <button
+                    className="btn btn-plain btn-sm"
+                    name="intent"
+                    value="sign out there"
+                    disabled={busy}
+                  >
+                    Sign out there
+                    <span className="sr-only">
+                      : {agent}, last used {momentWords(seen)}
+                    </span>
+                  </button>
+                </Form>
+              </li>
+            ))}
+          </ul>
+        )}
+        {sessions.length > 1 ? (
+          <Form method="post" className="mt-3" preventScrollReset>
+            <input type="hidden" name="sessionId" value="" />
+            <button className="btn btn-plain" name="intent" value="sign out there" disabled={busy}>
+              Sign out everywhere
+            </button>
+          </Form>
+        ) : null}
+      </section>
+      {line.state === "has an account" ? (
+        <section aria-labelledby="another-password" className="no-print mt-8 max-w-3xl">
+          <h2 id="another-password" className="text-lg font-bold">
+            Forgotten password
+          </h2>
+          {isSelf ? (
+            <p className="mt-1 text-[0.9375rem]">
+              This is you: change the password under{" "}
+              <Link className="link" to="/account">
+                Account
+              </Link>
+              .
+            </p>
+          ) : line.isElsewhere ? (
+            <p className="mt-1 text-[0.9375rem]">
+              This account is used outside your school too, so its password is not yours to replace. The
+              person asks for a link with <b>Forgotten the password?</b> on the sign-in page
+              {mails ? "" : "; for that this server would have to send mail"}.
+            </p>
+          ) : (
+            <Form method="post" className="mt-1 grid gap-2">
+              <p className="text-[0.9375rem]">
+                A link with which {line.name} sets a new password. It is good for a day. When it is used,{" "}
+                {line.name} is signed out wherever they are.
+              </p>
+              <button className="btn btn-plain w-fit" name="intent" value="make a reset link" disabled={busy}>
+                Make a link for a new password
+              </button>
+            </Form>
+          )}
+        </section>
+      ) : null}
+    </>
+  );
+}
