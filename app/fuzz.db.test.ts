@@ -192,7 +192,10 @@ async function crawl(demo: DemoIds, people: readonly Visitor[]): Promise<Form[]>
       if (answer.headers.get("Content-Type")?.startsWith("text/html"))
         forms.push(...formsOf(path, await answer.text()));
     }
-  return forms.filter(({ path }) => !path.startsWith("/sign-"));
+  // Who signs these sessions out, or changes their password, ends what is tried here.
+  const ends = (fields: Form["fields"]) =>
+    fields.some(([name, value]) => name === "intent" && /^sign out|password|second step/.test(value));
+  return forms.filter(({ path, fields }) => !path.startsWith("/sign-") && !ends(fields));
 }
 
 function requests(demo: DemoIds, forms: readonly Form[], chance: () => number) {

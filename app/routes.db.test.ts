@@ -9,8 +9,14 @@ import { routePaths } from "#tests/route-paths.ts";
 import { signedIn, visitor, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
 
-/** What these do is for people who are not signed in, or tells nothing: `/record` and `/offline` have no loader and nothing personal. */
-const open = new Set(["/", "/sign-in", "/first-run", "/record", "/offline"]);
+/**
+ * What these do is for people who are not signed in, or tells nothing: `/record` and `/offline` have no loader and nothing personal, and a
+ * link opens nothing without its secret.
+ */
+const open = new Set([
+  ...["/", "/sign-in", "/first-run", "/record", "/offline"],
+  ...["/forgotten", "/reset/:token", "/join/:token", "/second-step"],
+]);
 const own = new Set([
   "/caseload",
   "/today",
@@ -19,6 +25,9 @@ const own = new Set([
   "/compare",
   "/figures",
   "/account",
+  "/account/second-step",
+  "/schools",
+  "/district",
   "/devices",
   "/past",
   "/sheets",
@@ -41,6 +50,9 @@ const own = new Set([
   "/school/audiences",
   "/school/ratings",
   "/school/circles",
+  "/school/accounts",
+  "/school/accounts/several",
+  "/school/accounts/:personId",
   "/school/patterns",
   "/school/patterns.csv",
   "/school/groups",

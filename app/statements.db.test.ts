@@ -51,7 +51,7 @@ describe("statements", () => {
 
   it("of a whole page ask who it is once, whatever number of loaders it has", async () => {
     const page = () => noor.loadPage([frame.loader, student.loader, goals.loader], wren());
-    const asked = (await statementsOf(db.app, page)).filter((sql) => sql.includes("gate.person_of"));
+    const asked = (await statementsOf(db.app, page)).filter((sql) => sql.includes("gate.person_here"));
     expect(asked).toHaveLength(1);
   });
 

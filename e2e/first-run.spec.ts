@@ -1,5 +1,6 @@
 import { test as base } from "@playwright/test";
-import { throwawayDatabase } from "../tests/database.ts";
+import { makeSetUpCode } from "../server/db/accounts.ts";
+import { openThrowaway } from "../tests/database.ts";
 import { startWebServer } from "../tests/web-server.ts";
 import { awake, expect, expectAccessible, margin, recording, test } from "./site.ts";
 
@@ -7,10 +8,12 @@ base.use({ timezoneId: "America/Halifax" });
 base(
   "the first person makes the school and the first account, once, and comes to the first point",
   async ({ page, browser }) => {
-    const db = await throwawayDatabase("empty");
+    const db = await openThrowaway("empty");
+    const code = (await makeSetUpCode(db.owner)) ?? "";
     const web = await startWebServer(db.appUrl);
     await page.goto(web.url);
     await expect(page).toHaveURL(/first-run/);
+    await page.getByLabel("Set-up code").fill(code);
     await page.getByLabel("School").fill("Heron Point School");
     await page.getByLabel("Given name").fill("Ada");
     await page.getByLabel("Password").fill("short");
@@ -77,7 +80,7 @@ base(
     await expect(late).toHaveURL(/sign-in/);
     await late.context().close();
     await web.stop();
-    await db.drop();
+    await db.close();
   },
 );
 

@@ -10,6 +10,12 @@ export async function keepTyped<T>(typed: Record<string, string>, work: () => Pr
     return await work();
   } catch (error) {
     if (error instanceof Invalid) return data({ problems: error.problems, typed }, { status: 422 });
+    if (isDataAnswer<{ kind?: string }>(error) && error.data.kind === "turned") {
+      const problems: Problems = {
+        form: "Not saved: in another tab this browser turned to another school or person. What you entered is still here. Turn back there, then save again.",
+      };
+      return data({ problems, typed }, { status: 409 });
+    }
     if (isDataAnswer<Partial<Failure>>(error) && error.data.id) {
       const problems: Problems = {
         form: `Not saved yet: the records cannot be reached. What you entered is still here; please save again. (Reference ${error.data.id})`,

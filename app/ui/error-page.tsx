@@ -42,6 +42,13 @@ function explain(error: unknown): {
       toStaff: body.ofSchool ?? false,
     };
   }
+  if (body.kind === "turned") {
+    return {
+      title: "Another school, or another person",
+      text: "In another tab this browser turned to another school or person, so nothing was done here. Open the page again to go on.",
+      retry: false,
+    };
+  }
   if (body.kind === "unavailable") {
     return {
       title: "We cannot reach the records just now",

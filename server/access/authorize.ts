@@ -1,4 +1,4 @@
-import { data, redirect } from "react-router";
+import { data, redirect, redirectDocument } from "react-router";
 import { personOf, readToken } from "../auth/session.ts";
 import type { Database } from "../db/connection.ts";
 import { notFound, Refused } from "../errors.ts";
@@ -30,6 +30,9 @@ interface Asking {
   touch?: boolean;
 }
 
+/** The header in which a page says for whom it was made. Forms without scripts, and addresses that are opened, have none. */
+const actingAs = "Acting-As";
+
 const askedOnce = new WeakMap<ServerContext, Promise<PersonActor | null>>();
 
 /**
@@ -57,7 +60,11 @@ export async function requirePerson(
   const isFree = withoutStep.has(new URL(request.url).pathname.replace(/\.data$/, ""));
   if (person && (!person.missesStep || isFree)) {
     writeIn(person.locale);
-    return person;
+    const shownTo = request.headers.get(actingAs);
+    if (shownTo === null || shownTo === person.personId) return person;
+    // The page was made for another person, or for the same one in another school: another tab has turned since.
+    if (request.method === "GET") throw redirectDocument("/caseload");
+    throw data({ kind: "turned" }, { status: 409 });
   }
   // A device is told so in words of ours: a redirect could be anybody's who stands between, as in a hotel's network.
   if (request.method === "POST" && new URL(request.url).pathname.startsWith("/recording/"))

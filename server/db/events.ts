@@ -53,7 +53,8 @@ interface Acts {
     | "links taken back"
     | "signed out there"
     | "second step set"
-    | "second step ended";
+    | "second step ended"
+    | "second step taken away";
   group: "saved" | "meets no longer";
   template: "made" | "changed" | "removed" | "put back";
   "school year": "saved";
@@ -91,6 +92,11 @@ const jobsAfter: Partial<Record<string, (event: Event, schoolId: string) => Job>
   }),
 };
 
+/** Acts of a person after which a session of theirs may be over: their open pages look at once. */
+const endsSessions: ReadonlySet<string> = new Set<Acts["person"]>([
+  ...(["saved", "signed out there", "signed out elsewhere", "password changed"] as const),
+]);
+
 /** Who acted, in the columns of the audit. */
 function actorColumns(actor: Actor) {
   return {
@@ -118,6 +124,10 @@ export async function recordEvents(
     events.flatMap(({ thing, thingId, ...event }) =>
       thing === "circle" && event.studentId === studentId && thingId !== null ? thingId : [],
     );
+  // So is the person whose place in the school, or whose session, changed.
+  const ofSchool = events.flatMap(({ thing, act, thingId }) =>
+    thing === "person" && endsSessions.has(act) && thingId !== null ? thingId : [],
+  );
   const students = new Set(events.flatMap(({ studentId }) => studentId ?? []));
   await trx.raw(
     `with noted as (
@@ -136,10 +146,15 @@ export async function recordEvents(
         })),
       ),
       channel: liveChannel,
-      payloads: [...students].map((student) => {
-        const persons = told(student);
-        return JSON.stringify({ school: schoolId, student, ...(persons.length > 0 ? { persons } : {}) });
-      }),
+      payloads: [
+        ...[...students].map((student) => {
+          const persons = told(student);
+          return JSON.stringify({ school: schoolId, student, ...(persons.length > 0 ? { persons } : {}) });
+        }),
+        ...(ofSchool.length > 0
+          ? [JSON.stringify({ school: schoolId, student: null, persons: ofSchool })]
+          : []),
+      ],
     },
   );
   for (const { thing, act } of events) counted.inc({ thing, act });

@@ -1,5 +1,6 @@
 import type { Database } from "./connection.ts";
 import { type PersonScope, requirePermission } from "../access/scope.ts";
+import { localMoment } from "#core/dates/school-time.ts";
 import type { SchoolLocale } from "#core/words/locale.ts";
 import type { MailJob } from "../jobs/enqueue.ts";
 import { enqueueJob } from "../jobs/enqueue.ts";
@@ -19,6 +20,8 @@ export interface TicketFor {
   familyName: string | null;
   email: string;
   expiresAt: string;
+  /** The last day the link is good, by the school's own date where it belongs to one: `YYYY-MM-DD`. */
+  lastDay: string;
 }
 
 /** A ticket that a link has opened. */
@@ -32,6 +35,7 @@ interface TicketRow {
   account_id: string | null;
   school_name: string | null;
   locale: SchoolLocale | null;
+  time_zone: string | null;
   given_name: string | null;
   family_name: string | null;
   email: string;
@@ -41,6 +45,7 @@ interface TicketRow {
 const ticketFor = (row: Omit<TicketRow, "account_id">): TicketFor => ({
   ...{ purpose: row.purpose, schoolName: row.school_name, locale: row.locale, email: row.email },
   ...{ givenName: row.given_name, familyName: row.family_name, expiresAt: row.expires_at.toISOString() },
+  lastDay: localMoment(row.time_zone ?? "UTC", row.expires_at.getTime()).slice(0, 10),
 });
 
 /** Adds a link to a ticket; null where the ticket is used, taken back or has run out. */
@@ -121,6 +126,8 @@ export interface AccountHere {
   /** Is the account used in another school too? Then no administrator sets its password. */
   isElsewhere: boolean;
   openSessions: number;
+  /** Are they asked for a second step? */
+  hasStep: boolean;
 }
 
 /** How the people of the school sign in, by their ids. */
@@ -136,6 +143,7 @@ export async function listAccountsHere(scope: PersonScope): Promise<Map<string, 
       reset_until: Date | null;
       is_elsewhere: boolean;
       open_sessions: number;
+      has_step: boolean;
     }[];
   }>("select * from gate.accounts_here()");
   const iso = (moment: Date | null) => moment?.toISOString() ?? null;
@@ -146,7 +154,7 @@ export async function listAccountsHere(scope: PersonScope): Promise<Map<string, 
         ...{ personId: row.person_id, accountEmail: row.account_email, lastIn: iso(row.last_in) },
         ...{ invitedAt: iso(row.invited_at), invitedUntil: iso(row.invited_until) },
         ...{ resetUntil: iso(row.reset_until), isElsewhere: row.is_elsewhere },
-        openSessions: row.open_sessions,
+        ...{ openSessions: row.open_sessions, hasStep: row.has_step },
       },
     ]),
   );
@@ -245,4 +253,42 @@ export async function endSessionsHere(
       studentId: null,
     });
   return ended;
+}
+
+/** Takes the second step from a person who has lost authenticator and codes. False where there is none, or the account is used elsewhere too. */
+export async function endSecondStepHere(scope: PersonScope, personId: string): Promise<boolean> {
+  requirePermission(scope, "staff.edit");
+  const { rows } = await scope.trx.raw<{ rows: { done: boolean }[] }>(
+    "select gate.end_second_step_here(?) as done",
+    [personId],
+  );
+  const done = rows[0]?.done ?? false;
+  if (done)
+    await recordEvent(scope, {
+      thing: "person",
+      act: "second step taken away",
+      thingId: personId,
+      studentId: null,
+    });
+  return done;
+}
+
+/** Whom a school asks for a second step at sign-in. */
+export const secondStepFor = ["nobody", "administrators", "administrators and case managers"] as const;
+/** One of these. */
+export type SecondStepFor = (typeof secondStepFor)[number];
+
+/** Whom this school asks for a second step. */
+export async function readSecondStepFor({ trx, schoolId }: PersonScope): Promise<SecondStepFor> {
+  const row = await trx<{ school_id: string; second_step_for: SecondStepFor }>("schools")
+    .where({ school_id: schoolId })
+    .first("second_step_for");
+  return row?.second_step_for ?? "nobody";
+}
+
+/** Asks these for a second step from their next page on. */
+export async function saveSecondStepFor(scope: PersonScope, second_step_for: SecondStepFor): Promise<void> {
+  requirePermission(scope, "staff.edit");
+  await scope.trx("schools").where({ school_id: scope.schoolId }).update({ second_step_for });
+  await recordEvent(scope, { thing: "school", act: "changed", thingId: null, studentId: null });
 }

@@ -22,7 +22,7 @@ Open this page and choose a password:
 
 ${url}
 
-The link can be used once, until ${dateWithYear(whom.expiresAt.slice(0, 10))}. It is for you only: please do not pass it on.
+The link can be used once, until ${dateWithYear(whom.lastDay)}. It is for you only: please do not pass it on.
 If you do not work with ${school}, delete this message; nothing happens.
 `,
     };

@@ -5,8 +5,9 @@ import { liveChannel } from "../db/events.ts";
 /** What a notification carries: ids only. */
 export interface Notice {
   school: string;
-  student: string;
-  /** Those whose part in the student's circle changed. */
+  /** Null where it is about the persons alone. */
+  student: string | null;
+  /** Those whose part in the student's circle, or whose place in the school, changed. */
   persons: readonly string[];
 }
 
@@ -29,7 +30,8 @@ function readNotice(payload: string | undefined): Notice | null {
     if (typeof parsed !== "object" || parsed === null || !("school" in parsed) || !("student" in parsed))
       return null;
     const persons = "persons" in parsed && Array.isArray(parsed.persons) ? parsed.persons.map(String) : [];
-    return { school: String(parsed.school), student: String(parsed.student), persons };
+    const student = parsed.student === null ? null : String(parsed.student);
+    return { school: String(parsed.school), student, persons };
   } catch {
     return null;
   }

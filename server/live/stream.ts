@@ -50,7 +50,11 @@ export function liveStream({
         isConcerned = false;
         try {
           const students = await readable(asked);
-          if (students === null) return end();
+          if (students === null) {
+            // The page reads again, and is led to the sign-in.
+            if (readsAgain) send("event: resync\ndata: {}\n\n");
+            return end();
+          }
           if (readsAgain) send("event: resync\ndata: {}\n\n");
           else if (students.length > 0) send(`event: changed\ndata: ${JSON.stringify({ students })}\n\n`);
         } catch (error) {
@@ -68,8 +72,10 @@ export function liveStream({
       const unsubscribe = hub.subscribe({
         onNotice(notice) {
           if (notice.school !== schoolId) return;
-          pending.add(notice.student);
-          isConcerned ||= notice.persons.includes(personId);
+          const isMine = notice.persons.includes(personId);
+          if (notice.student !== null) pending.add(notice.student);
+          else if (!isMine) return;
+          isConcerned ||= isMine;
           timer ??= setTimeout(() => void refresh(), Math.max(0, lastRefresh + pace.refresh - Date.now()));
         },
         onGap: () => send("event: resync\ndata: {}\n\n"),

@@ -76,9 +76,11 @@ function Code({ problem }: { problem: string | undefined }) {
 function Codes({ codes }: { codes: readonly string[] }) {
   return (
     <section aria-labelledby="codes" className="max-w-xl">
-      <h2 id="codes" role="status" className="text-lg font-bold">
-        Your recovery codes
-      </h2>
+      <div role="status">
+        <h2 id="codes" className="text-lg font-bold">
+          Your recovery codes
+        </h2>
+      </div>
       <p className="mt-1 leading-relaxed">
         From now on you are asked for a code when you sign in. Where the authenticator is not at hand, one of
         these does instead, each of them once. Print them or write them down: they are shown only now.
@@ -89,7 +91,7 @@ function Codes({ codes }: { codes: readonly string[] }) {
         ))}
       </ul>
       <Link className="btn btn-primary no-print" to="/account">
-        I have kept them
+        I have them on paper
       </Link>
     </section>
   );

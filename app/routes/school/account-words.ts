@@ -19,14 +19,17 @@ export interface AccountLine {
   hasReset: boolean;
   isElsewhere: boolean;
   openSessions: number;
+  hasStep: boolean;
 }
 
 /** The line of a person. */
 export function accountLine(
   { personId, givenName, familyName, position, email }: StaffMember,
   account: AccountHere | undefined,
-  { timeZone, now }: { timeZone: string; now: Date },
+  timeZone: string,
 ): AccountLine {
+  // Links run out by real time, as sessions do, whatever day the demo plays.
+  const isPast = (moment: string) => Date.parse(moment) <= Date.now();
   const local = (moment: string | null | undefined) =>
     moment ? localMoment(timeZone, Date.parse(moment)) : null;
   const { accountEmail = null, invitedUntil = null, resetUntil = null } = account ?? {};
@@ -34,13 +37,14 @@ export function accountLine(
     if (accountEmail !== null) return "has an account";
     if (email === null) return "no e-mail";
     if (invitedUntil === null) return "not invited";
-    return Date.parse(invitedUntil) > now.getTime() ? "invited" : "run out";
+    return isPast(invitedUntil) ? "run out" : "invited";
   };
   return {
     ...{ personId, name: `${givenName} ${familyName}`, position, email, state: state(), accountEmail },
     ...{ lastIn: local(account?.lastIn), invitedUntil: local(invitedUntil) },
-    hasReset: resetUntil !== null && Date.parse(resetUntil) > now.getTime(),
+    hasReset: resetUntil !== null && !isPast(resetUntil),
     ...{ isElsewhere: account?.isElsewhere ?? false, openSessions: account?.openSessions ?? 0 },
+    hasStep: account?.hasStep ?? false,
   };
 }
 
@@ -49,11 +53,24 @@ export const momentWords = (moment: string): string =>
   `${dateWithYear(moment.slice(0, 10))}, ${timeOfDay(moment.slice(11, 16))}`;
 
 /** What is said of how a person signs in. */
-export function stateWords({ state, lastIn, invitedUntil, accountEmail, email }: AccountLine): string {
+export function stateWords({
+  state,
+  lastIn,
+  invitedUntil,
+  accountEmail,
+  email,
+  hasStep,
+}: AccountLine): string {
   const until = invitedUntil ? dateWithYear(invitedUntil.slice(0, 10)) : "";
   switch (state) {
     case "has an account":
-      return `${accountEmail ?? ""}, ${lastIn ? `last signed in ${momentWords(lastIn)}` : "not signed in yet"}`;
+      return [
+        accountEmail,
+        lastIn ? `last signed in ${momentWords(lastIn)}` : "no sign-in yet",
+        hasStep && "second step",
+      ]
+        .filter(Boolean)
+        .join(", ");
     case "invited":
       return `${email ?? ""}, invited; the link is good until ${until}`;
     case "run out":

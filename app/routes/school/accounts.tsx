@@ -6,7 +6,13 @@ import { useForm } from "#app/kit/use-form.ts";
 import { makeLink } from "#server/auth/links.ts";
 import { authorize } from "#server/access/authorize.ts";
 import type { PersonScope } from "#server/access/scope.ts";
-import { listAccountsHere, revokeTickets } from "#server/db/tickets.ts";
+import {
+  listAccountsHere,
+  readSecondStepFor,
+  revokeTickets,
+  saveSecondStepFor,
+  secondStepFor,
+} from "#server/db/tickets.ts";
 import { listStaff } from "#server/db/staff.ts";
 import { Invalid } from "#server/errors.ts";
 import { FormProblem } from "#app/ui/field.tsx";
@@ -21,13 +27,14 @@ async function readLines(scope: PersonScope): Promise<AccountLine[]> {
   const accounts = await listAccountsHere(scope);
   return (await listStaff(scope))
     .filter(({ leftOn }) => leftOn === null || leftOn >= scope.today)
-    .map((one) => accountLine(one, accounts.get(one.personId), scope));
+    .map((one) => accountLine(one, accounts.get(one.personId), scope.timeZone));
 }
 
 export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "staff.edit", null, async (scope) => ({
     mails: context.mails ?? false,
     lines: await readLines(scope),
+    asksFor: await readSecondStepFor(scope),
   }));
 }
 
@@ -62,10 +69,24 @@ const takingBack = intent({
   },
 });
 
+const askingForStep = intent({
+  schema: z.object({ secondStepFor: z.enum(secondStepFor, "Choose one of the three.") }),
+  async run(scope, { secondStepFor }) {
+    await saveSecondStepFor(scope, secondStepFor);
+    return redirect("/school/accounts?done=asked");
+  },
+});
+
 export const action = defineIntents({
   permission: "staff.edit",
-  intents: { invite: inviting, "take back": takingBack },
+  intents: { invite: inviting, "take back": takingBack, "ask for a second step": askingForStep },
 });
+
+const stepChoices = [
+  ["nobody", "nobody"],
+  ["administrators", "administrators"],
+  ["administrators and case managers", "administrators and case managers"],
+] as const;
 
 const marks = {
   "has an account": "●",
@@ -122,7 +143,10 @@ function Line({ line, busy }: { line: AccountLine; busy: boolean }) {
 }
 
 /** Who of the staff can sign in, who is invited, and the links that invite. */
-export default function Accounts({ loaderData: { lines, mails }, actionData }: Route.ComponentProps) {
+export default function Accounts({
+  loaderData: { lines, mails, asksFor },
+  actionData,
+}: Route.ComponentProps) {
   const { busy, problems } = useForm(actionData);
   const done = useSearchParams()[0].get("done");
   const links = actionData && "links" in actionData ? actionData.links : null;
@@ -136,7 +160,7 @@ export default function Accounts({ loaderData: { lines, mails }, actionData }: R
       {links ? <HandedLinks links={links} mails={mails} /> : null}
       {done && !links ? (
         <p role="status" className="mb-4 w-fit rounded-lg bg-arrival px-4 py-2">
-          The link is taken back. It opens nothing any more.
+          {done === "asked" ? "Saved." : "The link is taken back. It opens nothing any more."}
         </p>
       ) : null}
       <div className="no-print">
@@ -172,6 +196,30 @@ export default function Accounts({ loaderData: { lines, mails }, actionData }: R
           </Link>
           . Which students they see is in each student’s circle.
         </p>
+        <Form method="post" className="mt-8 grid max-w-2xl gap-2" preventScrollReset>
+          <fieldset className="grid gap-1">
+            <legend className="text-lg font-bold">Second step at sign-in</legend>
+            <p className="text-[0.9375rem]">
+              A code from an authenticator after the password. Each person can set it up for themselves; the
+              school asks it of
+            </p>
+            {stepChoices.map(([value, label]) => (
+              <label key={value} className="flex min-h-8 cursor-pointer items-center gap-2">
+                <input
+                  type="radio"
+                  name="secondStepFor"
+                  value={value}
+                  defaultChecked={value === asksFor}
+                  className="size-4.5 accent-primary"
+                />
+                {label}
+              </label>
+            ))}
+          </fieldset>
+          <button className="btn btn-plain w-fit" name="intent" value="ask for a second step" disabled={busy}>
+            Save who is asked
+          </button>
+        </Form>
       </div>
     </>
   );

@@ -14,7 +14,7 @@ export interface HandedLink {
 
 /** The name of the person a link is for, and what their page needs of it. */
 export const handed = ({ url, whom }: Link, qr: HandedLink["qr"]): HandedLink => ({
-  ...{ url, qr, email: whom.email, until: whom.expiresAt.slice(0, 10) },
+  ...{ url, qr, email: whom.email, until: whom.lastDay },
   name: [whom.givenName, whom.familyName].filter(Boolean).join(" ") || whom.email,
 });
 
@@ -41,13 +41,15 @@ function Copy({ text, whose }: { text: string; whose: string }) {
 export function HandedLinks({ links, mails }: { links: readonly HandedLink[]; mails: boolean }) {
   return (
     <section aria-labelledby="links" className="mb-8 max-w-4xl">
-      <h2 id="links" className="text-lg font-bold" role="status">
-        {mails
-          ? links.length === 1
-            ? "The link is on its way, and here it is"
-            : `${links.length} links are on their way, and here they are`
-          : "Hand over"}
-      </h2>
+      <div role="status">
+        <h2 id="links" className="text-lg font-bold">
+          {mails
+            ? links.length === 1
+              ? "The link is on its way, and here it is"
+              : `${links.length} links are on their way, and here they are`
+            : "Hand over"}
+        </h2>
+      </div>
       <p className="no-print text-fine text-soft">
         Each link is for one person and can be used once. It is shown only now: copy it, let the person’s
         phone read the square, or print this page.

@@ -7,7 +7,12 @@ import { makeLink } from "#server/auth/links.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
 import { listStaff } from "#server/db/staff.ts";
-import { endSessionsHere, listAccountsHere, listSessionsHere } from "#server/db/tickets.ts";
+import {
+  endSecondStepHere,
+  endSessionsHere,
+  listAccountsHere,
+  listSessionsHere,
+} from "#server/db/tickets.ts";
 import { Invalid, notFound } from "#server/errors.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
@@ -22,7 +27,7 @@ export function loader({ request, context, params: { personId } }: Route.LoaderA
     const local = (moment: string) => localMoment(scope.timeZone, Date.parse(moment));
     return {
       mails: context.mails ?? false,
-      line: accountLine(person, (await listAccountsHere(scope)).get(personId), scope),
+      line: accountLine(person, (await listAccountsHere(scope)).get(personId), scope.timeZone),
       isSelf: personId === scope.actor.personId,
       sessions: (await listSessionsHere(scope, personId)).map(({ sessionId, agent, openedAt, seenAt }) => ({
         ...{ sessionId, agent, opened: local(openedAt), seen: local(seenAt) },
@@ -56,9 +61,23 @@ const signingOut = intent({
   },
 });
 
+const takingStep = intent({
+  schema: z.object({}),
+  async run(scope, _, { params }: Params) {
+    if (!(await endSecondStepHere(scope, known(params.personId))))
+      throw new Invalid({
+        form: "There is no second step, or this account is used outside your school too.",
+      });
+    return redirect(`/school/accounts/${params.personId}?done=step-taken`);
+  },
+});
+
 export const action = defineIntents({
   permission: "staff.edit",
-  intents: { "make a reset link": makingReset, "sign out there": signingOut },
+  intents: {
+    ...{ "make a reset link": makingReset, "sign out there": signingOut },
+    "take the second step away": takingStep,
+  },
 });
 
 /** How one person signs in to the school: where they are signed in now, and a link for another password. */
@@ -86,7 +105,7 @@ export default function OneAccount({
       {links ? <HandedLinks links={links} mails={mails} /> : null}
       {done && !links ? (
         <p role="status" className="mb-4 w-fit rounded-lg bg-arrival px-4 py-2">
-          Signed out there.
+          {done === "step-taken" ? "The second step is taken away." : "Signed out there."}
         </p>
       ) : null}
       <section aria-labelledby="sessions" className="no-print max-w-3xl">
@@ -163,6 +182,27 @@ export default function OneAccount({
               </button>
             </Form>
           )}
+        </section>
+      ) : null}
+      {line.hasStep && !line.isElsewhere && !isSelf ? (
+        <section aria-labelledby="step" className="no-print mt-8 max-w-3xl">
+          <h2 id="step" className="text-lg font-bold">
+            Second step
+          </h2>
+          <Form method="post" className="mt-1 grid gap-2">
+            <p className="text-[0.9375rem]">
+              {line.name} is asked for a code after the password. Take it away only when you have spoken with{" "}
+              {line.name} and both phone and recovery codes are lost.
+            </p>
+            <button
+              className="btn btn-plain w-fit"
+              name="intent"
+              value="take the second step away"
+              disabled={busy}
+            >
+              Take the second step away
+            </button>
+          </Form>
         </section>
       ) : null}
     </>

@@ -27,11 +27,11 @@ export function loader({ request, context }: Route.LoaderArgs) {
 }
 
 const personSchema = z.object({
-  given: text(100, "has no name"),
-  family: text(100, "has no family name"),
   email: z
     .string()
     .check(z.minLength(1, "has no e-mail"), z.maxLength(254, "has an e-mail that is too long")),
+  given: text(100, "has no name"),
+  family: text(100, "has no family name"),
   position: z.string().check(z.maxLength(100, "has a position of more than 100 characters")),
 });
 

@@ -33,7 +33,7 @@ export function loader({ context, params }: Route.LoaderArgs) {
         name: [ticket.givenName, ticket.familyName].filter(Boolean).join(" "),
         email: ticket.email,
         hasAccount: ticket.accountId !== null,
-        until: ticket.expiresAt.slice(0, 10),
+        until: ticket.lastDay,
       },
     };
   }, context.pulse);
@@ -77,7 +77,7 @@ export function action({ request, context, params: { token } }: Route.ActionArgs
       return wrong(problems, status);
     }
     if (joined === null)
-      return wrong({ form: "This account is in the school already, or the link was used meanwhile." }, 409);
+      return wrong({ form: "This account is in the school already, or the link was used before." }, 409);
     const signedIn = await enter(database, joined.accountId, browser, joined.schoolId);
     if (!signedIn.ok && signedIn.verdict === "second-step")
       throw redirect("/second-step", { headers: { "Set-Cookie": halfCookie(signedIn.halfToken, secure) } });
@@ -100,6 +100,8 @@ export default function Join({ loaderData: { invited }, actionData }: Route.Comp
         administrator of your school for another one.
       </SpentLink>
     );
+  // Of the two forms on this page the one with an address was sent.
+  const isMine = typed?.["email"] !== undefined;
   const withMine = (
     <Form method="post" className="grid gap-4" noValidate>
       <Field
@@ -115,7 +117,7 @@ export default function Join({ loaderData: { invited }, actionData }: Route.Comp
         name="password"
         type="password"
         autoComplete="current-password"
-        problem={problems["password"]}
+        problem={isMine ? problems["password"] : undefined}
       />
       <button
         className={`btn w-full ${invited.hasAccount ? "btn-primary" : "btn-plain"}`}
@@ -129,7 +131,7 @@ export default function Join({ loaderData: { invited }, actionData }: Route.Comp
   );
   return (
     <TitlePage
-      title={invited.school}
+      title={`Join ${invited.school}`}
       lead={`Hello ${invited.name}. Your colleagues record here what their students do, and would like you with them.`}
     >
       <FormProblem>{problems["form"]}</FormProblem>
@@ -147,15 +149,12 @@ export default function Join({ loaderData: { invited }, actionData }: Route.Comp
             You will sign in as <b>{invited.email}</b>. Choose a password.
           </p>
           <Form method="post" className="grid gap-4" noValidate>
-            <NewPassword
-              email={invited.email}
-              problem={typed?.["email"] === undefined ? problems["password"] : undefined}
-            />
+            <NewPassword email={invited.email} problem={isMine ? undefined : problems["password"]} />
             <button className="btn btn-primary w-full" name="intent" value="make an account" disabled={busy}>
               {busy ? "Making it …" : "Make my account"}
             </button>
           </Form>
-          <details className="mt-6" open={typed?.["email"] !== undefined}>
+          <details className="mt-6" open={isMine}>
             <summary className="min-h-8 cursor-pointer text-fine font-bold">
               I have an account from another school
             </summary>

@@ -14,6 +14,7 @@ create table gate.known_devices (
 );
 
 alter table gate.memberships add column last_in timestamptz;
+update gate.memberships m set last_in = (select max(s.opened_at) from gate.sessions s where s.account_id = m.account_id and s.school_id = m.school_id);
 create unique index memberships_by_person on gate.memberships (school_id, person_id);
 
 -- What a link is for. An invitation names a person of a school, a reset an account.
@@ -212,10 +213,10 @@ end $$;
 
 -- A ticket that is open: not used, not taken back, not run out, its person still there and its account as it was.
 create function gate.open_ticket(p_ticket uuid)
-returns table (ticket_id uuid, purpose text, school_id uuid, person_id uuid, account_id uuid, school_name text, locale text, given_name text,
-  family_name text, email text, expires_at timestamptz)
+returns table (ticket_id uuid, purpose text, school_id uuid, person_id uuid, account_id uuid, school_name text, locale text, time_zone text,
+  given_name text, family_name text, email text, expires_at timestamptz)
 language sql stable security definer set search_path = pg_catalog, pg_temp as $$
-  select t.ticket_id, t.purpose, t.school_id, t.person_id, coalesce(t.account_id, held.account_id), sc.name, sc.locale, p.given_name,
+  select t.ticket_id, t.purpose, t.school_id, t.person_id, coalesce(t.account_id, held.account_id), sc.name, sc.locale, sc.time_zone, p.given_name,
     p.family_name, coalesce(a.email, p.email), t.expires_at
   from gate.tickets t
   left join gate.accounts a on a.account_id = t.account_id
@@ -228,17 +229,17 @@ $$;
 
 -- Adds a link to a ticket that is open, and answers with whom it is for; nothing where it is not open.
 create function gate.add_ticket_link(p_ticket uuid, p_token_hash bytea)
-returns table (purpose text, school_name text, locale text, given_name text, family_name text, email text, expires_at timestamptz)
+returns table (purpose text, school_name text, locale text, time_zone text, given_name text, family_name text, email text, expires_at timestamptz)
 language plpgsql security definer set search_path = pg_catalog, pg_temp as $$
 begin
   insert into gate.ticket_links (token_hash, ticket_id) select p_token_hash, o.ticket_id from gate.open_ticket(p_ticket) o;
-  return query select o.purpose, o.school_name, o.locale, o.given_name, o.family_name, o.email, o.expires_at from gate.open_ticket(p_ticket) o;
+  return query select o.purpose, o.school_name, o.locale, o.time_zone, o.given_name, o.family_name, o.email, o.expires_at from gate.open_ticket(p_ticket) o;
 end $$;
 
 -- What a link opens; nothing once it is used, taken back or run out.
 create function gate.ticket_of(p_token_hash bytea)
-returns table (ticket_id uuid, purpose text, school_id uuid, person_id uuid, account_id uuid, school_name text, locale text, given_name text,
-  family_name text, email text, expires_at timestamptz)
+returns table (ticket_id uuid, purpose text, school_id uuid, person_id uuid, account_id uuid, school_name text, locale text, time_zone text,
+  given_name text, family_name text, email text, expires_at timestamptz)
 language sql stable security definer set search_path = pg_catalog, pg_temp as $$
   select o.* from gate.ticket_links l, lateral gate.open_ticket(l.ticket_id) o where l.token_hash = p_token_hash
 $$;
@@ -282,13 +283,14 @@ end $$;
 -- How the people of this school sign in: the address of the account, when they last did, what was sent to them, in how many places they are.
 create function gate.accounts_here()
 returns table (person_id uuid, account_email text, last_in timestamptz, invited_at timestamptz, invited_until timestamptz, reset_until timestamptz,
-  is_elsewhere boolean, open_sessions integer)
+  is_elsewhere boolean, open_sessions integer, has_step boolean)
 language sql stable security definer set search_path = pg_catalog, pg_temp as $$
   select p.person_id, a.email, m.last_in, t.made_at, t.expires_at, r.expires_at,
     exists (select 1 from gate.memberships o where o.account_id = m.account_id and o.school_id <> p.school_id)
       or exists (select 1 from gate.district_people d where d.account_id = m.account_id),
     (select count(*)::int from gate.sessions s where s.account_id = m.account_id and s.school_id = p.school_id
-      and s.ended_at is null and s.expires_at > now() and s.seen_at > now() - interval '2 hours')
+      and s.ended_at is null and s.expires_at > now() and s.seen_at > now() - interval '2 hours'),
+    exists (select 1 from gate.second_steps st where st.account_id = m.account_id and st.confirmed_at is not null)
   from public.people p
   left join gate.memberships m on m.school_id = p.school_id and m.person_id = p.person_id
   left join gate.accounts a on a.account_id = m.account_id
