@@ -13,6 +13,13 @@ export default [
   route("account/second-step", "routes/account/own-second-step.tsx"),
   route("schools", "routes/sign-in/schools.tsx"),
 
+  // The family's pages: by a link and a code, or by an account.
+  route("family", "routes/family/entrance.tsx"),
+  route("family/open/:token", "routes/family/open-link.tsx"),
+  route("family/:guardianId", "routes/family/family-page.tsx"),
+  route("family/:guardianId/editions/:editionId", "routes/family/family-edition.tsx"),
+  route("family/:guardianId/pictures/:pictureId", "routes/family/family-picture.ts"),
+
   layout("routes/frame/frame.tsx", [
     route("caseload", "routes/caseload/caseload.tsx"),
     route("today", "routes/today/today.tsx"),
@@ -69,6 +76,7 @@ export default [
     ]),
     route("students/:studentId/edit", "routes/student/edit-student.tsx", { id: "edit-student" }),
     route("students/:studentId/circle", "routes/circle/circle.tsx"),
+    route("students/:studentId/family", "routes/family/guardians.tsx"),
     route("students/:studentId/order", "routes/student/order.tsx"),
     route("students/:studentId/copy", "routes/student/copy.tsx"),
     route("students/:studentId/release", "routes/editions/release.ts"),

@@ -6,6 +6,33 @@ export const school = { name: "Larkspur Bay School", timeZone: "America/Los_Ange
 /** Students whose families read Spanish, by given name. */
 export const familiesReadSpanish: readonly string[] = ["Juniper"];
 
+/** The secret of the demo's link for Juniper's family. It opens invented data only, and only with a code. */
+export const demoFamilyLink = "demo-link-of-marisol-reyes-for-junie-larksp";
+
+/** Guardians of the demo, and how they come in. */
+export const guardians: readonly {
+  given: string;
+  name: string;
+  relation: string;
+  email: string;
+  language: "en" | "es";
+  way: "account" | "link" | null;
+  noAccess?: string;
+}[] = [
+  {
+    ...{ given: "Wren", name: "Lena Abara", relation: "mother", email: "lena.abara@home.example" },
+    ...{ language: "en", way: "account" },
+  },
+  {
+    ...{ given: "Juniper", name: "Marisol Reyes", relation: "mother", email: "marisol.reyes@home.example" },
+    ...{ language: "es", way: "link" },
+  },
+  {
+    ...{ given: "Juniper", name: "Dario Reyes", relation: "father", email: "dario.reyes@home.example" },
+    ...{ language: "es", way: null, noAccess: "Court order of September 14; ask the principal." },
+  },
+];
+
 /** The school's own words for areas of goals and for settings. */
 export const lists = {
   area: [

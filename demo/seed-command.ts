@@ -1,5 +1,7 @@
 import { connect } from "#server/db/connection.ts";
-import { school } from "./school.ts";
+import { setDistrictPerson } from "#server/db/accounts.ts";
+import { emailOf, people, school } from "./school.ts";
+import { seedSecondSchool } from "./second-school.ts";
 import { seedDemo } from "./seed.ts";
 
 const owner = connect(process.env["OWNER_DATABASE_URL"] ?? "", { max: 2 });
@@ -9,7 +11,11 @@ try {
     [school.timeZone],
   );
   const row = rows[0];
-  if (row && !row.there) await seedDemo(owner, { today: row.today });
+  if (row && !row.there) {
+    await seedDemo(owner, { today: row.today });
+    await seedSecondSchool(owner);
+    await setDistrictPerson(owner, emailOf(people.desmond), true);
+  }
 } finally {
   await owner.destroy();
 }

@@ -32,6 +32,7 @@ import {
 import { seedEditions } from "./seed-editions.ts";
 import { seedJots } from "./seed-jots.ts";
 import { seedRatings } from "./seed-ratings.ts";
+import { seedFamily } from "./seed-family.ts";
 import { seedStatements } from "./seed-statements.ts";
 import { seedIncidents } from "./seed-incidents.ts";
 import { templates } from "./templates.ts";
@@ -407,6 +408,12 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       students: (tables["students"] ?? []).map(({ student_id, given_name }) => ({
         ...{ studentId: String(student_id), given: String(given_name) },
       })),
+    });
+    await seedFamily(trx, {
+      ...{ schoolId, firstDay, passwordHash, noorId: personIds.noor, newId: jotIdAt },
+      day: schoolDay(daysOfStory - 1),
+      studentOf: (given) =>
+        String(tables["students"]?.find(({ given_name }) => given_name === given)?.["student_id"]),
     });
     await seedStatements(trx, {
       ...{ schoolId, firstDay, actorOf, personIds, newId: jotIdAt, day: schoolDay(daysOfStory - 1) },

@@ -146,9 +146,13 @@ function say(url, { setUpCode, mailbox }) {
   if (options.demo) {
     console.log("  Demo accounts, password for all: gentle margin demo");
     console.log("    noor.halloran@larkspurbay.example      case manager, leads all 14 students");
-    console.log("    ines.okafor@larkspurbay.example        speech-language pathologist, records for some");
+    console.log("    ines.okafor@larkspurbay.example        speech-language pathologist, in two schools");
     console.log("    gus.lindqvist@larkspurbay.example      adapted PE, outside Wren's circle");
-    console.log("    desmond.achterberg@larkspurbay.example principal, in no circle\n");
+    console.log("    desmond.achterberg@larkspurbay.example principal, in no circle; sees the district");
+    console.log("    petra.lindahl@heronpoint.example       leads the one student of a second school");
+    console.log("    lena.abara@home.example                Wren's mother, signs in with an account\n");
+    console.log(`  Junie's mother reads in Spanish by a link; its code is mailed, to the mailbox above:`);
+    console.log(`    ${url}/family/open/demo-link-of-marisol-reyes-for-junie-larksp\n`);
   }
   console.log("Ctrl-C stops it.\n");
 }

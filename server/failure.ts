@@ -12,6 +12,7 @@ type SecurityEvent =
   | "sign-in failed"
   | "second step failed"
   | "password not changed"
+  | "family code failed"
   | "PIN failed"
   | "limit reached"
   | "not permitted"

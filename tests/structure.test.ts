@@ -152,6 +152,7 @@ describe("migrations", () => {
       "021-jots.ts",
       "022-audiences.ts",
       "023-statements.ts",
+      "027-family.ts",
     ];
     const folder = join(project, "server", "db", "migrations");
     const takesAway =

@@ -1,8 +1,10 @@
+import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { JotsBlock, PicturesBlock, StepChart } from "#core/report/document.ts";
 import type { Language } from "#core/words/en.ts";
 import { lineMarks } from "#core/report/line-marks.ts";
 import { RatersColumns } from "./raters-table.tsx";
+import { useReportPaths } from "./report-paths.ts";
 
 const [wide, rowHeight, left, above, below] = [560, 26, 190, 10, 24];
 
@@ -62,6 +64,25 @@ function StepDrawing({ chart, description }: { chart: StepChart; description: st
   );
 }
 
+/** A way to a page of the staff; for readers who have none, its words alone. */
+function PageLink({
+  to,
+  className,
+  children,
+}: {
+  to: string | null;
+  className?: string;
+  children: ReactNode;
+}) {
+  return to === null ? (
+    <span className={className}>{children}</span>
+  ) : (
+    <Link className={className} to={to}>
+      {children}
+    </Link>
+  );
+}
+
 /** The jots of one category: levels over time, counts, the latest words and the raters. */
 export function JotsSection({
   jots,
@@ -73,6 +94,7 @@ export function JotsSection({
   language?: Language | undefined;
 }) {
   const { title, counts, chart, levels, latest, raters } = jots;
+  const paths = useReportPaths();
   const explained = levels.filter(({ meaning }) => meaning !== "");
   return (
     <section className="report-list" aria-label={title}>
@@ -95,10 +117,10 @@ export function JotsSection({
       {latest ? (
         <p className="mt-1 leading-relaxed" dir="auto">
           <span className="report-by">{latest.label}:</span> {latest.text}{" "}
-          <Link className="report-by no-underline" to={`/students/${studentId}/${latest.page}`}>
+          <PageLink className="report-by no-underline" to={paths.page(studentId, latest.page)}>
             {latest.by}
             {latest.teamOnly ? ` · ${lineMarks[language].teamOnly}` : ""}
-          </Link>
+          </PageLink>
         </p>
       ) : null}
       {raters ? <RatersColumns table={raters} /> : null}
@@ -108,19 +130,20 @@ export function JotsSection({
 
 /** Pictures of jots with their captions. */
 export function JotPicturesRow({ items, studentId }: { items: PicturesBlock["items"]; studentId: string }) {
+  const paths = useReportPaths();
   return (
     <ul className="report-pictures">
       {items.map(({ pictureId, caption, width, height, by, page }) => (
         <li key={pictureId}>
           <figure>
-            <Link to={`/students/${studentId}/${page}`}>
+            <PageLink to={paths.page(studentId, page)}>
               <img
-                src={`/students/${studentId}/pictures/${pictureId}`}
+                src={paths.picture(studentId, pictureId)}
                 alt={caption}
                 {...{ width, height }}
                 loading="lazy"
               />
-            </Link>
+            </PageLink>
             <figcaption>
               <span dir="auto">{caption}</span> <span className="report-by">{by}</span>
             </figcaption>

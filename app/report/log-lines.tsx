@@ -2,6 +2,7 @@ import { Link } from "react-router";
 import type { Language } from "#core/words/en.ts";
 import { lineMarks } from "#core/report/line-marks.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
+import { useReportPaths } from "./report-paths.ts";
 
 function Line({
   line: { sentence, note, by, revision, page, pictures = [], link, teamOnly, noteForTeam },
@@ -15,6 +16,8 @@ function Line({
   language: Language;
 }) {
   const says = lineMarks[language];
+  const paths = useReportPaths();
+  const history = paths.page(studentId, page);
   return (
     <li className={`report-entry ${arrived ? "arrived" : ""}`}>
       <span dir="auto">
@@ -31,7 +34,7 @@ function Line({
       {pictures.map(({ pictureId, words, isHere }) => (
         <span key={pictureId} className="report-by" dir="auto">
           {isHere ? (
-            <a className="link" href={`/students/${studentId}/pictures/${pictureId}`}>
+            <a className="link" href={paths.picture(studentId, pictureId)}>
               {words}
             </a>
           ) : (
@@ -44,8 +47,9 @@ function Line({
         {teamOnly ? ` · ${says.teamOnly}` : ""}
         {noteForTeam ? ` · ${says.noteForTeam}` : ""}
         {revision > 1 ? " · " : ""}
-        {revision > 1 ? (
-          <Link className="link" to={`/students/${studentId}/${page}`}>
+        {revision > 1 && history === null ? says.corrected : null}
+        {revision > 1 && history !== null ? (
+          <Link className="link" to={history}>
             {says.corrected}
             <span className="screen-only">, {says.seeHistory}</span>
           </Link>

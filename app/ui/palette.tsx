@@ -29,6 +29,8 @@ const actions: Place[] = [
   { label: "Timetable", hint: "of the school", to: "/school/week" },
   { label: "Groups", hint: "of the school", to: "/school/groups" },
   { label: "Staff", hint: "of the school", to: "/school/staff" },
+  { label: "Accounts", hint: "who can sign in, invitations", to: "/school/accounts" },
+  { label: "Schools", hint: "turn to another school", to: "/schools" },
   { label: "Goal templates", hint: "of the school", to: "/school/templates" },
   ...guideContents.map(({ slug, title, words }) => ({
     label: `Guide: ${title}`,

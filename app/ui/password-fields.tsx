@@ -5,11 +5,13 @@ export function NewPassword({
   email,
   name = "password",
   label = "Password",
+  hint = "At least 12 characters; a few words are good. None of the most common ones.",
   problem,
 }: {
   email: string;
   name?: string;
   label?: string;
+  hint?: string;
   problem: string | undefined;
 }) {
   return (
@@ -21,7 +23,7 @@ export function NewPassword({
         type="password"
         autoComplete="new-password"
         problem={problem}
-        hint="At least 12 characters; a few words are good. None of the most common ones."
+        hint={hint}
       />
     </>
   );

@@ -66,6 +66,10 @@ export const permissions = {
   "circle.read": ["lead", "record", "read", "administrator"],
   "circle.edit": ["lead", "administrator"],
   "circles.edit": ["administrator", "case manager"],
+  "family.read": ["lead", "record", "read"],
+  "family.edit": ["lead"],
+  "family.answer": ["lead"],
+  "family.ask": ["link"],
   "names.read": ["member"],
   "names.remember": ["lead", "record"],
 } as const satisfies Record<string, readonly Who[]>;

@@ -154,6 +154,13 @@ export const limitedStep = <T>(
   attempt: () => Promise<T | null>,
 ): Promise<Tried<T>> => limited(database, { prefix: "second-step", points: 5, key: accountId }, attempt);
 
+/** A try of the code that opens a guardian's link: five may fail in a quarter of an hour. */
+export const limitedFamilyCode = <T>(
+  database: Database,
+  guardianId: string,
+  attempt: () => Promise<T | null>,
+): Promise<Tried<T>> => limited(database, { prefix: "family-code", points: 5, key: guardianId }, attempt);
+
 /** A try of the code that is printed where the server was started: ten may fail in a quarter of an hour. */
 export const limitedSetUp = <T>(database: Database, attempt: () => Promise<T | null>): Promise<Tried<T>> =>
   limited(database, { prefix: "set-up", points: 10, key: "code" }, attempt);

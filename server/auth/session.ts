@@ -25,6 +25,7 @@ import {
   replaceHash,
   type SchoolOfAccount,
 } from "../db/sessions.ts";
+import { isFamilySession, openFamilyAccount } from "../db/family-access.ts";
 import type { PersonActor } from "../access/actor.ts";
 import { agentWords } from "./agent-words.ts";
 import { hashPassword, isOldHash, passwordMatches } from "./password.ts";
@@ -75,6 +76,16 @@ export const readHalf = (request: Request, secure: boolean): string | null =>
 export const halfCookie = (token: string, secure: boolean): string =>
   cookie(halfCookieName(secure), token, secure, token === "" ? 0 : 600);
 
+const familyCookieName = (secure: boolean) => `${cookieName(secure)}-family`;
+
+/** The token of a family's session from the cookie of a request. */
+export const familyCookieToken = (request: Request, secure: boolean): string | null =>
+  tokenFrom(request, familyCookieName(secure));
+
+/** The `Set-Cookie` header of a family's session; an empty token deletes it. */
+export const familyCookie = (token: string, secure: boolean): string =>
+  cookie(familyCookieName(secure), token, secure, token === "" ? 0 : undefined);
+
 /** The headers of an answer that signs a browser in: its session, and what its device is known by for the next 400 days. */
 export function signedInHeaders({ token, deviceToken }: SignedIn, secure: boolean): Headers {
   const headers = new Headers({ "Set-Cookie": sessionCookie(token, secure) });
@@ -123,7 +134,15 @@ export interface HalfSignedIn {
   halfToken: string;
 }
 
-export type SignIn = SignedIn | HalfSignedIn | { ok: false; verdict: "wrong" | "no-school" | SlowDown };
+/** The account is in no school and is family of a student: what the browser keeps for the family's pages. */
+export interface FamilySignedIn {
+  ok: false;
+  verdict: "family";
+  familyToken: string;
+}
+
+export type SignIn =
+  SignedIn | HalfSignedIn | FamilySignedIn | { ok: false; verdict: "wrong" | "no-school" | SlowDown };
 
 /** A secret of 256 bits, as it stands in a cookie or a link. */
 export const newToken = (): string => randomBytes(32).toString("base64url");
@@ -156,6 +175,22 @@ export async function enter(
   return { ok: false, verdict: "second-step", halfToken };
 }
 
+/** Opens a family's session for an account whose password was shown to be known; null where it is tied to no student. */
+export async function enterFamily(database: Database, accountId: string): Promise<string | null> {
+  const token = newToken();
+  return (await openFamilyAccount(database, accountId, hashToken(token))) ? token : null;
+}
+
+/** The same for the account behind a session; null where the session is over, or the account tied to no student. */
+export async function enterOwnFamily(database: Database, token: string): Promise<string | null> {
+  const account = await findOwnAccount(database, hashToken(token));
+  return account && enterFamily(database, account.account_id);
+}
+
+/** Is the account behind a session tied to a student as family? */
+export const isFamily = (database: Database, token: string | null): Promise<boolean> =>
+  token === null ? Promise.resolve(false) : isFamilySession(database, hashToken(token));
+
 /** Opens a session of an account that has shown all it is asked for: in a school that is named, or else in the one it used last. */
 export async function openSession(
   database: Database,
@@ -165,7 +200,12 @@ export async function openSession(
 ): Promise<SignIn> {
   const schools = await listSchoolsOf(database, accountId);
   const school = schoolId === undefined ? schools[0] : schools.find((one) => one.schoolId === schoolId);
-  if (!school) return { ok: false, verdict: "no-school" };
+  if (!school) {
+    const familyToken = await enterFamily(database, accountId);
+    return familyToken === null
+      ? { ok: false, verdict: "no-school" }
+      : { ok: false, verdict: "family", familyToken };
+  }
   const token = newToken();
   await insertSession(
     database,

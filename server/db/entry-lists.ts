@@ -1,12 +1,12 @@
 import { groupBy } from "#core/lists/group-by.ts";
-import type { PersonScope, Scope } from "../access/scope.ts";
+import type { Scope } from "../access/scope.ts";
 import { entryColumns, type EntryRow, entryTables, toEntry } from "./rows.ts";
 import type { Entry } from "#core/model/entry.ts";
 import type { Wanted } from "./wanted.ts";
 
 /** A student's kept entries, newest first, as the report holds them. */
 export async function listEntries(
-  scope: PersonScope,
+  scope: Scope,
   studentId: string,
   { limit = null, ids = null }: Wanted,
 ): Promise<Entry[]> {
@@ -21,7 +21,7 @@ export async function listEntries(
 }
 
 /** One goal's kept entries in the order observed. */
-export async function listGoalEntries(scope: PersonScope, goalId: string): Promise<Entry[]> {
+export async function listGoalEntries(scope: Scope, goalId: string): Promise<Entry[]> {
   const { rows } = await scope.trx.raw<{ rows: EntryRow[] }>(
     `select ${entryColumns} from ${entryTables}
      where e.school_id = :schoolId and e.goal_id = :goalId and e.state = 'kept' order by e.observed_at, e.entry_id`,
@@ -32,7 +32,7 @@ export async function listGoalEntries(scope: PersonScope, goalId: string): Promi
 
 /** The kept entries of several goals through a day, each goal's in the order observed. */
 export async function listEntriesOfGoals(
-  scope: PersonScope,
+  scope: Scope,
   goalIds: readonly string[],
   through: string,
 ): Promise<Map<string, Entry[]>> {
@@ -55,11 +55,7 @@ export async function countEverRecorded({ trx, schoolId }: Scope, goalId: string
 }
 
 /** One entry of a student, a removed one too; null where there is none. */
-export async function findEntry(
-  scope: PersonScope,
-  studentId: string,
-  entryId: string,
-): Promise<Entry | null> {
+export async function findEntry(scope: Scope, studentId: string, entryId: string): Promise<Entry | null> {
   const { rows } = await scope.trx.raw<{ rows: EntryRow[] }>(
     `select ${entryColumns} from ${entryTables}
      where e.school_id = :schoolId and e.student_id = :studentId and e.entry_id = :entryId`,

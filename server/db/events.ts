@@ -35,6 +35,21 @@ interface Acts {
   edition: "made" | "shared";
   audience: "changed";
   release: "made" | "taken back";
+  /** A guardian of the student, whose id is the thing's. `opened`: they read the family's page. */
+  guardian:
+    | "made"
+    | "changed"
+    | "removed"
+    | "link made"
+    | "link taken back"
+    | "code made"
+    | "refused"
+    | "allowed again"
+    | "opened"
+    | "asked"
+    | "answered";
+  /** With the student's majority. */
+  rights: "birth date noted" | "passed, family ended" | "passed, family reads on" | "taken back";
   absence: "marked" | "taken back";
   /** Of a person in a student's circle, whose id is the thing's. */
   circle: "added" | "changed" | "ended" | "handed over";

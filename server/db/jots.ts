@@ -259,7 +259,7 @@ function toJot(row: JotRow): Jot {
 
 /** A student's jots that are not removed, the newest first; those of a span of days, both included, where one is given. */
 export async function listJots(
-  scope: PersonScope,
+  scope: Scope,
   studentId: string,
   { limit = null, ids = null, span = null }: Wanted & { span?: ReportSpan | null },
 ): Promise<Jot[]> {

@@ -1,5 +1,5 @@
 import type { MadePicture } from "../attachments/make-picture.ts";
-import { type PersonScope, requirePermission } from "../access/scope.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { Invalid, notFound } from "../errors.ts";
 import type { SaveOutcome } from "./entries.ts";
 import { recordEvent } from "./events.ts";
@@ -63,7 +63,7 @@ export interface FoundPicture {
  * @throws NotFound
  */
 export async function findPicture(
-  { trx, schoolId }: PersonScope,
+  { trx, schoolId }: Scope,
   studentId: string,
   pictureId: string,
 ): Promise<FoundPicture> {

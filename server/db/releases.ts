@@ -66,7 +66,7 @@ export async function isReleased(
  * What of a student is released to the family now, the newest first, in the words in which the family reads it. What is removed, or for
  * the team only by now, is left out.
  */
-export async function listReleased(scope: PersonScope, studentId: string): Promise<ReportLine[]> {
+export async function listReleased(scope: Scope, studentId: string): Promise<ReportLine[]> {
   const { rows } = await scope.trx.raw<{ rows: { thing: ReleasedThing; thing_id: string }[] }>(
     "select thing, thing_id from releases where school_id = ? and student_id = ?",
     [scope.schoolId, studentId],

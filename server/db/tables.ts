@@ -79,7 +79,7 @@ export interface Tables {
     school_id: string;
     share_id: string;
     edition_id: string;
-    how: "printed" | "in the meeting" | "mailed" | "other";
+    how: "printed" | "in the meeting" | "mailed" | "family page" | "other";
     shared_on: string;
     note: string | null;
     person_id: string;
@@ -128,6 +128,17 @@ export interface Tables {
     device_at: Date | null;
     observer_id: string | null;
     clock_ahead: string | null;
+  };
+  family_questions: {
+    school_id: string;
+    question_id: string;
+    student_id: string;
+    guardian_id: string;
+    words: string;
+    asked_at: Date;
+    answer: string | null;
+    answered_by: string | null;
+    answered_at: Date | null;
   };
   goal_decisions: {
     school_id: string;
@@ -220,6 +231,19 @@ export interface Tables {
     name: string;
     meets: unknown;
     retired_on: string | null;
+  };
+  guardians: {
+    school_id: string;
+    guardian_id: string;
+    student_id: string;
+    name: string;
+    relation: string;
+    email: string | null;
+    language: "en" | "es";
+    no_access_reason: string | null;
+    person_id: string;
+    made_at: Date;
+    removed_at: Date | null;
   };
   handovers: {
     school_id: string;
@@ -540,6 +564,8 @@ export interface Tables {
     source_id: string | null;
     left_on: string | null;
     initials: string | null;
+    born_on: string | null;
+    family_after: "ended" | "student agrees" | null;
   };
   tallies: {
     school_id: string;

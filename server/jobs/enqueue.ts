@@ -11,6 +11,12 @@ export interface MailJob {
   origin: string;
 }
 
+/** A code for the link of a guardian. It is made when it is sent, so that no queue holds one. */
+export interface FamilyCodeJob {
+  schoolId: string;
+  guardianId: string;
+}
+
 /** Every queue with what its jobs carry. */
 export interface JobData {
   /** Once a night: one job for each school. */
@@ -20,7 +26,7 @@ export interface JobData {
   /** Compares a school's summaries with its entries; `again`: a second look after something was mended. */
   "check-summaries": { schoolId: string; again: boolean };
   /** A message to one person. */
-  mail: MailJob;
+  mail: MailJob | FamilyCodeJob;
 }
 
 export type JobQueue = keyof JobData;

@@ -2,6 +2,7 @@ import pRetry, { AbortError } from "p-retry";
 import PgBoss from "pg-boss";
 import type { Database } from "../db/connection.ts";
 import { listSchoolIds } from "../db/sessions.ts";
+import { mailFamilyCode } from "../dispatch/family-mail.ts";
 import { mailTicket } from "../dispatch/ticket-mail.ts";
 import type { Mailer } from "../dispatch/mailer.ts";
 import { log, loggableError } from "../failure.ts";
@@ -56,7 +57,10 @@ async function runJobs(
     },
     "back-up": () => backUp?.() ?? Promise.resolve(),
     "check-summaries": ({ schoolId, again }) => checkSummaries(database, schoolId, { again }),
-    mail: (job) => (mailer ? mailTicket(database, mailer, job) : Promise.resolve()),
+    mail: async (job) => {
+      if (mailer === null) return;
+      await ("ticketId" in job ? mailTicket(database, mailer, job) : mailFamilyCode(database, mailer, job));
+    },
   };
   const work = <Name extends JobQueue>(name: Name, every = pollingIntervalSeconds) =>
     boss.work<JobData[Name]>(name, { pollingIntervalSeconds: every }, async ([job]) => {

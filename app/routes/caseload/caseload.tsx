@@ -6,6 +6,7 @@ import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { listGroups } from "#server/db/groups.ts";
+import { listFamilyReminders } from "#server/db/guardians.ts";
 import { listColleagues } from "#server/db/handovers.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { listCaseloadGoals, listCaseManagers, listStudents } from "#server/db/students.ts";
@@ -16,7 +17,7 @@ import type { StandingKey } from "#core/progress/standing.ts";
 import { judgeGoal } from "#core/progress/goal-figures.ts";
 import { reportWeek } from "#core/schedule/report-week.ts";
 import { isQuiet, nextDueWords } from "#core/schedule/due-data.ts";
-import { daysAgo } from "#core/words/dates.ts";
+import { dateWithYear, daysAgo } from "#core/words/dates.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { scoreWords } from "#core/words/amounts.ts";
 import { counts, plural } from "#core/words/numbers.ts";
@@ -113,7 +114,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const all = students.map((student) => ({ ...student, goals: byStudent.get(student.studentId) ?? [] }));
     const measuring = [...new Set(goals.flatMap(({ measuredBy }) => measuredBy ?? []))];
     return {
-      ...{ today, chosen, reports: reportWeek(calendar, today) },
+      ...{ today, chosen, reports: reportWeek(calendar, today), families: await listFamilyReminders(scope) },
       mayAdd: may(scope.actor, "student.add", { circleRole: null }),
       any: students.length > 0,
       beginning: await beginningOf(scope, students.length > 0),
@@ -180,10 +181,12 @@ function Overview({
   goals,
   students,
   reports,
+  families,
 }: {
   goals: CaseloadGoal[];
   students: number;
   reports: LoaderData["reports"];
+  families: LoaderData["families"];
 }) {
   const of = (key: StandingKey) => goals.filter((goal) => goal.standing?.key === key).length;
   const quiet = goals.filter((goal) => goal.quiet).length;
@@ -203,6 +206,13 @@ function Overview({
     ...(reports
       ? [[`progress reports of ${reports.name}`, `/progress-reports/${reports.fromOn}`] as const]
       : []),
+    ...families.map(({ studentId, name, questions, comesOfAge }) => {
+      const says = [
+        questions > 0 && `${questions} ${plural(questions, "question")} from the family`,
+        comesOfAge && `turns 18 on ${dateWithYear(comesOfAge)}`,
+      ];
+      return [`${name}: ${says.filter(Boolean).join(", ")}`, `/students/${studentId}/family`] as const;
+    }),
   ];
   return (
     <p className="text-fine text-soft">
@@ -300,7 +310,7 @@ function LastFigure({ figure, counts }: { figure: string; counts: string | null 
 }
 
 export default function Caseload({
-  loaderData: { students, any, today, reports, mayAdd, beginning, chosen, offered },
+  loaderData: { students, any, today, reports, families, mayAdd, beginning, chosen, offered },
 }: Route.ComponentProps) {
   const added = Number(useSearchParams()[0].get("added") ?? 0);
   return (
@@ -321,6 +331,7 @@ export default function Caseload({
               goals={students.flatMap((student) => student.goals)}
               students={students.length}
               reports={reports}
+              families={families}
             />
           </div>
         ) : null}

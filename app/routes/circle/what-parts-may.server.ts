@@ -19,6 +19,8 @@ const acts: readonly (readonly [Permission, string])[] = [
   ["choices.edit", "Change the choice lists"],
   ["goal.edit", "Set up goals, decide, confirm"],
   ["edition.make", "Make editions, release to the family"],
+  ["family.read", "See who of the family reads"],
+  ["family.edit", "Give the family a link, answer it, refuse a guardian"],
   ["student.edit", "Change the student’s details"],
   ["circle.edit", "Say who is in the circle"],
 ];

@@ -25,6 +25,7 @@ export const shareWays: Record<ShareWay, string> = {
   printed: "Printed",
   "in the meeting": "In the meeting",
   mailed: "Mailed",
+  "family page": "On the family’s page",
   other: "In another way",
 };
 

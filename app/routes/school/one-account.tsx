@@ -191,8 +191,8 @@ export default function OneAccount({
           </h2>
           <Form method="post" className="mt-1 grid gap-2">
             <p className="text-[0.9375rem]">
-              {line.name} is asked for a code after the password. Take it away only when you have spoken with{" "}
-              {line.name} and both phone and recovery codes are lost.
+              {line.name} is asked for a code after the password. Take it away only after a talk in person,
+              when both phone and recovery codes are lost.
             </p>
             <button
               className="btn btn-plain w-fit"

@@ -1,7 +1,7 @@
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, redirectDocument } from "react-router";
 import { ownSecondStep, signInWithStep } from "#server/auth/second-step.ts";
-import { browserOf, halfCookie, readHalf, signedInHeaders } from "#server/auth/session.ts";
+import { browserOf, familyCookie, halfCookie, readHalf, signedInHeaders } from "#server/auth/session.ts";
 import { guarded } from "#server/access/answer.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
@@ -38,6 +38,11 @@ export function action({ request, context }: Route.ActionArgs) {
       const headers = signedInHeaders(done, context.secure);
       headers.append("Set-Cookie", halfCookie("", context.secure));
       throw redirectDocument(afterSignIn(done, read.values.to), { headers });
+    }
+    if (done.verdict === "family") {
+      const headers = new Headers({ "Set-Cookie": familyCookie(done.familyToken, context.secure) });
+      headers.append("Set-Cookie", halfCookie("", context.secure));
+      throw redirectDocument("/family", { headers });
     }
     if (done.verdict === "second-step" || !(await ownSecondStep(context.database, half)))
       throw redirect("/sign-in");

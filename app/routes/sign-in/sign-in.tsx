@@ -1,6 +1,14 @@
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, redirectDocument } from "react-router";
-import { browserOf, halfCookie, personOf, readToken, signedInHeaders, signIn } from "#server/auth/session.ts";
+import {
+  browserOf,
+  familyCookie,
+  halfCookie,
+  personOf,
+  readToken,
+  signedInHeaders,
+  signIn,
+} from "#server/auth/session.ts";
 import { anySchool } from "#server/db/sessions.ts";
 import { guarded } from "#server/access/answer.ts";
 import { useForm } from "#app/kit/use-form.ts";
@@ -40,6 +48,10 @@ export function action({ request, context }: Route.ActionArgs) {
     if (!signedIn.ok && signedIn.verdict === "second-step")
       throw redirect(to ? `/second-step?to=${encodeURIComponent(ownPath(to))}` : "/second-step", {
         headers: { "Set-Cookie": halfCookie(signedIn.halfToken, context.secure) },
+      });
+    if (!signedIn.ok && signedIn.verdict === "family")
+      throw redirectDocument("/family", {
+        headers: { "Set-Cookie": familyCookie(signedIn.familyToken, context.secure) },
       });
     if (!signedIn.ok) {
       const { problems, status } = tryProblem(

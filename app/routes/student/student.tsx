@@ -66,6 +66,9 @@ export default function StudentPage({
             <Link to={`/students/${student.studentId}/circle`} className="btn btn-plain">
               Circle
             </Link>
+            <Link to={`/students/${student.studentId}/family`} className="btn btn-plain">
+              Family
+            </Link>
             <Link to={`/students/${student.studentId}/incidents`} className="btn btn-plain">
               Incidents
             </Link>

@@ -25,6 +25,7 @@ import * as statements from "./023-statements.ts";
 import * as circle from "./024-circle.ts";
 import * as ownAccount from "./025-own-account.ts";
 import * as accounts from "./026-accounts.ts";
+import * as family from "./027-family.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -53,6 +54,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "024-circle": circle,
   "025-own-account": ownAccount,
   "026-accounts": accounts,
+  "027-family": family,
 };
 
 /** The migrations of this program, in order. */

@@ -1,0 +1,81 @@
+import type { familyPageEn } from "../en/family-page.ts";
+import { spanish } from "./spanish.ts";
+
+const spanishDate = (on: string) => spanish.date(on, "full");
+
+/** Las páginas propias de la familia, y el mensaje que trae un código. */
+export const familyPageEs: typeof familyPageEn = {
+  entranceTitle: "Para la familia",
+  entrance:
+    "Esta página se abre con el enlace que le dio la escuela. Si ya no se abre, pida otro a la persona encargada del plan.",
+  withAccount: "Tengo una cuenta",
+  schoolPage: (school) => `${school}: para la familia`,
+  askCode: (email) =>
+    `Para estar seguros de que es usted, enviamos un código de seis cifras a ${email}. Vale diez minutos.`,
+  askStaff:
+    "Para estar seguros de que es usted, esta página pide un código de seis cifras. Se lo da la persona encargada del plan; vale diez minutos.",
+  sendCode: "Envíenme un código",
+  codeSent: (email) => `El código va en camino a ${email}.`,
+  codeTooOften: "Se pidió un código demasiadas veces. Espere un cuarto de hora.",
+  code: "Código",
+  open: "Abrir",
+  wrongCode: "Este no es el código, o ya no vale. Pida otro.",
+  tooManyCodes: "Demasiados códigos equivocados. Espere un cuarto de hora.",
+  linkOver: "Este enlace ya no vale. Pida otro a la persona encargada del plan.",
+  forWhom: (guardian) => `Para ${guardian}`,
+  chooseStudent: "¿La página de quién?",
+  reports: "Informes",
+  noReports: "La escuela todavía no ha compartido un informe aquí.",
+  reportOf: (span) => span,
+  madeOn: (on) => `hecho el ${spanishDate(on)}`,
+  fromSchool: "De los días en la escuela",
+  noEntries: "Todavía no se ha compartido nada aquí.",
+  wordsTitle: "Qué significan las palabras",
+  words: [
+    [
+      "Meta",
+      "Lo que el estudiante aprende a hacer, y qué tan bien, para una fecha. El equipo la acordó con usted.",
+    ],
+    ["Punto de partida", "Lo que el estudiante podía hacer cuando empezó la meta."],
+    ["Lo más reciente", "El último resultado que se midió."],
+    [
+      "Lo esperado a esta fecha",
+      "Dónde estaría hoy el resultado si creciera de manera pareja desde el punto de partida hasta la meta.",
+    ],
+    ["Apoyo", "La ayuda que se dio: ninguna, una palabra, una seña, una mano."],
+    [
+      "Persona encargada del plan",
+      "La maestra o el maestro que cuida el plan. En esta página puede preguntarle lo que quiera.",
+    ],
+  ],
+  askTitle: "Una pregunta a la persona encargada del plan",
+  askHint: "Una pregunta a la vez. La respuesta aparece aquí.",
+  questionLabel: "Su pregunta",
+  ask: "Enviar la pregunta",
+  asked: "Su pregunta está con la persona encargada del plan.",
+  emptyQuestion: "Escriba primero su pregunta.",
+  longQuestion: "Como máximo 2,000 caracteres.",
+  oneWaiting: "Su pregunta anterior todavía espera respuesta.",
+  yourQuestion: (on) => `Usted preguntó el ${spanishDate(on)}`,
+  answer: (on) => `Respuesta, ${spanishDate(on)}`,
+  answeredOtherwise: (on) => `Respondida en persona, ${spanishDate(on)}`,
+  accountTitle: "La próxima vez sin enlace",
+  accountHint: (email) => `Elija una contraseña. Después entra con ${email} y ya no necesita el enlace.`,
+  password: "Contraseña",
+  passwordHint: "Al menos 12 caracteres; unas cuantas palabras sirven bien. Ninguna de las más comunes.",
+  weakPassword: "Elija al menos 12 caracteres, y ninguna de las contraseñas más comunes.",
+  keepAccount: "Crear una cuenta",
+  accountThere:
+    "Ya hay una cuenta con esta dirección: entre primero con ella y después abra otra vez el enlace.",
+  accountMade: "Ya tiene una cuenta. La próxima vez entre con su dirección y su contraseña.",
+  back: "Volver",
+  print: "Imprimir",
+  leave: "Cerrar esta página",
+  codeSubject: (school) => `Su código para ${school}`,
+  codeMail: (code, school) =>
+    `Su código: ${code}
+
+Escríbalo en la página de ${school} que abrió. Vale diez minutos y una sola vez.
+Si no lo pidió, borre este mensaje. Nadie puede abrir nada sin el enlace.
+`,
+};
