@@ -13,8 +13,11 @@ try {
   const row = rows[0];
   if (row && !row.there) {
     await seedDemo(owner, { today: row.today });
-    await seedSecondSchool(owner);
-    await setDistrictPerson(owner, emailOf(people.desmond), true);
+    // What a test wants of these it makes itself.
+    if (process.argv.includes("--with-neighbors")) {
+      await seedSecondSchool(owner);
+      await setDistrictPerson(owner, emailOf(people.desmond), true);
+    }
   }
 } finally {
   await owner.destroy();

@@ -308,7 +308,7 @@ async function main() {
     database = await openDatabase(options);
     if (options.demo)
       await step("Looking after the demo data", () =>
-        runTypeScript("demo/seed-command.ts", [], {
+        runTypeScript("demo/seed-command.ts", ["--with-neighbors"], {
           env: { ...process.env, OWNER_DATABASE_URL: database.ownerUrl },
         }),
       );

@@ -67,7 +67,7 @@ describe("who may do what", () => {
     const job = { kind: "job", schoolId: "school", name: "rebuild-summaries" } as const;
     const link = { kind: "link", schoolId: "school", linkId: "l", studentId: "wren" } as const;
     expect(of(job, "wren")).toEqual(["summaries.check"]);
-    expect(of(link, "wren")).toEqual(["report.read"]);
+    expect(of(link, "wren")).toEqual(["report.read", "family.ask"]);
     expect(of(link, "otis")).toEqual([]);
     expect(of({ kind: "student", schoolId: "school", studentId: "wren" }, "wren")).toEqual([]);
   });

@@ -227,7 +227,7 @@ describe("a guardian with an account", () => {
     expect((await her.load(familyPage.loader, ids)).name).toBe("Wren");
     expect(await refusedTo(her.load(familyPage.loader, await guardianOf("Marisol Reyes")))).toBe("/family");
     const wren = { studentId: demo.student("Wren") };
-    await noor.send(guardians.action, { intent: "take out", ...ids }, wren);
+    await noor.send(guardians.action, { intent: "remove", ...ids }, wren);
     expect(await refusedTo(her.load(familyPage.loader, ids))).toBe("/family");
     expect(await signIn(db.app, { ...lena, password: demoPassword })).toEqual({
       ok: false,

@@ -161,7 +161,7 @@ export const action = defineIntents({
   intents: {
     ...{ "save the guardian": saving, "make a link": linking, "make a code": coding },
     ...{ "take the link back": revoking, refuse: refusing, "allow again": allowing },
-    ...{ "take out": removing, answer: answering, "save the rights": notingRights },
+    ...{ remove: removing, answer: answering, "save the rights": notingRights },
   },
 });
 
@@ -305,7 +305,7 @@ function GuardianLine({
             open={(isAboutThis && Object.keys(sent.problems).length > 0) || undefined}
           >
             <summary className="w-fit cursor-pointer py-1.5 text-fine font-bold text-soft">
-              Change, refuse or take out<span className="sr-only">: {name}</span>
+              Change, refuse or remove<span className="sr-only">: {name}</span>
             </summary>
             <KeptForm draft={`guardian ${guardianId}`} method="post" className="mt-2 grid gap-3" noValidate>
               <GuardianFields {...{ guardian, sent }} />
@@ -327,7 +327,7 @@ function GuardianLine({
                 </button>
               </Form>
             )}
-            <div className="mt-4">{button("take out", "Take out")}</div>
+            <div className="mt-4">{button("remove", "Remove")}</div>
           </details>
         </>
       ) : null}

@@ -76,7 +76,7 @@ export const action = defineIntents({
   permission: "staff.edit",
   intents: {
     ...{ "make a reset link": makingReset, "sign out there": signingOut },
-    "take the second step away": takingStep,
+    "remove the second step": takingStep,
   },
 });
 
@@ -105,7 +105,7 @@ export default function OneAccount({
       {links ? <HandedLinks links={links} mails={mails} /> : null}
       {done && !links ? (
         <p role="status" className="mb-4 w-fit rounded-lg bg-arrival px-4 py-2">
-          {done === "step-taken" ? "The second step is taken away." : "Signed out there."}
+          {done === "step-taken" ? "The second step is removed." : "Signed out there."}
         </p>
       ) : null}
       <section aria-labelledby="sessions" className="no-print max-w-3xl">
@@ -191,16 +191,16 @@ export default function OneAccount({
           </h2>
           <Form method="post" className="mt-1 grid gap-2">
             <p className="text-[0.9375rem]">
-              {line.name} is asked for a code after the password. Take it away only after a talk in person,
-              when both phone and recovery codes are lost.
+              {line.name} is asked for a code after the password. Remove it only after a talk in person, when
+              both phone and recovery codes are lost.
             </p>
             <button
               className="btn btn-plain w-fit"
               name="intent"
-              value="take the second step away"
+              value="remove the second step"
               disabled={busy}
             >
-              Take the second step away
+              Remove the second step
             </button>
           </Form>
         </section>

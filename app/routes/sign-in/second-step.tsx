@@ -79,7 +79,7 @@ export default function SecondStep({ loaderData: { to }, actionData }: Route.Com
         </button>
       </Form>
       <p className="mt-6 text-fine text-soft">
-        No authenticator and no code left? An administrator of your school can take the second step away.{" "}
+        No authenticator and no code left? An administrator of your school can remove the second step.{" "}
         <Link className="link" to="/sign-in">
           Back to sign in
         </Link>
