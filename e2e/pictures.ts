@@ -1,7 +1,38 @@
 import type { Page } from "@playwright/test";
-import { choose, margin, recording, signIn, test } from "./site.ts";
+import { demoFamilyLink } from "../demo/school.ts";
+import { makeFamilyCode } from "../server/auth/family.ts";
+import { choose, margin, recording, type Site, signIn, test } from "./site.ts";
 
 const folder = process.env["GENTLE_MARGIN_PICTURES"] ?? "test-results/pictures";
+
+/** The family's page on a phone, of a guardian who has shown a code. */
+async function takeFamilyPage(page: Page, site: Site): Promise<void> {
+  const guardian: { guardian_id: string } | undefined = await site
+    .owner("guardians")
+    .where({ name: "Marisol Reyes" })
+    .first("guardian_id");
+  const code = await makeFamilyCode(site.app, site.demo.schoolId, guardian?.guardian_id ?? "");
+  await page.goto(`/family/open/${demoFamilyLink}`);
+  await page.getByLabel("Código").fill(code ?? "");
+  await page.getByRole("button", { name: "Abrir" }).click();
+  await page.getByRole("heading", { name: "Junie" }).waitFor();
+  await take(page, "family-page");
+}
+
+/** Staff with an invitation that was just made. */
+async function takeAccounts(page: Page): Promise<void> {
+  await signIn(page, "desmond");
+  await page.goto("/school/accounts/several");
+  await page.locator(".notebook[data-ready]").waitFor();
+  await page
+    .getByLabel("One person a line: name, e-mail, position")
+    .fill(
+      "Ana Ruiz, ana.ruiz@larkspurbay.example, Classroom aide\nTeo van den Berg <teo.berg@larkspurbay.example>",
+    );
+  await page.getByRole("button", { name: "Invite them" }).click();
+  await page.getByRole("img", { name: /The link for Ana Ruiz/ }).waitFor();
+  await take(page, "accounts");
+}
 
 /** Takes a picture once the type is there and nothing moves. */
 async function take(page: Page, name: string): Promise<void> {
@@ -56,9 +87,6 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.reload();
   await page.locator("canvas").waitFor();
   await take(page, "student");
-  await page.getByText("How is this computed?", { exact: true }).click();
-  await page.evaluate(() => document.querySelector("#how-trend")?.scrollIntoView());
-  await take(page, "how-computed");
   await page.goto(`${wren}/report`);
   await take(page, "report");
   await page.goto(`${wren}/audiences/family`);
@@ -114,10 +142,7 @@ test("the pictures of the guide", async ({ page, site }) => {
     .check();
   await page.getByRole("group", { name: "greets the cook" }).getByRole("radio", { name: "minimal" }).check();
   await take(page, "grid-phone");
-  await begin(page, [["H.M.", /On task in group work/]]);
-  await page.getByRole("button", { name: /^Start/ }).click();
-  await page.getByText("Wait for the signal").waitFor();
-  await take(page, "interval-prompter");
+  await takeFamilyPage(page, site);
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto("/record?incident");
   await page.getByRole("button", { name: "Start over" }).click();
@@ -147,4 +172,5 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.getByLabel("Observed, row 3").fill("12 s, 8, n");
   await page.getByLabel("Observed, row 2").fill("11324");
   await take(page, "past");
+  await takeAccounts(page);
 });

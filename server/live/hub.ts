@@ -30,7 +30,7 @@ function readNotice(payload: string | undefined): Notice | null {
     if (typeof parsed !== "object" || parsed === null || !("school" in parsed) || !("student" in parsed))
       return null;
     const persons = "persons" in parsed && Array.isArray(parsed.persons) ? parsed.persons.map(String) : [];
-    const student = parsed.student === null ? null : String(parsed.student);
+    const student = typeof parsed.student === "string" ? parsed.student : null;
     return { school: String(parsed.school), student, persons };
   } catch {
     return null;

@@ -61,7 +61,7 @@ async function marisol() {
   if (typeof opened !== "string") throw new Error("not opened");
   return family(opened);
 }
-const refusedTo = async (work: Promise<unknown> | unknown) => {
+const refusedTo = async (work: unknown) => {
   try {
     await work;
     return "shown";
