@@ -1,10 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { v7 as newId } from "uuid";
-import { canonicalContent, sha256Of } from "#server/db/editions.ts";
-import { hashPassword } from "#server/auth/password.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { demoIds } from "#tests/demo-school.ts";
-import { keep, recordedItem, send } from "#tests/recorded.ts";
+import { send } from "#tests/recorded.ts";
+import { otherSchool, routeIds } from "#tests/route-ids.ts";
 import { routePaths } from "#tests/route-paths.ts";
 import { signedIn, visitor, type Visitor } from "#tests/session.ts";
 import { startWebServer, type WebServer } from "#tests/web-server.ts";
@@ -86,68 +85,11 @@ beforeAll(async () => {
   db = await openThrowaway("demo");
   web = await startWebServer(db.appUrl);
   const demo = await demoIds(db.owner);
-  const [entry] = await db
-    .owner<{ entry_id: string; goal_id: string }>("entries")
-    .where({ goal_id: demo.goal("Wren", "2b") })
-    .limit(1);
-  const [incident] = await db
-    .owner<{ incident_id: string; student_id: string }>("incidents")
-    .where({ student_id: demo.student("Wren") })
-    .limit(1);
-  const [picture] = await db
-    .owner<{ picture_id: string; jot_id: string; student_id: string }>("pictures")
-    .where({ student_id: demo.student("Wren") })
-    .limit(1);
-  const [period] = await db.owner<{ from_on: string }>("reporting_periods").orderBy("from_on").limit(1);
-  const ids: Record<string, string> = {
-    from: period?.from_on ?? "",
-    studentId: demo.student("Wren"),
-    goalId: demo.goal("Wren", "2b"),
-    entryId: entry?.entry_id ?? "",
-    noteId: newId(),
-    observationId: newId(),
-    incidentId: incident?.incident_id ?? "",
-    planId: newId(),
-    patternId: newId(),
-    decisionId: newId(),
-    editionId: newId(),
-    jotId: picture?.jot_id ?? "",
-    pictureId: picture?.picture_id ?? "",
-    audience: "family",
-  };
+  await otherSchool(db);
+  insider = await signedIn(web.url, "noor");
+  const ids = await routeIds(db, demo, insider);
   fill = (path) =>
     path.replace(/:(\w+)/g, (_, name: string) => ids[name] ?? name).replace("*", "no-such-page");
-  await otherSchool();
-  insider = await signedIn(web.url, "noor");
-  const made = recordedItem(demo);
-  await keep(insider, { ...made, id: ids["noteId"], kind: "not measured", reason: "refused" });
-  await keep(insider, { ...made, id: ids["observationId"], kind: "second", withSittingId: null });
-  const about = { school_id: demo.schoolId, student_id: demo.student("Wren") };
-  const author_id = demo.person("noor").personId;
-  await db.owner("plans").insert({
-    ...{ ...about, author_id, plan_id: ids["planId"], name: "subtraction first" },
-    ...{ thinking: "Wren cannot see the end", trying: "a strip", begins_on: "2026-10-01" },
-  });
-  await db.owner("pattern_notes").insert({
-    ...{ ...about, author_id, note_id: ids["patternId"], words: "Wren in all of them", strength: "weak" },
-    ...{ from_on: "2026-09-01", to_on: "2026-11-01", noted_on: "2026-11-01" },
-  });
-  await db.owner("goal_decisions").insert({
-    ...{ ...about, author_id, decision_id: ids["decisionId"], goal_id: ids["goalId"] },
-    ...{ kind: "keep going", decided_on: "2026-11-01", reason: "Wren asked to" },
-  });
-  const content = canonicalContent({
-    format: 1,
-    document: {
-      ...{ language: "en", audience: "team", span: { from: null, to: "2026-11-01" }, order: "time" },
-      ...{ title: "Wren Abara", called: "Running report", head: "W.A.", facts: [], sections: [] },
-    },
-  });
-  await db.owner("editions").insert({
-    ...{ ...about, person_id: author_id, edition_id: ids["editionId"], number: 9, audience: "team" },
-    ...{ language: "en", to_on: "2026-11-01", made_on: "2026-11-01", changes: {}, content },
-    sha256: sha256Of(content),
-  });
   outsider = await signedIn(web.url, "gus");
   stranger = await signedIn(web.url, { email: "lead@elsewhere.example", password: "a school elsewhere" });
 });
@@ -155,21 +97,6 @@ afterAll(async () => {
   await web.stop();
   await db.close();
 });
-
-/** Another school on the same server, whose case manager has accounts and students of her own. */
-async function otherSchool() {
-  const [school_id, person_id, account_id] = [newId(), newId(), newId()];
-  await db.owner("schools").insert({ school_id, name: "Elsewhere", time_zone: "UTC" });
-  await db
-    .owner("people")
-    .insert({ school_id, person_id, given_name: "Ada", family_name: "Elsewhere", role: "administrator" });
-  await db.owner("gate.accounts").insert({
-    account_id,
-    email: "lead@elsewhere.example",
-    password_hash: await hashPassword("a school elsewhere"),
-  });
-  await db.owner("gate.memberships").insert({ account_id, school_id, person_id });
-}
 
 const fields = {
   entryId: newId(),

@@ -48,12 +48,16 @@ function joinMoments(form: FormData): void {
 const studentOf = (params: object): string | null =>
   "studentId" in params && typeof params.studentId === "string" ? params.studentId : null;
 
-/** An action that runs `work` for whoever may: nothing typed is lost, whatever happens. */
+/** What an action asks before it runs, by its intents, `""` where it has one act only; null where that depends on what is sent. */
+export type AsksFor = Readonly<Record<string, Permission | null>>;
+
+/** An action that runs `work` for whoever may: nothing typed is lost, whatever happens. It tells the table of docs/access.md what it asks. */
 function authorized<Params extends object, Answer>(
   { permission }: Asked<Params>,
   work: (scope: PersonScope, submitted: Submitted<Params>) => Promise<Answer>,
+  asksFor: AsksFor = { "": typeof permission === "string" ? permission : null },
 ) {
-  return async ({ request, context, params }: Args<Params>) => {
+  const act = async ({ request, context, params }: Args<Params>) => {
     const form = await request.formData();
     joinMoments(form);
     const typed = typedValues(form);
@@ -67,6 +71,7 @@ function authorized<Params extends object, Answer>(
       authorize(request, context, asked, studentOf(params), (scope) => work(scope, submitted)),
     );
   };
+  return Object.assign(act, { asksFor });
 }
 
 /** The action of a form that reads its fields itself, as rows of a table are: who may send it, and what it does. */
@@ -141,7 +146,10 @@ export function defineIntents<Params extends object, Intents extends AnyIntents>
   };
   const asked = (submitted: Submitted<Params>) =>
     wanted(submitted)?.permission ?? (typeof permission === "function" ? permission(submitted) : permission);
-  return authorized({ permission: asked }, (scope, submitted: Submitted<Params>) =>
-    (wanted(submitted) ?? notFound()).run(scope, submitted),
+  const ofPage = typeof permission === "function" ? null : permission;
+  return authorized(
+    { permission: asked },
+    (scope, submitted: Submitted<Params>) => (wanted(submitted) ?? notFound()).run(scope, submitted),
+    Object.fromEntries(Object.entries(intents).map(([name, one]) => [name, one.permission ?? ofPage])),
   );
 }

@@ -3,7 +3,7 @@ import { personOf, readToken } from "../auth/session.ts";
 import type { Database } from "../db/connection.ts";
 import { notFound, Refused } from "../errors.ts";
 import { withScope } from "../db/school.ts";
-import { listCircleRoles } from "../db/students.ts";
+import { isStudentHere, listCircleRoles } from "../db/students.ts";
 import { writeIn } from "../locale.ts";
 import type { PersonActor } from "./actor.ts";
 import type { Pulse } from "../failure.ts";
@@ -77,15 +77,6 @@ export async function requirePerson(
   throw redirect(`/sign-in${back}`);
 }
 
-/** The permission that is asked first where authors may too; the author is checked once the thing is read. */
-const beforeAuthor: Partial<Record<Permission, Permission>> = {
-  "entry.correct": "entry.read",
-  "entry.remove": "entry.read",
-  "incident.correct": "incident.read",
-  "plan.correct": "incident.read",
-  "jot.correct": "jot.read",
-};
-
 /**
  * Opens the scope of every loader, action, resource route and stream: who is it, may they, and then one transaction in their school.
  * Signed out: to the sign-in page. Outside the student's circle, or another school's: "not found".
@@ -103,13 +94,17 @@ export async function authorize<T>(
     const person = await requirePerson(request, context, asking);
     if (studentId !== null && !isId(studentId)) notFound();
     return withScope(context.database, person, studentId, async (scope) => {
-      // The query that changes what an author may change asks again, with its author.
-      const asked = beforeAuthor[permission] ?? permission;
+      // Who could be the author passes; the query that changes the thing asks again, with its author.
       try {
-        requirePermission(scope, asked);
+        requirePermission(scope, permission, person.personId);
       } catch (error) {
-        throw error instanceof Refused ? new Refused(await whoMay(scope, asked), studentId === null) : error;
+        throw error instanceof Refused
+          ? new Refused(await whoMay(scope, permission), studentId === null)
+          : error;
       }
+      // An administrator outside the circle comes no further than to the students of their school.
+      if (studentId !== null && scope.circleRole === null && !(await isStudentHere(scope, studentId)))
+        notFound();
       return work(scope);
     });
   }, context.pulse);

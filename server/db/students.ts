@@ -22,6 +22,12 @@ export const inCircle = `exists (select 1 from circle c where c.school_id = st.s
 /** The same for those whose circle they lead. */
 export const leads = inCircle.replace("where", "where c.part = 'lead' and");
 
+/** Is this a student of the school? */
+export async function isStudentHere({ trx, schoolId }: Scope, studentId: string): Promise<boolean> {
+  const row = await trx("students").where({ school_id: schoolId, student_id: studentId }).first("student_id");
+  return row !== undefined;
+}
+
 /** The students in whose circle the person is, by first name, as on the spine. */
 export async function listStudents({ trx, schoolId, actor }: PersonScope): Promise<Student[]> {
   const { rows } = await trx.raw<{ rows: StudentRow[] }>(
