@@ -14,7 +14,7 @@ import { startWebServer, type WebServer } from "#tests/web-server.ts";
  */
 const open = new Set([
   ...["/", "/sign-in", "/first-run", "/record", "/offline"],
-  ...["/forgotten", "/reset/:token", "/join/:token", "/second-step"],
+  ...["/forgotten", "/reset/:token", "/join/:token", "/second-step", "/passkeys"],
   ...["/family", "/family/open/:token"],
 ]);
 const own = new Set([

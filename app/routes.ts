@@ -9,6 +9,7 @@ export default [
   route("forgotten", "routes/sign-in/forgotten.tsx"),
   route("reset/:token", "routes/sign-in/reset.tsx"),
   route("join/:token", "routes/sign-in/join.tsx"),
+  route("passkeys", "routes/sign-in/passkeys.ts"),
   route("second-step", "routes/sign-in/second-step.tsx"),
   route("account/second-step", "routes/account/own-second-step.tsx"),
   route("schools", "routes/sign-in/schools.tsx"),

@@ -102,7 +102,7 @@ base(
       await third.goto("/sign-in");
       await third.getByLabel("E-mail").fill("ana@heron.example");
       await third.getByLabel("Password").fill(password);
-      await third.getByRole("button", { name: "Sign in" }).click();
+      await third.getByRole("button", { name: "Sign in", exact: true }).click();
       await third
         .getByRole("navigation", { name: "Students" })
         .getByRole("link", { name: /Kestrel/ })
@@ -128,14 +128,14 @@ base(
       await expect(third.getByRole("heading", { name: "Sign in" })).toBeVisible({ timeout: 4000 });
       await third.getByLabel("E-mail").fill("ana@heron.example");
       await third.getByLabel("Password").fill(password);
-      await third.getByRole("button", { name: "Sign in" }).click();
+      await third.getByRole("button", { name: "Sign in", exact: true }).click();
       await awake(third);
       await db.owner("people").where({ email: "ana@heron.example" }).update({ left_on: "2026-01-01" });
       await third.goto("/caseload");
       await expect(third.getByRole("heading", { name: "Sign in" })).toBeVisible();
       await third.getByLabel("E-mail").fill("ana@heron.example");
       await third.getByLabel("Password").fill(password);
-      await third.getByRole("button", { name: "Sign in" }).click();
+      await third.getByRole("button", { name: "Sign in", exact: true }).click();
       await expect(third.getByText("This account is in no school today.")).toBeVisible();
     } finally {
       await web.stop();
@@ -167,7 +167,7 @@ test("one account in two schools: chosen after sign-in, and a page of one school
   await page.goto("/sign-in");
   await page.getByLabel("E-mail").fill(emailOf(people.ines));
   await page.getByLabel("Password").fill(demoPassword);
-  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(page.getByRole("heading", { name: "Which school?" })).toBeVisible();
   await expectAccessible(page, "the choice of a school");
   await page.getByRole("button", { name: /Heron Point School/ }).click();
@@ -226,15 +226,75 @@ test("a second step is set up with an authenticator, asked for at the next sign-
   await page.goto("/school/accounts");
   await page.getByLabel("E-mail").fill(emailOf(people.desmond));
   await page.getByLabel("Password").fill(demoPassword);
-  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(page.getByRole("heading", { name: "The second step" })).toBeVisible();
   await expectAccessible(page, "the second step");
   // The password alone opens nothing.
   expect((await page.request.get("/caseload", { maxRedirects: 0 })).status()).toBe(302);
   await page.getByLabel("Code").fill(recovery);
-  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(page).toHaveURL(/school\/accounts/);
   await site.owner("schools").update({ second_step_for: "nobody" });
+});
+
+test("a passkey of the device signs in by itself, and a password alone no longer does", async ({
+  page,
+  site,
+  browser,
+}) => {
+  const cdp = await page.context().newCDPSession(page);
+  await cdp.send("WebAuthn.enable");
+  await cdp.send("WebAuthn.addVirtualAuthenticator", {
+    options: {
+      ...{ protocol: "ctap2", transport: "internal", hasResidentKey: true, hasUserVerification: true },
+      isUserVerified: true,
+      automaticPresenceSimulation: true,
+    },
+  });
+  await signIn(page, "gus");
+  await page.goto("/account");
+  await page.getByRole("link", { name: "Set up a second step" }).click();
+  await awake(page);
+  await page.getByLabel("Name of the device").fill("Gym tablet");
+  await page.getByLabel("Current password").fill("not this one");
+  await page.getByRole("button", { name: "Add a passkey" }).click();
+  await expect(page.getByText("This is not your current password.")).toBeVisible();
+  await page.getByLabel("Current password").fill(demoPassword);
+  await page.getByRole("button", { name: "Add a passkey" }).click();
+  await expect(page.getByText("Gym tablet", { exact: true })).toBeVisible();
+  await expectAccessible(page, "passkeys");
+
+  await page.context().clearCookies();
+  await page.goto("/sign-in?to=/today");
+  await page.getByRole("button", { name: "Use a passkey" }).click();
+  await expect(page).toHaveURL(/today/);
+
+  // With the password the passkey is the second step, in a browser that has none it ends there.
+  const other = await browser.newContext({ baseURL: site.web.url });
+  const stranger = await other.newPage();
+  await stranger.goto("/sign-in");
+  await stranger.getByLabel("E-mail").fill(emailOf(people.gus));
+  await stranger.getByLabel("Password").fill(demoPassword);
+  await stranger.getByRole("button", { name: "Sign in", exact: true }).click();
+  await expect(stranger.getByText("Now your passkey.")).toBeVisible();
+  expect((await stranger.request.get("/caseload", { maxRedirects: 0 })).status()).toBe(302);
+  await other.close();
+  await page.context().clearCookies();
+  await page.goto("/sign-in");
+  await page.getByLabel("E-mail").fill(emailOf(people.gus));
+  await page.getByLabel("Password").fill(demoPassword);
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
+  await page.getByRole("button", { name: "Use a passkey" }).click();
+  await expect(page).toHaveURL(/caseload/);
+
+  await page.goto("/account/second-step");
+  await awake(page);
+  await page.getByRole("button", { name: /^Remove/ }).click();
+  await expect(page.getByText("Gym tablet", { exact: true })).toHaveCount(0);
+  await page.context().clearCookies();
+  await page.goto("/sign-in");
+  await page.getByRole("button", { name: "Use a passkey" }).click();
+  await expect(page.getByText("This passkey is not known here.")).toBeVisible();
 });
 
 test("the sign-in page leads to a link for a new password where the server sends none", async ({ page }) => {

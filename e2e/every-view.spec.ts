@@ -42,7 +42,7 @@ test("nor is there on what the administrator sees, and where one may not go", as
 test("axe finds nothing on the sign-in page, with problems neither", async ({ page }) => {
   await page.goto("/sign-in");
   await expectEveryLook(page, "sign-in");
-  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(page.getByText("This is not a complete e-mail address.")).toBeVisible();
   await expectAccessible(page, "sign-in with problems");
 });

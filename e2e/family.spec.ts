@@ -120,7 +120,7 @@ test("without mail the lead makes the code and hands it over, and a mother with 
   await phone.getByRole("link", { name: "I have an account" }).click();
   await phone.getByLabel("E-mail").fill("lena.abara@home.example");
   await phone.getByLabel("Password").fill("gentle margin demo");
-  await phone.getByRole("button", { name: "Sign in" }).click();
+  await phone.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(phone.getByRole("heading", { name: "Wren" })).toBeVisible();
   await expect(phone.getByText("For Lena Abara")).toBeVisible();
   await context.close();

@@ -89,11 +89,11 @@ test("signing in leads back to where one was going, and nowhere else", async ({ 
   await page.goto(report);
   await page.getByLabel("E-mail").fill("noor.halloran@larkspurbay.example");
   await page.getByLabel("Password").fill("wrong password");
-  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(page.getByRole("alert")).toContainText("E-mail and password do not go together.");
   await expect(page.getByLabel("E-mail")).toHaveValue("noor.halloran@larkspurbay.example");
   await page.getByLabel("Password").fill("gentle margin demo");
-  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(page).toHaveURL(new RegExp(`${report}$`));
   await page.getByRole("button", { name: "Sign out" }).click();
   await expect(page.getByRole("heading", { name: "Sign in" })).toBeVisible();
@@ -102,6 +102,6 @@ test("signing in leads back to where one was going, and nowhere else", async ({ 
   await page.goto("/sign-in?to=//evil.example/");
   await page.getByLabel("E-mail").fill("noor.halloran@larkspurbay.example");
   await page.getByLabel("Password").fill("gentle margin demo");
-  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(page).toHaveURL(/\/caseload$/);
 });

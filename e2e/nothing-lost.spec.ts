@@ -192,7 +192,7 @@ test("a session that ended meanwhile leads through the sign-in back to the same 
   await expect(page.getByRole("heading", { name: "Sign in" })).toBeVisible();
   await page.getByLabel("E-mail").fill("noor.halloran@larkspurbay.example");
   await page.getByLabel("Password").fill("gentle margin demo");
-  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
   await expect(page.getByText("Continued from what you had marked")).toBeVisible();
   expect(page.url()).toBe(sheet);
   await page.getByRole("button", { name: /^Save 2.of.3/ }).click();

@@ -121,7 +121,7 @@ test("dates and times are written as the school chooses, where one records too",
   await page.goto("/sign-in");
   await page.getByLabel("E-mail").fill("desmond.achterberg@larkspurbay.example");
   await page.getByLabel("Password").fill("gentle margin demo");
-  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
   await page.getByRole("link", { name: "Today", exact: true }).click();
   await expect(page.getByText("Tuesday 24 November")).toBeVisible();
 });

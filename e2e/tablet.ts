@@ -72,5 +72,5 @@ export async function backWithoutSession(context: BrowserContext): Promise<void>
 export async function typeSignIn(page: Page): Promise<void> {
   await page.getByLabel("E-mail").fill(emailOf(people.noor));
   await page.getByLabel("Password").fill(demoPassword);
-  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("button", { name: "Sign in", exact: true }).click();
 }

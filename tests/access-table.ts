@@ -36,7 +36,7 @@ export const accessClasses = {
   },
   "open while it has its own condition: no school yet, or a sign-in half done": {
     answers: relations.map(() => signIn),
-    paths: ["/first-run", "/second-step"],
+    paths: ["/first-run", "/passkeys", "/second-step"],
   },
   "a guardian's page of their student": {
     answers: relations.map((relation) => (relation === "guardian" ? "yes" : signIn)),
@@ -142,6 +142,7 @@ export const actionsByHand: Readonly<Record<string, string>> = {
   "/forgotten": "everyone",
   "/join/:token": "who has the invitation",
   "/names": "everyone signed in, for a student of theirs: names.remember",
+  "/passkeys": "everyone, to sign in; everyone signed in, to add one to their own account",
   "/recording/hand-over": "everyone signed in, with the colleague's PIN",
   "/recording/keep":
     "everyone signed in; each item asks for itself: entry.record, incident.record, jot.record, absence.mark, tally.settle",

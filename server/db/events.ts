@@ -69,7 +69,9 @@ interface Acts {
     | "signed out there"
     | "second step set"
     | "second step ended"
-    | "second step taken away";
+    | "second step taken away"
+    | "passkey added"
+    | "passkey removed";
   group: "saved" | "meets no longer";
   template: "made" | "changed" | "removed" | "put back";
   "school year": "saved";

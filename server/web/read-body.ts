@@ -10,8 +10,11 @@ const otherKind: Refusal = {
   text: "This address takes forms, or JSON where a device sends it.",
 };
 
-/** What devices send is JSON, and comes to these addresses; everything else is a form. */
-const takesJson = (url: string): boolean => new URL(url).pathname.startsWith("/recording/");
+/** What devices and passkeys send is JSON, and comes to these addresses; everything else is a form. */
+const takesJson = (url: string): boolean => {
+  const { pathname } = new URL(url);
+  return pathname.startsWith("/recording/") || pathname === "/passkeys";
+};
 
 /** A form's fields with clean texts. Files pass as they are. */
 function cleanForm(form: FormData): FormData {

@@ -31,7 +31,7 @@ const plain = helmetOf(false);
 /** What a page here never asks of a device. Keeping the screen on while somebody records, and full screen, are used. */
 const denied = [
   ...["accelerometer", "bluetooth", "camera", "display-capture", "geolocation", "gyroscope", "hid"],
-  ...["idle-detection", "magnetometer", "microphone", "midi", "payment", "publickey-credentials-get"],
+  ...["idle-detection", "magnetometer", "microphone", "midi", "payment"],
   ...["serial", "usb", "xr-spatial-tracking"],
 ];
 const permissions = denied.map((feature) => `${feature}=()`).join(", ");

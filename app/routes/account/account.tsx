@@ -2,6 +2,7 @@ import * as z from "zod/mini";
 import { data, Form, Link, redirect, useSearchParams } from "react-router";
 import { localMoment } from "#core/dates/school-time.ts";
 import { plural } from "#core/words/numbers.ts";
+import { ownPasskeys } from "#server/auth/passkeys.ts";
 import { ownSecondStep } from "#server/auth/second-step.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -20,6 +21,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const token = readToken(request, context.secure);
   const account = await ownAccount(context.database, token);
   const step = await ownSecondStep(context.database, token);
+  const { length: passkeys } = await ownPasskeys(context.database, token);
   return authorize(request, context, "own-settings.keep", null, ({ actor, timeZone }) =>
     Promise.resolve({
       name: `${actor.givenName} ${actor.familyName}`,
@@ -28,6 +30,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
       schools: actor.schools,
       isDistrict: actor.isDistrict,
       codesLeft: step?.isConfirmed ? step.codesLeft : null,
+      passkeys,
       tasks: [
         ...(actor.caseManager ? ["carries a caseload"] : []),
         ...(actor.role === "administrator" ? ["administrator"] : []),
@@ -143,7 +146,7 @@ function SignedIn({ sessions }: { sessions: Sessions }) {
 
 /** A person's own account: who they are here, their password, and where they are signed in. */
 export default function Account({
-  loaderData: { name, school, email, tasks, sessions, schools, isDistrict, codesLeft },
+  loaderData: { name, school, email, tasks, sessions, schools, isDistrict, codesLeft, passkeys },
   actionData,
 }: Route.ComponentProps) {
   const { busy, problems } = useForm(actionData);
@@ -219,15 +222,17 @@ export default function Account({
         </section>
         <section aria-labelledby="second-step" className="mt-8">
           <h2 id="second-step" className="text-lg font-bold">
-            Second step
+            Second step and passkeys
           </h2>
           <p className="mt-1 text-[0.9375rem]">
-            {codesLeft === null
+            {codesLeft === null && passkeys === 0
               ? "Off. With it, a password that was read or guessed is not enough to sign in."
-              : `On. ${codesLeft} recovery ${plural(codesLeft, "code")} left.`}
+              : "On."}
+            {codesLeft === null ? "" : ` ${codesLeft} recovery ${plural(codesLeft, "code")} left.`}
+            {passkeys > 0 ? ` ${passkeys} ${plural(passkeys, "passkey")}.` : ""}
           </p>
           <Link className="btn btn-plain mt-2" to="/account/second-step">
-            {codesLeft === null ? "Set up a second step" : "Change the second step"}
+            {codesLeft === null && passkeys === 0 ? "Set up a second step" : "Change the second step"}
           </Link>
         </section>
         <SignedIn sessions={sessions} />

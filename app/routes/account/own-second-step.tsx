@@ -1,16 +1,22 @@
+import { useState } from "react";
 import * as z from "zod/mini";
 import { data, Form, Link, redirect } from "react-router";
+import { localMoment } from "#core/dates/school-time.ts";
 import { plural } from "#core/words/numbers.ts";
+import { makePasskey } from "#app/kit/ask-passkey.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { confirmWith, giveUpStep, ownSecondStep, setUpSecondStep } from "#server/auth/second-step.ts";
+import { ownPasskeys, removePasskey } from "#server/auth/passkeys.ts";
 import { isSlowDown } from "#server/auth/rate-limit.ts";
 import { readToken } from "#server/auth/session.ts";
 import { recordEvent } from "#server/db/events.ts";
+import { momentWords } from "#app/routes/school/account-words.ts";
 import { qrOf } from "#app/routes/school/qr.server.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { readForm, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
+import { useAwake } from "#app/ui/use-awake.ts";
 import type { Route } from "./+types/own-second-step";
 
 export async function loader({ request, context }: Route.LoaderArgs) {
@@ -20,17 +26,27 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const token = readToken(request, context.secure) ?? "";
   const set = await ownSecondStep(context.database, token);
   const toSetUp = set?.isConfirmed ? null : await setUpSecondStep(context.database, token);
+  const { timeZone } = await authorize(request, context, "own-settings.keep", null, (scope) =>
+    Promise.resolve({ timeZone: scope.timeZone }),
+  );
+  const local = (moment: string) => localMoment(timeZone, Date.parse(moment));
   return {
     missesStep,
+    passkeys: (await ownPasskeys(context.database, token)).map(({ credentialId, name, madeAt, usedAt }) => ({
+      ...{ credentialId, name, made: local(madeAt), used: usedAt && local(usedAt) },
+    })),
     codesLeft: set?.isConfirmed ? set.codesLeft : null,
     toSetUp: toSetUp && { secret: toSetUp.secret, uri: toSetUp.uri, qr: qrOf(toSetUp.uri) },
   };
 }
 
-const forms = z.object({
-  intent: z.enum(["confirm", "new codes", "give up"]),
-  code: text(40, "Type the six digits that your authenticator shows."),
-});
+const forms = z.discriminatedUnion("intent", [
+  z.object({
+    intent: z.enum(["confirm", "new codes", "give up"]),
+    code: text(40, "Type the six digits that your authenticator shows."),
+  }),
+  z.object({ intent: z.literal("remove the passkey"), credentialId: text(1400, "Which passkey?") }),
+]);
 
 export async function action({ request, context }: Route.ActionArgs) {
   const form = await request.formData();
@@ -41,7 +57,16 @@ export async function action({ request, context }: Route.ActionArgs) {
   const read = readForm(form, forms);
   const wrong = (problems: Record<string, string>, status = 422) => data({ problems }, { status });
   if (!read.ok) return wrong(read.problems);
-  const { intent, code } = read.values;
+  const { values } = read;
+  const noted = (act: "second step set" | "second step ended" | "passkey removed") =>
+    authorize(request, context, "own-settings.keep", null, (scope) =>
+      recordEvent(scope, { thing: "person", act, thingId: personId, studentId: null }),
+    );
+  if (values.intent === "remove the passkey") {
+    if (await removePasskey(context.database, token, values.credentialId)) await noted("passkey removed");
+    return redirect("/account/second-step");
+  }
+  const { intent, code } = values;
   const done =
     intent === "give up"
       ? await giveUpStep(context.database, token, code)
@@ -52,10 +77,7 @@ export async function action({ request, context }: Route.ActionArgs) {
     return wrong({
       code: "This is not the code of this moment, or it was used before. Wait for the next one.",
     });
-  const act = intent === "give up" ? "second step ended" : "second step set";
-  await authorize(request, context, "own-settings.keep", null, (scope) =>
-    recordEvent(scope, { thing: "person", act, thingId: personId, studentId: null }),
-  );
+  await noted(intent === "give up" ? "second step ended" : "second step set");
   if (done === true) return redirect("/account?done=step-ended");
   return data({ problems: {}, codes: done });
 }
@@ -97,15 +119,90 @@ function Codes({ codes }: { codes: readonly string[] }) {
   );
 }
 
+type Passkey = Route.ComponentProps["loaderData"]["passkeys"][number];
+
+/** Passkeys of this account, and a new one of this device. */
+function Passkeys({ passkeys, busy }: { passkeys: readonly Passkey[]; busy: boolean }) {
+  const [state, setState] = useState<{ waits: boolean; why?: string | undefined }>({ waits: false });
+  const add = async (form: FormData) => {
+    const text = (name: string) => {
+      const value = form.get(name);
+      return typeof value === "string" ? value.trim() : "";
+    };
+    setState({ waits: true });
+    const why = await makePasskey(text("name") || "This device", text("password"));
+    if (why !== null) setState({ waits: false, why });
+  };
+  return (
+    <section aria-labelledby="passkeys" className="mt-10 max-w-2xl">
+      <h2 id="passkeys" className="text-lg font-bold">
+        Passkeys
+      </h2>
+      <p className="mt-1 leading-relaxed">
+        A passkey is a key on your phone, computer or security key, opened with a finger, a face or a code. It
+        signs you in by itself, and a password alone is then not enough any more.
+      </p>
+      {passkeys.length > 0 ? (
+        <ul className="mt-2">
+          {passkeys.map(({ credentialId, name, made, used }) => (
+            <li
+              key={credentialId}
+              className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-base-300 py-2"
+            >
+              <b className="font-serif text-[1.05rem] font-semibold" dir="auto">
+                {name}
+              </b>
+              <span className="text-fine text-soft">
+                since {momentWords(made)} · {used ? `last used ${momentWords(used)}` : "not used yet"}
+              </span>
+              <Form method="post" className="ml-auto" preventScrollReset>
+                <input type="hidden" name="credentialId" value={credentialId} />
+                <button
+                  className="btn btn-plain btn-sm"
+                  name="intent"
+                  value="remove the passkey"
+                  disabled={busy}
+                >
+                  Remove<span className="sr-only"> the passkey {name}</span>
+                </button>
+              </Form>
+            </li>
+          ))}
+        </ul>
+      ) : null}
+      <form
+        className="with-scripts mt-4 grid max-w-md gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void add(new FormData(event.currentTarget));
+        }}
+      >
+        <FormProblem>{state.why}</FormProblem>
+        <Field
+          label="Name of the device"
+          name="name"
+          dir="auto"
+          maxLength={80}
+          hint="My phone, desk computer."
+        />
+        <Field label="Current password" name="password" type="password" autoComplete="current-password" />
+        <button className="btn btn-plain w-fit" disabled={state.waits}>
+          {state.waits ? "Waiting for the device …" : "Add a passkey"}
+        </button>
+      </form>
+    </section>
+  );
+}
+
 /** A second step at sign-in: set up with an authenticator, new recovery codes, and the end of it. */
 export default function OwnSecondStep({
-  loaderData: { toSetUp, codesLeft, missesStep },
+  loaderData: { toSetUp, codesLeft, missesStep, passkeys },
   actionData,
 }: Route.ComponentProps) {
   const { busy, problems } = useForm(actionData);
   const codes = actionData && "codes" in actionData ? actionData.codes : null;
   return (
-    <main className="mx-auto w-full max-w-3xl px-6 py-8">
+    <main className="mx-auto w-full max-w-3xl px-6 py-8" data-ready={useAwake() || undefined}>
       <header className="mb-4 flex flex-wrap items-baseline gap-x-6 border-b border-base-300 pb-2">
         <PageTitle title="Second step at sign-in" />
         {missesStep || codes ? null : (
@@ -175,6 +272,7 @@ export default function OwnSecondStep({
           </Form>
         </section>
       )}
+      {codes ? null : <Passkeys passkeys={passkeys} busy={busy} />}
     </main>
   );
 }

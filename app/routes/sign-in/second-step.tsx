@@ -1,5 +1,6 @@
 import * as z from "zod/mini";
 import { data, Form, Link, redirect, redirectDocument } from "react-router";
+import { ownPasskeys } from "#server/auth/passkeys.ts";
 import { ownSecondStep, signInWithStep } from "#server/auth/second-step.ts";
 import { browserOf, familyCookie, halfCookie, readHalf, signedInHeaders } from "#server/auth/session.ts";
 import { guarded } from "#server/access/answer.ts";
@@ -8,6 +9,7 @@ import { Field, FormProblem } from "#app/ui/field.tsx";
 import { readForm, text } from "#app/ui/form-data.ts";
 import { TitlePage } from "#app/ui/title-page.tsx";
 import { afterSignIn, ownPath } from "./own-path.ts";
+import { PasskeyButton } from "./passkey-button.tsx";
 import { tryProblem } from "./tries.ts";
 import type { Route } from "./+types/second-step";
 
@@ -15,8 +17,10 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return guarded(async () => {
     const half = readHalf(request, context.secure);
     const to = new URL(request.url).searchParams.get("to");
-    if (!(await ownSecondStep(context.database, half))) throw redirect("/sign-in");
-    return { to: to ? ownPath(to) : null };
+    const step = await ownSecondStep(context.database, half);
+    if (!step) throw redirect("/sign-in");
+    const hasPasskey = (await ownPasskeys(context.database, half)).length > 0;
+    return { to: to ? ownPath(to) : null, hasCode: step.isConfirmed, hasPasskey };
   }, context.pulse);
 }
 
@@ -54,32 +58,42 @@ export function action({ request, context }: Route.ActionArgs) {
   }, context.pulse);
 }
 
-export default function SecondStep({ loaderData: { to }, actionData }: Route.ComponentProps) {
+export default function SecondStep({
+  loaderData: { to, hasCode, hasPasskey },
+  actionData,
+}: Route.ComponentProps) {
   const { busy, problems } = useForm(actionData);
   return (
     <TitlePage
       title="The second step"
-      lead="The password was right. Now the code that your authenticator shows at this moment."
+      lead={
+        hasCode
+          ? "The password was right. Now the code that your authenticator shows at this moment."
+          : "The password was right. Now your passkey."
+      }
     >
-      <Form method="post" className="grid gap-4" noValidate>
-        <FormProblem>{problems["form"]}</FormProblem>
-        <Field
-          label="Code"
-          name="code"
-          inputMode="text"
-          autoComplete="one-time-code"
-          autoCapitalize="none"
-          autoFocus
-          problem={problems["code"]}
-          hint="Six digits, or one of your recovery codes."
-        />
-        {to ? <input type="hidden" name="to" value={to} /> : null}
-        <button className="btn btn-primary mt-1 w-full" disabled={busy}>
-          {busy ? "Signing in …" : "Sign in"}
-        </button>
-      </Form>
+      {hasPasskey ? <PasskeyButton to={to} /> : null}
+      {hasCode ? (
+        <Form method="post" className={`grid gap-4 ${hasPasskey ? "mt-6" : ""}`} noValidate>
+          <FormProblem>{problems["form"]}</FormProblem>
+          <Field
+            label="Code"
+            name="code"
+            inputMode="text"
+            autoComplete="one-time-code"
+            autoCapitalize="none"
+            autoFocus
+            problem={problems["code"]}
+            hint="Six digits, or one of your recovery codes."
+          />
+          {to ? <input type="hidden" name="to" value={to} /> : null}
+          <button className="btn btn-primary mt-1 w-full" disabled={busy}>
+            {busy ? "Signing in …" : "Sign in"}
+          </button>
+        </Form>
+      ) : null}
       <p className="mt-6 text-fine text-soft">
-        No authenticator and no code left? An administrator of your school can remove the second step.{" "}
+        Neither at hand? An administrator of your school can remove the second step.{" "}
         <Link className="link" to="/sign-in">
           Back to sign in
         </Link>

@@ -16,6 +16,7 @@ import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, readForm, text, typedValues } from "#app/ui/form-data.ts";
 import { TitlePage } from "#app/ui/title-page.tsx";
 import { afterSignIn, ownPath } from "./own-path.ts";
+import { PasskeyButton } from "./passkey-button.tsx";
 import { tryProblem } from "./tries.ts";
 import type { Route } from "./+types/sign-in";
 
@@ -100,6 +101,9 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
           {busy ? "Signing in …" : "Sign in"}
         </button>
       </Form>
+      <div className="mt-4">
+        <PasskeyButton to={loaderData.to} />
+      </div>
       <p className="mt-6 text-fine">
         <Link className="link inline-flex min-h-6 items-center" to="/forgotten">
           Forgotten the password?

@@ -280,6 +280,11 @@ begin
   return opened.email;
 end $$;
 
+create function gate.has_second_step(p_account uuid) returns boolean
+language sql stable security definer set search_path = pg_catalog, pg_temp as $$
+  select exists (select 1 from gate.second_steps s where s.account_id = p_account and s.confirmed_at is not null)
+$$;
+
 -- How the people of this school sign in: the address of the account, when they last did, what was sent to them, in how many places they are.
 create function gate.accounts_here()
 returns table (person_id uuid, account_email text, last_in timestamptz, invited_at timestamptz, invited_until timestamptz, reset_until timestamptz,
@@ -290,7 +295,7 @@ language sql stable security definer set search_path = pg_catalog, pg_temp as $$
       or exists (select 1 from gate.district_people d where d.account_id = m.account_id),
     (select count(*)::int from gate.sessions s where s.account_id = m.account_id and s.school_id = p.school_id
       and s.ended_at is null and s.expires_at > now() and s.seen_at > now() - interval '2 hours'),
-    exists (select 1 from gate.second_steps st where st.account_id = m.account_id and st.confirmed_at is not null)
+    gate.has_second_step(m.account_id)
   from public.people p
   left join gate.memberships m on m.school_id = p.school_id and m.person_id = p.person_id
   left join gate.accounts a on a.account_id = m.account_id
@@ -343,11 +348,6 @@ language sql stable security definer set search_path = pg_catalog, pg_temp as $$
   union all
   select h.account_id from gate.half_sign_ins h where h.token_hash = p_token_hash and h.expires_at > now()
   limit 1
-$$;
-
-create function gate.has_second_step(p_account uuid) returns boolean
-language sql stable security definer set search_path = pg_catalog, pg_temp as $$
-  select exists (select 1 from gate.second_steps s where s.account_id = p_account and s.confirmed_at is not null)
 $$;
 
 create function gate.open_half(p_token_hash bytea, p_account uuid) returns void

@@ -26,6 +26,7 @@ import * as circle from "./024-circle.ts";
 import * as ownAccount from "./025-own-account.ts";
 import * as accounts from "./026-accounts.ts";
 import * as family from "./027-family.ts";
+import * as passkeys from "./028-passkeys.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -55,6 +56,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "025-own-account": ownAccount,
   "026-accounts": accounts,
   "027-family": family,
+  "028-passkeys": passkeys,
 };
 
 /** The migrations of this program, in order. */
