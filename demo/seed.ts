@@ -149,6 +149,7 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       role: person.role,
       case_manager: key === "noor",
       email: emailOf(person),
+      trail_over: true,
     });
     accounts.push({ account_id, email: emailOf(person), password_hash: passwordHash });
     memberships.push({ account_id, school_id: schoolId, person_id, from_on: dateOfDay(firstDay) });
@@ -399,7 +400,14 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     ...{ kind: "person", schoolId, personId: personIds[person], role: "staff" },
     caseManager: person === "noor",
     ...{ givenName: people[person].given, familyName: people[person].family, schoolName: school.name },
-    ...{ timeZone: school.timeZone, locale: "en-US", schools: 1, isDistrict: false, missesStep: false },
+    ...{
+      timeZone: school.timeZone,
+      locale: "en-US",
+      schools: 1,
+      isDistrict: false,
+      missesStep: false,
+      trailOver: true,
+    },
   });
   await owner.transaction(async (trx) => {
     await seedEditions(trx, {

@@ -46,6 +46,8 @@ base(
     // Signed in at once, and led on: the first student, the first goal, the first point.
     await expect(page.getByRole("heading", { name: "No students yet" })).toBeVisible();
     await expectAccessible(page, "a caseload without students");
+    const steps = page.getByRole("region", { name: "First steps" });
+    await expect(steps.getByRole("link")).toHaveText(["a student", "a colleague"]);
     let acts = 0;
     const act = async (work: Promise<unknown>) => {
       acts += 1;
@@ -74,6 +76,15 @@ base(
     if (await review.isVisible()) await act(review.click());
     await expect(point).toBeVisible();
     expect(acts).toBeLessThanOrEqual(34);
+    // The trail has filled itself, and goes when it is skipped.
+    await page.goto(`${web.url}/caseload`);
+    await expect(steps.getByRole("listitem")).toHaveText([
+      ...["✓a student, done", "✓a goal, done", "3a colleague", "✓a first sitting, done"],
+    ]);
+    await steps.getByRole("button", { name: "Skip these" }).click();
+    await expect(steps).toHaveCount(0);
+    await page.reload();
+    await expect(steps).toHaveCount(0);
 
     await late.getByLabel("School").fill("Mine now");
     await late.getByRole("button", { name: "Set up the school" }).click();
@@ -90,7 +101,7 @@ test("signing in leads back to where one was going, and nowhere else", async ({ 
   await page.getByLabel("E-mail").fill("noor.halloran@larkspurbay.example");
   await page.getByLabel("Password").fill("wrong password");
   await page.getByRole("button", { name: "Sign in", exact: true }).click();
-  await expect(page.getByRole("alert")).toContainText("E-mail and password do not go together.");
+  await expect(page.locator("form").getByRole("alert")).toContainText("E-mail and password do not go together.");
   await expect(page.getByLabel("E-mail")).toHaveValue("noor.halloran@larkspurbay.example");
   await page.getByLabel("Password").fill("gentle margin demo");
   await page.getByRole("button", { name: "Sign in", exact: true }).click();

@@ -51,7 +51,7 @@ export async function demoIds(owner: Database): Promise<DemoIds> {
         schoolName: school.name,
         timeZone: school.timeZone,
         locale: "en-US",
-        ...{ schools: 1, isDistrict: false, missesStep: false },
+        ...{ schools: 1, isDistrict: false, missesStep: false, trailOver: true },
       };
     },
     student: (givenName) => must(goals.find((one) => one.given_name === givenName)?.student_id, givenName),

@@ -22,6 +22,8 @@ export interface PersonActor {
   isDistrict: boolean;
   /** Does the school ask for a second step at sign-in that their account has not set up? */
   missesStep: boolean;
+  /** Have they done the first steps, or skipped them? */
+  trailOver: boolean;
 }
 
 /** Work that the server does by itself, by the name of its queue: `rebuild-summaries`. */

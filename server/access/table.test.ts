@@ -13,7 +13,7 @@ const person: PersonActor = {
   schoolName: "Larkspur Bay School",
   timeZone: "America/Los_Angeles",
   locale: "en-US",
-  ...{ schools: 1, isDistrict: false, missesStep: false },
+  ...{ schools: 1, isDistrict: false, missesStep: false, trailOver: true },
 };
 const roles: (CircleRole | null)[] = ["lead", "record", "read", null];
 const allowed = (permission: Permission, authorId?: string | string[]) =>

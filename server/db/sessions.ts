@@ -15,6 +15,7 @@ interface SessionRow {
   schools: number;
   is_district: boolean;
   misses_step: boolean;
+  trail_over: boolean;
 }
 
 /** The person behind a session token's hash; null when the session is over in any way. `touch`: does asking count as use? */
@@ -43,6 +44,7 @@ export async function findSession(
         schools: row.schools,
         isDistrict: row.is_district,
         missesStep: row.misses_step,
+        trailOver: row.trail_over,
       }
     : null;
 }

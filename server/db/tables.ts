@@ -385,6 +385,7 @@ export interface Tables {
     case_manager: boolean;
     left_on: string | null;
     letter_keys: "plain" | "alt" | "off";
+    trail_over: boolean;
   };
   pictures: {
     school_id: string;

@@ -6,6 +6,7 @@ import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { listGroups } from "#server/db/groups.ts";
+import { readFirstSteps } from "#server/db/own-settings.ts";
 import { listFamilyReminders } from "#server/db/guardians.ts";
 import { listColleagues } from "#server/db/handovers.ts";
 import type { PersonScope } from "#server/access/scope.ts";
@@ -27,6 +28,7 @@ import { DueDot } from "#app/ui/due-dot.tsx";
 import { SparkLine } from "#app/ui/spark-line.tsx";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
 import { filtered, filtersAny, orders, readFilters, standings } from "./filters.ts";
+import { FirstStepsTrail } from "./first-steps.tsx";
 import { type Beginning, NoStudents } from "./no-students.tsx";
 import { RecordNow } from "#app/ui/record-now.tsx";
 import { DayWords } from "#app/ui/day-words.tsx";
@@ -115,6 +117,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const measuring = [...new Set(goals.flatMap(({ measuredBy }) => measuredBy ?? []))];
     return {
       ...{ today, chosen, reports: reportWeek(calendar, today), families: await listFamilyReminders(scope) },
+      firstSteps: await readFirstSteps(scope),
+      mayInvite: may(scope.actor, "staff.edit", { circleRole: null }),
       mayAdd: may(scope.actor, "student.add", { circleRole: null }),
       any: students.length > 0,
       beginning: await beginningOf(scope, students.length > 0),
@@ -310,7 +314,19 @@ function LastFigure({ figure, counts }: { figure: string; counts: string | null 
 }
 
 export default function Caseload({
-  loaderData: { students, any, today, reports, families, mayAdd, beginning, chosen, offered },
+  loaderData: {
+    students,
+    any,
+    today,
+    reports,
+    families,
+    firstSteps,
+    mayInvite,
+    mayAdd,
+    beginning,
+    chosen,
+    offered,
+  },
 }: Route.ComponentProps) {
   const added = Number(useSearchParams()[0].get("added") ?? 0);
   return (
@@ -336,6 +352,7 @@ export default function Caseload({
           </div>
         ) : null}
       </header>
+      {firstSteps ? <FirstStepsTrail steps={firstSteps} mayInvite={mayInvite} /> : null}
       {added > 0 ? (
         <p role="status" className="mb-2 w-fit rounded-lg bg-arrival px-4 py-2">
           {added} {plural(added, "student")} added. Open each one to set up the first goal.

@@ -70,6 +70,11 @@ alter table public.schools add column second_step_for text not null default 'nob
   check (second_step_for in ('nobody', 'administrators', 'administrators and case managers'));
 grant update (second_step_for) on public.schools to gentle_margin_app;
 
+-- Has this person done with the first steps, or skipped them? Who is here already has.
+alter table public.people add column trail_over boolean not null default false;
+update public.people set trail_over = true;
+grant update (trail_over) on public.people to gentle_margin_app;
+
 -- The code that the first person of an installation has to know; it is printed where the server was started.
 create table gate.set_up (only_row boolean primary key default true check (only_row), code_hash bytea not null, made_at timestamptz not null default now());
 `;
@@ -430,13 +435,15 @@ end $$;
 -- The person of a session, in how many schools the account is, and whether the school asks for a second step that is not there.
 create function gate.person_here(p_token_hash bytea, p_touch boolean)
 returns table (school_id uuid, person_id uuid, role text, case_manager boolean, given_name text, family_name text, school_name text,
-  time_zone text, locale text, schools integer, is_district boolean, misses_step boolean)
+  time_zone text, locale text, schools integer, is_district boolean, misses_step boolean, trail_over boolean)
 language sql security definer set search_path = pg_catalog, pg_temp as $$
   select p.*, (select count(*)::int from gate.memberships m where m.account_id = s.account_id),
     exists (select 1 from gate.district_people d where d.account_id = s.account_id),
     not gate.has_second_step(s.account_id) and (sc.second_step_for <> 'nobody' and p.role = 'administrator'
-      or sc.second_step_for = 'administrators and case managers' and p.case_manager)
+      or sc.second_step_for = 'administrators and case managers' and p.case_manager),
+    own.trail_over
   from gate.person_of(p_token_hash, p_touch) p
+  join public.people own on own.school_id = p.school_id and own.person_id = p.person_id
   join gate.sessions s on s.token_hash = p_token_hash
   join public.schools sc on sc.school_id = p.school_id
 $$;
