@@ -101,7 +101,9 @@ test("signing in leads back to where one was going, and nowhere else", async ({ 
   await page.getByLabel("E-mail").fill("noor.halloran@larkspurbay.example");
   await page.getByLabel("Password").fill("wrong password");
   await page.getByRole("button", { name: "Sign in", exact: true }).click();
-  await expect(page.locator("form").getByRole("alert")).toContainText("E-mail and password do not go together.");
+  await expect(page.locator("form").getByRole("alert")).toContainText(
+    "E-mail and password do not go together.",
+  );
   await expect(page.getByLabel("E-mail")).toHaveValue("noor.halloran@larkspurbay.example");
   await page.getByLabel("Password").fill("gentle margin demo");
   await page.getByRole("button", { name: "Sign in", exact: true }).click();
