@@ -24,7 +24,10 @@ export async function seedSecondSchool(owner: Database): Promise<void> {
       ...{ school_id, student_id, given_name: "Alder", family_name: "Novak", grade: "3" },
     });
     const part = (person_id: string, circleRole: "lead" | "record") =>
-      trx("circle").insert({ school_id, student_id, person_id, part: circleRole });
+      trx("circle").insert({
+        ...{ school_id, student_id, person_id, part: circleRole },
+        from_on: trx.raw("current_date - 60"),
+      });
     await part(petra, "lead");
     await part(ines, "record");
     const email = "petra.lindahl@heronpoint.example";

@@ -237,7 +237,7 @@ export default function OwnSecondStep({
                 >
                   <path d={toSetUp.qr.path} fill="#000" />
                 </svg>
-                <p className="min-w-0 flex-1 basis-56 font-mono break-all select-all">
+                <p className="min-w-0 flex-1 basis-56 font-mono break-words select-all">
                   {toSetUp.secret.replaceAll(/(.{4})/g, "$1 ")}
                 </p>
               </div>

@@ -495,7 +495,7 @@ export default function Guardians({ loaderData, actionData }: Route.ComponentPro
                 className="w-72"
                 defaultValue={majority.familyAfter ?? ""}
                 options={[
-                  ["", "reads as long as nothing is decided"],
+                  ["", "nothing decided, reads on"],
                   ["student agrees", "reads on, the student agrees"],
                   ["ended", "reads no longer"],
                 ]}
