@@ -77,6 +77,7 @@ export default [
     ]),
     route("students/:studentId/edit", "routes/student/edit-student.tsx", { id: "edit-student" }),
     route("students/:studentId/circle", "routes/circle/circle.tsx"),
+    route("students/:studentId/held", "routes/student/held.tsx"),
     route("students/:studentId/family", "routes/family/guardians.tsx"),
     route("students/:studentId/order", "routes/student/order.tsx"),
     route("students/:studentId/copy", "routes/student/copy.tsx"),

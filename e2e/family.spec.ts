@@ -102,10 +102,16 @@ test("without mail the lead makes the code and hands it over, and a mother with 
   await signIn(page, "noor");
   await page.goto(`/students/${site.demo.student("Wren")}/family`);
   await awake(page);
-  const line = page.getByRole("listitem").filter({ hasText: "Lena Abara" }).first();
+  const line = page
+    .getByRole("listitem")
+    .filter({ hasText: "Lena Abara" })
+    .filter({ hasText: "Change, refuse" });
   await line.getByRole("button", { name: /^Make a link/ }).click();
   const link = await page.getByText(/\/family\/open\//).innerText();
   await expectAccessible(page, "a family's link to hand over");
+  // Making it is a change of this student: the page reads its data again, and what is shown once stays.
+  await page.waitForTimeout(2500);
+  await expect(page.getByText(link)).toBeVisible();
   await line.getByRole("button", { name: /^Make a code/ }).click();
   const code = await line.getByRole("status").locator("b").innerText();
   const context = await browser.newContext({ baseURL: site.web.url, viewport: { width: 390, height: 844 } });

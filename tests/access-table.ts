@@ -113,7 +113,15 @@ export const accessClasses = {
   "of those who lead": {
     answers: [signIn, "yes", "403", "403", "403", ...nobody.slice(2), ...outside],
     paths: [
-      ...["audiences/:audience", "audiences/:audience/preview", "choices", "copy", "edit", "editions/new"],
+      ...[
+        "audiences/:audience",
+        "audiences/:audience/preview",
+        "choices",
+        "copy",
+        "edit",
+        "editions/new",
+        "held",
+      ],
       ...["goals/:goalId/set-up", "goals/new", "order", "release"],
     ].map((path) => `/students/:studentId/${path}`),
   },

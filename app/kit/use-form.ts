@@ -2,6 +2,7 @@ import { useEffect, useRef } from "react";
 import { useNavigation } from "react-router";
 import { fieldProps } from "#app/ui/field.tsx";
 import { say } from "#app/ui/say.ts";
+import { useLasting } from "./use-lasting.ts";
 
 interface Sent {
   problems?: Readonly<Record<string, string>>;
@@ -36,7 +37,8 @@ const none: Readonly<Record<string, string>> = {};
  * Ours: `@conform-to/react` is 9.2 kB on every page with a form (measured, gzipped), and its checks in the browser would need the schemas
  * there too. The server checks, and its answer stands beside the field.
  */
-export function useForm<Conflict = never>(sent: (Sent & { conflict?: Conflict }) | undefined) {
+export function useForm<Conflict = never>(given: (Sent & { conflict?: Conflict }) | undefined) {
+  const sent = useLasting(given);
   const busy = useNavigation().state !== "idle";
   const problems: Readonly<Record<string, string>> = sent?.problems ?? none;
   useLedToProblem(problems);

@@ -66,6 +66,7 @@ export const permissions = {
   "circle.read": ["lead", "record", "read", "administrator"],
   "circle.edit": ["lead", "administrator"],
   "circles.edit": ["administrator", "case manager"],
+  "held.decide": ["lead"],
   "family.read": ["lead", "record", "read"],
   "family.edit": ["lead"],
   "family.answer": ["lead"],

@@ -35,6 +35,8 @@ interface Acts {
   edition: "made" | "shared";
   audience: "changed";
   release: "made" | "taken back";
+  /** What was recorded before its person's part ended, and sent after it. */
+  "held item": "received" | "accepted" | "left out";
   /** A guardian of the student, whose id is the thing's. `opened`: they read the family's page. */
   guardian:
     | "made"

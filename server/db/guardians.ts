@@ -306,39 +306,43 @@ export async function saveMajority(
   await recordEvent(scope, { thing: "rights", act, thingId: null, studentId });
 }
 
-/** What waits for a lead with a student's family. */
-export interface FamilyReminder {
+/** What waits for a lead with a student. */
+export interface LeadReminder {
   studentId: string;
   /** The student, as the spine names them. */
   name: string;
-  /** Questions without an answer. */
+  /** Questions of the family without an answer. */
   questions: number;
+  /** Records that were sent after their person's part in the circle had ended. */
+  held: number;
   /** The eighteenth birthday, `YYYY-MM-DD`, from 60 days before it until something is decided about the family's access; else null. */
   comesOfAge: string | null;
 }
 
 /**
- * What waits for this person with the families of the students they lead: questions, and rights that pass at eighteen.
+ * What waits for this person with the students they lead: questions of families, late records, and rights that pass at eighteen.
  *
  * Source: 34 CFR 99.5 (a), the rights of parents pass to a student of eighteen.
  */
-export async function listFamilyReminders(scope: PersonScope): Promise<FamilyReminder[]> {
+export async function listLeadReminders(scope: PersonScope): Promise<LeadReminder[]> {
   const { rows } = await scope.trx.raw<{
-    rows: { student_id: string; name: string; questions: number; of_age: string | null }[];
+    rows: { student_id: string; name: string; questions: number; held: number; of_age: string | null }[];
   }>(
     `select * from (
        select st.student_id, coalesce(st.preferred_name, st.given_name) as name,
          (select count(*)::int from family_questions q where q.school_id = st.school_id and q.student_id = st.student_id
            and q.answered_at is null) as questions,
+         (select count(*)::int from held_items h where h.school_id = st.school_id and h.student_id = st.student_id
+           and h.decision is null) as held,
          case when st.family_after is null and st.born_on + interval '18 years' <= :today::date + 60
            then (st.born_on + interval '18 years')::date end as of_age
        from circle c join students st on st.school_id = c.school_id and st.student_id = c.student_id
        where c.school_id = :schoolId and c.person_id = :personId and c.part = 'lead' and in_circle_now(c.from_on, c.to_on)
          and st.left_on is null
-     ) waiting where questions > 0 or of_age is not null order by name, student_id`,
+     ) waiting where questions > 0 or held > 0 or of_age is not null order by name, student_id`,
     { schoolId: scope.schoolId, personId: scope.actor.personId, today: scope.today },
   );
-  return rows.map(({ student_id, name, questions, of_age }) => ({
-    ...{ studentId: student_id, name, questions, comesOfAge: of_age },
+  return rows.map(({ student_id, name, questions, held, of_age }) => ({
+    ...{ studentId: student_id, name, questions, held, comesOfAge: of_age },
   }));
 }

@@ -59,15 +59,20 @@ export async function keepHandover(scope: PersonScope, personId: string): Promis
   return handoverId;
 }
 
-/** Did this person's device belong to the other at that moment? */
+/**
+ * Did this person's device belong to the other at that moment? Within a school day of the hand-over, and until the other changed their PIN or
+ * gave it up: who does that takes every device back.
+ */
 export async function isHandedOver(
   { trx, schoolId, actor }: PersonScope,
   handover: { handoverId: string; personId: string; at: Date },
 ): Promise<boolean> {
   const { rows } = await trx.raw<{ rows: unknown[] }>(
-    `select 1 from handovers where school_id = :schoolId and handover_id = :handoverId and from_id = :fromId
-       and person_id = :personId
-       and :at::timestamptz between at - interval '5 minutes' and at + make_interval(hours => :hours)`,
+    `select 1 from handovers h where h.school_id = :schoolId and h.handover_id = :handoverId and h.from_id = :fromId
+       and h.person_id = :personId
+       and :at::timestamptz between h.at - interval '5 minutes' and h.at + make_interval(hours => :hours)
+       and not exists (select 1 from audit a where a.school_id = h.school_id and a.student_id is null and a.thing = 'pin' and a.thing_id = h.person_id
+         and a.act in ('set', 'given up') and a.at > h.at and a.at <= :at::timestamptz)`,
     {
       schoolId,
       fromId: actor.personId,

@@ -252,6 +252,18 @@ export interface Tables {
     person_id: string;
     at: Date;
   };
+  held_items: {
+    school_id: string;
+    item_id: string;
+    student_id: string;
+    person_id: string;
+    item: unknown;
+    observed_at: Date;
+    received_at: Date;
+    decision: "accepted" | "left out" | null;
+    decided_by: string | null;
+    decided_at: Date | null;
+  };
   incident_choices: {
     school_id: string;
     incident_id: string;

@@ -5,6 +5,7 @@ import { localMoment } from "#core/dates/school-time.ts";
 import { plural } from "#core/words/numbers.ts";
 import { makePasskey } from "#app/kit/ask-passkey.ts";
 import { useForm } from "#app/kit/use-form.ts";
+import { useLasting } from "#app/kit/use-lasting.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { confirmWith, giveUpStep, ownSecondStep, setUpSecondStep } from "#server/auth/second-step.ts";
 import { ownPasskeys, removePasskey } from "#server/auth/passkeys.ts";
@@ -199,8 +200,9 @@ export default function OwnSecondStep({
   loaderData: { toSetUp, codesLeft, missesStep, passkeys },
   actionData,
 }: Route.ComponentProps) {
-  const { busy, problems } = useForm(actionData);
-  const codes = actionData && "codes" in actionData ? actionData.codes : null;
+  const answered = useLasting(actionData);
+  const { busy, problems } = useForm(answered);
+  const codes = answered && "codes" in answered ? answered.codes : null;
   return (
     <main className="mx-auto w-full max-w-3xl px-6 py-8" data-ready={useAwake() || undefined}>
       <header className="mb-4 flex flex-wrap items-baseline gap-x-6 border-b border-base-300 pb-2">

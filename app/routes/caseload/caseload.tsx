@@ -7,7 +7,7 @@ import { readCalendar } from "#server/db/calendar.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { listGroups } from "#server/db/groups.ts";
 import { readFirstSteps } from "#server/db/own-settings.ts";
-import { listFamilyReminders } from "#server/db/guardians.ts";
+import { listLeadReminders } from "#server/db/guardians.ts";
 import { listColleagues } from "#server/db/handovers.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { listCaseloadGoals, listCaseManagers, listStudents } from "#server/db/students.ts";
@@ -116,7 +116,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const all = students.map((student) => ({ ...student, goals: byStudent.get(student.studentId) ?? [] }));
     const measuring = [...new Set(goals.flatMap(({ measuredBy }) => measuredBy ?? []))];
     return {
-      ...{ today, chosen, reports: reportWeek(calendar, today), families: await listFamilyReminders(scope) },
+      ...{ today, chosen, reports: reportWeek(calendar, today), families: await listLeadReminders(scope) },
       firstSteps: await readFirstSteps(scope),
       mayInvite: may(scope.actor, "staff.edit", { circleRole: null }),
       mayAdd: may(scope.actor, "student.add", { circleRole: null }),
@@ -210,12 +210,19 @@ function Overview({
     ...(reports
       ? [[`progress reports of ${reports.name}`, `/progress-reports/${reports.fromOn}`] as const]
       : []),
-    ...families.map(({ studentId, name, questions, comesOfAge }) => {
+    ...families.flatMap(({ studentId, name, questions, held, comesOfAge }) => {
       const says = [
         questions > 0 && `${questions} ${plural(questions, "question")} from the family`,
         comesOfAge && `turns 18 on ${dateWithYear(comesOfAge)}`,
+      ].filter(Boolean);
+      return [
+        ...(says.length > 0
+          ? [[`${name}: ${says.join(", ")}`, `/students/${studentId}/family`] as const]
+          : []),
+        ...(held > 0
+          ? [[`${name}: ${held} late ${plural(held, "record")}`, `/students/${studentId}/held`] as const]
+          : []),
       ];
-      return [`${name}: ${says.filter(Boolean).join(", ")}`, `/students/${studentId}/family`] as const;
     }),
   ];
   return (

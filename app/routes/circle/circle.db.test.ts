@@ -3,6 +3,7 @@ import type { CircleRole } from "#server/access/actor.ts";
 import { permissions } from "#server/access/table.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds } from "#tests/demo-school.ts";
+import { testNow } from "#tests/clock.ts";
 import { recordedItem } from "#tests/recorded.ts";
 import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
 import * as caseload from "../caseload/caseload.tsx";
@@ -122,7 +123,8 @@ describe("a student's circle", () => {
       leadsTo(send(noor, { intent: "change", personId: idOf("teo"), circleRole, toOn: "" }));
     await change("read");
     expect(await sees(teo)).toBe(true);
-    expect(await teo.sendJson(keep.action, recordedItem(demo))).not.toMatchObject({ outcome: "saved" });
+    const now = recordedItem(demo, { observedAt: new Date(testNow()).toISOString() });
+    expect(await teo.sendJson(keep.action, now)).not.toMatchObject({ outcome: "saved" });
     await change("record");
     expect(await teo.sendJson(keep.action, recordedItem(demo))).toMatchObject({ outcome: "saved" });
   });

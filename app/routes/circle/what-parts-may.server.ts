@@ -19,6 +19,7 @@ const acts: readonly (readonly [Permission, string])[] = [
   ["choices.edit", "Change the choice lists"],
   ["goal.edit", "Set up goals, decide, confirm"],
   ["edition.make", "Make editions, release to the family"],
+  ["held.decide", "Accept late records"],
   ["family.read", "See who of the family reads"],
   ["family.edit", "Give the family a link, answer it, refuse a guardian"],
   ["student.edit", "Change the student’s details"],

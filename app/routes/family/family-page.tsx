@@ -13,6 +13,7 @@ import type { Language } from "#core/words/en.ts";
 import { familyPageWords } from "#core/words/family-page.ts";
 import { v7 as newId } from "uuid";
 import { useForm } from "#app/kit/use-form.ts";
+import { useLasting } from "#app/kit/use-lasting.ts";
 import { LogLines } from "#app/report/log-lines.tsx";
 import { ReportPathsContext } from "#app/report/report-paths.ts";
 import { FormProblem, TextArea } from "#app/ui/field.tsx";
@@ -90,8 +91,9 @@ export async function action({ request, context, params: { guardianId } }: Route
 export default function FamilyPage({ loaderData, actionData, params: { guardianId } }: Route.ComponentProps) {
   const { language, schoolName, guardianName, studentId, name, editions, days, questions, accountFor } =
     loaderData;
-  const { busy, problems, typed } = useForm(actionData);
-  const done = actionData && "done" in actionData ? actionData.done : null;
+  const answered = useLasting(actionData);
+  const { busy, problems, typed } = useForm(answered);
+  const done = answered && "done" in answered ? answered.done : null;
   const words = familyPageWords[language];
   const isWaiting = questions.some(({ answeredAt }) => answeredAt === null);
   const heading = "mt-8 mb-2 font-serif text-xl font-semibold";

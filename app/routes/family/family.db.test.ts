@@ -164,7 +164,7 @@ describe("a guardian with a link", () => {
     expect((await problemsOf(ask("¿Y contar?"))).status).toBe(409);
     const waiting = async () => (await noor.load(caseload.loader)).families;
     expect(await waiting()).toEqual([
-      { studentId: junie.studentId, name: "Junie", questions: 1, comesOfAge: null },
+      { studentId: junie.studentId, name: "Junie", questions: 1, held: 0, comesOfAge: null },
     ]);
     const [question] = (await noor.load(guardians.loader, junie)).questions;
     expect(question).toMatchObject({ by: "Marisol Reyes", words: "¿Puede leer en casa?" });

@@ -28,6 +28,7 @@ import { defineIntents, intent, type Submitted } from "#app/kit/define-action.se
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { KeptForm } from "#app/kit/kept-form.tsx";
 import { useForm } from "#app/kit/use-form.ts";
+import { useLasting } from "#app/kit/use-lasting.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Field, fieldProps, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
 import { email, id, optionalDate, optionalText, text } from "#app/ui/form-data.ts";
@@ -384,9 +385,10 @@ function Question({
 /** Who of the family reads about a student, with which link, and what they ask. */
 export default function Guardians({ loaderData, actionData }: Route.ComponentProps) {
   const { student, guardians, questions, majority, mayEdit, mails, today } = loaderData;
-  const sent = useForm(actionData);
-  const links = actionData && "links" in actionData ? actionData.links : null;
-  const code = actionData && "code" in actionData ? actionData.code : null;
+  const answered = useLasting(actionData);
+  const sent = useForm(answered);
+  const links = answered && "links" in answered ? answered.links : null;
+  const code = answered && "code" in answered ? answered.code : null;
   const comesOfAge = majority.bornOn
     ? `${Number(majority.bornOn.slice(0, 4)) + 18}${majority.bornOn.slice(4)}`.replace(/-02-29$/, "-03-01")
     : null;

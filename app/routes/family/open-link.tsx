@@ -5,6 +5,7 @@ import { familyCookie } from "#server/auth/session.ts";
 import { guarded } from "#server/access/answer.ts";
 import { familyPageWords } from "#core/words/family-page.ts";
 import { useForm } from "#app/kit/use-form.ts";
+import { useLasting } from "#app/kit/use-lasting.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { FamilyFrame } from "./family-frame.tsx";
@@ -51,8 +52,9 @@ export function action({ request, context, params: { token } }: Route.ActionArgs
 }
 
 export default function OpenLink({ loaderData: { link }, actionData }: Route.ComponentProps) {
-  const { busy, problems } = useForm(actionData);
-  const sentTo = actionData && "sentTo" in actionData ? actionData.sentTo : null;
+  const answered = useLasting(actionData);
+  const { busy, problems } = useForm(answered);
+  const sentTo = answered && "sentTo" in answered ? answered.sentTo : null;
   if (!link)
     return (
       <FamilyFrame language="en" school="">

@@ -262,6 +262,23 @@ describe("a tablet handed over", () => {
     expect(await keep(noor, old)).toMatchObject({ outcome: "refused", why: /too long ago/ });
   });
 
+  it("ends when the other changes their PIN: what was marked before it counts, and nothing after it", async () => {
+    const { personId } = demo.person("ines");
+    const setPin = async (pin: string) =>
+      expect(
+        (await (await signedIn(web.url, "ines")).post("/devices", { intent: "set the PIN", pin })).status,
+      ).toBe(302);
+    await setPin("2846");
+    const { handoverId = "" } = await handOver(noor, personId, "2846");
+    const before = made(observer("ines", handoverId));
+    await new Promise((resolve) => setTimeout(resolve, 1100));
+    await setPin("9351");
+    await new Promise((resolve) => setTimeout(resolve, 1100));
+    const after = made(observer("ines", handoverId));
+    expect(await keep(noor, before)).toEqual(saved);
+    expect(await keep(noor, after)).toMatchObject({ outcome: "refused", why: /too long ago/ });
+  });
+
   it("stays the signed-in person’s for students whom the other may not see", async () => {
     expect((await gus.post("/devices", { intent: "set the PIN", pin: "6042" })).status).toBe(302);
     const { handoverId = "" } = await handOver(noor, demo.person("gus").personId, "6042");

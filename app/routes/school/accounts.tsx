@@ -3,6 +3,7 @@ import { data, Form, Link, redirect, useSearchParams } from "react-router";
 import { plural } from "#core/words/numbers.ts";
 import { defineIntents, intent } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
+import { useLasting } from "#app/kit/use-lasting.ts";
 import { makeLink } from "#server/auth/links.ts";
 import { authorize } from "#server/access/authorize.ts";
 import type { PersonScope } from "#server/access/scope.ts";
@@ -147,9 +148,10 @@ export default function Accounts({
   loaderData: { lines, mails, asksFor },
   actionData,
 }: Route.ComponentProps) {
-  const { busy, problems } = useForm(actionData);
+  const answered = useLasting(actionData);
+  const { busy, problems } = useForm(answered);
   const done = useSearchParams()[0].get("done");
-  const links = actionData && "links" in actionData ? actionData.links : null;
+  const links = answered && "links" in answered ? answered.links : null;
   const count = (...states: AccountLine["state"][]) =>
     lines.filter(({ state }) => states.includes(state)).length;
   const open = count("not invited", "run out");

@@ -3,6 +3,7 @@ import { data, Form, Link, redirect, useSearchParams } from "react-router";
 import { localMoment } from "#core/dates/school-time.ts";
 import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
+import { useLasting } from "#app/kit/use-lasting.ts";
 import { makeLink } from "#server/auth/links.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
@@ -85,9 +86,10 @@ export default function OneAccount({
   loaderData: { line, sessions, mails, isSelf },
   actionData,
 }: Route.ComponentProps) {
-  const { busy, problems } = useForm(actionData);
+  const answered = useLasting(actionData);
+  const { busy, problems } = useForm(answered);
   const done = useSearchParams()[0].get("done");
-  const links = actionData && "links" in actionData ? actionData.links : null;
+  const links = answered && "links" in answered ? answered.links : null;
   return (
     <>
       <p className="no-print mb-2 text-fine">

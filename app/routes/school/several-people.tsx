@@ -7,6 +7,7 @@ import { defineIntents, intent } from "#app/kit/define-action.server.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { KeptForm } from "#app/kit/kept-form.tsx";
 import { useForm } from "#app/kit/use-form.ts";
+import { useLasting } from "#app/kit/use-lasting.ts";
 import { makeLink } from "#server/auth/links.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { listStaff, saveStaff } from "#server/db/staff.ts";
@@ -95,8 +96,9 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
 
 /** New colleagues from a list: they are added to the staff and invited at once. */
 export default function SeveralPeople({ loaderData: { mails }, actionData }: Route.ComponentProps) {
-  const { busy, problems, field } = useForm(actionData);
-  const links = actionData && "links" in actionData ? actionData.links : null;
+  const answered = useLasting(actionData);
+  const { busy, problems, field } = useForm(answered);
+  const links = answered && "links" in answered ? answered.links : null;
   return (
     <>
       <p className="no-print mb-2 text-fine">

@@ -3,6 +3,7 @@ import { data, Form, Link } from "react-router";
 import { mailReset } from "#server/auth/links.ts";
 import { guarded } from "#server/access/answer.ts";
 import { useForm } from "#app/kit/use-form.ts";
+import { useLasting } from "#app/kit/use-lasting.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { email, readForm, typedValues } from "#app/ui/form-data.ts";
 import { TitlePage } from "#app/ui/title-page.tsx";
@@ -30,8 +31,9 @@ export function action({ request, context }: Route.ActionArgs) {
 }
 
 export default function Forgotten({ loaderData: { mails }, actionData }: Route.ComponentProps) {
-  const { busy, problems, typed } = useForm(actionData);
-  const sentTo = actionData && "sentTo" in actionData ? actionData.sentTo : null;
+  const answered = useLasting(actionData);
+  const { busy, problems, typed } = useForm(answered);
+  const sentTo = answered && "sentTo" in answered ? answered.sentTo : null;
   const back = (
     <p className="mt-6 text-fine">
       <Link className="link inline-flex min-h-6 items-center" to="/sign-in">

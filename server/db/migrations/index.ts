@@ -27,6 +27,7 @@ import * as ownAccount from "./025-own-account.ts";
 import * as accounts from "./026-accounts.ts";
 import * as family from "./027-family.ts";
 import * as passkeys from "./028-passkeys.ts";
+import * as heldItems from "./029-held-items.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -57,6 +58,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "026-accounts": accounts,
   "027-family": family,
   "028-passkeys": passkeys,
+  "029-held-items": heldItems,
 };
 
 /** The migrations of this program, in order. */
