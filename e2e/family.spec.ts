@@ -109,8 +109,11 @@ test("without mail the lead makes the code and hands it over, and a mother with 
   await line.getByRole("button", { name: /^Make a link/ }).click();
   const link = await page.getByText(/\/family\/open\//).innerText();
   await expectAccessible(page, "a family's link to hand over");
-  // Making it is a change of this student: the page reads its data again, and what is shown once stays.
-  await page.waitForTimeout(2500);
+  // What is shown once stays when the page reads its data again, as a live update has it do.
+  const read = page.waitForResponse((answer) => answer.url().includes("/family.data"));
+  await page.evaluate(() => document.dispatchEvent(new Event("visibilitychange")));
+  await (await read).finished();
+  await expect(page.locator("html")).toHaveAttribute("data-live", "idle");
   await expect(page.getByText(link)).toBeVisible();
   await line.getByRole("button", { name: /^Make a code/ }).click();
   const code = await line.getByRole("status").locator("b").innerText();
