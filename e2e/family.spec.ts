@@ -112,7 +112,7 @@ test("without mail the lead makes the code and hands it over, and a mother with 
   // What is shown once stays when the page reads its data again, as a live update has it do.
   const read = page.waitForResponse((answer) => answer.url().includes("/family.data"));
   await page.evaluate(() => document.dispatchEvent(new Event("visibilitychange")));
-  await (await read).finished();
+  await read;
   await expect(page.locator("html")).toHaveAttribute("data-live", "idle");
   await expect(page.getByText(link)).toBeVisible();
   await line.getByRole("button", { name: /^Make a code/ }).click();

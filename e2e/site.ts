@@ -127,7 +127,7 @@ export async function signIn(page: Page, who: PersonKey): Promise<void> {
     return answer.status();
   };
   // The database behind the server has just been exchanged: a connection to the one before may end in this very request (503).
-  await expect.poll(ask, { intervals: [200], timeout: 10_000 }).toBe(302);
+  await expect.poll(ask, { intervals: [200], timeout: 30_000 }).toBe(302);
 }
 
 /** Waits until scripts have taken over the page, so that keys and taps are heard. */

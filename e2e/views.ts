@@ -43,6 +43,15 @@ export function generalViews(page: Page, site: Site): Views {
         await page.getByRole("link", { name: /^Report ·/ }).click();
       await expect(margin(page)).toBeVisible();
     },
+    "the family of a student": async () => {
+      await page.goto(`${wren}/family`);
+      await awake(page);
+      await page.getByText("Change, refuse or remove").first().click();
+    },
+    "late records": async () => {
+      await page.goto(`${wren}/held`);
+      await expect(page.getByText("Nothing waits here")).toBeVisible();
+    },
     "student without a point": async () => {
       await page.goto(`/students/${site.demo.student("Yara")}/goals/${site.demo.goal("Yara", "3")}`);
       await expect(page.getByText("No points yet.")).toBeVisible();

@@ -255,6 +255,10 @@ export async function knownAccount(
   return found;
 }
 
+/** Is there an account with this e-mail? Asked only for who has shown that the address is theirs. */
+export const hasAccount = async (database: Database, email: string): Promise<boolean> =>
+  (await findCredentials(database, email)) !== null;
+
 /** Turns a session to another school of the same account. Answers with its new token; null where the account is not in that school today. */
 export async function switchSchool(
   database: Database,

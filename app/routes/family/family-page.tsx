@@ -1,6 +1,8 @@
 import * as z from "zod/mini";
 import { data, Form, Link } from "react-router";
 import { keepFamily } from "#server/auth/family.ts";
+import { isSlowDown } from "#server/auth/rate-limit.ts";
+import { browserOf, hasAccount, knownAccount } from "#server/auth/session.ts";
 import { passwordProblem } from "#server/auth/password-rules.ts";
 import { hashPassword } from "#server/auth/password.ts";
 import { authorizeFamily } from "#server/access/authorize-family.ts";
@@ -78,13 +80,20 @@ export async function action({ request, context, params: { guardianId } }: Route
     );
     return isAsked ? data({ problems: {}, done: "asked" as const }) : wrong({ words: words.oneWaiting }, 409);
   }
-  const weak = await passwordProblem(values.password, email ?? "");
-  if (weak) return wrong({ password: words.weakPassword });
-  const account = { accountId: newId(), newHash: await hashPassword(values.password) };
-  const isKept = await keepFamily(context.database, request, context.secure, account);
-  return isKept
-    ? data({ problems: {}, done: "account" as const })
-    : wrong({ password: words.accountThere }, 409);
+  const keep = (account: { accountId: string; newHash: string | null }) =>
+    keepFamily(context.database, request, context.secure, account);
+  const done = data({ problems: {}, done: "account" as const });
+  const { password } = values;
+  // A password that is too weak for a new account may be that of one that is there.
+  const isWeak = (await passwordProblem(password, email ?? "")) !== null;
+  if (!isWeak && (await keep({ accountId: newId(), newHash: await hashPassword(password) }))) return done;
+  if (email === null || !(await hasAccount(context.database, email)))
+    return wrong({ password: words.weakPassword });
+  const known = await knownAccount(context.database, { email, password, ...browserOf(request, context) });
+  if (isSlowDown(known)) return wrong({ password: words.tooManyCodes }, 429);
+  if (known === "wrong" || !(await keep({ accountId: known.account_id, newHash: null })))
+    return wrong({ password: words.accountThere }, 409);
+  return done;
 }
 
 /** What a guardian reads of their student: the reports they were given, what was released to them, and a question of their own. */

@@ -254,6 +254,30 @@ describe("a guardian with an account", () => {
     });
     expect(done).toMatchObject({ verdict: "family" });
   });
+
+  it("is tied to an account of that address that is there already, with its password", async () => {
+    const otis = { studentId: demo.student("Otis") };
+    const email = "lena.abara@home.example";
+    const guardian = { intent: "save the guardian", guardianId: "", name: "Lena A.", relation: "aunt" };
+    await noor.send(guardians.action, { ...guardian, email, language: "en" }, otis);
+    const ids = await guardianOf("Lena A.");
+    await noor.send(guardians.action, { intent: "make a link", ...ids, days: "7" }, otis);
+    const tokenHash = hashToken("y".repeat(43));
+    await db
+      .owner("gate.family_links")
+      .where({ guardian_id: ids.guardianId })
+      .update({ token_hash: tokenHash });
+    const opened = await openFamily(db.app, "y".repeat(43), await codeFor("Lena A."));
+    const her = family(typeof opened === "string" ? opened : "");
+    const keep = (password: string) => her.send(familyPage.action, { intent: "keep", password }, ids);
+    expect((await problemsOf(keep("some other few words"))).problems["password"]).toContain(
+      "Type its password",
+    );
+    await keep(demoPassword);
+    expect((await her.load(familyPage.loader, ids)).accountFor).toBeNull();
+    const done = await signIn(db.app, { email, password: demoPassword, address: "test", oldToken: null });
+    expect(done).toMatchObject({ verdict: "family" });
+  });
 });
 
 describe("when a student turns 18", () => {

@@ -17,7 +17,7 @@ export const familyPageEn = {
   code: "Code",
   open: "Open",
   wrongCode: "This is not the code, or it has run out. Ask for another one.",
-  tooManyCodes: "Too many wrong codes. Please wait a quarter of an hour.",
+  tooManyCodes: "Too many wrong tries. Please wait a quarter of an hour.",
   linkOver: "This link is no longer good. Ask the case manager for another one.",
   forWhom: (guardian: string) => `For ${guardian}`,
   chooseStudent: "Whose page?",
@@ -57,8 +57,7 @@ export const familyPageEn = {
   passwordHint: "At least 12 characters; a few words are good. None of the most common ones.",
   weakPassword: "Please choose at least 12 characters, and none of the most common passwords.",
   keepAccount: "Make an account",
-  accountThere:
-    "There is an account with this address already: sign in with it first, then open the link again.",
+  accountThere: "There is an account with this address already. Type its password.",
   accountMade: "You have an account now. Next time, sign in with your address and password.",
   back: "Back",
   print: "Print",

@@ -20,7 +20,7 @@ export const familyPageEs: typeof familyPageEn = {
   code: "Código",
   open: "Abrir",
   wrongCode: "Este no es el código, o ya no vale. Pida otro.",
-  tooManyCodes: "Demasiados códigos equivocados. Espere un cuarto de hora.",
+  tooManyCodes: "Demasiados intentos equivocados. Espere un cuarto de hora.",
   linkOver: "Este enlace ya no vale. Pida otro a la persona encargada del plan.",
   forWhom: (guardian) => `Para ${guardian}`,
   chooseStudent: "¿La página de quién?",
@@ -65,8 +65,7 @@ export const familyPageEs: typeof familyPageEn = {
   passwordHint: "Al menos 12 caracteres; unas cuantas palabras sirven bien. Ninguna de las más comunes.",
   weakPassword: "Elija al menos 12 caracteres, y ninguna de las contraseñas más comunes.",
   keepAccount: "Crear una cuenta",
-  accountThere:
-    "Ya hay una cuenta con esta dirección: entre primero con ella y después abra otra vez el enlace.",
+  accountThere: "Ya hay una cuenta con esta dirección. Escriba su contraseña.",
   accountMade: "Ya tiene una cuenta. La próxima vez entre con su dirección y su contraseña.",
   back: "Volver",
   print: "Imprimir",
