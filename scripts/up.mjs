@@ -116,10 +116,10 @@ async function startMailbox() {
 
 /** A code for the first person, where there is no school yet. */
 async function makeSetUpCode(database) {
-  const { stdout } = await runTypeScript("cli/set-up-code.ts", ["--if-needed"], {
+  const printed = await runTypeScript("cli/set-up-code.ts", ["--if-needed"], {
     env: { ...process.env, ...ownerEnvironment(database) },
   });
-  return stdout.trim() || null;
+  return printed.trim() || null;
 }
 
 /** The web server may not read everything, so the nightly backup that it asks for is made here. A demo needs none. */

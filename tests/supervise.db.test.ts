@@ -130,6 +130,10 @@ describe.runIf(withSlowTests)("npm start", () => {
     await expect.poll(() => addressIn(first.said()), patience).not.toBeNull();
     const url = addressIn(first.said()) ?? "";
     expect(url).toBe(`http://localhost:${port}`);
+    // A school that is not there yet is set up with the code that stands here.
+    await expect
+      .poll(() => first.said(), patience)
+      .toMatch(/\/first-run and give this code: [2-9a-z]{5}-[2-9a-z]{5}/);
     expect(await askReady(url)).toBe(200);
     const { web } = readNote();
 
