@@ -272,22 +272,33 @@ export const noteFamilyOpened = (scope: Scope<LinkActor>): Promise<void> =>
 /** What is known of the day on which a student's rights pass to them, and what was decided then. */
 export interface Majority {
   bornOn: string | null;
+  /** The eighteenth birthday, `YYYY-MM-DD`. */
+  comesOfAge: string | null;
   familyAfter: "ended" | "student agrees" | null;
 }
 
 /** The same, of one student. */
 export async function readMajority({ trx, schoolId }: Scope, studentId: string): Promise<Majority> {
-  const row = await trx("students")
-    .where({ school_id: schoolId, student_id: studentId })
-    .first("born_on", "family_after");
-  return { bornOn: row?.born_on ?? null, familyAfter: row?.family_after ?? null };
+  const { rows } = await trx.raw<{
+    rows: { born_on: string | null; of_age: string | null; family_after: Majority["familyAfter"] }[];
+  }>(
+    `select born_on, (born_on + interval '18 years')::date as of_age, family_after from students
+     where school_id = ? and student_id = ?`,
+    [schoolId, studentId],
+  );
+  const {
+    born_on: bornOn = null,
+    of_age: comesOfAge = null,
+    family_after: familyAfter = null,
+  } = rows[0] ?? {};
+  return { bornOn, comesOfAge, familyAfter };
 }
 
 /** Writes a student's birth date down, and what was decided about the family's access when the rights passed. */
 export async function saveMajority(
   scope: PersonScope,
   studentId: string,
-  { bornOn, familyAfter }: Majority,
+  { bornOn, familyAfter }: Omit<Majority, "comesOfAge">,
 ): Promise<void> {
   requirePermission(scope, "family.edit");
   const before = await readMajority(scope, studentId);

@@ -8,18 +8,26 @@ import { useForm } from "#app/kit/use-form.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { isSlowDown } from "#server/auth/rate-limit.ts";
 import { passwordProblem } from "#server/auth/password-rules.ts";
-import { browserOf, changePassword, ownAccount, readToken, signOutElsewhere } from "#server/auth/session.ts";
+import {
+  browserOf,
+  changePassword,
+  isFamily,
+  ownAccount,
+  readToken,
+  signOutElsewhere,
+} from "#server/auth/session.ts";
 import { recordEvent } from "#server/db/events.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { readForm } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { NewPassword } from "#app/ui/password-fields.tsx";
-import { momentWords } from "../school/account-words.ts";
+import { momentWords } from "#app/ui/moment-words.ts";
 import type { Route } from "./+types/account";
 
 export async function loader({ request, context }: Route.LoaderArgs) {
   const token = readToken(request, context.secure);
   const account = await ownAccount(context.database, token);
+  const isGuardian = await isFamily(context.database, token);
   const step = await ownSecondStep(context.database, token);
   const { length: passkeys } = await ownPasskeys(context.database, token);
   return authorize(request, context, "own-settings.keep", null, ({ actor, timeZone }) =>
@@ -29,6 +37,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
       email: account?.email ?? "",
       schools: actor.schools,
       isDistrict: actor.isDistrict,
+      isGuardian,
       codesLeft: step?.isConfirmed ? step.codesLeft : null,
       passkeys,
       tasks: [
@@ -146,7 +155,7 @@ function SignedIn({ sessions }: { sessions: Sessions }) {
 
 /** A person's own account: who they are here, their password, and where they are signed in. */
 export default function Account({
-  loaderData: { name, school, email, tasks, sessions, schools, isDistrict, codesLeft, passkeys },
+  loaderData: { name, school, email, tasks, sessions, schools, isDistrict, isGuardian, codesLeft, passkeys },
   actionData,
 }: Route.ComponentProps) {
   const { busy, problems } = useForm(actionData);
@@ -176,11 +185,11 @@ export default function Account({
           </Link>
           .
         </p>
-        {schools > 1 || isDistrict ? (
+        {schools > 1 || isDistrict || isGuardian ? (
           <p className="mt-3 flex flex-wrap gap-3">
-            {schools > 1 ? (
+            {schools > 1 || isGuardian ? (
               <Link className="btn btn-plain btn-sm" to="/schools">
-                Turn to another school
+                {schools > 1 ? "Turn to another school" : "My family’s page"}
               </Link>
             ) : null}
             {isDistrict ? (

@@ -12,11 +12,12 @@ import { ownPasskeys, removePasskey } from "#server/auth/passkeys.ts";
 import { isSlowDown } from "#server/auth/rate-limit.ts";
 import { readToken } from "#server/auth/session.ts";
 import { recordEvent } from "#server/db/events.ts";
-import { momentWords } from "#app/routes/school/account-words.ts";
-import { qrOf } from "#app/routes/school/qr.server.ts";
+import { momentWords } from "#app/ui/moment-words.ts";
+import { qrOf } from "#app/kit/qr.server.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { readForm, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
+import { QrSquare } from "#app/ui/qr-square.tsx";
 import { useAwake } from "#app/ui/use-awake.ts";
 import type { Route } from "./+types/own-second-step";
 
@@ -230,15 +231,11 @@ export default function OwnSecondStep({
             <li>
               Let the authenticator read this square, or type the key into it.
               <div className="mt-2 flex flex-wrap items-center gap-5">
-                <svg
-                  viewBox={`-3 -3 ${toSetUp.qr.size + 6} ${toSetUp.qr.size + 6}`}
-                  className="size-44 rounded bg-white"
-                  role="img"
-                  aria-label="The key as a square; the same key is written beside it"
-                  shapeRendering="crispEdges"
-                >
-                  <path d={toSetUp.qr.path} fill="#000" />
-                </svg>
+                <QrSquare
+                  qr={toSetUp.qr}
+                  className="size-44"
+                  label="The key as a square; the same key is written beside it"
+                />
                 <p className="min-w-0 flex-1 basis-56 font-mono break-words select-all">
                   {toSetUp.secret.replaceAll(/(.{4})/g, "$1 ")}
                 </p>

@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
-import { demoFamilyLink, demoPassword } from "#demo/school.ts";
+import { demoFamilyLink, demoPassword, emailOf, people } from "#demo/school.ts";
 import { familyLink, makeFamilyCode, openFamily } from "#server/auth/family.ts";
 import { isSlowDown } from "#server/auth/rate-limit.ts";
 import { familyCookie, hashToken, signIn } from "#server/auth/session.ts";
@@ -13,6 +13,7 @@ import * as editionPage from "./family-edition.tsx";
 import * as entrance from "./entrance.tsx";
 import * as familyPage from "./family-page.tsx";
 import * as guardians from "./guardians.tsx";
+import * as schools from "../sign-in/schools.tsx";
 import * as picture from "./family-picture.ts";
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;
@@ -277,6 +278,22 @@ describe("a guardian with an account", () => {
     expect((await her.load(familyPage.loader, ids)).accountFor).toBeNull();
     const done = await signIn(db.app, { email, password: demoPassword, address: "test", oldToken: null });
     expect(done).toMatchObject({ verdict: "family" });
+  });
+});
+
+describe("a colleague who is a guardian too", () => {
+  it("turns from the school to the family’s page with the same account, and nobody else does", async () => {
+    const teo = await caller(db.app, "teo");
+    const turn = () => teo.send(schools.action, { schoolId: "family" });
+    expect((await teo.load(schools.loader)).isFamily).toBe(false);
+    expect((await problemsOf(turn())).status).toBe(403);
+    await db.owner.raw(
+      `insert into gate.family_accounts select a.account_id, g.school_id, g.guardian_id from gate.accounts a, guardians g
+       where a.email = ? and g.name = 'Marisol Reyes'`,
+      [emailOf(people.teo)],
+    );
+    expect((await teo.load(schools.loader)).isFamily).toBe(true);
+    expect(await refusedTo(turn())).toBe("/family");
   });
 });
 

@@ -33,9 +33,9 @@ import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Field, fieldProps, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
 import { email, id, optionalDate, optionalText, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { momentWords } from "../school/account-words.ts";
+import { momentWords } from "#app/ui/moment-words.ts";
 import { HandedLinks } from "../school/handed-links.tsx";
-import { qrOf } from "../school/qr.server.ts";
+import { qrOf } from "#app/kit/qr.server.ts";
 import type { Route } from "./+types/guardians";
 
 export function loader({ request, context, params: { studentId } }: Route.LoaderArgs) {
@@ -389,9 +389,7 @@ export default function Guardians({ loaderData, actionData }: Route.ComponentPro
   const sent = useForm(answered);
   const links = answered && "links" in answered ? answered.links : null;
   const code = answered && "code" in answered ? answered.code : null;
-  const comesOfAge = majority.bornOn
-    ? `${Number(majority.bornOn.slice(0, 4)) + 18}${majority.bornOn.slice(4)}`.replace(/-02-29$/, "-03-01")
-    : null;
+  const { comesOfAge } = majority;
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
       <header className="mb-4 flex flex-wrap items-baseline gap-x-4 border-b border-base-300 pb-2">

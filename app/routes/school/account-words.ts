@@ -1,5 +1,6 @@
 import { localMoment } from "#core/dates/school-time.ts";
-import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
+import { dateWithYear } from "#core/words/dates.ts";
+import { momentWords } from "#app/ui/moment-words.ts";
 import type { StaffMember } from "#server/db/staff.ts";
 import type { AccountHere } from "#server/db/tickets.ts";
 
@@ -47,10 +48,6 @@ export function accountLine(
     hasStep: account?.hasStep ?? false,
   };
 }
-
-/** A moment of the school in words: "Nov 30, 2026, 8:02 am". */
-export const momentWords = (moment: string): string =>
-  `${dateWithYear(moment.slice(0, 10))}, ${timeOfDay(moment.slice(11, 16))}`;
 
 /** What is said of how a person signs in. */
 export function stateWords({

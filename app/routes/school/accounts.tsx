@@ -21,7 +21,7 @@ import { id } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { accountLine, type AccountLine, stateWords } from "./account-words.ts";
 import { handed, HandedLinks } from "./handed-links.tsx";
-import { qrOf } from "./qr.server.ts";
+import { qrOf } from "#app/kit/qr.server.ts";
 import type { Route } from "./+types/accounts";
 
 async function readLines(scope: PersonScope): Promise<AccountLine[]> {

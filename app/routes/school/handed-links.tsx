@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { dateWithYear } from "#core/words/dates.ts";
 import type { Link } from "#server/auth/links.ts";
+import { QrSquare } from "#app/ui/qr-square.tsx";
 
 /** A link as the page shows it once. */
 export interface HandedLink {
@@ -60,15 +61,11 @@ export function HandedLinks({ links, mails }: { links: readonly HandedLink[]; ma
             key={url}
             className="flex break-inside-avoid flex-wrap items-center gap-x-5 gap-y-2 border-b border-base-300 py-3"
           >
-            <svg
-              viewBox={`-3 -3 ${qr.size + 6} ${qr.size + 6}`}
-              className="size-32 rounded bg-white"
-              role="img"
-              aria-label={`The link for ${name} as a square to read with a phone`}
-              shapeRendering="crispEdges"
-            >
-              <path d={qr.path} fill="#000" />
-            </svg>
+            <QrSquare
+              qr={qr}
+              className="size-32"
+              label={`The link for ${name} as a square to read with a phone`}
+            />
             <div className="min-w-0 flex-1 basis-64">
               <p>
                 <b className="font-serif text-[1.05rem] font-semibold" dir="auto">

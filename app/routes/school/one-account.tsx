@@ -17,9 +17,10 @@ import {
 import { Invalid, notFound } from "#server/errors.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { accountLine, momentWords, stateWords } from "./account-words.ts";
+import { momentWords } from "#app/ui/moment-words.ts";
+import { accountLine, stateWords } from "./account-words.ts";
 import { handed, HandedLinks } from "./handed-links.tsx";
-import { qrOf } from "./qr.server.ts";
+import { qrOf } from "#app/kit/qr.server.ts";
 import type { Route } from "./+types/one-account";
 
 export function loader({ request, context, params: { personId } }: Route.LoaderArgs) {

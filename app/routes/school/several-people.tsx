@@ -16,7 +16,7 @@ import { FormProblem, TextArea } from "#app/ui/field.tsx";
 import { email, type Problems, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { handed, HandedLinks } from "./handed-links.tsx";
-import { qrOf } from "./qr.server.ts";
+import { qrOf } from "#app/kit/qr.server.ts";
 import type { Route } from "./+types/several-people";
 
 const most = 100;

@@ -1,6 +1,14 @@
 import * as z from "zod/mini";
 import { data, Form, redirectDocument } from "react-router";
-import { ownSchools, readToken, sessionCookie, switchSchool } from "#server/auth/session.ts";
+import {
+  enterOwnFamily,
+  familyCookie,
+  isFamily,
+  ownSchools,
+  readToken,
+  sessionCookie,
+  switchSchool,
+} from "#server/auth/session.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { guarded } from "#server/access/answer.ts";
 import { useForm } from "#app/kit/use-form.ts";
@@ -15,8 +23,10 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     () => ownSchools(context.database, readToken(request, context.secure)),
     context.pulse,
   );
+  const isGuardian = await isFamily(context.database, readToken(request, context.secure));
   return authorize(request, context, "own-settings.keep", null, ({ actor }) =>
     Promise.resolve({
+      isFamily: isGuardian,
       to: ownPath(new URL(request.url).searchParams.get("to")),
       schools: schools.map(({ schoolId, name, position, role }) => ({
         ...{ schoolId, name, isHere: schoolId === actor.schoolId },
@@ -33,10 +43,19 @@ export async function action({ request, context }: Route.ActionArgs) {
     Promise.resolve(actor),
   );
   return guarded(async () => {
-    const read = readForm(form, z.object({ schoolId: id, to: z.optional(z.string()) }));
+    const read = readForm(
+      form,
+      z.object({ schoolId: z.union([id, z.literal("family")]), to: z.optional(z.string()) }),
+    );
     const token = readToken(request, context.secure);
     if (!read.ok || token === null) return data({ problems: { form: "Choose a school." } }, { status: 422 });
     const { schoolId, to } = read.values;
+    if (schoolId === "family") {
+      const family = await enterOwnFamily(context.database, token);
+      if (family === null)
+        return data({ problems: { form: "No student’s family page is yours now." } }, { status: 403 });
+      throw redirectDocument("/family", { headers: { "Set-Cookie": familyCookie(family, context.secure) } });
+    }
     if (schoolId === here) throw redirectDocument(ownPath(to));
     const next = await switchSchool(context.database, token, schoolId);
     if (next === null) {
@@ -49,7 +68,10 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 /** Which school one works in now: after a sign-in with several, and whenever one turns to another. */
-export default function Schools({ loaderData: { schools, to }, actionData }: Route.ComponentProps) {
+export default function Schools({
+  loaderData: { schools, to, isFamily: isGuardian },
+  actionData,
+}: Route.ComponentProps) {
   const { busy, problems } = useForm(actionData);
   return (
     <TitlePage
@@ -77,6 +99,13 @@ export default function Schools({ loaderData: { schools, to }, actionData }: Rou
           </li>
         ))}
       </ul>
+      {isGuardian ? (
+        <Form method="post" className="mt-4">
+          <button className="btn btn-plain w-full" name="schoolId" value="family" disabled={busy}>
+            My family’s page
+          </button>
+        </Form>
+      ) : null}
     </TitlePage>
   );
 }

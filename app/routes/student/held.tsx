@@ -7,13 +7,13 @@ import { findStudent, listGoals } from "#server/db/students.ts";
 import { Invalid, notFound } from "#server/errors.ts";
 import { type Measure, readEntry } from "#core/measures/measure.ts";
 import { entryLine, notMeasuredLine } from "#core/report/entry-line.ts";
-import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
 import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { FormProblem } from "#app/ui/field.tsx";
 import { id } from "#app/ui/form-data.ts";
+import { momentWords } from "#app/ui/moment-words.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { keepReady, madeReady } from "../recording/keep-item.server.ts";
 import type { Route } from "./+types/held";
@@ -112,9 +112,6 @@ export const action = defineIntents({
   permission: "held.decide",
   intents: { accept: accepting, "leave out": leavingOut },
 });
-
-const momentWords = (moment: string) =>
-  `${dateWithYear(moment.slice(0, 10))}, ${timeOfDay(moment.slice(11, 16))}`;
 
 /** What people recorded before their part in the circle ended, and sent after it: a lead accepts it or leaves it out. */
 export default function Held({ loaderData: { student, items }, actionData }: Route.ComponentProps) {

@@ -6,7 +6,6 @@ export const familyPageEn = {
   entrance:
     "This page is opened by the link that the school gave you. If it no longer opens, ask the case manager for another one.",
   withAccount: "I have an account",
-  schoolPage: (school: string) => `${school}: for the family`,
   askCode: (email: string) =>
     `To make sure that it is you, we send a code of six digits to ${email}. It is good for ten minutes.`,
   askStaff:
@@ -23,7 +22,6 @@ export const familyPageEn = {
   chooseStudent: "Whose page?",
   reports: "Reports",
   noReports: "The school has not shared a report here yet.",
-  reportOf: (span: string) => span,
   madeOn: (on: string) => `made on ${dateWithYear(on)}`,
   fromSchool: "From the school days",
   noEntries: "Nothing has been shared here yet.",

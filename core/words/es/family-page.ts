@@ -9,7 +9,6 @@ export const familyPageEs: typeof familyPageEn = {
   entrance:
     "Esta página se abre con el enlace que le dio la escuela. Si ya no se abre, pida otro a la persona encargada del plan.",
   withAccount: "Tengo una cuenta",
-  schoolPage: (school) => `${school}: para la familia`,
   askCode: (email) =>
     `Para estar seguros de que es usted, enviamos un código de seis cifras a ${email}. Vale diez minutos.`,
   askStaff:
@@ -26,7 +25,6 @@ export const familyPageEs: typeof familyPageEn = {
   chooseStudent: "¿La página de quién?",
   reports: "Informes",
   noReports: "La escuela todavía no ha compartido un informe aquí.",
-  reportOf: (span) => span,
   madeOn: (on) => `hecho el ${spanishDate(on)}`,
   fromSchool: "De los días en la escuela",
   noEntries: "Todavía no se ha compartido nada aquí.",

@@ -1,0 +1,5 @@
+import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
+
+/** A moment of the school, `YYYY-MM-DDTHH:MM`, in words: "Nov 30, 2026, 8:02 AM". */
+export const momentWords = (moment: string): string =>
+  `${dateWithYear(moment.slice(0, 10))}, ${timeOfDay(moment.slice(11, 16))}`;
