@@ -33,7 +33,7 @@ const counted = async (work: () => unknown) => (await statementsOf(db.app, work)
 
 /**
  * Every page and action asks for a number of statements that does not grow with the data. In each are the session, `BEGIN`,
- * `enter_school` and `COMMIT`.
+ * `gate.enter` and `COMMIT`.
  */
 describe("statements", () => {
   it.each([

@@ -1,9 +1,17 @@
 import { text } from "node:stream/consumers";
 import { backUpInto, needsBackup } from "#server/db/backups.ts";
 import { migrationNames } from "#server/db/migrations/index.ts";
-import { whyNotEntered } from "#server/db/client.ts";
+import { whyNotEntered, withClient } from "#server/db/client.ts";
+import { closeOldWays } from "#server/db/second-lock.ts";
 import { backupKey } from "./backup-key.ts";
-import { checkAppUrl, dropDatabase, ensureAppRole, makeDatabase, migrateAt } from "#server/db/prepare.ts";
+import {
+  admitApplication,
+  checkAppUrl,
+  dropDatabase,
+  ensureAppRole,
+  makeDatabase,
+  migrateAt,
+} from "#server/db/prepare.ts";
 
 /**
  * What the start command asks for: databases made, roles there, tables up to date. Prints the application's address. It is asked through
@@ -14,6 +22,8 @@ const ask = JSON.parse(await text(process.stdin)) as {
   ownerUrl: string;
   appUrl?: string;
   appPassword?: string;
+  /** Does the version before still serve? What it needs stays open then. */
+  beside?: boolean;
   /** Where a backup is made before tables that hold a school are changed. */
   backups?: { bin: string | null; folder: string };
 };
@@ -36,6 +46,8 @@ try {
   }
   await migrateAt(ask.ownerUrl);
   await checkAppUrl(appUrl);
+  await admitApplication(ask.ownerUrl, appUrl);
+  if (!ask.beside) await withClient(ask.ownerUrl, closeOldWays);
   process.stdout.write(appUrl);
 } catch (error) {
   const message = error instanceof Error ? error.message : String(error);

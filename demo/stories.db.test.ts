@@ -10,7 +10,7 @@ import { eightDays, withSlowTests } from "#tests/eight-days.ts";
 
 /** The demo as it would be on that day, and what the page of a goal says there. */
 async function demoOn(today: string) {
-  const db = await openThrowaway("empty");
+  const db = await openThrowaway("empty", { at: `${today}T18:40:00Z` });
   await seedDemo(db.owner, { today });
   const demo = await demoIds(db.owner);
   const page = (given: string, number: string) =>

@@ -47,7 +47,7 @@ export const ownerEnvironment = ({ ownerUrl, adminUrl }) => ({
 });
 
 /** Makes sure of the database and its tables. Answers with its addresses and how to let go of it. */
-export async function openDatabase({ demo = false, fresh = false } = {}) {
+export async function openDatabase({ demo = false, fresh = false, beside = false } = {}) {
   const plan = databasePlan(process.env, { demo, fresh });
   const backups = { bin: findPostgresBin(), folder: backupsFolder };
   await ensurePrograms(plan.kind === "own" ? ["postgres"] : []);
@@ -58,6 +58,7 @@ export async function openDatabase({ demo = false, fresh = false } = {}) {
         ownerUrl: plan.ownerUrl,
         appUrl: plan.appUrl ?? undefined,
         appPassword: readSecrets().app,
+        beside,
         backups,
       },
     };
@@ -90,6 +91,7 @@ export async function openDatabase({ demo = false, fresh = false } = {}) {
           fresh,
         },
         ownerUrl,
+        beside,
         appUrl: cluster.urls.app(plan.database),
         ...(demo ? {} : { backups }),
       }),

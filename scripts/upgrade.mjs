@@ -38,9 +38,9 @@ async function upgrade() {
   if (build === before) return console.log("The version that serves is this one already.");
   let database;
   try {
-    database = await openDatabase({ demo: running.site === "demo" });
+    database = await openDatabase({ demo: running.site === "demo", beside: true });
     await step("Putting the new version in the place of the old", () => takeOver(running, build));
-    // What the old version wrote since the tables were brought up to date, as the new one writes it.
+    // What the old version wrote since the tables were brought up to date, as the new one writes it; ways in that only the old one needed close.
     await step("Looking after summaries", () =>
       runTypeScript("cli/rebuild.ts", ["--stale"], {
         env: { ...process.env, ...ownerEnvironment(database) },

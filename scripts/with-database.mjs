@@ -9,7 +9,11 @@ async function main() {
   checkNode();
   const [file, ...args] = process.argv.slice(2);
   const letGo = await takeCommandLock();
-  const database = await openDatabase({ demo: process.env.GENTLE_MARGIN_DATABASE === "demo" });
+  // The site may be served by another version: what that one needs stays open.
+  const database = await openDatabase({
+    demo: process.env.GENTLE_MARGIN_DATABASE === "demo",
+    beside: true,
+  });
   const child = spawn(
     process.execPath,
     ["--import", import.meta.resolve("tsx"), `${projectFolder}/${file}`, ...args],

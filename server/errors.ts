@@ -22,6 +22,11 @@ export class Refused extends Error {
   }
 }
 
+/** Their session is over, or they are nobody here any more: they are led to the sign-in. */
+export class SessionOver extends Error {
+  override readonly name = "SessionOver";
+}
+
 /** It has been changed meanwhile: what was asked is not done. */
 export class Conflict extends Error {
   override readonly name = "Conflict";

@@ -5,7 +5,7 @@ import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { seedDemo } from "#demo/seed.ts";
 import { connect, type Database } from "#server/db/connection.ts";
-import { makeDatabase, migrateAt } from "#server/db/prepare.ts";
+import { admitApplication, makeDatabase, migrateAt } from "#server/db/prepare.ts";
 import { rebuildSummaries } from "#server/db/summaries.ts";
 import { demoIds } from "#tests/demo-school.ts";
 import { withSlowTests } from "#tests/eight-days.ts";
@@ -40,6 +40,7 @@ beforeAll(async () => {
     appPassword: cluster.secrets.app,
   });
   await migrateAt(cluster.urls.owner(database));
+  await admitApplication(cluster.urls.owner(database), cluster.urls.app(database));
   owner = connect(cluster.urls.owner(database), { max: 2 });
   await seedDemo(owner, { today: "2026-11-24" });
   const demo = await demoIds(owner);

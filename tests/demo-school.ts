@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import { v7 as newId } from "uuid";
 import type { PersonScope } from "#server/access/scope.ts";
 import type { Database } from "#server/db/connection.ts";
@@ -15,7 +16,25 @@ export interface DemoIds {
   goal: (givenName: string, number: string) => string;
 }
 
+/** The token's hash of the session that each person of the demo has in tests, whoever signs in besides. */
+export const testSession = (personId: string): Buffer =>
+  createHash("sha256").update(`test session of ${personId}`).digest();
+
 export async function demoIds(owner: Database): Promise<DemoIds> {
+  const memberships = await owner
+    .withSchema("gate")
+    .from("memberships")
+    .select<{ account_id: string; school_id: string; person_id: string }[]>(
+      "account_id",
+      "school_id",
+      "person_id",
+    );
+  await owner
+    .withSchema("gate")
+    .into("sessions")
+    .insert(memberships.map((one) => ({ ...one, token_hash: testSession(one.person_id) })))
+    .onConflict("token_hash")
+    .ignore();
   const staff = await owner<{
     school_id: string;
     person_id: string;
@@ -42,6 +61,7 @@ export async function demoIds(owner: Database): Promise<DemoIds> {
       );
       return {
         kind: "person",
+        session: testSession(row.person_id),
         schoolId,
         personId: row.person_id,
         role: row.role,

@@ -6,6 +6,8 @@ export type CircleRole = "lead" | "record" | "read";
 /** A person who is signed in, with what every page needs to know of them and of their school. */
 export interface PersonActor {
   kind: "person";
+  /** The hash of the token of their session: with it the database finds out who they are. Nothing but its functions can use it. */
+  session: Buffer;
   schoolId: string;
   personId: string;
   role: "administrator" | "staff";
@@ -36,6 +38,8 @@ export interface JobActor {
 /** The holder of a shared link, who sees the report of one student and nothing else. */
 export interface LinkActor {
   kind: "link";
+  /** The hash of the token of their session. */
+  session: Buffer;
   schoolId: string;
   linkId: string;
   studentId: string;

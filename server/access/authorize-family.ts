@@ -2,6 +2,7 @@ import { redirect } from "react-router";
 import { familyOf } from "../auth/family.ts";
 import { guardianActor, type Guardianship } from "../db/family-access.ts";
 import { withScope } from "../db/school.ts";
+import { SessionOver } from "../errors.ts";
 import { writeIn } from "../locale.ts";
 import type { LinkActor } from "./actor.ts";
 import { guarded } from "./answer.ts";
@@ -29,6 +30,9 @@ export async function authorizeFamily<T>(
     return withScope(context.database, actor, mine.studentId, (scope) => {
       requirePermission(scope, permission);
       return work(scope, mine);
+    }).catch((error: unknown) => {
+      if (error instanceof SessionOver) throw redirect("/family");
+      throw error;
     });
   }, context.pulse);
 }

@@ -1,7 +1,7 @@
 import { data, redirect, redirectDocument } from "react-router";
 import { personOf, readToken } from "../auth/session.ts";
 import type { Database } from "../db/connection.ts";
-import { notFound, Refused } from "../errors.ts";
+import { notFound, Refused, SessionOver } from "../errors.ts";
 import { withScope } from "../db/school.ts";
 import { isStudentHere, listCircleRoles } from "../db/students.ts";
 import { writeIn } from "../locale.ts";
@@ -66,11 +66,16 @@ export async function requirePerson(
     if (request.method === "GET") throw redirectDocument("/caseload");
     throw data({ kind: "turned" }, { status: 409 });
   }
+  // The school asks for a second step: nothing else is there before it is set up.
+  return signedOut(request, person ? "/account/second-step" : null);
+}
+
+/** Answers a request of which nobody is behind it, or nobody who may be here before they have been elsewhere. */
+function signedOut(request: Request, elsewhere: string | null): never {
   // A device is told so in words of ours: a redirect could be anybody's who stands between, as in a hotel's network.
   if (request.method === "POST" && new URL(request.url).pathname.startsWith("/recording/"))
     throw data({ kind: "signed-out" }, { status: 401 });
-  // The school asks for a second step: nothing else is there before it is set up.
-  if (person) throw redirect("/account/second-step");
+  if (elsewhere !== null) throw redirect(elsewhere);
   // After a form that came too late, the way leads back to its page, where what was marked is waiting.
   const { pathname, search } = new URL(request.url);
   const back = pathname === "/" ? "" : `?to=${encodeURIComponent(pathname + search)}`;
@@ -106,6 +111,10 @@ export async function authorize<T>(
       if (studentId !== null && scope.circleRole === null && !(await isStudentHere(scope, studentId)))
         notFound();
       return work(scope);
+    }).catch((error: unknown) => {
+      // It ended in the moment between.
+      if (error instanceof SessionOver) signedOut(request, null);
+      throw error;
     });
   }, context.pulse);
 }
@@ -168,7 +177,11 @@ export async function readableNow(
   if (studentIds.length === 0) return [];
   const roles = await withScope(context.database, person, null, (scope) =>
     listCircleRoles(scope, studentIds),
-  );
+  ).catch((error: unknown) => {
+    if (error instanceof SessionOver) return null;
+    throw error;
+  });
+  if (roles === null) return null;
   return roles
     .filter(({ circleRole }) => may(person, "student.read", { circleRole }))
     .map(({ studentId }) => studentId);

@@ -4,6 +4,7 @@ import { may, type Permission, permissions } from "./table.ts";
 
 const person: PersonActor = {
   kind: "person",
+  session: Buffer.alloc(32),
   schoolId: "school",
   personId: "me",
   role: "staff",
@@ -65,7 +66,13 @@ describe("who may do what", () => {
     const of = (actor: Actor, studentId: string) =>
       all.filter((permission) => may(actor, permission, { circleRole: "lead", authorId: "me", studentId }));
     const job = { kind: "job", schoolId: "school", name: "rebuild-summaries" } as const;
-    const link = { kind: "link", schoolId: "school", linkId: "l", studentId: "wren" } as const;
+    const link = {
+      kind: "link",
+      session: person.session,
+      schoolId: "school",
+      linkId: "l",
+      studentId: "wren",
+    } as const;
     expect(of(job, "wren")).toEqual(["summaries.check"]);
     expect(of(link, "wren")).toEqual(["report.read", "family.ask"]);
     expect(of(link, "otis")).toEqual([]);

@@ -1,4 +1,5 @@
 import { randomInt } from "node:crypto";
+import type { KeyedRun } from "../db/app-key.ts";
 import type { Database } from "../db/connection.ts";
 import {
   closeFamily,
@@ -21,7 +22,7 @@ const hashCode = (guardianId: string, code: string) =>
 
 /** Makes the one code that opens a guardian's link for the next ten minutes; null where the guardian may not read. */
 export async function makeFamilyCode(
-  database: Pick<Database, "raw">,
+  database: KeyedRun,
   schoolId: string,
   guardianId: string,
 ): Promise<string | null> {

@@ -196,7 +196,7 @@ describe("an account in several schools", () => {
     const away = await switchSchool(db.app, two?.token ?? "", person?.school_id ?? "");
     const teo = demo.person("teo").personId;
     const sessions = await asDesmond((scope) => listSessionsHere(scope, teo));
-    expect(sessions).toHaveLength(2);
+    expect(sessions).toHaveLength(3);
     for (const { sessionId } of sessions)
       expect(await asDesmond((scope) => endSessionsHere(scope, teo, sessionId))).toBe(1);
     expect(await personOf(db.app, one?.token ?? null)).toBeNull();

@@ -4,6 +4,7 @@ import pg from "pg";
 import { withClient } from "./client.ts";
 import { backUp, restore } from "./dump.ts";
 import { migrateAt } from "./prepare.ts";
+import { closeOldWays } from "./second-lock.ts";
 
 const named = /^gentle-margin-(\d{4}-\d{2}-\d{2})T\d{6}\.backup$/;
 
@@ -131,18 +132,37 @@ export async function checkBackup(
   }
 }
 
+/** The keys of the applications that are let in, hashed; none where the database has no such table yet. */
+async function readAppKeys(client: pg.Client): Promise<Buffer[]> {
+  const { rows } = await client.query<{ there: boolean }>(
+    "select to_regclass('gate.app_keys') is not null as there",
+  );
+  if (!rows[0]?.there) return [];
+  const keys = await client.query<{ key_hash: Buffer }>("select key_hash from gate.app_keys");
+  return keys.rows.map(({ key_hash }) => key_hash);
+}
+
 /** Puts a backup back for good: brought up to date, for a server that runs on it too. Whoever was signed in then signs in again. */
 export async function bringBack(
   { ownerUrl, bin, key }: Omit<BackupPlan, "folder">,
   file: string,
   { replace }: { replace: boolean },
 ): Promise<void> {
+  const appKeys = await withClient(ownerUrl, readAppKeys);
   await restore(ownerUrl, file, bin, { replace, key });
   await migrateAt(ownerUrl);
-  // A session that ended after the backup was made is in it as one that goes on.
-  await withClient(ownerUrl, (client) =>
-    client.query("update gate.sessions set ended_at = now() where ended_at is null"),
-  );
+  await withClient(ownerUrl, async (client) => {
+    // A session that ended after the backup was made is in it as one that goes on.
+    await client.query(
+      `update gate.sessions set ended_at = now() where ended_at is null;
+       update gate.family_sessions set ended_at = now() where ended_at is null;
+       select gate.new_seal_key();`,
+    );
+    // The servers that run here are known here, and not those of where the backup was made.
+    await client.query("delete from gate.app_keys");
+    await client.query("insert into gate.app_keys (key_hash) select unnest($1::bytea[])", [appKeys]);
+    await closeOldWays(client);
+  });
 }
 
 /** Is something in the database that a migration could harm, and is there one to come? */

@@ -1,3 +1,4 @@
+import { groupBy } from "#core/lists/group-by.ts";
 import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import { shortName } from "#core/model/student-names.ts";
 import type { CircleRole } from "../access/actor.ts";
@@ -238,33 +239,34 @@ export interface OpenWork {
   openSittings: number;
 }
 
-/** What waits for a person in a student's record: to be looked at before their part ends. */
+/** What waits for a person in a student's record, its goals by name for who reads the record and else counted: to be looked at before their part ends. */
 export async function readOpenWork(
   { trx, schoolId }: Scope,
   studentId: string,
 ): Promise<Map<string, OpenWork>> {
   const { rows } = await trx.raw<{
-    rows: { kind: "measures" | "writes" | "sitting"; person_id: string; title: string }[];
+    rows: { kind: "measures" | "writes" | "sitting"; person_id: string; title: string | null }[];
   }>(
-    `select 'measures' as kind, g.measured_by as person_id, g.number || ' ' || g.title as title, g.position
-     from goals g where g.school_id = :schoolId and g.student_id = :studentId and g.measured_by is not null
-       and g.ended_on is null and g.met_on is null
+    `select w.kind, w.person_id, g.number || ' ' || g.title as title, g.position
+     from gate.open_work(:studentId) w left join goals g on g.school_id = :schoolId and g.goal_id = w.goal_id
      union all
-     select 'writes', w.person_id, g.number || ' ' || g.title, g.position
-     from statement_writers w join goals g on g.school_id = w.school_id and g.goal_id = w.goal_id
-     where w.school_id = :schoolId and w.student_id = :studentId and g.ended_on is null
-     union all
-     select 'sitting', o.person_id, '', 0 from open_sittings o
+     select 'sitting', o.person_id, null, 0 from open_sittings o
      where o.school_id = :schoolId and o.goals @> jsonb_build_array(jsonb_build_object('studentId', :studentId::text))
      order by position`,
     { schoolId, studentId },
   );
   const work = new Map<string, OpenWork>();
-  for (const { kind, person_id, title } of rows) {
-    const own = work.get(person_id) ?? { measures: [], writes: [], openSittings: 0 };
-    if (kind === "sitting") own.openSittings += 1;
-    else own[kind].push(title);
-    work.set(person_id, own);
+  for (const [personId, theirs] of groupBy(rows, ({ person_id }) => person_id)) {
+    const goals = (wanted: "measures" | "writes") => {
+      const titles = theirs.flatMap(({ kind, title }) => (kind === wanted ? [title] : []));
+      const hidden = titles.filter((title) => title === null).length;
+      const unnamed = hidden === 0 ? [] : [hidden === 1 ? "one goal" : `${hidden} goals`];
+      return [...titles.flatMap((title) => title ?? []), ...unnamed];
+    };
+    work.set(personId, {
+      ...{ measures: goals("measures"), writes: goals("writes") },
+      openSittings: theirs.filter(({ kind }) => kind === "sitting").length,
+    });
   }
   return work;
 }

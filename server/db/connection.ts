@@ -1,6 +1,7 @@
 import knex, { type Knex } from "knex";
 import pg from "pg";
 import { migrationSource } from "./migrations/index.ts";
+import { appKeyOf } from "./app-key.ts";
 import type { Tables as Rows } from "./tables.ts";
 
 /** What is written to a row: JSON as the text it is sent as, too. */
@@ -66,8 +67,10 @@ export function connect(
 
 /**
  * The pool of the application. A statement that the database has not answered after 15 s is given up; before that the database itself
- * ends it (`enter_school` sets its limits).
+ * ends it (`gate.begin_here` sets its limits).
  */
 export function connectApplication(url: string, { max = 10 }: { max?: number } = {}): Database {
-  return connect(url, { max, patience: { connect: 4000, answer: 15_000 } });
+  return connect(url, { max, patience: { connect: 4000, answer: 15_000 } }).withUserParams({
+    key: appKeyOf(url),
+  });
 }

@@ -194,12 +194,14 @@ describe("correcting and removing", () => {
 describe("the second lock", () => {
   it("shows nothing outside a school, and nothing of another school inside one", async () => {
     expect(await db.app("students").count({ n: "*" }).first()).toMatchObject({ n: "0" });
-    const stranger = { ...noor, schoolId: "019a0000-0000-7000-8000-000000000001" };
-    const seen = await inScope(db.app, stranger, ids.studentId, async ({ trx, circleRole }) => ({
-      circleRole,
-      n: await trx("entries").count({ n: "*" }).first(),
-    }));
-    expect(seen).toMatchObject({ circleRole: null, n: { n: "0" } });
+    // A school is entered by a session and by nothing that is named.
+    const stranger = { ...noor, session: Buffer.alloc(32) };
+    await expect(inScope(db.app, stranger, ids.studentId, () => Promise.resolve())).rejects.toMatchObject({
+      name: "SessionOver",
+    });
+    const elsewhere = { ...noor, schoolId: "019a0000-0000-7000-8000-000000000001" };
+    const schools = await inScope(db.app, elsewhere, null, ({ trx }) => trx("schools").pluck("school_id"));
+    expect(schools).toEqual([demo.schoolId]);
   });
 
   it("keeps the application from writing into another school, from owning tables and from reading passwords", async () => {

@@ -2,6 +2,7 @@ import type { Language } from "#core/words/en.ts";
 import type { SchoolLocale } from "#core/words/locale.ts";
 import type { LinkActor } from "../access/actor.ts";
 import type { Scope } from "../access/scope.ts";
+import { type KeyedRun, keyIn } from "./app-key.ts";
 import type { Database } from "./connection.ts";
 import { withScope } from "./school.ts";
 
@@ -25,6 +26,8 @@ export interface Guardianship extends FamilyLink {
   locale: SchoolLocale;
   /** Did they sign in with an account? */
   hasAccount: boolean;
+  /** The hash of the token of their session. */
+  session: Buffer;
 }
 
 interface LinkRow {
@@ -53,11 +56,12 @@ export async function findFamilyLink(database: Run, tokenHash: Buffer): Promise<
 
 /** Sets the one code of a guardian, in place of the one before; false where the guardian may not read. */
 export const setFamilyCode = (
-  database: Run,
+  database: KeyedRun,
   schoolId: string,
   guardianId: string,
   codeHash: Buffer,
-): Promise<boolean> => said(database, "gate.set_family_code(?, ?, ?)", [schoolId, guardianId, codeHash]);
+): Promise<boolean> =>
+  said(database, "gate.set_family_code(?, ?, ?, ?)", [keyIn(database), schoolId, guardianId, codeHash]);
 
 /** Opens a family session with a link and its code; false where either is not good now. */
 export const openFamilyByCode = (
@@ -68,8 +72,12 @@ export const openFamilyByCode = (
 ): Promise<boolean> => said(database, "gate.open_family(?, ?, ?)", [linkHash, codeHash, tokenHash]);
 
 /** Opens a family session for an account; false where it is tied to no student now. */
-export const openFamilyAccount = (database: Run, accountId: string, tokenHash: Buffer): Promise<boolean> =>
-  said(database, "gate.open_family_account(?, ?)", [accountId, tokenHash]);
+export const openFamilyAccount = (
+  database: KeyedRun,
+  accountId: string,
+  tokenHash: Buffer,
+): Promise<boolean> =>
+  said(database, "gate.open_family_account(?, ?, ?)", [keyIn(database), accountId, tokenHash]);
 
 /** Ends a family session. */
 export async function closeFamily(database: Run, tokenHash: Buffer): Promise<void> {
@@ -89,7 +97,7 @@ export async function findFamily(database: Run, tokenHash: Buffer): Promise<Guar
   }>("select * from gate.family_of(?)", [tokenHash]);
   return rows.map((row) => ({
     ...{ ...toLink(row), studentId: row.student_id, guardianName: row.guardian_name },
-    ...{ timeZone: row.time_zone, locale: row.locale, hasAccount: row.has_account },
+    ...{ timeZone: row.time_zone, locale: row.locale, hasAccount: row.has_account, session: tokenHash },
   }));
 }
 
@@ -141,7 +149,7 @@ export async function findCalledName({ trx, schoolId }: Scope, studentId: string
 }
 
 /** The actor that a guardian is in the report of their student. */
-export const guardianActor = ({ schoolId, guardianId, studentId }: Guardianship): LinkActor => ({
-  ...{ kind: "link", schoolId, studentId },
+export const guardianActor = ({ session, schoolId, guardianId, studentId }: Guardianship): LinkActor => ({
+  ...{ kind: "link", session, schoolId, studentId },
   linkId: guardianId,
 });

@@ -24,21 +24,20 @@ export async function listGroups(
 ): Promise<Group[]> {
   const { trx, schoolId } = scope;
   const { rows } = await trx.raw<{
-    rows: { group_id: string; name: string; meets: Meeting[]; members: string[] }[];
+    rows: { group_id: string; name: string; meets: Meeting[]; members: string[]; others: number }[];
   }>(
     `select g.group_id, g.name, g.meets,
-       coalesce((select jsonb_agg(m.student_id) from group_members m
-         join students st on st.school_id = m.school_id and st.student_id = m.student_id and st.left_on is null
-         where m.school_id = g.school_id and m.group_id = g.group_id), '[]') as members
-     from groups g where g.school_id = ? and g.retired_on is null order by g.name, g.group_id`,
+       coalesce((select jsonb_agg(m.student_id) from group_members m where m.school_id = g.school_id and m.group_id = g.group_id), '[]') as members,
+       coalesce(o.others, 0) as others
+     from groups g left join gate.others_in_groups() o on o.group_id = g.group_id where g.school_id = ? and g.retired_on is null order by g.name, g.group_id`,
     [schoolId],
   );
   // In the order of the spine.
   const students = (known ?? (await listStudents(scope))).map(({ studentId }) => studentId);
-  return rows.map(({ group_id, name, meets, members }) => {
-    const studentIds = students.filter((studentId) => members.includes(studentId));
-    return { groupId: group_id, name, meets, studentIds, others: members.length - studentIds.length };
-  });
+  return rows.map(({ group_id, name, meets, members, others }) => ({
+    ...{ groupId: group_id, name, meets, others },
+    studentIds: students.filter((studentId) => members.includes(studentId)),
+  }));
 }
 
 /** The groups that are not retired, with all their students: for who says who is in a circle. */

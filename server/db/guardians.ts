@@ -4,6 +4,7 @@ import type { Language } from "#core/words/en.ts";
 import type { LinkActor } from "../access/actor.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
+import { keyIn } from "./app-key.ts";
 import { recordEvent } from "./events.ts";
 
 /** A guardian as a case manager writes one down. */
@@ -162,8 +163,8 @@ export async function addFamilyLink(
   requirePermission(scope, "family.edit");
   if (!(await isGuardianOf(scope, studentId, guardianId))) notFound();
   const { rows } = await scope.trx.raw<{ rows: { until: Date | null }[] }>(
-    "select gate.add_family_link(?, ?, ?, ?) as until",
-    [newId(), guardianId, tokenHash, days],
+    "select gate.add_family_link(?, ?, ?, ?, ?) as until",
+    [keyIn(scope.trx), newId(), guardianId, tokenHash, days],
   );
   const until = rows[0]?.until;
   if (!until) return null;

@@ -2,6 +2,7 @@ import type { Colleague } from "#core/sync/pack.ts";
 import { v7 as newId } from "uuid";
 import type { PersonScope, Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
+import { keyIn } from "./app-key.ts";
 import { recordEvent } from "./events.ts";
 import type { PersonActor } from "../access/actor.ts";
 import { shortName } from "#core/model/student-names.ts";
@@ -47,14 +48,8 @@ export async function pinHashOf({ trx, schoolId }: Scope, personId: string): Pro
 
 /** Notes that this person's device was taken over by another, who gave their PIN. */
 export async function keepHandover(scope: PersonScope, personId: string): Promise<string> {
-  const { trx, schoolId, actor } = scope;
   const handoverId = newId();
-  await trx("handovers").insert({
-    school_id: schoolId,
-    handover_id: handoverId,
-    from_id: actor.personId,
-    person_id: personId,
-  });
+  await scope.trx.raw("select gate.hand_over(?, ?, ?)", [keyIn(scope.trx), handoverId, personId]);
   await recordEvent(scope, { act: "handed over", thing: "device", thingId: personId, studentId: null });
   return handoverId;
 }
@@ -82,7 +77,10 @@ export async function isHandedOver(
       hours: hoursOfHandover,
     },
   );
-  return rows.length > 0;
+  if (rows.length === 0) return false;
+  // From here on the colleague's students are within reach of this transaction, beside the person's own.
+  await trx.raw("select gate.enter_for_colleague(?)", [handover.handoverId]);
+  return true;
 }
 
 /** A colleague of this school as every query needs to know them; "not found" for anyone else and for who has left. */

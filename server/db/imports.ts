@@ -39,7 +39,7 @@ export async function ensureSchool(
   return { schoolId, timeZone, made: true };
 }
 
-/** What is dated in this transaction is dated by the school's own day, as in `enter_school`. */
+/** What is dated in this transaction is dated by the school's own day, as in `gate.begin_here`. */
 async function useSchoolDate(trx: Transaction, timeZone: string): Promise<void> {
   await trx.raw("select set_config('app.today', (clock_now() at time zone ?)::date::text, true)", [timeZone]);
 }

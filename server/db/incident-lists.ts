@@ -151,22 +151,21 @@ export async function listPatternIncidents(
   return inWords(rows, choices.rows);
 }
 
-/** The same of every student of the school. Nobody may see it but through what keeps names out. */
+/** The same of every student of the school, each by a number in place of an id. Nobody may see it but through what keeps names out. */
 export async function listSchoolIncidents(
   scope: PersonScope,
   span: { from: string; to: string },
 ): Promise<(PatternIncident & { studentId: string })[]> {
   requirePermission(scope, "school.patterns");
-  const { trx, schoolId, timeZone } = scope;
+  const { trx, timeZone } = scope;
   const { rows } = await trx.raw<{ rows: PatternRow[] }>(
-    `select ${patternColumns} from incidents i
-     where i.school_id = :schoolId and i.state = 'kept' and i.same_as is null and i.occurred_on between :from and :to
-     order by i.occurred_on, i.occurred_at nulls last, i.incident_id`,
-    { schoolId, timeZone, ...span },
+    `select '' as incident_id, i.student::text as student_id, i.occurred_on as on, i.period, i.content,
+       to_char(i.occurred_at at time zone :timeZone, 'HH24:MI') as at
+     from gate.incidents_of_school(:from, :to) i order by i.occurred_on, i.occurred_at nulls last, i.student`,
+    { timeZone, ...span },
   );
   const choices = await trx.raw<{ rows: { choice_id: string; name: string }[] }>(
-    "select choice_id, name from choices where school_id = ?",
-    [schoolId],
+    "select choice_id, name from gate.choices_of_school()",
   );
   return inWords(rows, choices.rows);
 }
@@ -177,9 +176,7 @@ export async function listSchoolIncidentDays(
 ): Promise<{ on: string; studentId: string }[]> {
   requirePermission(scope, "school.patterns");
   const { rows } = await scope.trx.raw<{ rows: { on: string; student_id: string }[] }>(
-    `select distinct occurred_on as on, student_id from incidents
-     where school_id = :schoolId and state = 'kept' and same_as is null`,
-    { schoolId: scope.schoolId },
+    "select distinct occurred_on as on, student::text as student_id from gate.incidents_of_school('-infinity', 'infinity')",
   );
   return rows.map(({ on, student_id }) => ({ on, studentId: student_id }));
 }

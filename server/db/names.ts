@@ -37,7 +37,7 @@ export async function readHashedNames(
     `select encode(sc.names_salt, 'hex') as salt,
        (select coalesce(jsonb_agg(jsonb_build_object('student_id', student_id, 'given_name', given_name, 'family_name', family_name,
           'preferred_name', preferred_name, 'alias', alias, 'initials', initials) order by student_id), '[]')
-        from students where school_id = sc.school_id) as students,
+        from gate.names_here()) as students,
        (select coalesce(jsonb_agg(distinct family_name), '[]') from people where school_id = sc.school_id) as staff,
        (select coalesce(jsonb_agg(jsonb_build_object('student_id', student_id, 'form', form) order by student_id, form), '[]')
         from no_names where school_id = sc.school_id and student_id = any(:about)) as quiet

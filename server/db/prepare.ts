@@ -3,6 +3,7 @@ import { readFileSync } from "node:fs";
 import pRetry from "p-retry";
 import pg from "pg";
 import { prepareJobs } from "../jobs/prepare.ts";
+import { appKeyOf } from "./app-key.ts";
 import { appRole, withClient } from "./client.ts";
 import { connect, type Database } from "./connection.ts";
 import { migrationNames } from "./migrations/index.ts";
@@ -102,6 +103,17 @@ export async function ensureAppRole(ownerUrl: string, appPassword: string): Prom
     );
   });
   return url.toString();
+}
+
+/** Lets the application of an address show its key (`app-key.ts`); keys that were not used at a start for 400 days are forgotten. */
+export async function admitApplication(ownerUrl: string, appUrl: string): Promise<void> {
+  await withClient(ownerUrl, (client) =>
+    client.query(
+      `with known as (insert into gate.app_keys (key_hash) values (sha256($1)) on conflict (key_hash) do update set seen_at = now())
+       delete from gate.app_keys where seen_at < now() - interval '400 days' and key_hash <> sha256($1)`,
+      [appKeyOf(appUrl)],
+    ),
+  );
 }
 
 /** Refuses an address for the application that reaches past the locks: the owner's, or that of one who may do everything. */

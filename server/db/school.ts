@@ -1,9 +1,10 @@
 import pRetry from "p-retry";
-import type { Actor, CircleRole } from "../access/actor.ts";
+import type { Actor, CircleRole, StudentActor } from "../access/actor.ts";
 import type { Scope } from "../access/scope.ts";
-import { Invalid } from "../errors.ts";
+import { Invalid, SessionOver } from "../errors.ts";
 import { log } from "../failure.ts";
-import type { Database } from "./connection.ts";
+import { keyIn } from "./app-key.ts";
+import type { Database, Transaction } from "./connection.ts";
 
 interface Entered {
   circle_role: CircleRole | null;
@@ -33,14 +34,36 @@ function asInvalid(thrown: unknown): unknown {
   });
 }
 
+/** How an actor enters their school: nobody says who they are, the database finds it out. No row where they are nobody there now. */
+async function enter(
+  trx: Transaction,
+  actor: Present,
+  studentId: string | null,
+): Promise<Entered | undefined> {
+  const ask = async (call: string, values: (Buffer | string | null)[]) =>
+    (await trx.raw<{ rows: Entered[] }>(`select * from gate.${call}`, values)).rows[0];
+  switch (actor.kind) {
+    case "person":
+      return ask("enter(?, ?)", [actor.session, studentId]);
+    case "link":
+      return ask("enter_family(?, ?)", [actor.session, actor.linkId]);
+    case "job":
+      return ask("enter_work(?, ?)", [keyIn(trx), actor.schoolId]);
+  }
+}
+
+/** Who acts on the server today. A student's own part has no way in yet. */
+type Present = Exclude<Actor, StudentActor>;
+
 /**
  * One short transaction of one actor inside their school: the only way school data are reached. Row-level security shows nothing
- * outside it. Nothing from outside is awaited in it and nothing is streamed from it. Where it meets a locked row it is taken back, lets
+ * of another school, and nothing of a student in whose circle the actor is not. Nothing from outside is awaited in it and nothing is streamed from it. Where it meets a locked row it is taken back, lets
  * its connection go, and is done again, for about three seconds: so `work` must bear being done twice.
  *
  * @param studentId the student it is about, if any: `circleRole` is then the person's role in that student's circle
+ * @throws SessionOver where the actor is nobody there any more
  */
-export async function withScope<A extends Actor, T>(
+export async function withScope<A extends Present, T>(
   database: Database,
   actor: A,
   studentId: string | null,
@@ -48,14 +71,8 @@ export async function withScope<A extends Actor, T>(
 ): Promise<T> {
   const once = () =>
     database.transaction(async (trx) => {
-      const personId = actor.kind === "person" ? actor.personId : null;
-      const { rows } = await trx.raw<{ rows: Entered[] }>("select * from enter_school(?, ?, ?)", [
-        actor.schoolId,
-        personId,
-        studentId,
-      ]);
-      const row = rows[0];
-      if (!row) throw new Error("enter_school answered nothing");
+      const row = await enter(trx, actor, studentId);
+      if (!row) throw new SessionOver();
       // A school that is not there has no time of its own, and no rows to show.
       const local = row.local_time ?? "";
       return work({

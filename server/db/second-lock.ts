@@ -5,6 +5,19 @@ const ofSchool = `nullif(current_setting('app.school', true), '') is null
   or school_id = nullif(current_setting('app.school', true), '')::uuid`;
 
 /**
+ * Closes the ways in that the version before needs while this one takes its place: the application names no school and no account without the
+ * hash of a token or its key. Done once no process of that version serves any more.
+ */
+export async function closeOldWays(client: Pick<pg.Client, "query">): Promise<void> {
+  await client.query(`
+    revoke execute on function public.enter_school(uuid, uuid, uuid), gate.credentials_of(text), gate.account_by_email(text),
+      gate.open_session(bytea, uuid, uuid, uuid, bytea), gate.open_half(bytea, uuid), gate.open_family_account(uuid, bytea),
+      gate.add_ticket_link(uuid, bytea), gate.set_family_code(uuid, uuid, bytea), gate.add_family_link(uuid, uuid, bytea, integer)
+      from gentle_margin_app;
+    revoke insert on public.handovers from gentle_margin_app;`);
+}
+
+/**
  * Locks what the database's owner may do as well: its rights are those of every function that the application may call. Within a school
  * it sees the rows of that school, and nobody but the owner makes temporary tables, which a name could be taken for. Done after every
  * migration and every restore, since none of it is part of a copy of the database; does nothing where all of it is done.

@@ -1,4 +1,5 @@
 import type { SchoolLocale } from "#core/words/locale.ts";
+import { keyIn } from "./app-key.ts";
 import type { Database } from "./connection.ts";
 import type { PersonActor } from "../access/actor.ts";
 
@@ -32,6 +33,7 @@ export async function findSession(
   return row
     ? {
         kind: "person",
+        session: tokenHash,
         schoolId: row.school_id,
         personId: row.person_id,
         role: row.role,
@@ -56,7 +58,8 @@ export interface Credentials {
 
 /** The account of an e-mail, with the hash of its password; null where there is none. */
 export async function findCredentials(database: Database, email: string): Promise<Credentials | null> {
-  const { rows } = await database.raw<{ rows: Credentials[] }>("select * from gate.account_by_email(?)", [
+  const { rows } = await database.raw<{ rows: Credentials[] }>("select * from gate.account_by_email(?, ?)", [
+    keyIn(database),
     email,
   ]);
   return rows[0] ?? null;
@@ -168,7 +171,8 @@ export async function insertSession(
   { account_id, school_id, person_id }: { account_id: string; school_id: string; person_id: string },
   replacedHash: Buffer | null,
 ): Promise<void> {
-  await database.raw("select gate.open_session(?, ?, ?, ?, ?)", [
+  await database.raw("select gate.open_session(?, ?, ?, ?, ?, ?)", [
+    keyIn(database),
     tokenHash,
     account_id,
     school_id,
@@ -307,7 +311,7 @@ export async function openHalfSignIn(
   tokenHash: Buffer,
   accountId: string,
 ): Promise<void> {
-  await database.raw("select gate.open_half(?, ?)", [tokenHash, accountId]);
+  await database.raw("select gate.open_half(?, ?, ?)", [keyIn(database), tokenHash, accountId]);
 }
 
 /** Ends a half sign-in. */

@@ -165,6 +165,7 @@ export async function addStudent(
   if (await trx("students").where(key).first()) return "already";
   await trx("students").insert({ ...key, ...columnsOf(content) });
   await trx("circle").insert({ ...key, person_id: leadId, part: "lead" });
+  await trx.raw("select gate.enter_again()");
   await recordEvent(scope, { act: "made", thing: "student", thingId: studentId, studentId });
   return "saved";
 }

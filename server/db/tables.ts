@@ -163,6 +163,7 @@ export interface Tables {
     from_at: Date;
     closed_at: Date | null;
     renamed: unknown;
+    student_id: string | null;
   };
   goal_phases: {
     school_id: string;
@@ -172,6 +173,7 @@ export interface Tables {
     is_baseline: boolean;
     starts_on: string;
     reason: string;
+    student_id: string | null;
   };
   goal_summaries: {
     school_id: string;
@@ -608,6 +610,7 @@ export interface Tables {
     back: boolean;
     saved_at: Date;
     asks: "count it" | "take it back" | null;
+    student_id: string | null;
   };
   timetable: {
     school_id: string;

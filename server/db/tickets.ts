@@ -1,3 +1,4 @@
+import { type KeyedRun, keyIn } from "./app-key.ts";
 import type { Database } from "./connection.ts";
 import { type PersonScope, requirePermission } from "../access/scope.ts";
 import { localMoment } from "#core/dates/school-time.ts";
@@ -50,11 +51,12 @@ const ticketFor = (row: Omit<TicketRow, "account_id">): TicketFor => ({
 
 /** Adds a link to a ticket; null where the ticket is used, taken back or has run out. */
 export async function addTicketLink(
-  database: Run,
+  database: KeyedRun,
   ticketId: string,
   tokenHash: Buffer,
 ): Promise<TicketFor | null> {
-  const { rows } = await database.raw<{ rows: TicketRow[] }>("select * from gate.add_ticket_link(?, ?)", [
+  const { rows } = await database.raw<{ rows: TicketRow[] }>("select * from gate.add_ticket_link(?, ?, ?)", [
+    keyIn(database),
     ticketId,
     tokenHash,
   ]);

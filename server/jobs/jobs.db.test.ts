@@ -96,11 +96,13 @@ describe("the nightly check of summaries", () => {
 describe("the audit", () => {
   it("knows who acted where it was no person", async () => {
     const studentId = demo.student("Wren");
-    const link = { kind: "link", schoolId: demo.schoolId, linkId: studentId, studentId } as const;
+    const session = Buffer.alloc(32);
+    const link = { kind: "link", session, schoolId: demo.schoolId, linkId: studentId, studentId } as const;
+    const job = { kind: "job", schoolId: demo.schoolId, name: "test" } as const;
     const student = { kind: "student", schoolId: demo.schoolId, studentId } as const;
     for (const actor of [link, student])
-      await withScope(db.app, actor, studentId, (scope) =>
-        recordEvent(scope, { thing: "student", act: "changed", thingId: studentId, studentId }),
+      await withScope(db.app, job, studentId, (scope) =>
+        recordEvent({ ...scope, actor }, { thing: "student", act: "changed", thingId: studentId, studentId }),
       );
     const rows = await db.owner("audit").whereIn("actor_kind", ["link", "student"]).orderBy("audit_id");
     expect(rows).toMatchObject([

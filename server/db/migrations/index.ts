@@ -28,6 +28,7 @@ import * as accounts from "./026-accounts.ts";
 import * as family from "./027-family.ts";
 import * as passkeys from "./028-passkeys.ts";
 import * as heldItems from "./029-held-items.ts";
+import * as circleLock from "./030-circle-lock.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -59,6 +60,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "027-family": family,
   "028-passkeys": passkeys,
   "029-held-items": heldItems,
+  "030-circle-lock": circleLock,
 };
 
 /** The migrations of this program, in order. */
