@@ -78,6 +78,8 @@ export interface Revision<Thing extends RevisedThing> {
   act: RevisedActs[Thing];
   /** "N. Halloran"; null where nobody is known any more who did it. */
   by: string | null;
+  /** Whose device it was written on, where it had been handed over: "T. Ferro"; else null. */
+  deviceOf: string | null;
   /** When, in the school's own day and time. */
   on: string;
   time: string;

@@ -57,7 +57,7 @@ interface Acts {
   circle: "added" | "changed" | "ended" | "handed over";
   choices: "changed";
   summaries: "mended";
-  device: "forgotten" | "handed over";
+  device: "forgotten" | "handed over" | "given back";
   /** `refused`: somebody tried this person's PIN, and it was another. */
   pin: "set" | "given up" | "refused";
   person:

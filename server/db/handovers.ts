@@ -54,9 +54,60 @@ export async function keepHandover(scope: PersonScope, personId: string): Promis
   return handoverId;
 }
 
+/** A device that records in this person's name now. */
+export interface OpenHandover {
+  handoverId: string;
+  /** Whose device it is. */
+  from: string;
+  /** Since when, in the school's own day and time. */
+  on: string;
+  time: string;
+}
+
+/** The devices of colleagues that record in this person's name now, the latest first. */
+export async function listOpenHandovers(scope: PersonScope): Promise<OpenHandover[]> {
+  const { trx, schoolId, actor, timeZone } = scope;
+  const { rows } = await trx.raw<{
+    rows: { handover_id: string; on: string; time: string; given_name: string; family_name: string }[];
+  }>(
+    `select h.handover_id, (h.at at time zone :timeZone)::date as on, to_char(h.at at time zone :timeZone, 'HH24:MI') as time,
+       p.given_name, p.family_name
+     from handovers h join people p on p.school_id = h.school_id and p.person_id = h.from_id
+     where h.school_id = :schoolId and h.person_id = :personId and h.ended_at is null
+       and h.at > :now::timestamptz - make_interval(hours => :hours) and ${pinUnchanged("clock_now()")}
+     order by h.at desc`,
+    { schoolId, personId: actor.personId, timeZone, now: scope.now, hours: hoursOfHandover },
+  );
+  return rows.map(({ handover_id, on, time, given_name, family_name }) => ({
+    ...{ handoverId: handover_id, from: shortName(given_name, family_name), on, time },
+  }));
+}
+
+/** Ends a hand-over that this person gave or took. Ended twice is ended once. */
+export async function endHandover(scope: PersonScope, handoverId: string): Promise<void> {
+  const { trx, schoolId, actor, now } = scope;
+  const ended = await trx("handovers")
+    .where({ school_id: schoolId, handover_id: handoverId })
+    .whereNull("ended_at")
+    .where((of) => of.where("from_id", actor.personId).orWhere("person_id", actor.personId))
+    .update({ ended_at: now })
+    .returning("person_id");
+  if (ended[0])
+    await recordEvent(scope, {
+      ...{ act: "given back", thing: "device" },
+      ...{ thingId: ended[0].person_id, studentId: null },
+    });
+}
+
+/** Has the one who took the device over kept their PIN from then until a moment, given as SQL? */
+const pinUnchanged = (
+  until: string,
+) => `not exists (select 1 from audit a where a.school_id = h.school_id and a.student_id is null
+  and a.thing = 'pin' and a.thing_id = h.person_id and a.act in ('set', 'given up') and a.at > h.at and a.at <= ${until})`;
+
 /**
- * Did this person's device belong to the other at that moment? Within a school day of the hand-over, and until the other changed their PIN or
- * gave it up: who does that takes every device back.
+ * Did this person's device belong to the other at that moment? Within a school day of the hand-over, until it was ended, and until the other
+ * changed their PIN or gave it up: who does that takes every device back.
  */
 export async function isHandedOver(
   { trx, schoolId, actor }: PersonScope,
@@ -66,8 +117,7 @@ export async function isHandedOver(
     `select 1 from handovers h where h.school_id = :schoolId and h.handover_id = :handoverId and h.from_id = :fromId
        and h.person_id = :personId
        and :at::timestamptz between h.at - interval '5 minutes' and h.at + make_interval(hours => :hours)
-       and not exists (select 1 from audit a where a.school_id = h.school_id and a.student_id is null and a.thing = 'pin' and a.thing_id = h.person_id
-         and a.act in ('set', 'given up') and a.at > h.at and a.at <= :at::timestamptz)`,
+       and (h.ended_at is null or h.ended_at >= :at::timestamptz) and ${pinUnchanged(":at::timestamptz")}`,
     {
       schoolId,
       fromId: actor.personId,

@@ -46,10 +46,12 @@ export async function recordStep<Thing extends RevisedThing>(
   await recordEvent(scope, { act, thing, thingId, studentId } as Event);
 }
 
-type RevisionRow<Thing extends RevisedThing> = Omit<Revision<Thing>, "by"> & {
+type RevisionRow<Thing extends RevisedThing> = Omit<Revision<Thing>, "by" | "deviceOf"> & {
   thing_id: string;
   given_name: string | null;
   family_name: string | null;
+  sender_given: string | null;
+  sender_family: string | null;
 };
 
 /** Everything that happened to these things of one kind, by thing, the first step first. */
@@ -59,17 +61,21 @@ export async function listRevisionsOf<Thing extends RevisedThing>(
   ids: readonly string[],
 ): Promise<Map<string, Revision<Thing>[]>> {
   const { rows } = await trx.raw<{ rows: RevisionRow<Thing>[] }>(
-    `select r.thing_id, r.revision, r.act, r.reason, r.content, p.given_name, p.family_name,
+    `select r.thing_id, r.revision, r.act, r.reason, r.content, p.given_name, p.family_name, s.given_name as sender_given, s.family_name as sender_family,
        (r.at at time zone :timeZone)::date as on, to_char(r.at at time zone :timeZone, 'HH24:MI') as time
      from revisions r left join people p on p.school_id = r.school_id and p.person_id = r.person_id
+       left join people s on s.school_id = r.school_id and s.person_id = r.sent_by
      where r.school_id = :schoolId and r.thing = :thing and r.thing_id = any(:ids) order by r.thing_id, r.revision`,
     { schoolId, timeZone, thing, ids: [...ids] },
   );
   const found = new Map<string, Revision<Thing>[]>(ids.map((id) => [id, []]));
-  for (const { thing_id, given_name, family_name, ...step } of rows)
+  const nameOf = (given: string | null, family: string | null) =>
+    given === null || family === null ? null : shortName(given, family);
+  for (const { thing_id, given_name, family_name, sender_given, sender_family, ...step } of rows)
     found.get(thing_id)?.push({
       ...step,
-      by: given_name === null || family_name === null ? null : shortName(given_name, family_name),
+      by: nameOf(given_name, family_name),
+      deviceOf: nameOf(sender_given, sender_family),
     });
   return found;
 }

@@ -14,6 +14,8 @@ export interface Tables {
     absent_on: string;
     person_id: string;
     at: Date;
+    handover_id: string | null;
+    sent_by: string | null;
   };
   audiences: {
     school_id: string;
@@ -128,6 +130,8 @@ export interface Tables {
     device_at: Date | null;
     observer_id: string | null;
     clock_ahead: string | null;
+    handover_id: string | null;
+    sent_by: string | null;
   };
   family_questions: {
     school_id: string;
@@ -253,6 +257,7 @@ export interface Tables {
     from_id: string;
     person_id: string;
     at: Date;
+    ended_at: Date | null;
   };
   held_items: {
     school_id: string;
@@ -296,6 +301,8 @@ export interface Tables {
     clock_ahead: string | null;
     saved_at: Date;
     facts_missing: string[];
+    handover_id: string | null;
+    sent_by: string | null;
   };
   jot_categories: {
     school_id: string;
@@ -325,6 +332,8 @@ export interface Tables {
     device_at: Date | null;
     clock_ahead: string | null;
     saved_at: Date;
+    handover_id: string | null;
+    sent_by: string | null;
   };
   ladders: {
     school_id: string;
@@ -362,6 +371,8 @@ export interface Tables {
     removed_by: string | null;
     revision: number;
     note_for_team: boolean;
+    handover_id: string | null;
+    sent_by: string | null;
   };
   open_sittings: {
     school_id: string;
@@ -415,6 +426,8 @@ export interface Tables {
     content: Buffer | null;
     person_id: string;
     at: Date;
+    handover_id: string | null;
+    sent_by: string | null;
   };
   pins: {
     school_id: string;
@@ -494,6 +507,8 @@ export interface Tables {
     reason: string | null;
     content: unknown;
     content_hash: string | null;
+    handover_id: string | null;
+    sent_by: string | null;
   };
   school_lists: {
     school_id: string;
@@ -539,6 +554,8 @@ export interface Tables {
     removed_by: string | null;
     saved_at: Date;
     own: boolean;
+    handover_id: string | null;
+    sent_by: string | null;
   };
   sittings: {
     school_id: string;
@@ -611,6 +628,8 @@ export interface Tables {
     saved_at: Date;
     asks: "count it" | "take it back" | null;
     student_id: string | null;
+    handover_id: string | null;
+    sent_by: string | null;
   };
   timetable: {
     school_id: string;
@@ -628,5 +647,7 @@ export interface Tables {
     state: "none" | "not observed";
     marked_by: string;
     marked_at: Date;
+    handover_id: string | null;
+    sent_by: string | null;
   };
 }

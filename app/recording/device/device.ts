@@ -157,6 +157,9 @@ export function onHolderChange(call: () => void): () => void {
 }
 
 export function handOverTo(device: Device, holder: Holder | null): Promise<void> {
+  const end = device.kept.holder?.handoverId;
+  // Without a network it ends by itself, with the school day.
+  if (end) void post("/recording/hand-over", { end }, () => true);
   device.kept.holder = holder;
   holderListeners.forEach((call) => call());
   return keepPack(device);

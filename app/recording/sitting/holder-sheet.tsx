@@ -142,7 +142,7 @@ export function HolderSheet({ device, onClose }: { device: Device; onClose: () =
               ))}
             </ul>
             <p className="text-fine text-soft">
-              What is marked from now on is theirs; what is marked already stays with who marked it.
+              Marks from now on are theirs; earlier marks stay with who made them.
             </p>
           </>
         )}

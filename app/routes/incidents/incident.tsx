@@ -34,7 +34,7 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import { SameOne } from "./same-one.tsx";
 import { id, optionalText } from "#app/ui/form-data.ts";
-import { CorrectionEnd, History, Removed } from "../student/line-page.tsx";
+import { CorrectionEnd, History, isTold, Removed } from "../student/line-page.tsx";
 import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import type { Route } from "./+types/incident";
 
@@ -457,7 +457,7 @@ export default function IncidentPage({ loaderData, actionData, params }: Route.C
           now={loaderData.now}
         />
       ) : null}
-      {history.length > 1 ? <History steps={history} /> : null}
+      {isTold(history) ? <History steps={history} /> : null}
     </section>
   );
 }

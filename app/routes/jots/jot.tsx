@@ -25,7 +25,7 @@ import { date, id, optionalText, typedTime } from "#app/ui/form-data.ts";
 import { TimeInput } from "#app/ui/time-input.tsx";
 import { sendAddedPictures, WrittenPictures } from "./written-pictures.tsx";
 import { Released } from "../editions/released.tsx";
-import { CorrectionEnd, History, Removed } from "../student/line-page.tsx";
+import { CorrectionEnd, History, isTold, Removed } from "../student/line-page.tsx";
 import { StudentTitle } from "../student/student-title.tsx";
 import type { Route } from "./+types/jot";
 
@@ -409,7 +409,7 @@ export default function JotPage({ loaderData, actionData, params }: Route.Compon
         // Keyed by scope and answer, so that changes of others do not reset what is being typed.
         <Correction key={place} {...{ loaderData, typed, problems, busy }} />
       ) : null}
-      {history.length > 1 ? <History steps={history} /> : null}
+      {isTold(history) ? <History steps={history} /> : null}
     </section>
   );
 }

@@ -1,11 +1,11 @@
 import * as z from "zod/mini";
 import { data, Form, redirect, useSearchParams } from "react-router";
 import { hashPassword } from "#server/auth/password.ts";
-import { pinSetAt, setPin } from "#server/db/handovers.ts";
+import { endHandover, listOpenHandovers, pinSetAt, setPin } from "#server/db/handovers.ts";
 import { isEasyPin } from "#server/auth/pin.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { forgetDevice, listDevices } from "#server/db/devices.ts";
-import { dateWithYear } from "#core/words/dates.ts";
+import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { id, readForm } from "#app/ui/form-data.ts";
@@ -16,11 +16,13 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "device.keep", null, async (scope) => ({
     devices: await listDevices(scope),
     pinSetAt: await pinSetAt(scope),
+    handovers: await listOpenHandovers(scope),
   }));
 }
 
 const forms = z.discriminatedUnion("intent", [
   z.object({ intent: z.literal("forget"), deviceId: id }),
+  z.object({ intent: z.literal("end"), handoverId: id }),
   z.object({ intent: z.literal("give up the PIN") }),
   z.object({
     intent: z.literal("set the PIN"),
@@ -40,6 +42,7 @@ export async function action({ request, context }: Route.ActionArgs) {
   return authorize(request, context, "device.keep", null, async (scope) => {
     if (!read.ok) return data({ problems: read.problems }, { status: 422 });
     if (read.values.intent === "forget") await forgetDevice(scope, read.values.deviceId);
+    else if (read.values.intent === "end") await endHandover(scope, read.values.handoverId);
     else await setPin(scope, pinHash);
     return redirect(`/devices${pinHash === null ? "" : "?pin=set"}`);
   });
@@ -86,9 +89,47 @@ function Pin({ set, justSet, problem }: { set: boolean; justSet: boolean; proble
   );
 }
 
+/** The devices of colleagues on which marks carry this person's name now. */
+function HandedOver({ handovers }: Pick<Route.ComponentProps["loaderData"], "handovers">) {
+  if (handovers.length === 0) return null;
+  return (
+    <section aria-labelledby="in-my-name" className="mt-8 max-w-3xl">
+      <h2 id="in-my-name" className="font-serif text-lg font-semibold">
+        Devices that record in my name now
+      </h2>
+      <ul className="mt-1">
+        {handovers.map(({ handoverId, from, on, time }) => (
+          <li key={handoverId} className="flex flex-wrap items-center gap-3 border-b border-base-300 py-2">
+            <span className="min-w-0 flex-1">
+              <b>{from}’s device</b>{" "}
+              <span className="text-fine text-soft">
+                since {dateWithYear(on)}, {timeOfDay(time)}
+              </span>
+            </span>
+            <Form method="post">
+              <input type="hidden" name="handoverId" value={handoverId} />
+              <button
+                className="btn btn-plain"
+                name="intent"
+                value="end"
+                aria-label={`End it on ${from}’s device`}
+              >
+                End it
+              </button>
+            </Form>
+          </li>
+        ))}
+      </ul>
+      <p className="mt-1 text-fine text-soft">
+        What was marked before it ends stays yours. It ends by itself after a school day.
+      </p>
+    </section>
+  );
+}
+
 /** The devices on which this person records without a network, each of which can be told off from here. */
 export default function Devices({
-  loaderData: { devices, pinSetAt: setAt },
+  loaderData: { devices, handovers, pinSetAt: setAt },
   actionData,
 }: Route.ComponentProps) {
   const [search] = useSearchParams();
@@ -133,6 +174,7 @@ export default function Devices({
           ))}
         </ul>
       )}
+      <HandedOver handovers={handovers} />
       <Pin key={setAt} set={setAt !== null} justSet={search.has("pin")} problem={problems["pin"]} />
     </main>
   );

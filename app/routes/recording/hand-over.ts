@@ -5,7 +5,7 @@ import { passwordMatches } from "#server/auth/password.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { recordEvent } from "#server/db/events.ts";
 import { noteSecurity } from "#server/failure.ts";
-import { keepHandover, pinHashOf } from "#server/db/handovers.ts";
+import { endHandover, keepHandover, pinHashOf } from "#server/db/handovers.ts";
 import { id } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/hand-over";
 
@@ -15,13 +15,21 @@ export function loader({ request, context }: Route.LoaderArgs) {
 }
 
 const asked = z.object({ personId: id, pin: z.string().check(z.regex(/^\d{4,8}$/)) });
+const givenBack = z.object({ end: id });
 
-/** Whether the device is theirs now, or what to do. */
+/** Whether the device is theirs now, or what to do; `why` is empty where it was given back. */
 export type HandOverAnswer = { handoverId: string } | { why: string };
 
-/** A colleague takes over the signed-in person's device by their PIN: what they record there is theirs. */
+/** A colleague takes over the signed-in person's device by their PIN: what they record there is theirs, until it is given back. */
 export async function action({ request, context }: Route.ActionArgs): Promise<HandOverAnswer> {
-  const read = asked.safeParse(await request.json().catch(() => null));
+  const sent: unknown = await request.json().catch(() => null);
+  const back = givenBack.safeParse(sent);
+  if (back.success)
+    return authorize(request, context, "sitting.open", null, async (scope) => {
+      await endHandover(scope, back.data.end);
+      return { why: "" };
+    });
+  const read = asked.safeParse(sent);
   const found = await authorize(request, context, "sitting.open", null, async (scope) =>
     read.success ? { hash: await pinHashOf(scope, read.data.personId) } : null,
   );

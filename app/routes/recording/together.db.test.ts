@@ -255,6 +255,18 @@ describe("a tablet handed over", () => {
     const theirs = made(observer("teo", handoverId));
     expect(await keep(noor, theirs)).toEqual(saved);
     expect(await whose(theirs.id)).toEqual([personId, null]);
+    // The row and its history say on whose device, and by which hand-over.
+    const sender = { handover_id: handoverId, sent_by: demo.person("noor").personId };
+    expect(await row(theirs.id)).toMatchObject(sender);
+    expect(await db.owner("revisions").where({ thing_id: theirs.id })).toMatchObject([
+      { ...sender, person_id: personId },
+    ]);
+    expect(await text(teo, `/students/${demo.student("Wren")}/entries/${theirs.id}`)).toContain(
+      "recorded on N. Halloran’s device",
+    );
+    const own = made({ ...observer("noor", null) });
+    expect(await keep(noor, own)).toEqual(saved);
+    expect(await row(own.id)).toMatchObject({ handover_id: null, sent_by: null });
     // Only on the device it was given on, and only for who gave it.
     expect(await keep(noor, made(observer("ines", handoverId)))).toMatchObject({ outcome: "refused" });
     expect(await keep(teo, made(observer("ines", handoverId)))).toMatchObject({ outcome: "refused" });
@@ -277,6 +289,35 @@ describe("a tablet handed over", () => {
     const after = made(observer("ines", handoverId));
     expect(await keep(noor, before)).toEqual(saved);
     expect(await keep(noor, after)).toMatchObject({ outcome: "refused", why: /too long ago/ });
+  });
+
+  it("ends when the device is given back, or by who took it over, and by nobody else", async () => {
+    const { personId } = demo.person("teo");
+    const taken = async () => (await handOver(noor, personId, "7319")).handoverId ?? "";
+    const later = () => new Promise((resolve) => setTimeout(resolve, 1100));
+    const ended = async (handoverId: string, end: () => Promise<unknown>) => {
+      const before = made(observer("teo", handoverId));
+      await later();
+      await end();
+      await later();
+      expect(await keep(noor, before)).toEqual(saved);
+      expect(await keep(noor, made(observer("teo", handoverId)))).toMatchObject({ outcome: "refused" });
+    };
+    const back = await taken();
+    await send(gus, "/recording/hand-over", { end: back });
+    expect(await keep(noor, made(observer("teo", back)))).toEqual(saved);
+    await ended(back, () => send(noor, "/recording/hand-over", { end: back }));
+
+    const other = await taken();
+    expect(await text(teo, "/devices")).toMatch(new RegExp(`N. Halloran’s device.*${other}`, "s"));
+    await ended(other, () => teo.post("/devices", { intent: "end", handoverId: other }));
+    expect(await text(teo, "/devices")).not.toContain(other);
+    const acts = await db
+      .owner("audit")
+      .where({ thing: "device", thing_id: personId })
+      .orderBy("audit_id")
+      .pluck("act");
+    expect(acts.filter((act) => act === "given back")).toHaveLength(2);
   });
 
   it("stays the signed-in person’s for students whom the other may not see", async () => {

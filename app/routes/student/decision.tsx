@@ -16,7 +16,7 @@ import { Field, FormProblem } from "#app/ui/field.tsx";
 import { date, optionalText } from "#app/ui/form-data.ts";
 import { WhyDecided } from "./write-decision.tsx";
 import { problemsOfDecision } from "./decide.server.ts";
-import { CorrectionEnd, History } from "./line-page.tsx";
+import { CorrectionEnd, History, isTold } from "./line-page.tsx";
 import { TakenOut } from "./taken-out.tsx";
 import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import { KeptForm } from "#app/kit/kept-form.tsx";
@@ -130,7 +130,7 @@ export default function DecisionPage({
           </KeptForm>
         }
       />
-      {history.length > 1 ? <History steps={history} /> : null}
+      {isTold(history) ? <History steps={history} /> : null}
     </section>
   );
 }

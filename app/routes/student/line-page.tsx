@@ -117,12 +117,17 @@ export interface HistoryStep {
   revision: number;
   act: keyof typeof acts;
   by: string | null;
+  deviceOf?: string | null;
   on: string;
   time: string;
   reason: string | null;
   sentence: string;
   note: string | null;
 }
+
+/** Does a history tell more than the page above it: a change, or another's device? */
+export const isTold = (steps: readonly HistoryStep[]): boolean =>
+  steps.length > 1 || Boolean(steps[0]?.deviceOf);
 
 /** Shows the history of a thing, the first step first: content, person, time and reason. */
 export function History({ steps }: { steps: readonly HistoryStep[] }) {
@@ -132,7 +137,7 @@ export function History({ steps }: { steps: readonly HistoryStep[] }) {
     <>
       <h2 className="mt-8 border-t border-base-300 pt-5 text-lg font-bold">History</h2>
       <ol className="mt-2">
-        {steps.map(({ revision, act, by, on, time, reason, sentence, note }) => (
+        {steps.map(({ revision, act, by, deviceOf, on, time, reason, sentence, note }) => (
           <li
             key={revision}
             className="grid grid-cols-[10rem_1fr] gap-x-4 border-b border-base-300 py-2 max-sm:grid-cols-1"
@@ -141,6 +146,7 @@ export function History({ steps }: { steps: readonly HistoryStep[] }) {
               {`${dateWithYear(on)}, ${timeOfDay(time)}`}
               <br />
               {by ?? "no longer known"}
+              {deviceOf ? <span className="block">recorded on {deviceOf}’s device</span> : null}
             </span>
             <span dir="auto">
               <b>{acts[act]}</b>

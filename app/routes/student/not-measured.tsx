@@ -14,7 +14,7 @@ import { findGoal } from "#server/db/students.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { FormProblem, Select } from "#app/ui/field.tsx";
 import { optionalText } from "#app/ui/form-data.ts";
-import { CorrectionEnd, History, noteWithMark, Removed } from "./line-page.tsx";
+import { CorrectionEnd, History, isTold, noteWithMark, Removed } from "./line-page.tsx";
 import { StudentTitle } from "#app/routes/student/student-title.tsx";
 import { KeptForm } from "#app/kit/kept-form.tsx";
 import type { Route } from "./+types/not-measured";
@@ -151,7 +151,7 @@ export default function NotMeasuredPage({ loaderData, actionData, params }: Rout
           />
         </KeptForm>
       ) : null}
-      {history.length > 1 ? <History steps={history} /> : null}
+      {isTold(history) ? <History steps={history} /> : null}
     </section>
   );
 }

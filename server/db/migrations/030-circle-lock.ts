@@ -56,12 +56,14 @@ begin
 end $$;
 
 -- Who acts: the school, the person (zeros where it is none), the kind, two marks for an administrator and a case manager, the moment in
--- millionths of a second, and the students.
-create function gate.set_here(p_school uuid, p_person uuid, p_kind text, p_administrator boolean, p_case_manager boolean, p_students uuid[])
+-- millionths of a second, the hand-over of a device to a colleague (zeros where there is none), and the students.
+create function gate.set_here(p_school uuid, p_person uuid, p_kind text, p_administrator boolean, p_case_manager boolean, p_students uuid[],
+  p_handover uuid default null)
 returns void language plpgsql security definer set search_path = pg_catalog, pg_temp as $$
 declare here text := concat(p_school, coalesce(p_person, '00000000-0000-0000-0000-000000000000'), p_kind,
   case when p_administrator then 'a' else '-' end, case when p_case_manager then 'c' else '-' end,
-  (extract(epoch from public.clock_now()) * 1000000)::bigint, coalesce(p_students, '{}'));
+  (extract(epoch from public.clock_now()) * 1000000)::bigint, coalesce(p_handover, '00000000-0000-0000-0000-000000000000'),
+  coalesce(p_students, '{}'));
 begin
   perform set_config('app.school', p_school::text, true), set_config('app.here', here, true),
     set_config('app.seal', gate.seal_of(here), true);
@@ -74,7 +76,9 @@ ${part("person_now", "uuid", "nullif(substr(here, 37, 36)::uuid, '00000000-0000-
 ${part("is_administrator", "boolean", "substr(here, 74, 1) = 'a'")}
 ${part("runs_school", "boolean", "substr(here, 74, 2) <> '--'")}
 ${part("moment_now", "bigint", "substr(here, 76, 16)::bigint")}
-${part("students_now", "uuid[]", "substr(here, 92)::uuid[]")}
+${part("handover_now", "uuid", "nullif(substr(here, 92, 36)::uuid, '00000000-0000-0000-0000-000000000000')")}
+${part("sender_now", "uuid", "case when substr(here, 92, 36) <> '00000000-0000-0000-0000-000000000000' then substr(here, 37, 36)::uuid end")}
+${part("students_now", "uuid[]", "substr(here, 128)::uuid[]")}
 
 -- Is a thing, or what hangs on it, one of these students'?
 create function gate.is_of(p_thing text, p_id uuid, p_school uuid, p_students uuid[]) returns boolean
@@ -212,7 +216,8 @@ begin
   end if;
 end $$;
 
--- A device of the person was handed over to a colleague: their students beside the person's own.
+-- A device of the person was handed over to a colleague: their students beside the person's own. What is written from then on names the
+-- hand-over (031).
 create function gate.enter_for_colleague(p_handover uuid) returns void
 language plpgsql security definer set search_path = pg_catalog, pg_temp as $$
 declare here text := gate.sealed(); school uuid := gate.school_now(); colleague uuid;
@@ -221,7 +226,7 @@ begin
     where h.school_id = school and h.handover_id = p_handover and h.from_id = gate.person_now();
   if found then
     perform gate.set_here(school, gate.person_now(), 'p', gate.is_administrator(), substr(here, 75, 1) = 'c',
-      gate.students_now() || gate.students_of(school, colleague));
+      gate.students_now() || gate.students_of(school, colleague), p_handover);
   end if;
 end $$;
 
@@ -416,7 +421,16 @@ const apart: Record<string, string[]> = {
 };
 
 const granted = [
-  ...["sealed()", "person_now()", "is_administrator()", "runs_school()", "moment_now()", "students_now()"],
+  ...[
+    "sealed()",
+    "person_now()",
+    "is_administrator()",
+    "runs_school()",
+    "moment_now()",
+    "handover_now()",
+    "sender_now()",
+    "students_now()",
+  ],
   ...["is_of(text, uuid, uuid, uuid[])"],
   ...["enter(bytea, uuid)", "enter_family(bytea, uuid)", "enter_work(bytea, uuid)", "enter_again()"],
   ...["enter_for_colleague(uuid)", "hand_over(bytea, uuid, uuid)", "may_change_circle(uuid)"],

@@ -29,6 +29,7 @@ import * as family from "./027-family.ts";
 import * as passkeys from "./028-passkeys.ts";
 import * as heldItems from "./029-held-items.ts";
 import * as circleLock from "./030-circle-lock.ts";
+import * as handOvers from "./031-hand-overs.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -61,6 +62,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "028-passkeys": passkeys,
   "029-held-items": heldItems,
   "030-circle-lock": circleLock,
+  "031-hand-overs": handOvers,
 };
 
 /** The migrations of this program, in order. */
