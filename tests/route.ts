@@ -20,6 +20,7 @@ export async function caller(app: Database, who: PersonKey) {
     params,
   });
   return {
+    token: done.token,
     load: <Args, T>(loader: (args: Args) => T, params: object = {}, search = "") =>
       loader(args(params, {}, search) as Args),
     /** Calls several loaders as those of one page are called: at once, with one context. */

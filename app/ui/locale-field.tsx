@@ -16,9 +16,27 @@ const options = schoolLocales.map((locale) => {
   ] as const;
 });
 
-/** How a school writes dates and times, each way with an example. */
-export function LocaleField({ chosen, problem }: { chosen: string; problem: string | undefined }) {
+/**
+ * How dates and times are written, each way with an example.
+ *
+ * @param asSchool offers to write them as the school does, too
+ */
+export function LocaleField({
+  chosen,
+  problem,
+  asSchool = false,
+}: {
+  chosen: string;
+  problem: string | undefined;
+  asSchool?: boolean;
+}) {
   return (
-    <Select label="Dates and times" name="locale" options={options} defaultValue={chosen} problem={problem} />
+    <Select
+      label="Dates and times"
+      name="locale"
+      options={asSchool ? [["", "As my school writes them"], ...options] : options}
+      defaultValue={chosen}
+      problem={problem}
+    />
   );
 }

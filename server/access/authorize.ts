@@ -163,6 +163,17 @@ export async function authorizeColleague(
   return may(colleague, permission, { circleRole: theirs.circleRole }) ? theirs : null;
 }
 
+/** The date in the school of the person behind a request, `YYYY-MM-DD`; null once the session is over. Asking is no use of it. */
+export async function dayNow(request: Request, context: ServerContext): Promise<string | null> {
+  const person = await personOf(context.database, readToken(request, context.secure), { touch: false });
+  if (!person || person.missesStep) return null;
+  const { rows } = await context.database.raw<{ rows: { day: string }[] }>(
+    "select (clock_now() at time zone ?)::date as day",
+    [person.timeZone],
+  );
+  return rows[0]?.day ?? null;
+}
+
 /**
  * What a live stream may tell its viewer: of the students that changed, those the viewer may read of now. Null once the
  * session is over. Asking is no use of the session: an open stream keeps nobody signed in.

@@ -21,6 +21,7 @@ export const permissions = {
   "figures.read": ["member"],
   "live.read": ["member"],
   "summaries.check": ["job"],
+  "notices.send": ["job"],
   "palette.read": ["member"],
   "guide.read": ["member"],
   "wording.read": ["member"],

@@ -1,6 +1,6 @@
 import type { Actor } from "../access/actor.ts";
 import type { Scope } from "../access/scope.ts";
-import { enqueueJob, type Job } from "../jobs/enqueue.ts";
+import { enqueueJob, type Job, type NoticeKind } from "../jobs/enqueue.ts";
 import { events as counted } from "../metrics.ts";
 
 /** Everything that is audited: each kind of thing and what can happen to it. An act has no other words than these. */
@@ -62,6 +62,7 @@ interface Acts {
   pin: "set" | "given up" | "refused";
   person:
     | "saved"
+    | "named"
     | "password changed"
     | "signed out elsewhere"
     | "invited"
@@ -101,8 +102,20 @@ export type ActOf<Thing extends keyof Acts> = Acts[Thing];
 /** The channel of PostgreSQL on which every web process listens. */
 export const liveChannel = "gentle_margin";
 
+/** Where no mail server is set the job is not done, and is not made up for after a day. */
+const tellLeads = (notice: NoticeKind, { studentId }: Event, schoolId: string): Job | [] =>
+  studentId === null
+    ? []
+    : {
+        queue: "mail",
+        data: { notice, schoolId, studentId },
+        ...{ once: `${notice} ${studentId}`, keepFor: 24 },
+      };
+
 /** Work that follows an event, by the event's thing and act. */
-const jobsAfter: Partial<Record<string, (event: Event, schoolId: string) => Job>> = {
+const jobsAfter: Partial<Record<string, (event: Event, schoolId: string) => Job | []>> = {
+  "guardian asked": (event, schoolId) => tellLeads("question", event, schoolId),
+  "held item received": (event, schoolId) => tellLeads("held", event, schoolId),
   // A mended summary is checked once more: a second difference means that some code writes summaries wrongly.
   "summaries mended": (_, schoolId) => ({
     queue: "check-summaries",

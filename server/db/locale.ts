@@ -1,6 +1,12 @@
 import type { SchoolLocale } from "#core/words/locale.ts";
-import { type PersonScope, requirePermission } from "../access/scope.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { recordEvent } from "./events.ts";
+
+/** How the school writes dates, times and numbers: what it gives away is written so, whoever makes it. */
+export async function readSchoolLocale({ trx, schoolId }: Scope): Promise<SchoolLocale> {
+  const row = await trx("schools").where({ school_id: schoolId }).first("locale");
+  return (row?.locale ?? "en-US") as SchoolLocale;
+}
 
 /** Says how the school writes dates, times and numbers. */
 export async function saveLocale(scope: PersonScope, locale: SchoolLocale): Promise<void> {

@@ -1,5 +1,7 @@
 import type { LetterKeys } from "#core/model/letter-keys.ts";
-import type { PersonScope } from "../access/scope.ts";
+import type { SchoolLocale } from "#core/words/locale.ts";
+import { type PersonScope, requirePermission } from "../access/scope.ts";
+import { recordEvent } from "./events.ts";
 
 /** What single letters do on this person's screens. */
 export async function readLetterKeys({ trx, schoolId, actor }: PersonScope): Promise<LetterKeys> {
@@ -12,6 +14,39 @@ export async function readLetterKeys({ trx, schoolId, actor }: PersonScope): Pro
 /** Saves what single letters do for this person, in every browser. */
 export async function saveLetterKeys({ trx, schoolId, actor }: PersonScope, way: LetterKeys): Promise<void> {
   await trx("people").where({ school_id: schoolId, person_id: actor.personId }).update({ letter_keys: way });
+}
+
+/** How dates, times and numbers are written for a person, null as their school does, and whether they are mailed what waits for them. */
+export async function readOwnSettings({
+  trx,
+  schoolId,
+  actor,
+}: PersonScope): Promise<{ locale: SchoolLocale | null; mailNotices: boolean }> {
+  const row = await trx("people")
+    .where({ school_id: schoolId, person_id: actor.personId })
+    .first("locale", "mail_notices");
+  return { locale: (row?.locale ?? null) as SchoolLocale | null, mailNotices: row?.mail_notices ?? true };
+}
+
+/** Whether a person is mailed when something waits for them. */
+export async function saveMailNotices({ trx, schoolId, actor }: PersonScope, on: boolean): Promise<void> {
+  await trx("people").where({ school_id: schoolId, person_id: actor.personId }).update({ mail_notices: on });
+}
+
+/** What a person says of themselves: their name, as everything they recorded is signed, and how dates are written for them. */
+export async function saveOwnName(
+  scope: PersonScope,
+  own: { givenName: string; familyName: string; locale: SchoolLocale | null },
+): Promise<void> {
+  requirePermission(scope, "own-settings.keep");
+  const { trx, schoolId, actor } = scope;
+  await trx("people")
+    .where({ school_id: schoolId, person_id: actor.personId })
+    .update({ given_name: own.givenName, family_name: own.familyName, locale: own.locale });
+  await recordEvent(scope, {
+    ...{ thing: "person", act: "named" },
+    ...{ thingId: actor.personId, studentId: null },
+  });
 }
 
 /** The first steps of a school, and which of them are done. */
@@ -32,12 +67,11 @@ export async function readFirstSteps(scope: PersonScope): Promise<FirstSteps | n
   const { trx, schoolId, actor } = scope;
   if (actor.trailOver || !(actor.caseManager || actor.role === "administrator")) return null;
   const { rows } = await trx.raw<{ rows: (Omit<FirstSteps, "studentId"> & { student_id: string | null })[] }>(
-    `select exists (select 1 from students where school_id = :schoolId) as student,
-       exists (select 1 from goals where school_id = :schoolId) as goal,
+    `select h.student, h.goal, h.entry as sitting,
        exists (select 1 from people where school_id = :schoolId and person_id <> :personId) as colleague,
-       exists (select 1 from entries where school_id = :schoolId) as sitting,
        (select c.student_id from circle c where c.school_id = :schoolId and c.person_id = :personId and c.part = 'lead'
-         and in_circle_now(c.from_on, c.to_on) order by c.from_on, c.student_id limit 1) as student_id`,
+         and in_circle_now(c.from_on, c.to_on) order by c.from_on, c.student_id limit 1) as student_id
+     from gate.school_has() h`,
     { schoolId, personId: actor.personId },
   );
   const [row] = rows;

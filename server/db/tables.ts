@@ -411,6 +411,8 @@ export interface Tables {
     left_on: string | null;
     letter_keys: "plain" | "alt" | "off";
     trail_over: boolean;
+    locale: "en-US" | "en-CA" | "en-GB" | null;
+    mail_notices: boolean;
   };
   pictures: {
     school_id: string;

@@ -3,6 +3,7 @@ import { openMailbox, type Mailbox } from "#demo/mailbox.ts";
 import { emailOf, people } from "#demo/school.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
+import { recordEvents } from "../db/events.ts";
 import { mailReset, makeLink, openedBy } from "../auth/links.ts";
 import { revokeTickets, type TicketFor } from "../db/tickets.ts";
 import { keepJobsRunning } from "../jobs/run.ts";
@@ -74,6 +75,42 @@ describe("mail", () => {
     expect(toGus?.text).toContain("can be used once");
     const queued = await db.owner("jobs.job").where({ name: "mail" });
     expect(JSON.stringify(queued)).not.toContain(url.split("/").at(-1));
+  });
+
+  it("tells the leads of a student that a family asks: initials, once in ten minutes, and not who turned it off", async () => {
+    const before = mailbox.messages.length;
+    const wren = demo.student("Wren");
+    const [noor, teo] = [demo.person("noor"), demo.person("teo")];
+    await db.owner("circle").where({ student_id: wren, person_id: teo.personId }).update({ part: "lead" });
+    const asked = () =>
+      inScope(db.app, noor, wren, (scope) =>
+        recordEvents(scope, [
+          { thing: "guardian", act: "asked", thingId: wren, studentId: wren },
+          { thing: "guardian", act: "answered", thingId: wren, studentId: wren },
+        ]),
+      );
+    await db.owner("people").where({ person_id: teo.personId }).update({ mail_notices: false });
+    await asked();
+    await asked();
+    const jobs = keepJobsRunning(db.appUrl, db.app, {
+      pollingIntervalSeconds: 0.5,
+      mailer: mailerFrom(settings()),
+    });
+    try {
+      await expect.poll(() => mailbox.messages.length, { timeout: 20_000 }).toBe(before + 1);
+      await expect
+        .poll(
+          async () =>
+            (await db.owner("jobs.job").where({ name: "mail" }).whereNot({ state: "completed" })).length,
+        )
+        .toBe(0);
+    } finally {
+      await jobs.stop();
+    }
+    expect(mailbox.messages.length).toBe(before + 1);
+    const message = mailed();
+    expect(message).toMatchObject({ to: emailOf(people.noor), subject: "WA: a family has a question" });
+    expect(`${message?.subject} ${message?.text}`).not.toMatch(/Wren|Abara/);
   });
 
   it("is shown on the mailbox's page as text, with nothing run that it carries", async () => {

@@ -17,6 +17,20 @@ export interface FamilyCodeJob {
   guardianId: string;
 }
 
+/** What waits for the leads of a student's circle. */
+export type NoticeKind = "question" | "held";
+
+/** Tells the leads of a student that something waits for them: first one job for all, which makes one for each. */
+export interface NoticeJob {
+  notice: NoticeKind;
+  schoolId: string;
+  studentId: string;
+  /** The one it is for; absent in the first job. */
+  personId?: string;
+  /** The same for each try of the same message. */
+  messageId?: string;
+}
+
 /** Every queue with what its jobs carry. */
 export interface JobData {
   /** Once a night: one job for each school. */
@@ -26,7 +40,7 @@ export interface JobData {
   /** Compares a school's summaries with its entries; `again`: a second look after something was mended. */
   "check-summaries": { schoolId: string; again: boolean };
   /** A message to one person. */
-  mail: MailJob | FamilyCodeJob;
+  mail: MailJob | FamilyCodeJob | NoticeJob;
 }
 
 export type JobQueue = keyof JobData;
@@ -36,7 +50,12 @@ export type Job = {
   [Name in JobQueue]: {
     queue: Name;
     data: JobData[Name];
-    /** Seconds to wait before it. */ startAfter?: number;
+    /** Seconds to wait before it. */
+    startAfter?: number;
+    /** Of jobs with this name, one in ten minutes. */
+    once?: string;
+    /** Hours after which it is no longer done. */
+    keepFor?: number;
   };
 }[JobQueue];
 
@@ -55,13 +74,16 @@ interface Connection {
 }
 
 /** Adds a job in the same transaction: it is there once the transaction commits, and not at all otherwise. */
-export async function enqueueJob(trx: Transaction, { queue, data, startAfter }: Job): Promise<void> {
+export async function enqueueJob(trx: Transaction, job: Job): Promise<void> {
+  const { queue, data, startAfter, once, keepFor } = job;
   // The library's statements use one parameter in several places, which Knex would send several times.
   const { acquireConnection } = trx.client as { acquireConnection: () => Promise<Connection> };
   const connection = await acquireConnection();
   await statements.send(queue, data, {
     ...(queue === "mail" ? retries.mail : {}),
     ...(startAfter === undefined ? {} : { startAfter }),
+    ...(once === undefined ? {} : { singletonKey: once, singletonSeconds: 600 }),
+    ...(keepFor === undefined ? {} : { retentionHours: keepFor }),
     db: { executeSql: (text, values: unknown[]) => connection.query(text, values) },
   });
 }

@@ -3,6 +3,7 @@ import PgBoss from "pg-boss";
 import type { Database } from "../db/connection.ts";
 import { listSchoolIds } from "../db/sessions.ts";
 import { mailFamilyCode } from "../dispatch/family-mail.ts";
+import { mailNotice } from "../dispatch/notice-mail.ts";
 import { mailTicket } from "../dispatch/ticket-mail.ts";
 import type { Mailer } from "../dispatch/mailer.ts";
 import { log, loggableError } from "../failure.ts";
@@ -59,7 +60,9 @@ async function runJobs(
     "check-summaries": ({ schoolId, again }) => checkSummaries(database, schoolId, { again }),
     mail: async (job) => {
       if (mailer === null) return;
-      await ("ticketId" in job ? mailTicket(database, mailer, job) : mailFamilyCode(database, mailer, job));
+      if ("ticketId" in job) await mailTicket(database, mailer, job);
+      else if ("notice" in job) await mailNotice(database, mailer, job);
+      else await mailFamilyCode(database, mailer, job);
     },
   };
   const work = <Name extends JobQueue>(name: Name, every = pollingIntervalSeconds) =>

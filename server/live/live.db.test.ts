@@ -58,7 +58,10 @@ describe("a stream", () => {
         subscribers.forEach((one) => one.onNotice({ school, student, persons })),
     };
   }
-  async function opened(readable: (students: string[]) => Promise<string[] | null>, heartbeat = 60_000) {
+  async function opened(
+    readable: (students: string[]) => Promise<string[] | null>,
+    { heartbeat = 60_000, day = (): string | null => "2026-11-24" } = {},
+  ) {
     const stub = stubHub();
     const stop = new AbortController();
     const answer = liveStream({
@@ -67,6 +70,7 @@ describe("a stream", () => {
       schoolId: "s",
       personId: "me",
       readable,
+      day: () => Promise.resolve(day()),
       signal: stop.signal,
       pace: { refresh: 40, heartbeat },
     });
@@ -115,11 +119,28 @@ describe("a stream", () => {
 
   it("beats while nothing happens, and ends with the session", async () => {
     let over = false;
-    const { next, subscribers } = await opened(() => Promise.resolve(over ? null : []), 15);
+    const { next, subscribers } = await opened(() => Promise.resolve([]), {
+      heartbeat: 15,
+      day: () => (over ? null : "2026-11-24"),
+    });
     expect(await next()).toBe(": still here\n\n");
     over = true;
     await vi.waitFor(async () => expect(await next()).toBeUndefined());
     expect(subscribers.size).toBe(0);
+  });
+
+  it("asks the viewer to read again when the school's day ends, with which parts begin and end", async () => {
+    let today = "2026-11-24";
+    const { next, stop } = await opened(() => Promise.resolve([]), { heartbeat: 15, day: () => today });
+    expect(await next()).toBe(": still here\n\n");
+    today = "2026-11-25";
+    const told: (string | undefined)[] = [];
+    while (!told.at(-1)?.startsWith("event")) told.push(await next());
+    expect(told.at(-1)).toBe("event: resync\ndata: {}\n\n");
+    expect(told.length).toBeLessThan(20);
+    // Once a day.
+    for (let beats = 0; beats < 5; beats += 1) expect(await next()).toBe(": still here\n\n");
+    stop.abort();
   });
 
   it("lets go at once of a viewer who had left before it began", async () => {
@@ -130,6 +151,7 @@ describe("a stream", () => {
       schoolId: "s",
       personId: "me",
       readable: (students) => Promise.resolve(students),
+      day: () => Promise.resolve("2026-11-24"),
       signal: AbortSignal.abort(),
     });
     expect(await answer.text()).toContain("welcome");
@@ -151,6 +173,7 @@ describe("a stream", () => {
       liveStream({
         ...{ hub: stub.hub, schoolId: "s", personId: "me", session, signal: new AbortController().signal },
         readable: (students) => Promise.resolve(students),
+        day: () => Promise.resolve("2026-11-24"),
         pace: { refresh: 5, heartbeat: 60_000 },
       });
     const other = open("other").body?.getReader();

@@ -10,6 +10,8 @@ export interface StreamOptions {
   session: string;
   /** Of these students, those the viewer may read of now; null when the viewer's session is over. */
   readable: (studentIds: string[]) => Promise<string[] | null>;
+  /** The school's own date, `YYYY-MM-DD`; null when the viewer's session is over. With a new day, parts begin and end. */
+  day: () => Promise<string | null>;
   signal: AbortSignal;
   /** Milliseconds between refreshes of one viewer, and between heartbeats. */
   pace?: { refresh: number; heartbeat: number };
@@ -25,6 +27,7 @@ export function liveStream({
   personId,
   session,
   readable,
+  day,
   signal,
   pace = { refresh: 1000, heartbeat: 20_000 },
 }: StreamOptions): Response {
@@ -62,12 +65,24 @@ export function liveStream({
           send("event: resync\ndata: {}\n\n");
         }
       };
-      const heartbeat = setInterval(() => {
-        send(": still here\n\n");
-        readable([]).then(
-          (students) => students === null && end(),
+      const soon = () => {
+        timer ??= setTimeout(() => void refresh(), Math.max(0, lastRefresh + pace.refresh - Date.now()));
+      };
+      let lastDay: string | null = null;
+      const look = () =>
+        day().then(
+          (today) => {
+            if (today === null) return end();
+            isConcerned ||= lastDay !== null && today !== lastDay;
+            lastDay = today;
+            if (isConcerned) soon();
+          },
           () => undefined,
         );
+      void look();
+      const heartbeat = setInterval(() => {
+        send(": still here\n\n");
+        void look();
       }, pace.heartbeat);
       const unsubscribe = hub.subscribe({
         onNotice(notice) {
@@ -76,7 +91,7 @@ export function liveStream({
           if (notice.student !== null) pending.add(notice.student);
           else if (!isMine) return;
           isConcerned ||= isMine;
-          timer ??= setTimeout(() => void refresh(), Math.max(0, lastRefresh + pace.refresh - Date.now()));
+          soon();
         },
         onGap: () => send("event: resync\ndata: {}\n\n"),
         onClose: () => end(),

@@ -3,11 +3,12 @@ import { hash } from "@node-rs/argon2";
 import { agentWords } from "#server/auth/agent-words.ts";
 import { isOldHash } from "#server/auth/password.ts";
 import { passwordProblem } from "#server/auth/password-rules.ts";
-import { signIn } from "#server/auth/session.ts";
+import { personOf, signIn } from "#server/auth/session.ts";
 import { demoPassword, emailOf, people } from "#demo/school.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
 import * as caseload from "../caseload/caseload.tsx";
+import * as lists from "../school/lists.tsx";
 import * as account from "./account.tsx";
 
 let db: Awaited<ReturnType<typeof openThrowaway>>;
@@ -114,6 +115,50 @@ describe("a person's own account", () => {
     expect(await signsIn("hana", demoPassword)).toBe(true);
     expect(isOldHash(await stored())).toBe(false);
     expect(await signsIn("hana", demoPassword)).toBe(true);
+  });
+});
+
+describe("what a person says of themselves", () => {
+  const named = (who: Caller, fields: Record<string, string>) =>
+    who.send(account.action, { intent: "save the name", ...fields });
+
+  it("is their name, as everything they recorded is signed, and how dates are written for them alone", async () => {
+    const [teo, noor] = [await caller(db.app, "teo"), await caller(db.app, "noor")];
+    expect(await leadsTo(named(teo, { givenName: " Théo ", familyName: "Brand", locale: "en-GB" }))).toBe(
+      "/account?done=named",
+    );
+    expect(await teo.load(account.loader)).toMatchObject({
+      name: { given: "Théo", family: "Brand" },
+      own: { locale: "en-GB" },
+    });
+    const localeOf = async (who: Caller) => (await personOf(db.app, who.token))?.locale;
+    expect([await localeOf(teo), await localeOf(noor)]).toEqual(["en-GB", "en-US"]);
+    expect((await noor.load(lists.loader)).locale).toBe("en-US");
+    const [act] = await db.owner("audit").where({ thing: "person", act: "named" });
+    expect(act).toMatchObject({ person_id: act?.thing_id });
+    await named(teo, { givenName: "Teo", familyName: "Brandvold", locale: "" });
+    expect(await localeOf(teo)).toBe("en-US");
+  });
+
+  it("comes back as it was typed where it is no name", async () => {
+    const teo = await caller(db.app, "teo");
+    expect(await named(teo, { givenName: " ", familyName: "Brand", locale: "en-GB" })).toMatchObject({
+      data: {
+        problems: { givenName: "What is your given name?" },
+        typed: { givenName: " ", familyName: "Brand", locale: "en-GB" },
+      },
+      init: { status: 422 },
+    });
+  });
+});
+
+describe("the first steps", () => {
+  it("are counted over the school, for a principal in no circle too", async () => {
+    const desmond = await caller(db.app, "desmond");
+    await db.owner("people").where({ given_name: "Desmond" }).update({ trail_over: false });
+    expect((await desmond.load(caseload.loader)).firstSteps).toBeNull();
+    // All of them were done, so they are over for good.
+    expect(await db.owner("people").where({ given_name: "Desmond" }).pluck("trail_over")).toEqual([true]);
   });
 });
 

@@ -1,5 +1,5 @@
 import * as z from "zod/mini";
-import { data, Form, Link, redirect, useSearchParams } from "react-router";
+import { data, Form, Link, redirect, redirectDocument, useSearchParams } from "react-router";
 import { localMoment } from "#core/dates/school-time.ts";
 import { plural } from "#core/words/numbers.ts";
 import { ownPasskeys } from "#server/auth/passkeys.ts";
@@ -17,8 +17,12 @@ import {
   signOutElsewhere,
 } from "#server/auth/session.ts";
 import { recordEvent } from "#server/db/events.ts";
+import { readOwnSettings, saveMailNotices, saveOwnName } from "#server/db/own-settings.ts";
+import { shortName } from "#core/model/student-names.ts";
+import { schoolLocales } from "#core/words/locale.ts";
+import { LocaleField } from "#app/ui/locale-field.tsx";
 import { Field, FormProblem } from "#app/ui/field.tsx";
-import { readForm } from "#app/ui/form-data.ts";
+import { readForm, text, typedValues } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { NewPassword } from "#app/ui/password-fields.tsx";
 import { momentWords } from "#app/ui/moment-words.ts";
@@ -30,9 +34,12 @@ export async function loader({ request, context }: Route.LoaderArgs) {
   const isGuardian = await isFamily(context.database, token);
   const step = await ownSecondStep(context.database, token);
   const { length: passkeys } = await ownPasskeys(context.database, token);
-  return authorize(request, context, "own-settings.keep", null, ({ actor, timeZone }) =>
-    Promise.resolve({
-      name: `${actor.givenName} ${actor.familyName}`,
+  return authorize(request, context, "own-settings.keep", null, async (scope) => {
+    const { actor, timeZone } = scope;
+    return {
+      name: { given: actor.givenName, family: actor.familyName },
+      own: await readOwnSettings(scope),
+      mails: context.mails === true,
       school: actor.schoolName,
       email: account?.email ?? "",
       schools: actor.schools,
@@ -49,11 +56,18 @@ export async function loader({ request, context }: Route.LoaderArgs) {
         opened: localMoment(timeZone, Date.parse(openedAt)),
         seen: localMoment(timeZone, Date.parse(seenAt)),
       })),
-    }),
-  );
+    };
+  });
 }
 
 const forms = z.discriminatedUnion("intent", [
+  z.object({ intent: z.literal("save notices"), notices: z.optional(z.literal("on")) }),
+  z.object({
+    intent: z.literal("save the name"),
+    givenName: text(100, "What is your given name?"),
+    familyName: text(100, "What is your family name?"),
+    locale: z.union([z.enum(schoolLocales), z.literal("")]),
+  }),
   z.object({
     intent: z.literal("change the password"),
     present: z.string().check(z.minLength(1, "Please type your current password."), z.maxLength(200)),
@@ -75,13 +89,36 @@ export async function action({ request, context }: Route.ActionArgs) {
   const { actor } = await authorize(request, context, "own-settings.keep", null, (scope) =>
     Promise.resolve({ actor: scope.actor }),
   );
-  if (!read.ok) return wrong(read.problems);
+  if (!read.ok) {
+    // What was typed of a name comes back; of a password nothing does.
+    const { givenName, familyName, locale } = typedValues(form);
+    const typed = Object.fromEntries(
+      Object.entries({ givenName, familyName, locale }).flatMap(([key, value]) =>
+        value === undefined ? [] : [[key, value] as const],
+      ),
+    );
+    return data({ problems: read.problems, typed }, { status: 422 });
+  }
   const token = readToken(request, context.secure) ?? "";
   const noted = (act: "password changed" | "signed out elsewhere") =>
     authorize(request, context, "own-settings.keep", null, (scope) =>
       recordEvent(scope, { thing: "person", act, thingId: actor.personId, studentId: null }),
     );
   const { values } = read;
+  if (values.intent === "save the name") {
+    const { givenName, familyName, locale } = values;
+    await authorize(request, context, "own-settings.keep", null, (scope) =>
+      saveOwnName(scope, { givenName, familyName, locale: locale || null }),
+    );
+    // The page is read anew: its language is that of the whole document.
+    return redirectDocument("/account?done=named");
+  }
+  if (values.intent === "save notices") {
+    await authorize(request, context, "own-settings.keep", null, (scope) =>
+      saveMailNotices(scope, values.notices === "on"),
+    );
+    return redirect("/account?done=named");
+  }
   if (values.intent === "sign out there") {
     await signOutElsewhere(context.database, token, values.sessionId || null);
     await noted("signed out elsewhere");
@@ -155,10 +192,11 @@ function SignedIn({ sessions }: { sessions: Sessions }) {
 
 /** A person's own account: who they are here, their password, and where they are signed in. */
 export default function Account({
-  loaderData: { name, school, email, tasks, sessions, schools, isDistrict, isGuardian, codesLeft, passkeys },
+  loaderData: { name, own, mails, school, email, tasks, sessions, schools, ...more },
   actionData,
 }: Route.ComponentProps) {
-  const { busy, problems } = useForm(actionData);
+  const { isDistrict, isGuardian, codesLeft, passkeys } = more;
+  const { busy, problems, typed } = useForm(actionData);
   const done = useSearchParams()[0].get("done");
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
@@ -172,14 +210,17 @@ export default function Account({
               ? "Your password is changed. You are signed out everywhere else."
               : done === "step-ended"
                 ? "The second step is off."
-                : "Signed out there."}
+                : done === "named"
+                  ? "Saved."
+                  : "Signed out there."}
           </p>
         ) : null}
         <p className="font-serif text-[1.15rem]" dir="auto">
-          {name}
+          {name.given} {name.family}
         </p>
         <p className="text-[0.9375rem] text-soft">
-          {[email, school, ...tasks].filter(Boolean).join(" · ")}. An administrator changes this under{" "}
+          {[email, school, ...tasks].filter(Boolean).join(" · ")}. An administrator changes e-mail and tasks
+          under{" "}
           <Link className="link" to="/school/staff">
             Staff
           </Link>
@@ -199,6 +240,70 @@ export default function Account({
             ) : null}
           </p>
         ) : null}
+        <section aria-labelledby="own-name" className="mt-8">
+          <h2 id="own-name" className="text-lg font-bold">
+            Name, dates and times
+          </h2>
+          <p className="mt-1 text-[0.9375rem]">
+            What you recorded is signed <b dir="auto">{shortName(name.given, name.family)}</b>, earlier
+            entries too. Editions that were made stay as they are.
+          </p>
+          <Form method="post" className="mt-2 grid max-w-md gap-3" noValidate preventScrollReset>
+            <Field
+              label="Given name"
+              name="givenName"
+              autoComplete="given-name"
+              maxLength={100}
+              dir="auto"
+              defaultValue={typed?.["givenName"] ?? name.given}
+              problem={problems["givenName"]}
+            />
+            <Field
+              label="Family name"
+              name="familyName"
+              autoComplete="family-name"
+              maxLength={100}
+              dir="auto"
+              defaultValue={typed?.["familyName"] ?? name.family}
+              problem={problems["familyName"]}
+            />
+            <LocaleField
+              asSchool
+              chosen={typed?.["locale"] ?? own.locale ?? ""}
+              problem={problems["locale"]}
+            />
+            <button className="btn btn-primary w-fit" name="intent" value="save the name" disabled={busy}>
+              Save the name and dates
+            </button>
+          </Form>
+        </section>
+        <section aria-labelledby="notices" className="mt-8">
+          <h2 id="notices" className="text-lg font-bold">
+            Messages
+          </h2>
+          <Form method="post" className="mt-2 grid max-w-md gap-2" preventScrollReset>
+            <label className="flex items-center gap-3">
+              <input
+                type="checkbox"
+                name="notices"
+                value="on"
+                className="checkbox"
+                defaultChecked={own.mailNotices}
+              />
+              Mail me when something waits for me
+            </label>
+            <p className="text-fine text-soft">
+              A family’s question, or late records, of students whose circle you lead. A message holds
+              initials and nothing that was recorded.
+              {mails
+                ? ""
+                : " No mail server is set here yet, so nothing is mailed; your caseload shows the same."}
+            </p>
+            <button className="btn btn-plain w-fit" name="intent" value="save notices" disabled={busy}>
+              Save this choice
+            </button>
+          </Form>
+        </section>
         <section aria-labelledby="password" className="mt-8">
           <h2 id="password" className="text-lg font-bold">
             Password

@@ -5,6 +5,8 @@ import { authorize } from "#server/access/authorize.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listEditions, makeEdition } from "#server/db/editions.ts";
+import { readSchoolLocale } from "#server/db/locale.ts";
+import { writeIn } from "#server/locale.ts";
 import { findNamesIn } from "#server/db/names.ts";
 import { listAudiences } from "#server/db/audiences.ts";
 import { readReportFor } from "#server/db/report-for.ts";
@@ -80,6 +82,8 @@ export const action = defineAction({
   schema: z.object({ editionId: id, kept: z.optional(z.literal("yes")) }),
   async run(scope, { editionId, kept }, { params, request, wrong }) {
     const { studentId } = params as Route.ActionArgs["params"];
+    // An edition is the school's, whoever makes it.
+    writeIn(await readSchoolLocale(scope));
     const { report } = await readWhole(scope, studentId, new URL(request.url).search);
     const names = await namesFound(scope, studentId, report);
     if (names.length > 0 && kept !== "yes")

@@ -1,5 +1,5 @@
 import { readToken } from "#server/auth/session.ts";
-import { authorize, readableNow } from "#server/access/authorize.ts";
+import { authorize, dayNow, readableNow } from "#server/access/authorize.ts";
 import { liveStream } from "#server/live/stream.ts";
 import type { Route } from "./+types/live";
 
@@ -18,6 +18,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     ...{ schoolId, personId },
     session: readToken(request, context.secure) ?? "",
     signal: context.gone,
+    day: () => dayNow(request, context),
     readable: (students) =>
       readableNow(
         request,

@@ -12,7 +12,7 @@ import { authorize } from "#server/access/authorize.ts";
 import { isId, type PersonScope } from "#server/access/scope.ts";
 import { readEditionYears, saveEditionYears } from "#server/db/audiences.ts";
 import { listItems, listLadders, replaceItems, replaceLadders } from "#server/db/lists.ts";
-import { saveLocale } from "#server/db/locale.ts";
+import { readSchoolLocale, saveLocale } from "#server/db/locale.ts";
 import { readLatePressDays, saveLatePressDays } from "#server/db/late-presses.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { id, type Problems, readForm, text } from "#app/ui/form-data.ts";
@@ -48,7 +48,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       })),
       latePressDays: await readLatePressDays(scope),
       editionYears: await readEditionYears(scope),
-      locale: scope.actor.locale,
+      locale: await readSchoolLocale(scope),
     };
   });
 }
@@ -126,7 +126,7 @@ export const action = defineForm({
     const { latePressDays, editionYears, locale } = read.values;
     if (editionYears !== (await readEditionYears(scope))) await saveEditionYears(scope, editionYears);
     if (latePressDays !== (await readLatePressDays(scope))) await saveLatePressDays(scope, latePressDays);
-    if (locale === scope.actor.locale) return redirect("/school/lists");
+    if (locale === (await readSchoolLocale(scope))) return redirect("/school/lists");
     await saveLocale(scope, locale);
     // The page is read anew: its language is that of the whole document.
     return redirectDocument("/school/lists");

@@ -353,6 +353,15 @@ language sql stable security definer set search_path = pg_catalog, pg_temp as $$
   ) w where gate.is_administrator() or p_student = any(gate.students_now())
 $$;
 
+-- How far a school is with its first steps.
+create function gate.school_has() returns table (student boolean, goal boolean, entry boolean)
+language sql stable security definer set search_path = pg_catalog, pg_temp as $$
+  select exists (select 1 from public.students s where s.school_id = gate.school_now()),
+    exists (select 1 from public.goals g where g.school_id = gate.school_now()),
+    exists (select 1 from public.entries e where e.school_id = gate.school_now())
+  where gate.runs_school()
+$$;
+
 -- May who acts say who is in this circle: its leads, an administrator, and who has just added the student.
 create function gate.may_change_circle(p_student uuid) returns boolean
 language sql stable security definer set search_path = pg_catalog, pg_temp as $$
@@ -440,6 +449,7 @@ const granted = [
     "open_work(uuid)",
     "incidents_of_school(date, date)",
     "choices_of_school()",
+    "school_has()",
     "account_by_email(bytea, text)",
   ],
   ...["open_session(bytea, bytea, uuid, uuid, uuid, bytea)", "open_half(bytea, bytea, uuid)"],

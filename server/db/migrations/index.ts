@@ -30,6 +30,7 @@ import * as passkeys from "./028-passkeys.ts";
 import * as heldItems from "./029-held-items.ts";
 import * as circleLock from "./030-circle-lock.ts";
 import * as handOvers from "./031-hand-overs.ts";
+import * as ownSettings from "./032-own-settings.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -63,6 +64,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "029-held-items": heldItems,
   "030-circle-lock": circleLock,
   "031-hand-overs": handOvers,
+  "032-own-settings": ownSettings,
 };
 
 /** The migrations of this program, in order. */
