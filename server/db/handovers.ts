@@ -89,7 +89,7 @@ export async function endHandover(scope: PersonScope, handoverId: string): Promi
   const ended = await trx("handovers")
     .where({ school_id: schoolId, handover_id: handoverId })
     .whereNull("ended_at")
-    .where((of) => of.where("from_id", actor.personId).orWhere("person_id", actor.personId))
+    .whereRaw("? in (from_id, person_id)", [actor.personId])
     .update({ ended_at: now })
     .returning("person_id");
   if (ended[0])

@@ -108,8 +108,8 @@ describe("mail", () => {
       await jobs.stop();
     }
     expect(mailbox.messages.length).toBe(before + 1);
-    const message = mailed();
-    expect(message).toMatchObject({ to: emailOf(people.noor), subject: "WA: a family has a question" });
+    const message = mailbox.messages.find(({ subject }) => subject.includes("family"));
+    expect(message).toMatchObject({ to: emailOf(people.noor), subject: "W.A.: a family has a question" });
     expect(`${message?.subject} ${message?.text}`).not.toMatch(/Wren|Abara/);
   });
 
