@@ -14,7 +14,15 @@ import { startWebServer, type WebServer } from "#tests/web-server.ts";
  */
 const open = new Set([
   ...["/", "/sign-in", "/first-run", "/record", "/offline"],
-  ...["/forgotten", "/reset/:token", "/join/:token", "/second-step", "/passkeys"],
+  ...[
+    "/sign-in/provider",
+    "/sign-in/provider/:schoolId",
+    "/forgotten",
+    "/reset/:token",
+    "/join/:token",
+    "/second-step",
+    "/passkeys",
+  ],
   ...["/family", "/family/open/:token"],
 ]);
 const own = new Set([
@@ -56,6 +64,7 @@ const own = new Set([
   "/school/accounts",
   "/school/accounts/several",
   "/school/accounts/:personId",
+  "/school/provider",
   "/school/patterns",
   "/school/patterns.csv",
   "/school/groups",

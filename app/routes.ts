@@ -4,6 +4,8 @@ import { index, layout, type RouteConfig, route } from "@react-router/dev/routes
 export default [
   index("routes/sign-in/start.tsx"),
   route("sign-in", "routes/sign-in/sign-in.tsx"),
+  route("sign-in/provider", "routes/sign-in/provider-back.tsx"),
+  route("sign-in/provider/:schoolId", "routes/sign-in/provider-start.ts"),
   route("sign-out", "routes/sign-in/sign-out.ts"),
   route("first-run", "routes/sign-in/first-run.tsx"),
   route("forgotten", "routes/sign-in/forgotten.tsx"),
@@ -44,6 +46,7 @@ export default [
       route("groups/:groupId?", "routes/school/groups.tsx"),
       route("staff/:personId?", "routes/school/staff.tsx"),
       route("accounts", "routes/school/accounts.tsx"),
+      route("provider", "routes/school/provider.tsx"),
       route("accounts/several", "routes/school/several-people.tsx"),
       route("accounts/:personId", "routes/school/one-account.tsx"),
       route("circles", "routes/school/circles.tsx"),

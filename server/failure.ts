@@ -14,6 +14,7 @@ type SecurityEvent =
   | "password not changed"
   | "family code failed"
   | "PIN failed"
+  | "provider away"
   | "limit reached"
   | "not permitted"
   | "foreign origin"

@@ -31,12 +31,12 @@ export const accessClasses = {
     answers: relations.map(() => "yes"),
     paths: [
       ...["/family", "/family/open/:token", "/forgotten", "/join/:token", "/offline", "/record"],
-      ...["/reset/:token", "/sign-in"],
+      ...["/reset/:token", "/sign-in", "/sign-in/provider"],
     ],
   },
   "open while it has its own condition: no school yet, or a sign-in half done": {
     answers: relations.map(() => signIn),
-    paths: ["/first-run", "/passkeys", "/second-step"],
+    paths: ["/first-run", "/passkeys", "/second-step", "/sign-in/provider/:schoolId"],
   },
   "a guardian's page of their student": {
     answers: relations.map((relation) => (relation === "guardian" ? "yes" : signIn)),
@@ -77,7 +77,7 @@ export const accessClasses = {
   },
   "of administrators": {
     answers: [signIn, ...Array.from({ length: 7 }, () => "403"), "yes", "yes", ...outside],
-    paths: ["/school/accounts", "/school/accounts/several"],
+    paths: ["/school/accounts", "/school/accounts/several", "/school/provider"],
   },
   "of administrators, about a person of their school": {
     answers: [signIn, ...Array.from({ length: 7 }, () => "403"), "yes", "404", ...outside],

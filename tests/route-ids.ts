@@ -75,7 +75,7 @@ export async function routeIds(
     ...{ language: "en", to_on: "2026-11-01", made_on: "2026-11-01", changes: {}, content },
     sha256: sha256Of(content),
   });
-  return ids;
+  return { ...ids, schoolId: demo.schoolId };
 }
 
 /** Another school on the same server, whose case manager has accounts and students of her own. */

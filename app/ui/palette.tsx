@@ -30,6 +30,7 @@ const actions: Place[] = [
   { label: "Groups", hint: "of the school", to: "/school/groups" },
   { label: "Staff", hint: "of the school", to: "/school/staff" },
   { label: "Accounts", hint: "who can sign in, invitations", to: "/school/accounts" },
+  { label: "Sign-in by the school’s provider", hint: "OpenID Connect", to: "/school/provider" },
   { label: "Schools", hint: "turn to another school", to: "/schools" },
   { label: "Goal templates", hint: "of the school", to: "/school/templates" },
   ...guideContents.map(({ slug, title, words }) => ({

@@ -75,6 +75,8 @@ interface Acts {
     | "second step taken away"
     | "passkey added"
     | "passkey removed";
+  /** The identity provider of the school. */
+  provider: "changed";
   group: "saved" | "meets no longer";
   template: "made" | "changed" | "removed" | "put back";
   "school year": "saved";

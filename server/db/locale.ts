@@ -5,7 +5,7 @@ import { recordEvent } from "./events.ts";
 /** How the school writes dates, times and numbers: what it gives away is written so, whoever makes it. */
 export async function readSchoolLocale({ trx, schoolId }: Scope): Promise<SchoolLocale> {
   const row = await trx("schools").where({ school_id: schoolId }).first("locale");
-  return (row?.locale ?? "en-US");
+  return row?.locale ?? "en-US";
 }
 
 /** Says how the school writes dates, times and numbers. */

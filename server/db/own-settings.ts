@@ -25,7 +25,7 @@ export async function readOwnSettings({
   const row = await trx("people")
     .where({ school_id: schoolId, person_id: actor.personId })
     .first("locale", "mail_notices");
-  return { locale: (row?.locale ?? null), mailNotices: row?.mail_notices ?? true };
+  return { locale: row?.locale ?? null, mailNotices: row?.mail_notices ?? true };
 }
 
 /** Whether a person is mailed when something waits for them. */

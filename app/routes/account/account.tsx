@@ -304,52 +304,62 @@ export default function Account({
             </button>
           </Form>
         </section>
-        <section aria-labelledby="password" className="mt-8">
-          <h2 id="password" className="text-lg font-bold">
-            Password
-          </h2>
-          <FormProblem>{problems["form"]}</FormProblem>
-          <Form
-            key={done ?? ""}
-            method="post"
-            className="mt-2 grid max-w-md gap-3"
-            noValidate
-            preventScrollReset
-          >
-            <Field
-              label="Current password"
-              name="present"
-              type="password"
-              autoComplete="current-password"
-              problem={problems["present"]}
-            />
-            <NewPassword {...{ email }} name="next" label="New password" problem={problems["next"]} />
-            <button
-              className="btn btn-primary w-fit"
-              name="intent"
-              value="change the password"
-              disabled={busy}
-            >
-              Change the password
-            </button>
-          </Form>
-        </section>
-        <section aria-labelledby="second-step" className="mt-8">
-          <h2 id="second-step" className="text-lg font-bold">
-            Second step and passkeys
-          </h2>
-          <p className="mt-1 text-[0.9375rem]">
-            {codesLeft === null && passkeys === 0
-              ? "Off. With it, a password that was read or guessed is not enough to sign in."
-              : "On."}
-            {codesLeft === null ? "" : ` ${codesLeft} recovery ${plural(codesLeft, "code")} left.`}
-            {passkeys > 0 ? ` ${passkeys} ${plural(passkeys, "passkey")}.` : ""}
+        {email === "" ? (
+          <p className="mt-8 max-w-[44rem] text-[0.9375rem]">
+            You signed in by your school’s provider. Your password here, a second step and the list of where
+            you are signed in are shown after a sign-in with e-mail and password. “Forgotten the password?” on
+            the sign-in page makes one.
           </p>
-          <Link className="btn btn-plain mt-2" to="/account/second-step">
-            {codesLeft === null && passkeys === 0 ? "Set up a second step" : "Change the second step"}
-          </Link>
-        </section>
-        <SignedIn sessions={sessions} />
+        ) : (
+          <>
+            <section aria-labelledby="password" className="mt-8">
+              <h2 id="password" className="text-lg font-bold">
+                Password
+              </h2>
+              <FormProblem>{problems["form"]}</FormProblem>
+              <Form
+                key={done ?? ""}
+                method="post"
+                className="mt-2 grid max-w-md gap-3"
+                noValidate
+                preventScrollReset
+              >
+                <Field
+                  label="Current password"
+                  name="present"
+                  type="password"
+                  autoComplete="current-password"
+                  problem={problems["present"]}
+                />
+                <NewPassword {...{ email }} name="next" label="New password" problem={problems["next"]} />
+                <button
+                  className="btn btn-primary w-fit"
+                  name="intent"
+                  value="change the password"
+                  disabled={busy}
+                >
+                  Change the password
+                </button>
+              </Form>
+            </section>
+            <section aria-labelledby="second-step" className="mt-8">
+              <h2 id="second-step" className="text-lg font-bold">
+                Second step and passkeys
+              </h2>
+              <p className="mt-1 text-[0.9375rem]">
+                {codesLeft === null && passkeys === 0
+                  ? "Off. With it, a password that was read or guessed is not enough to sign in."
+                  : "On."}
+                {codesLeft === null ? "" : ` ${codesLeft} recovery ${plural(codesLeft, "code")} left.`}
+                {passkeys > 0 ? ` ${passkeys} ${plural(passkeys, "passkey")}.` : ""}
+              </p>
+              <Link className="btn btn-plain mt-2" to="/account/second-step">
+                {codesLeft === null && passkeys === 0 ? "Set up a second step" : "Change the second step"}
+              </Link>
+            </section>
+            <SignedIn sessions={sessions} />
+          </>
+        )}
       </div>
     </main>
   );

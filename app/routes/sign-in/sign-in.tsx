@@ -9,6 +9,7 @@ import {
   signedInHeaders,
   signIn,
 } from "#server/auth/session.ts";
+import { listOpenProviders } from "#server/db/providers.ts";
 import { anySchool } from "#server/db/sessions.ts";
 import { guarded } from "#server/access/answer.ts";
 import { useForm } from "#app/kit/use-form.ts";
@@ -34,7 +35,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const to = new URL(request.url).searchParams.get("to");
     if (await personOf(context.database, readToken(request, context.secure))) throw redirect(ownPath(to));
     const isReset = new URL(request.url).searchParams.has("reset");
-    return { to: to ? ownPath(to) : null, isReset };
+    return { to: to ? ownPath(to) : null, isReset, providers: await listOpenProviders(context.database) };
   }, context.pulse);
 }
 
@@ -101,8 +102,21 @@ export default function SignIn({ loaderData, actionData }: Route.ComponentProps)
           {busy ? "Signing in …" : "Sign in"}
         </button>
       </Form>
-      <div className="mt-4">
+      <div className="mt-4 grid gap-3">
         <PasskeyButton to={loaderData.to} />
+        {loaderData.providers.map(({ schoolId, schoolName, label }) => (
+          <Link
+            key={schoolId}
+            className="btn btn-plain h-auto w-full py-2"
+            reloadDocument
+            to={`/sign-in/provider/${schoolId}${loaderData.to ? `?to=${encodeURIComponent(loaderData.to)}` : ""}`}
+          >
+            <span dir="auto">
+              {label}
+              {loaderData.providers.length > 1 ? `: ${schoolName}` : ""}
+            </span>
+          </Link>
+        ))}
       </div>
       <p className="mt-6 text-fine">
         <Link className="link inline-flex min-h-6 items-center" to="/forgotten">

@@ -31,6 +31,7 @@ import * as heldItems from "./029-held-items.ts";
 import * as circleLock from "./030-circle-lock.ts";
 import * as handOvers from "./031-hand-overs.ts";
 import * as ownSettings from "./032-own-settings.ts";
+import * as providers from "./033-providers.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -65,6 +66,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "030-circle-lock": circleLock,
   "031-hand-overs": handOvers,
   "032-own-settings": ownSettings,
+  "033-providers": providers,
 };
 
 /** The migrations of this program, in order. */
