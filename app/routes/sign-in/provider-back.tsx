@@ -29,7 +29,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       const tried = await endTrial(database, sent, back);
       const said =
         "email" in tried ? `tested=${encodeURIComponent(tried.email)}` : `problem=${tried.problem}`;
-      throw redirect(`/school/provider?${said}`, { headers: over });
+      throw redirect(`/school/provider?${outcome}`, { headers: over });
     }
     const ended = await endAtProvider(database, sent, back, browserOf(request, context));
     if (!ended.ok) throw failed(ended.problem);
