@@ -27,7 +27,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
         scope.schoolId === sent.schoolId ? Promise.resolve(null) : notFound(),
       );
       const tried = await endTrial(database, sent, back);
-      const said =
+      const outcome =
         "email" in tried ? `tested=${encodeURIComponent(tried.email)}` : `problem=${tried.problem}`;
       throw redirect(`/school/provider?${outcome}`, { headers: over });
     }
