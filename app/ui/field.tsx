@@ -81,7 +81,7 @@ export function Select({ label, hint, problem, options, className = "", ...selec
       <select
         {...select}
         id={id}
-        className="select w-full"
+        className="select w-full truncate"
         aria-invalid={problem ? true : undefined}
         aria-describedby={problem || hint ? `${id}-says` : undefined}
       >
