@@ -73,15 +73,16 @@ interface SelectProps extends ComponentProps<"select"> {
 
 export function Select({ label, hint, problem, options, className = "", ...select }: SelectProps) {
   const id = useId();
+  // A browser that draws the select itself lets its words reach beyond it: they end here, with room for the ring of focus.
   return (
-    <div className={className}>
+    <div className={`overflow-clip [overflow-clip-margin:0.5rem] ${className}`}>
       <label htmlFor={id} className="mb-1 block text-fine font-bold">
         {label}
       </label>
       <select
         {...select}
         id={id}
-        className="select w-full truncate"
+        className="select w-full"
         aria-invalid={problem ? true : undefined}
         aria-describedby={problem || hint ? `${id}-says` : undefined}
       >
