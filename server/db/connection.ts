@@ -25,6 +25,8 @@ declare module "knex/types/tables.js" {
 
 export type Database = Knex;
 export type Transaction = Knex.Transaction;
+/** What runs a statement: a pool or a transaction. */
+export type Run = Pick<Knex, "raw">;
 
 const dateType = 1082;
 /** A date has no time zone: it stays the text `YYYY-MM-DD` that the database gives. */

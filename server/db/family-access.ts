@@ -3,10 +3,8 @@ import type { SchoolLocale } from "#core/words/locale.ts";
 import type { LinkActor } from "../access/actor.ts";
 import type { Scope } from "../access/scope.ts";
 import { type KeyedRun, keyIn } from "./app-key.ts";
-import type { Database } from "./connection.ts";
+import type { Database, Run } from "./connection.ts";
 import { withScope } from "./school.ts";
-
-type Run = Pick<Database, "raw">;
 
 /** What a link shows before its code was given. */
 export interface FamilyLink {

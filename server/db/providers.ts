@@ -1,9 +1,7 @@
 import { type PersonScope, requirePermission } from "../access/scope.ts";
 import { type KeyedRun, keyIn } from "./app-key.ts";
-import type { Database } from "./connection.ts";
+import type { Run } from "./connection.ts";
 import { recordEvent } from "./events.ts";
-
-type Run = Pick<Database, "raw">;
 
 /** The identity provider of a school as its administrators see it: without the secret. */
 export interface OwnProvider {

@@ -1,13 +1,11 @@
 import { type KeyedRun, keyIn } from "./app-key.ts";
-import type { Database } from "./connection.ts";
+import type { Database, Run } from "./connection.ts";
 import { type PersonScope, requirePermission } from "../access/scope.ts";
 import { localMoment } from "#core/dates/school-time.ts";
 import type { SchoolLocale } from "#core/words/locale.ts";
 import type { MailJob } from "../jobs/enqueue.ts";
 import { enqueueJob } from "../jobs/enqueue.ts";
 import { recordEvent } from "./events.ts";
-
-type Run = Pick<Database, "raw">;
 
 /** What a link is for: it brings a person of a school an account, or an account another password. */
 export type TicketPurpose = "invitation" | "reset";

@@ -23,6 +23,10 @@ const isOf = Object.entries(thingsOf)
   )
   .join("\n    ");
 
+/** The hash of what is sealed, nested, with the row `k` of keys: good in this transaction of this connection alone. */
+const hashOf = (here: string) => `encode(sha256(k.second_key || sha256(k.first_key || convert_to(
+    concat_ws('|', ${here}, pg_backend_pid(), extract(epoch from transaction_timestamp())), 'UTF8'))), 'hex')`;
+
 /** A function that answers with what was sealed, or a part of it. Each compares the seal itself: a policy asks one for every table of a statement. */
 const part = (name: string, type: string, value: string) => `
 create or replace function gate.${name}() returns ${type}
@@ -31,8 +35,7 @@ declare here text := current_setting('app.here', true); k gate.seal_keys;
 begin
   if here is null or here = '' or left(here, 36) is distinct from current_setting('app.school', true) then return null; end if;
   select * into k from gate.seal_keys;
-  if encode(sha256(k.second_key || sha256(k.first_key || convert_to(
-    concat_ws('|', here, pg_backend_pid(), extract(epoch from transaction_timestamp())), 'UTF8'))), 'hex')
+  if ${hashOf("here")}
     is distinct from current_setting('app.seal', true) then return null; end if;
   return ${value};
 end $$;`;
@@ -51,8 +54,7 @@ language plpgsql stable security definer set search_path = pg_catalog, pg_temp a
 declare k gate.seal_keys;
 begin
   select * into k from gate.seal_keys;
-  return encode(sha256(k.second_key || sha256(k.first_key || convert_to(
-    concat_ws('|', p_here, pg_backend_pid(), extract(epoch from transaction_timestamp())), 'UTF8'))), 'hex');
+  return ${hashOf("p_here")};
 end $$;
 
 -- Who acts: the school, the person (zeros where it is none), the kind, two marks for an administrator and a case manager, the moment in
