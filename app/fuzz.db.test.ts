@@ -337,7 +337,7 @@ function requests(demo: DemoIds, forms: readonly Form[], chance: () => number) {
 }
 
 describe.runIf(withSlowTests)("ten thousand requests with whatever one can type or send", () => {
-  it("meet no server error", { timeout: 600_000 }, async () => {
+  it("meet no server error", { timeout: 1_800_000 }, async () => {
     expect([fieldNames.length > 80, intents.length > 15, queries.length > 15]).toEqual([true, true, true]);
     const db = await openThrowaway("demo");
     const web = await startWebServer(db.appUrl, { LOG_LEVEL: "info" });
@@ -364,7 +364,7 @@ describe.runIf(withSlowTests)("ten thousand requests with whatever one can type 
               (error: unknown) => String(error),
             );
           let status = await ask();
-          // On a machine that is busy with other tests the database may not answer for two seconds, whatever is asked: asked again.
+          // On a machine that is busy with other tests the database may not answer in time: asked again.
           for (let again = 0; status === 503 && again < 3; again += 1) {
             away += 1;
             await new Promise((resolve) => setTimeout(resolve, 2500));

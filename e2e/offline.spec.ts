@@ -353,12 +353,15 @@ withFolder(
     await expect(page.getByText("Still open")).toHaveCount(0);
     // Asked to take over, it does so as soon as the browser lets the old one go: at the latest once its pages are left.
     await expect
-      .poll(async () => {
-        await page.goto("about:blank");
-        await page.goto("/record");
-        await recording(page);
-        return workers();
-      })
+      .poll(
+        async () => {
+          await page.goto("about:blank");
+          await page.goto("/record");
+          await recording(page);
+          return workers();
+        },
+        { timeout: 90_000 },
+      )
       .toEqual({ waiting: false, installing: false });
     await context.close();
     passing.stop();

@@ -83,7 +83,7 @@ export class DatabaseAway extends Error {}
 
 /** Whether the database answers, apart from all that is asked of it. */
 export interface Pulse {
-  /** Does it answer within two seconds? */
+  /** Does it answer in time? */
   answers: () => Promise<boolean>;
   /** Did it not, a moment ago? */
   isAway: () => boolean;

@@ -156,7 +156,7 @@ function signalCluster(signal: "SIGSTOP" | "SIGCONT") {
 
 describe("a database that hangs", () => {
   it("is said on the page instead of waited for, and all goes on by itself when it answers again", async () => {
-    const web = await startWebServer(cluster.urls.app(database));
+    const web = await startWebServer(cluster.urls.app(database), { PATIENCE: "2" });
     const who = await signedIn(web.url, "noor");
     expect((await who.get("/caseload")).status).toBe(200);
     try {

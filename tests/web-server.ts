@@ -29,6 +29,8 @@ export async function startWebServer(
       PORT: "0",
       HOST: "127.0.0.1",
       APP_DATABASE_URL: appUrl,
+      // A machine that is busy with other tests is no database that is away.
+      PATIENCE: "20",
       ...env,
     },
   });

@@ -73,9 +73,8 @@ interface SelectProps extends ComponentProps<"select"> {
 
 export function Select({ label, hint, problem, options, className = "", ...select }: SelectProps) {
   const id = useId();
-  // A browser that draws the select itself lets its words reach beyond it: they end here, with room for the ring of focus.
   return (
-    <div className={`overflow-clip [overflow-clip-margin:0.5rem] ${className}`}>
+    <div className={className}>
       <label htmlFor={id} className="mb-1 block text-fine font-bold">
         {label}
       </label>

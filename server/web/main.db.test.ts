@@ -13,7 +13,7 @@ let web: WebServer;
 let demo: DemoIds;
 beforeAll(async () => {
   db = await openThrowaway("demo");
-  web = await startWebServer(db.appUrl);
+  web = await startWebServer(db.appUrl, { PATIENCE: "2" });
   demo = await demoIds(db.owner);
 });
 afterAll(async () => {

@@ -35,7 +35,7 @@ const database = connectApplication(url, { max: Number(process.env["POOL"] ?? 10
 const hub = openHub(url);
 const mailer = mailerFrom(process.env);
 const jobs = keepJobsRunning(url, database, { backUp: backUpByParent(), mailer });
-const readiness = openReadiness(url, hub);
+const readiness = openReadiness(url, hub, Number(process.env["PATIENCE"] ?? 2) * 1000);
 
 const answerRequest = createRequestHandler(build, "production");
 

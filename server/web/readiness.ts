@@ -4,7 +4,7 @@ import type { Pulse } from "../failure.ts";
 import type { Hub } from "../live/hub.ts";
 
 export interface Readiness extends Pulse {
-  /** Why nothing should be sent here now; null where it may. Answers within two seconds, whatever the database does. */
+  /** Why nothing should be sent here now; null where it may. Answers within the patience, whatever the database does. */
   whyNot: () => Promise<string | null>;
   /** What whoever looks after the server should know beside it: how old the last backup is. */
   details: () => Promise<string>;
@@ -13,20 +13,20 @@ export interface Readiness extends Pulse {
   close: () => Promise<void>;
 }
 
-const patience = 2000;
-
 /**
  * Watches whether this process can serve: it reaches its database by a connection of its own (so that a busy pool says nothing), can
  * write there, the tables are at least as new as the program, and it hears what other processes change.
+ *
+ * @param patience milliseconds after which a database that does not answer counts as away
  */
-export function openReadiness(url: string, hub: Pick<Hub, "isListening">): Readiness {
+export function openReadiness(url: string, hub: Pick<Hub, "isListening">, patience: number): Readiness {
   const database = connect(url, { max: 1, patience: { connect: patience, answer: patience } });
   let ending = false;
 
   /** All who ask at once share one look. */
   const shared = <T>(look: () => Promise<T>, otherwise: T) => {
     let asked: Promise<T> | null = null;
-    return () => (asked ??= inTime(look, otherwise).finally(() => (asked = null)));
+    return () => (asked ??= inTime(patience, look, otherwise).finally(() => (asked = null)));
   };
   let awaySince = -Infinity;
   const ask = shared(() => isAnswering(database), false);
@@ -48,7 +48,8 @@ export function openReadiness(url: string, hub: Pick<Hub, "isListening">): Readi
     },
     isAway: () => performance.now() - awaySince < patience,
     whyNot: () => (ending ? Promise.resolve("ending") : whyNot()),
-    details: () => inTime(async () => backupWords(await lastBackup(database)), "last backup: not known"),
+    details: () =>
+      inTime(patience, async () => backupWords(await lastBackup(database)), "last backup: not known"),
     end: () => void (ending = true),
     close: () => database.destroy(),
   };
@@ -57,8 +58,8 @@ export function openReadiness(url: string, hub: Pick<Hub, "isListening">): Readi
 const backupWords = (last: { hours: number } | null): string =>
   last === null ? "last backup: none yet" : `last backup: ${Math.floor(last.hours)} hours ago`;
 
-/** What a look comes to within two seconds, or otherwise. */
-function inTime<T>(look: () => Promise<T>, otherwise: T): Promise<T> {
+/** What a look comes to in time, or otherwise. */
+function inTime<T>(patience: number, look: () => Promise<T>, otherwise: T): Promise<T> {
   return new Promise((resolve) => {
     const timer = setTimeout(() => resolve(otherwise), patience);
     void look()

@@ -11,16 +11,8 @@ import { type Device, handOverTo, openDevice } from "./device.ts";
 import type { Reach } from "./reach.ts";
 import { openDisk } from "./disk.ts";
 import { isWriting, writingInTurn } from "./in-turn.ts";
-import {
-  askAgain,
-  changeNote,
-  enqueue,
-  hasUnkept,
-  isStuck,
-  listWaiting,
-  sayWhen,
-  sendWaiting,
-} from "./queue.ts";
+import { enqueue, hasUnkept, isStuck, listWaiting, sendWaiting } from "./queue.ts";
+import { askAgain, changeNote, sayWhen } from "./queue-again.ts";
 import { importKey } from "./seal.ts";
 
 /** What the server says to each request, and what it was asked. */

@@ -1,6 +1,5 @@
 import { readKeepAnswer } from "#core/sync/keep-answer.ts";
 import type { Queued } from "#core/sync/queued.ts";
-import { retimed } from "#core/sync/retimed.ts";
 import { type Device, onDisk } from "./device.ts";
 import type { Reach } from "./reach.ts";
 import { type Disk, type Waits, write } from "./disk.ts";
@@ -146,7 +145,7 @@ export async function enqueue(
 }
 
 /** Changes how an item stands, or what it says; null takes it out. One that is not there any more stays away. */
-async function change(
+export async function changeItem(
   device: Device,
   { place }: WaitingItem,
   make: ((before: Waits & { item: Queued }) => Waits & { item: Queued }) | null,
@@ -171,36 +170,7 @@ async function change(
 
 /** Takes an item out: the server has it, or its person has written it down elsewhere or does not want it. */
 export const dropItem = (device: Device, waiting: WaitingItem): Promise<void> =>
-  change(device, waiting, null);
-
-/** Corrects the note of an item that is not taken, and lets it be tried again. */
-export const changeNote = (device: Device, waiting: WaitingItem, note: string): Promise<void> =>
-  change(device, waiting, ({ item }) => ({
-    item: "note" in item ? { ...item, note: note.trim() || null } : item,
-    refused: null,
-  }));
-
-/** Lets refused items, and those with which the server failed, be tried again at once. */
-export async function askAgain(device: Device): Promise<void> {
-  for (const waiting of await listWaiting(device))
-    if (waiting.refused !== null || waiting.failed)
-      await change(device, waiting, ({ item }) => ({ item, refused: null }));
-}
-
-/**
- * Lets those be tried again of which it has been said when they were.
- *
- * @param lastAt when the last of them was observed, milliseconds since 1970
- */
-export async function sayWhen(device: Device, lastAt: number): Promise<void> {
-  const asking = (await listWaiting(device)).filter(({ asksWhen }) => asksWhen);
-  const put = retimed(
-    asking.map(({ item }) => item),
-    lastAt,
-  );
-  for (const [at, waiting] of asking.entries())
-    await change(device, waiting, ({ item }) => ({ item: put[at] ?? item, refused: null }));
-}
+  changeItem(device, waiting, null);
 
 const notAllowed =
   "The server no longer has this goal, or you can no longer record for this student. Ask the case manager. Your recording is still here.";
@@ -248,7 +218,7 @@ export function sendWaiting(device: Device): Promise<Reach | "busy"> {
         const pause = pauses[Math.min(times, pauses.length) - 1] ?? minute;
         const now = Date.now();
         held.add(item.id);
-        await change(device, waiting, ({ item: stays }) => ({
+        await changeItem(device, waiting, ({ item: stays }) => ({
           ...{ item: stays, refused: null },
           failed: { since: failed?.since ?? now, times, again: now + pause },
         }));
@@ -260,7 +230,7 @@ export function sendWaiting(device: Device): Promise<Reach | "busy"> {
       if (why === null) await dropItem(device, waiting);
       else {
         held.add(item.id);
-        await change(device, waiting, ({ item: stays }) => ({
+        await changeItem(device, waiting, ({ item: stays }) => ({
           ...{ item: stays, refused: why },
           ...("asks" in body && body.asks ? { asksWhen: true } : {}),
         }));

@@ -5,7 +5,8 @@ import { localMoment, localTime, momentOfLocal } from "#core/dates/school-time.t
 import { plural } from "#core/words/numbers.ts";
 import { shortDate, timeOfDay } from "#core/words/dates.ts";
 import type { Device } from "../device/device.ts";
-import { askAgain, changeNote, dropItem, sayWhen, type WaitingItem } from "../device/queue.ts";
+import { dropItem, type WaitingItem } from "../device/queue.ts";
+import { askAgain, changeNote, sayWhen } from "../device/queue-again.ts";
 import { rightTime } from "../right-time.ts";
 
 /** "Tue, Nov 24, 10:20", at the school. */

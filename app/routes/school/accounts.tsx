@@ -177,6 +177,9 @@ export default function Accounts({
           <Link className="btn btn-primary" to="/school/accounts/several">
             Invite new colleagues
           </Link>
+          <Link className="btn btn-plain" to="/school/provider">
+            Sign-in by the school’s provider
+          </Link>
           {open > 0 ? (
             <Form method="post">
               <input type="hidden" name="personId" value="everyone" />

@@ -159,8 +159,8 @@ export default function ProviderPage({
           Settings
         </h2>
         <p className="mt-1 text-[0.9375rem]">
-          Register this site at the provider, with this address to come back to:{" "}
-          <code className="rounded bg-base-200 px-1 break-all select-all">{back}</code>
+          Register this site at the provider, with this address to come back to:
+          <code className="mt-1 block w-fit rounded bg-base-200 px-2 py-1 break-all select-all">{back}</code>
         </p>
         <Form method="post" className="mt-3 grid max-w-xl gap-3" noValidate>
           <Field
