@@ -35,7 +35,7 @@ const words =
 const measures =
   /core\/(report\/entry-line|words\/en\/entries|marks\/|measures\/(?!fields|kind-names|merge-entries|planned-|part-history|measure\.|sheet-line|details-of|kind-details|[a-z-]*schema|[a-z-]+\/(schema|sheet-line|details))|sitting\/read-sheet)/;
 const device =
-  /app\/recording\/(device\/(?!queue-again)|right-time|sitting\/(store|sheet|use-sitting|sitting-keys))|core\/dates\/school-time|node_modules\/idb/;
+  /app\/recording\/(device\/(?!queue-again|lock|leave|hand-over)|right-time|sitting\/(store|sheet|use-sitting|sitting-keys))|core\/dates\/school-time|node_modules\/idb/;
 const marks = /app\/measures\/(rows\.|rows-of|trials\/trial-pad|[a-z]+\/rows\.|running-total\/entry-form)/;
 const pads = /app\/measures\/(pads\.|rows-pad|clock\.|signal\.|[a-z-]+\/pad\.)/;
 
@@ -60,7 +60,8 @@ export default defineConfig(({ isSsrBuild }) => ({
                   priority: 3,
                 },
                 // What every view has: its title, what is said of it, its keys. No page fetches recording for it.
-                { name: "view", test: /app\/ui\/(keys|say|page-title)\./, priority: 2 },
+                // What loads something later is in it too: where the recording device loads its lock, it would come with that.
+                { name: "view", test: /app\/ui\/(keys|say|page-title)\.|preload-helper/, priority: 2 },
                 // Pages with a form and no recording would fetch all of recording for its fields.
                 {
                   name: "fields",

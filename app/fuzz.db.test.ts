@@ -252,6 +252,7 @@ function requests(demo: DemoIds, forms: readonly Form[], chance: () => number) {
     "/recording/pack",
     "/recording/near",
     "/recording/hand-over",
+    "/recording/unlock",
   ];
   const types = [
     "text/plain",

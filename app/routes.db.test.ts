@@ -48,6 +48,7 @@ const own = new Set([
   "/recording/pack",
   "/recording/now",
   "/recording/hand-over",
+  "/recording/unlock",
   "/recording/near",
   "/live",
   "/sign-out",

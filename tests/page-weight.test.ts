@@ -102,6 +102,11 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     // Opened by a key, or a few times a day, and loaded for that.
     const help = ours.filter((file) => file.includes("/help-"));
     const handOver = ours.filter((file) => file.includes("/holder-sheet-"));
+    const addGoals = ours.filter((file) => file.includes("/add-goals-"));
+    expect(addGoals).toHaveLength(1);
+    // A device that locked is opened before anything else is loaded, and what stands in for a sitting that is not there needs nothing else.
+    const lock = ours.filter((file) => /\/(lock(-view|-when-unused)?|leave|no-sitting)-/.test(file));
+    expect(lock).toHaveLength(5);
     // What stands in for other pages without a network is a page of its own.
     const offline = ours.filter((file) => file.includes("/offline-"));
     // The names of other students are looked for once a note is begun.
@@ -122,6 +127,8 @@ describe("our own scripts on the first load, beyond an empty page", () => {
       weight(tally) -
       weight(help) -
       weight(handOver) -
+      weight(lock) -
+      weight(addGoals) -
       weight(offline) -
       weight(saved) -
       weight(names) -
@@ -140,6 +147,8 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     // Five lines for each screen.
     expect(weight(help)).toBeLessThanOrEqual(5300);
     expect(weight(handOver)).toBeLessThanOrEqual(2000);
+    expect(weight(addGoals)).toBeLessThanOrEqual(1000);
+    expect(weight(lock)).toBeLessThanOrEqual(5000);
     expect(weight(offline)).toBeLessThanOrEqual(2000);
     expect(weight(saved)).toBeLessThanOrEqual(3000);
     expect(weight(names)).toBeLessThanOrEqual(9050);

@@ -1,6 +1,7 @@
 import { useEffect, useEffectEvent, useState } from "react";
 import { useSubmit } from "react-router";
-import { leaveDevice, openKept } from "#app/recording/device/device.ts";
+import { openKept } from "#app/recording/device/device.ts";
+import { leaveDevice } from "#app/recording/device/leave.ts";
 import { openDisk } from "#app/recording/device/disk.ts";
 import { listWaiting } from "#app/recording/device/queue.ts";
 import { listOpenSittings } from "#app/recording/sitting/store.ts";

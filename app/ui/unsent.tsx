@@ -1,6 +1,7 @@
 import { useEffect, useState } from "react";
-import { Link } from "react-router";
+import { Link, useLocation } from "react-router";
 import { type Device, openDevice } from "#app/recording/device/device.ts";
+import { used } from "#app/recording/device/idle.ts";
 import { useQueue } from "#app/recording/device/use-queue.ts";
 import { registerWorker } from "#app/recording/device/worker.ts";
 import { listOpenSittings } from "#app/recording/sitting/store.ts";
@@ -17,6 +18,9 @@ export default function Unsent() {
       () => undefined,
     );
   }, []);
+  // Each page that the server gives is use of the browser by who is signed in.
+  const { key } = useLocation();
+  useEffect(() => used(), [key]);
   const { waiting } = useQueue(device, () => undefined);
   if (waiting.length === 0) return null;
   return (

@@ -1,4 +1,5 @@
 import { createHash } from "node:crypto";
+import { pinTries } from "#core/sync/device-lock.ts";
 import { RateLimiterPostgres, RateLimiterRes } from "rate-limiter-flexible";
 import { noteSecurity } from "../failure.ts";
 import type { Database } from "../db/connection.ts";
@@ -146,6 +147,30 @@ export const limitedPin = <T>(
   personId: string,
   attempt: () => Promise<T | null>,
 ): Promise<Tried<T>> => limited(database, { prefix: "pin", points: 5, key: personId }, attempt);
+
+/**
+ * A try of a PIN on a locked device whose person is still signed in: five may fail in a session, those that the device refused by itself
+ * without a network among them.
+ *
+ * @param before how many the device refused since it last asked
+ * @param attempt answers null where it failed
+ * @returns `"over"` where the fifth failed: this session is to end
+ */
+export async function limitedUnlock<T>(
+  database: Database,
+  session: string,
+  before: number,
+  attempt: () => Promise<T | null>,
+): Promise<T | "wrong" | "over"> {
+  const rule: Rule = { prefix: "unlock", points: pinTries, key: session, span: day };
+  if (before > 0) await limiterOf(database, rule).penalty(hashed(session), before);
+  const counted = await countTry(database, rule);
+  if (isSlowDown(counted)) return "over";
+  const done = await attempt();
+  if (done === null) return counted >= pinTries ? "over" : "wrong";
+  await limiterOf(database, rule).delete(hashed(session));
+  return done;
+}
 
 /** A try of a second step: five may fail in a quarter of an hour for an account. */
 export const limitedStep = <T>(

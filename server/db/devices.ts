@@ -26,6 +26,17 @@ export async function registerDevice(
   return rows[0]?.key ?? null;
 }
 
+/** The key of one of this person's own devices; null where it is none of theirs, or forgotten. */
+export async function findDeviceKey(
+  { trx, schoolId, actor }: PersonScope,
+  deviceId: string,
+): Promise<Buffer | null> {
+  const row = await trx("device_keys")
+    .where({ school_id: schoolId, person_id: actor.personId, device_id: deviceId })
+    .first("key");
+  return row?.key ?? null;
+}
+
 export interface KnownDevice {
   deviceId: string;
   name: string;

@@ -2,6 +2,7 @@ import type { Colleague } from "#core/sync/pack.ts";
 import { v7 as newId } from "uuid";
 import type { PersonScope, Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
+import type { PinKey } from "../auth/pin.ts";
 import { keyIn } from "./app-key.ts";
 import { recordEvent } from "./events.ts";
 import type { PersonActor } from "../access/actor.ts";
@@ -10,18 +11,24 @@ import { shortName } from "#core/model/student-names.ts";
 /** How long a handed-over device records for whoever took it: a school day. */
 const hoursOfHandover = 16;
 
-/** Sets, changes or (null) gives up one's own PIN. */
-export async function setPin(scope: PersonScope, pinHash: string | null): Promise<void> {
+/** Sets, changes or (null) gives up one's own PIN: its hash, and the key made of it for locked devices. */
+export async function setPin(scope: PersonScope, pin: { hash: string; lock: PinKey } | null): Promise<void> {
   const { trx, schoolId, actor } = scope;
   const key = { school_id: schoolId, person_id: actor.personId };
-  if (pinHash === null) await trx("pins").where(key).delete();
+  if (pin === null) await trx("pins").where(key).delete();
   else
     await trx("pins")
-      .insert({ ...key, pin_hash: pinHash, set_at: trx.raw("clock_now()") })
+      .insert({
+        ...key,
+        pin_hash: pin.hash,
+        lock_key: pin.lock.key,
+        lock_salt: pin.lock.salt,
+        set_at: trx.raw("clock_now()"),
+      })
       .onConflict(["school_id", "person_id"])
-      .merge(["pin_hash", "set_at"]);
+      .merge(["pin_hash", "lock_key", "lock_salt", "set_at"]);
   await recordEvent(scope, {
-    act: pinHash === null ? "given up" : "set",
+    act: pin === null ? "given up" : "set",
     thing: "pin",
     thingId: actor.personId,
     studentId: null,
@@ -99,8 +106,8 @@ export async function endHandover(scope: PersonScope, handoverId: string): Promi
     });
 }
 
-/** Has the one who took the device over kept their PIN from then until a moment, given as SQL? */
-const pinUnchanged = (
+/** SQL: has the one who took the device over kept their PIN from then until a moment, given as SQL? */
+export const pinUnchanged = (
   until: string,
 ) => `not exists (select 1 from audit a where a.school_id = h.school_id and a.student_id is null
   and a.thing = 'pin' and a.thing_id = h.person_id and a.act in ('set', 'given up') and a.at > h.at and a.at <= ${until})`;

@@ -436,6 +436,8 @@ export interface Tables {
     person_id: string;
     pin_hash: string;
     set_at: Date;
+    lock_key: Buffer | null;
+    lock_salt: Buffer | null;
   };
   plans: {
     school_id: string;
@@ -537,6 +539,8 @@ export interface Tables {
     names_salt: Buffer;
     edition_years: number | null;
     second_step_for: "nobody" | "administrators" | "administrators and case managers";
+    offline_days: number;
+    pin_minutes: number | null;
   };
   second_observations: {
     school_id: string;

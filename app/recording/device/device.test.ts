@@ -7,7 +7,8 @@ import type { Sheet } from "#core/sync/kept.ts";
 import type { Queued } from "#core/sync/queued.ts";
 import { beginSitting, listOpenSittings, openSitting } from "../sitting/store.ts";
 import { undone, withMark } from "../sitting/sheet.ts";
-import { type Device, handOverTo, openDevice } from "./device.ts";
+import { type Device, openDevice } from "./device.ts";
+import { handOverTo } from "./hand-over.ts";
 import type { Reach } from "./reach.ts";
 import { openDisk } from "./disk.ts";
 import { isWriting, writingInTurn } from "./in-turn.ts";
@@ -28,7 +29,7 @@ vi.stubGlobal("fetch", (path: string, { body }: { body: string }) => {
   asked.push({ path, body: read });
   return Promise.resolve().then(() => answer(path, read));
 });
-vi.stubGlobal("localStorage", { getItem: () => null });
+vi.stubGlobal("localStorage", { getItem: () => null, removeItem: () => undefined });
 vi.stubGlobal("requestAnimationFrame", (call: () => void) => setTimeout(call));
 // One tab: whoever asks has the lock.
 vi.stubGlobal("navigator", {
@@ -69,7 +70,15 @@ const pack = {
 /** A device that its person has used before. */
 async function device(as: Partial<Device> = {}): Promise<Device> {
   const kept: KeptPack = { chosen: {}, pack, clockAhead: 0 };
-  return { disk: await openDisk(), key: await importKey(key(1)), personId, kept, pack, ...as };
+  return {
+    disk: await openDisk(),
+    key: await importKey(key(1)),
+    personId,
+    kept,
+    pack,
+    lock: undefined,
+    ...as,
+  };
 }
 const item = (note: string) =>
   ({ kind: "absent", format: 1, id: newId(), studentId: newId(), note }) as unknown as Queued;

@@ -5,10 +5,11 @@ import { fillBlanks, studentBlank } from "#core/goal-wording/blanks.ts";
 import type { PackAnswer } from "#app/routes/recording/pack.ts";
 import type { RecordingPack } from "#core/sync/pack.ts";
 import { post, withField } from "./post.ts";
+import type { KeptLock } from "#core/sync/device-lock.ts";
+import { lockAfter, overdue } from "./idle.ts";
 import { type Reach, reachOf } from "./reach.ts";
-import { deviceId, type OpenDisk, openDisk, renewDeviceId, write } from "./disk.ts";
+import { deviceId, lockHere, type OpenDisk, openDisk, renewDeviceId, write } from "./disk.ts";
 import { importKey, sealAs, unsealAs } from "./seal.ts";
-import { draftPlace, talliesPlace } from "./places.ts";
 
 /** This device, opened by one person. */
 export interface Device {
@@ -19,6 +20,8 @@ export interface Device {
   kept: KeptPack;
   /** The pack as this screen shows it: students by alias or initials, or by name where their person wants that. */
   pack: RecordingPack;
+  /** How the device is guarded; undefined until the server has said so. */
+  lock: KeptLock | undefined;
 }
 
 const namesKeptAs = "gentle-margin names";
@@ -55,47 +58,45 @@ function shownPack(pack: RecordingPack): RecordingPack {
   };
 }
 
-/** Everything of one person goes from this device. `unsent`: also what was not sent. */
-async function wipe(disk: OpenDisk, personId: string, { unsent }: { unsent: boolean }): Promise<void> {
-  await write(disk, ["keys", "packs", "meta"], (trx) => [
+const day = 86_400_000;
+
+/** Takes the key of its person from a disk whose time is over: until the PIN brings it back, or, after too many days, until sign-in. */
+async function shut(disk: OpenDisk, personId: string, lock: KeptLock): Promise<boolean> {
+  const age = Date.now() - lock.since;
+  const isOld = age > lock.days * day || age < -day;
+  if (!isOld && !lock.shut && (!lock.sealed || overdue() < 0)) return false;
+  await write(disk, ["keys", "meta"], (trx) => [
     trx.objectStore("keys").delete(personId),
-    trx.objectStore("packs").delete(personId),
-    trx.objectStore("packs").delete(talliesPlace(personId)),
-    // An incident or a jot half written is like a sitting half marked: it waits, sealed.
-    ...(unsent
-      ? (["incident", "jot"] as const).map((kind) =>
-          trx.objectStore("packs").delete(draftPlace(personId, kind)),
-        )
-      : []),
-    trx.objectStore("meta").delete("person"),
+    isOld && !lock.over
+      ? trx.objectStore("meta").delete("lock")
+      : trx.objectStore("meta").put(JSON.stringify({ ...lock, shut: true }), "lock"),
   ]);
-  if (!unsent) return;
-  for (const store of ["sittings", "sheets", "queue"] as const) {
-    const trx = disk.transaction(store, "readwrite", { durability: "strict" });
-    for (let at = await trx.store.openCursor(); at; at = await at.continue())
-      if (at.value.personId === personId) await at.delete();
-    await trx.done;
-  }
+  return true;
 }
 
-/** What is here of the person who last signed in on this device. */
+/** What is here of the person who last signed in on this device; null where it is locked, too. */
 export async function openKept(disk: OpenDisk): Promise<Device | null> {
   const personId = await disk.get("meta", "person");
-  if (!personId) return null;
+  const lock = await lockHere(disk);
+  if (!personId || (lock && (await shut(disk, personId, lock)))) return null;
   const [key, row] = await Promise.all([disk.get("keys", personId), disk.get("packs", personId)]);
   const kept = key && row ? await unsealAs("pack", key, row) : null;
-  return key && kept ? { disk, key, personId, kept, pack: shownPack(kept.pack) } : null;
+  return key && kept ? { disk, key, personId, kept, pack: shownPack(kept.pack), lock } : null;
 }
 
+/** The pack without names of students: those are shown while the server knows the person as signed in. */
 async function putPack(disk: OpenDisk, { key, personId, kept }: Device): Promise<void> {
-  const row = await sealAs("pack", key, kept);
+  const students = kept.pack.students.map((one) => ({ ...one, calledName: one.screenName }));
+  const row = await sealAs("pack", key, { ...kept, pack: { ...kept.pack, students } });
   await write(disk, ["packs"], (trx) => [trx.objectStore("packs").put(row, personId)]);
 }
 
-async function putPerson(disk: OpenDisk, { key, personId }: Device): Promise<void> {
+/** Its person's key, and how the device is guarded. */
+export async function putPerson(disk: OpenDisk, { key, personId, lock }: Device): Promise<void> {
   await write(disk, ["keys", "meta"], (trx) => [
     trx.objectStore("keys").put(key, personId),
     trx.objectStore("meta").put(personId, "person"),
+    ...(lock ? [trx.objectStore("meta").put(JSON.stringify(lock), "lock")] : []),
   ]);
 }
 
@@ -124,7 +125,7 @@ export async function onDisk<T>(device: Device, work: (disk: OpenDisk) => Promis
 }
 
 /** What only spares a touch the next time is not missed where the disk does not take it. */
-const keepPack = (device: Device): Promise<void> =>
+export const keepPack = (device: Device): Promise<void> =>
   onDisk(device, (disk) => putPack(disk, device)).catch(() => undefined);
 
 /** Remembers which goals were chosen for these students, for their next sitting. */
@@ -149,6 +150,7 @@ export function holderWords(device: Device): string {
 }
 
 const holderListeners = new Set<() => void>();
+export const tellHolder = (): void => holderListeners.forEach((call) => call());
 
 /** Calls back when somebody took the device over. */
 export function onHolderChange(call: () => void): () => void {
@@ -156,50 +158,50 @@ export function onHolderChange(call: () => void): () => void {
   return () => holderListeners.delete(call);
 }
 
-export function handOverTo(device: Device, holder: Holder | null): Promise<void> {
-  const end = device.kept.holder?.handoverId;
-  // Without a network it ends by itself, with the school day.
-  if (end) void post("/recording/hand-over", { end }, () => true);
-  device.kept.holder = holder;
-  holderListeners.forEach((call) => call());
-  return keepPack(device);
-}
+/** Loaded where somebody leaves the device, or another comes. */
+const loadLeave = () => import("./leave.ts");
 
 /** Fetches the key and the pack of the signed-in person from the server and stores them. */
 async function openFresh(disk: OpenDisk, here: Device | null, again = true): Promise<Device | Reach> {
   const sentAt = Date.now();
   const device = await deviceId(disk, newId);
+  const before = await lockHere(disk);
   const answer = await post(
     "/recording/pack",
-    { deviceId: device },
+    { deviceId: device, wrong: before?.wrong },
     withField<PackAnswer>("pack", "forgotten"),
   );
   if (answer.kind !== "said") return reachOf(answer);
   if ("forgotten" in answer.body) {
     // Told off from another device: all of it goes, and this browser starts as a new device.
-    if (here) await wipe(disk, here.personId, { unsent: true });
+    if (here) await (await loadLeave()).wipe(disk, here.personId, { unsent: true });
     await renewDeviceId(disk, device, newId);
     return again ? openFresh(disk, null, false) : "offline";
   }
-  const { key: raw, pack, serverNow } = answer.body;
+  const { key: raw, pack, serverNow, lock: said } = answer.body;
   const personId = pack.person.personId;
   // Whoever was here before is gone from here; what they had not sent stays sealed until they come back.
   for (const other of await disk.getAllKeys("keys"))
-    if (other !== personId) await wipe(disk, other, { unsent: false });
+    if (other !== personId) await (await loadLeave()).wipe(disk, other, { unsent: false });
   const key = await importKey(raw);
-  const before = here?.personId === personId ? here.kept : { chosen: {} };
+  const own = here?.personId === personId ? here.kept : { chosen: {} };
   const kept = {
-    ...{ ...before, pack, packAt: serverNow },
+    ...{ ...own, pack, packAt: serverNow },
     clockAhead: Math.round(serverNow - (sentAt + Date.now()) / 2),
   };
-  const opened = { disk, key, personId, kept, pack: shownPack(pack) };
+  const lock: KeptLock = {
+    ...{ ...said, name: pack.person.name, since: Date.now(), shut: false, tries: 0, wrong: 0, over: false },
+    holder: (here && before?.holder) ?? null,
+  };
+  const opened = { disk, key, personId, kept, pack: shownPack(pack), lock };
+  lockAfter(lock.sealed && lock.minutes);
   // A disk that takes nothing more keeps nobody from recording: what is saved goes straight to the server.
   await putPerson(disk, opened).catch(() => undefined);
   await keepPack(opened);
   return opened;
 }
 
-type Opened = { device: Device | null; reach: Reach };
+type Opened = { device: Device | null; reach: Reach } | { device: null; reach: "locked" };
 
 let opening: { here: Promise<Device | null>; opened: Promise<Opened> } | null = null;
 
@@ -207,7 +209,11 @@ function beginOpening() {
   const disk = openDisk();
   const here = disk.then(openKept);
   const opened = here.then(async (kept): Promise<Opened> => {
-    const fresh = await openFresh(await disk, kept);
+    const there = await disk;
+    const lock = await lockHere(there);
+    if (lock?.shut && !(await (await import("./lock.ts")).letIn(there, lock)))
+      return { device: null, reach: "locked" };
+    const fresh = await openFresh(there, kept);
     return typeof fresh === "string" ? { device: kept, reach: fresh } : { device: fresh, reach: "online" };
   });
   const over = () => {
@@ -226,12 +232,4 @@ export async function openDevice(onKept: (device: Device) => void): Promise<Open
   const kept = await here;
   if (kept) onKept(kept);
   return opened;
-}
-
-/** Signing out: the key and everything that was sent go; what was not sent stays, sealed. */
-export async function leaveDevice(): Promise<void> {
-  const disk = await openDisk();
-  const personId = await disk.get("meta", "person");
-  if (personId) await wipe(disk, personId, { unsent: false });
-  disk.close();
 }

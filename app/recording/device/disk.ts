@@ -1,4 +1,5 @@
 import { type DBSchema, type IDBPDatabase, type IDBPTransaction, openDB, type StoreNames } from "idb";
+import type { KeptLock } from "#core/sync/device-lock.ts";
 import type { Kept, Sealed } from "./seal.ts";
 
 interface OfPerson extends Kept {
@@ -17,7 +18,7 @@ export interface Waits<Reason = string> {
 
 /** What one device keeps. Only ids, times and format numbers stand open; everything about a child is sealed. */
 export interface Disk extends DBSchema {
-  meta: { key: "device" | "person"; value: string };
+  meta: { key: "device" | "person" | "lock"; value: string };
   keys: { key: string; value: CryptoKey };
   packs: { key: string; value: Kept };
   sittings: { key: string; value: OfPerson };
@@ -73,6 +74,15 @@ export async function write<Stores extends StoreNames<Disk>>(
   const trx = disk.transaction(stores, "readwrite", { durability: "strict" });
   await Promise.all([...work(trx), trx.done]);
 }
+
+/** How this device is guarded, and whether it is locked; undefined where it has not been told yet. */
+export async function lockHere(disk: OpenDisk): Promise<KeptLock | undefined> {
+  const text = await disk.get("meta", "lock");
+  return text === undefined ? undefined : (JSON.parse(text) as KeptLock);
+}
+
+export const putLock = (disk: OpenDisk, lock: KeptLock): Promise<unknown> =>
+  disk.put("meta", JSON.stringify(lock), "lock");
 
 /**
  * This device's own number, made when it is first used. Read and made in one transaction: two parts of a page, or two tabs, that ask a

@@ -1,7 +1,10 @@
 import { useState } from "react";
+import type { SealedKey } from "#core/sync/device-lock.ts";
+import type { Holder } from "#core/sync/pack.ts";
 import type { HandOverAnswer } from "#app/routes/recording/hand-over.ts";
 import { SheetDialog } from "#app/ui/sheet.tsx";
-import { type Device, handOverTo } from "../device/device.ts";
+import type { Device } from "../device/device.ts";
+import { handOverTo } from "../device/hand-over.ts";
 import { post, withField } from "../device/post.ts";
 import { useHolder } from "./use-sitting.ts";
 
@@ -9,14 +12,16 @@ type Colleague = Device["pack"]["colleagues"][number];
 
 /** A colleague gives their PIN, or goes on named by the signed-in person. */
 function TakeOver({
+  disk,
   colleague,
   me,
   onTaken,
   onBack,
 }: {
+  disk: Device["disk"];
   colleague: Colleague;
   me: string;
-  onTaken: (handoverId: string | null) => void;
+  onTaken: (handoverId: string | null, sealed?: SealedKey | null) => void;
   onBack: () => void;
 }) {
   const [pin, setPin] = useState("");
@@ -26,11 +31,12 @@ function TakeOver({
     setBusy(true);
     const answer = await post(
       "/recording/hand-over",
-      { personId: colleague.personId, pin },
+      { personId: colleague.personId, pin, deviceId: await disk.get("meta", "device") },
       withField<HandOverAnswer>("handoverId", "why"),
     );
     setBusy(false);
-    if (answer.kind === "said" && "handoverId" in answer.body) return onTaken(answer.body.handoverId);
+    if (answer.kind === "said" && "handoverId" in answer.body)
+      return onTaken(answer.body.handoverId, answer.body.sealed);
     setPin("");
     setWhy(
       answer.kind === "said" && "why" in answer.body
@@ -94,8 +100,8 @@ export function HolderSheet({ device, onClose }: { device: Device; onClose: () =
   const { person, colleagues } = device.pack;
   const holder = useHolder(device);
   const [chosen, setChosen] = useState<Colleague | null>(null);
-  const take = (next: Parameters<typeof handOverTo>[1]) => {
-    void handOverTo(device, next);
+  const take = (next: Holder | null, sealed: SealedKey | null = null) => {
+    void handOverTo(device, next, sealed);
     onClose();
   };
   return (
@@ -104,11 +110,12 @@ export function HolderSheet({ device, onClose }: { device: Device; onClose: () =
         <h2 className="font-serif text-lg font-semibold">Who records now?</h2>
         {chosen ? (
           <TakeOver
+            disk={device.disk}
             colleague={chosen}
             me={person.name}
             onBack={() => setChosen(null)}
-            onTaken={(handoverId) =>
-              take({ personId: chosen.personId, name: chosen.name, handoverId, since: Date.now() })
+            onTaken={(handoverId, sealed) =>
+              take({ personId: chosen.personId, name: chosen.name, handoverId, since: Date.now() }, sealed)
             }
           />
         ) : (

@@ -4,7 +4,7 @@ import { entryLine, notMeasuredLine } from "#core/report/entry-line.ts";
 import type { Device } from "../device/device.ts";
 import type { WaitingItem } from "../device/queue.ts";
 import { enqueueTakingBack, Undo } from "../take-back.tsx";
-import { reopenSitting } from "./store.ts";
+import { reopenSitting } from "./reopen.ts";
 import type { Queued } from "#core/sync/queued.ts";
 import { readingOf } from "./sheet.ts";
 import type { Sheet, Sitting } from "#core/sync/kept.ts";

@@ -1,9 +1,8 @@
 import { timeOfDay } from "#core/words/dates.ts";
-import { useCallback, useEffect, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { openQuestion } from "#core/sitting/read-sheet.ts";
 import type { Device } from "../device/device.ts";
-import { AddGoals } from "./add-goals.tsx";
 import { HolderButton } from "./holder.tsx";
 import { NameSelect } from "./name-select.tsx";
 import { noSchoolToday, rightTime } from "../right-time.ts";
@@ -15,6 +14,10 @@ import type { SittingStore } from "./store.ts";
 import { useKept, useNow, useSheet, useSitting } from "./use-sitting.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { say } from "#app/ui/say.ts";
+
+/** Loaded after the page: most sittings end with the goals they began with. */
+export const loadAddGoals = () => import("./add-goals.tsx");
+const AddGoals = lazy(() => loadAddGoals().then(({ AddGoals }) => ({ default: AddGoals })));
 
 /** Keeps the screen awake while a sitting is open, where the device can. */
 function useWakeLock(): void {
@@ -191,7 +194,11 @@ export function SittingView({
           afterwards, not counted.
         </p>
       ) : null}
-      {adding ? <AddGoals device={device} store={store} onClose={() => setAdding(false)} /> : null}
+      {adding ? (
+        <Suspense>
+          <AddGoals device={device} store={store} onClose={() => setAdding(false)} />
+        </Suspense>
+      ) : null}
       {kept ? null : (
         <p className="rounded-lg border border-warning px-4 py-2 font-bold text-warning" role="alert">
           This device does not keep your marks now: its storage is full, cleared or switched off. Go on, and

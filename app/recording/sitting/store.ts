@@ -1,5 +1,5 @@
 import { v7 as newId } from "uuid";
-import type { PackedStudent } from "#core/sync/pack.ts";
+import type { PackedStudent, RecordingPack } from "#core/sync/pack.ts";
 import { type Device, holderOf, onDisk } from "../device/device.ts";
 import { write } from "../device/disk.ts";
 import { shown } from "../shown.ts";
@@ -16,6 +16,8 @@ export interface SittingStore {
   subscribe: (goalId: string, call: () => void) => () => void;
   change: (goalId: string, make: (before: Sheet) => Sheet) => void;
   changeSitting: (make: (before: Sitting) => Sitting) => void;
+  /** Names students, and words goals, as this pack does: by name only while the server knows its person as signed in. */
+  showAs: (pack: RecordingPack) => void;
   /** Takes these goals of a student into the sitting; those that are in it stay as they are. */
   add: (student: PackedStudent, goalIds: readonly string[]) => void;
   /** True once everything is on the disk; false where the disk does not take it. */
@@ -61,18 +63,8 @@ export async function beginSitting(
   return keepWhole(device, sitting, sheets);
 }
 
-/** Opens a sitting that was saved once more with all its marks, as a sitting of its own; answers its id. */
-export function reopenSitting(device: Device, saved: Sitting, marked: readonly Sheet[]): Promise<string> {
-  const sitting = { ...saved, sittingId: newId() };
-  const { sittingId } = sitting;
-  return keepWhole(
-    device,
-    sitting,
-    marked.map((sheet) => ({ ...sheet, sittingId, entryId: newId() })),
-  );
-}
-
-async function keepWhole(device: Device, sitting: Sitting, sheets: readonly Sheet[]): Promise<string> {
+/** Puts a whole sitting on the disk, or, where that takes nothing, holds it in this page; answers its id. */
+export async function keepWhole(device: Device, sitting: Sitting, sheets: readonly Sheet[]): Promise<string> {
   await putAll(device, sitting, sheets).catch(() =>
     inMemory.set(sitting.sittingId, { personId: device.personId, sitting, sheets }),
   );
@@ -99,6 +91,18 @@ async function putAll(device: Device, sitting: Sitting, sheets: readonly Sheet[]
   );
 }
 
+const studentOf = ({ students }: RecordingPack, id: string) =>
+  students.find(({ studentId }) => studentId === id);
+
+/** A sitting with its students as a pack names them. */
+const named = (sitting: Sitting, pack: RecordingPack): Sitting => ({
+  ...sitting,
+  students: sitting.students.map((one) => ({
+    ...one,
+    screenName: studentOf(pack, one.studentId)?.screenName ?? one.screenName,
+  })),
+});
+
 /** The sittings this person has open on this device, the latest first. */
 export async function listOpenSittings(device: Device): Promise<Sitting[]> {
   const { key, personId } = device;
@@ -106,7 +110,10 @@ export async function listOpenSittings(device: Device): Promise<Sitting[]> {
     (row) => row.personId === personId,
   );
   const read = await Promise.all(rows.map((row) => unsealAs("sitting", key, row)));
-  return read.filter((one) => one !== null).sort((a, b) => b.startedAt - a.startedAt);
+  return read
+    .filter((one) => one !== null)
+    .map((one) => named(one, device.pack))
+    .sort((a, b) => b.startedAt - a.startedAt);
 }
 
 /** Throws an open sitting away with everything on it. */
@@ -253,6 +260,16 @@ function storeOf(
       sitting = make(sitting);
       tell("sitting");
       keep("sitting");
+    },
+    showAs(pack) {
+      sitting = named(sitting, pack);
+      for (const [goalId, one] of bySheet) {
+        const packed = studentOf(pack, one.studentId)?.goals.find((goal) => goal.goalId === goalId);
+        const { title, wording, strategy } = packed ?? one.goal;
+        bySheet.set(goalId, { ...one, goal: { ...one.goal, title, wording, strategy } });
+        tell(goalId);
+      }
+      tell("sitting");
     },
     add({ studentId, screenName, goals }, goalIds) {
       const fresh = goals.filter(({ goalId }) => goalIds.includes(goalId) && !bySheet.has(goalId));

@@ -5,10 +5,11 @@ import { type Queue, useQueue } from "../device/use-queue.ts";
 import { registerWorker } from "../device/worker.ts";
 import { listOpenSittings } from "./store.ts";
 
-/** How this browser stands: opening; open with what is kept here; nobody has signed in here yet; or it keeps nothing at all. */
+/** How this browser stands: opening; open with what is kept here; locked; nobody has signed in here yet; or it keeps nothing at all. */
 export type DeviceState =
   | { state: "opening" }
   | { state: "open"; device: Device; reach: Reach }
+  | { state: "locked" }
   | { state: "nobody"; reach: Reach }
   | { state: "keeps nothing" };
 
@@ -20,9 +21,16 @@ export function useDevice(): Queue & { opened: DeviceState; setReach: (reach: Re
     openDevice((kept) => {
       if (current) setOpened({ state: "open", device: kept, reach: "online" });
     }).then(
-      ({ device, reach }) => {
+      (found) => {
         if (!current) return;
-        setOpened(device ? { state: "open", device, reach } : { state: "nobody", reach });
+        const { device, reach } = found;
+        setOpened(
+          reach === "locked"
+            ? { state: "locked" }
+            : device
+              ? { state: "open", device, reach }
+              : { state: "nobody", reach },
+        );
         registerWorker(async () => !device || (await listOpenSittings(device)).length === 0);
       },
       () => {
@@ -33,6 +41,11 @@ export function useDevice(): Queue & { opened: DeviceState; setReach: (reach: Re
       current = false;
     };
   }, []);
+  const isOpen = opened.state === "open";
+  useEffect(() => {
+    const watched = isOpen ? import("./lock-when-unused.ts").then((lock) => lock.lockWhenUnused()) : null;
+    return () => void watched?.then((end) => end());
+  }, [isOpen]);
   const setReach = useCallback(
     (reach: Reach) =>
       setOpened((before) =>

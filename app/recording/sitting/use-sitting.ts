@@ -27,6 +27,11 @@ export function useKept(store: SittingStore): boolean {
   return useSyncExternalStore((call) => store.subscribe("kept", call), store.kept);
 }
 
+let clocks = 0;
+
+/** Does a clock run on this page: one that is shown by the second or faster? */
+export const runsClock = (): boolean => clocks > 0;
+
 /** The time now, milliseconds since 1970, asked again while something runs and whenever the page is seen again. */
 export function useNow(running: boolean, every = 200): number {
   const [now, setNow] = useState(() => Date.now());
@@ -35,9 +40,11 @@ export function useNow(running: boolean, every = 200): number {
     const ask = () => setNow(Date.now());
     ask();
     const timer = setInterval(ask, every);
+    if (every <= 1000) clocks += 1;
     document.addEventListener("visibilitychange", ask);
     return () => {
       clearInterval(timer);
+      if (every <= 1000) clocks -= 1;
       document.removeEventListener("visibilitychange", ask);
     };
   }, [running, every]);

@@ -2,10 +2,12 @@ import * as z from "zod/mini";
 import { data, Form, redirect, useSearchParams } from "react-router";
 import { hashPassword } from "#server/auth/password.ts";
 import { endHandover, listOpenHandovers, pinSetAt, setPin } from "#server/db/handovers.ts";
-import { isEasyPin } from "#server/auth/pin.ts";
+import { isEasyPin, pinKeyOf } from "#server/auth/pin.ts";
 import { authorize } from "#server/access/authorize.ts";
+import { readTabletSettings } from "#server/db/device-lock.ts";
 import { forgetDevice, listDevices } from "#server/db/devices.ts";
 import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
+import { plural } from "#core/words/numbers.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { id, readForm } from "#app/ui/form-data.ts";
@@ -16,6 +18,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "device.keep", null, async (scope) => ({
     devices: await listDevices(scope),
     pinSetAt: await pinSetAt(scope),
+    pinMinutes: (await readTabletSettings(scope)).pinMinutes,
     handovers: await listOpenHandovers(scope),
   }));
 }
@@ -37,26 +40,41 @@ const forms = z.discriminatedUnion("intent", [
 export async function action({ request, context }: Route.ActionArgs) {
   const form = await request.formData();
   const read = readForm(form, forms);
-  const pinHash =
-    read.ok && read.values.intent === "set the PIN" ? await hashPassword(read.values.pin) : null;
+  // Made outside of the transaction: both take their time.
+  const pin =
+    read.ok && read.values.intent === "set the PIN"
+      ? { hash: await hashPassword(read.values.pin), lock: await pinKeyOf(read.values.pin) }
+      : null;
   return authorize(request, context, "device.keep", null, async (scope) => {
     if (!read.ok) return data({ problems: read.problems }, { status: 422 });
     if (read.values.intent === "forget") await forgetDevice(scope, read.values.deviceId);
     else if (read.values.intent === "end") await endHandover(scope, read.values.handoverId);
-    else await setPin(scope, pinHash);
-    return redirect(`/devices${pinHash === null ? "" : "?pin=set"}`);
+    else await setPin(scope, pin);
+    return redirect(`/devices${pin === null ? "" : "?pin=set"}`);
   });
 }
 
-function Pin({ set, justSet, problem }: { set: boolean; justSet: boolean; problem: string | undefined }) {
+function Pin({
+  set,
+  minutes,
+  justSet,
+  problem,
+}: {
+  set: boolean;
+  minutes: number | null;
+  justSet: boolean;
+  problem: string | undefined;
+}) {
   return (
     <section aria-labelledby="my-pin" className="mt-8 max-w-3xl">
       <h2 id="my-pin" className="font-serif text-lg font-semibold">
         My PIN on shared tablets
       </h2>
       <p className="mt-1 max-w-[44rem] text-[0.9375rem]">
-        The PIN lets you take over a colleague’s open sitting: your marks then carry your name. It opens
-        nothing else and does not sign you in.
+        The PIN lets you take over a colleague’s open sitting: your marks then carry your name.{" "}
+        {minutes === null
+          ? "It opens nothing else and does not sign you in."
+          : `On your own devices it opens the recording screens again after ${minutes} ${plural(minutes, "minute")} without use. It does not sign you in.`}
       </p>
       {justSet ? (
         <p role="status" className="mt-2 w-fit rounded-lg bg-arrival px-4 py-2">
@@ -129,7 +147,7 @@ function HandedOver({ handovers }: Pick<Route.ComponentProps["loaderData"], "han
 
 /** The devices on which this person records without a network, each of which can be told off from here. */
 export default function Devices({
-  loaderData: { devices, handovers, pinSetAt: setAt },
+  loaderData: { devices, handovers, pinMinutes, pinSetAt: setAt },
   actionData,
 }: Route.ComponentProps) {
   const [search] = useSearchParams();
@@ -175,7 +193,13 @@ export default function Devices({
         </ul>
       )}
       <HandedOver handovers={handovers} />
-      <Pin key={setAt} set={setAt !== null} justSet={search.has("pin")} problem={problems["pin"]} />
+      <Pin
+        key={setAt}
+        set={setAt !== null}
+        minutes={pinMinutes}
+        justSet={search.has("pin")}
+        problem={problems["pin"]}
+      />
     </main>
   );
 }

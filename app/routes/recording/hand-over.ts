@@ -6,6 +6,9 @@ import { authorize } from "#server/access/authorize.ts";
 import { recordEvent } from "#server/db/events.ts";
 import { noteSecurity } from "#server/failure.ts";
 import { endHandover, keepHandover, pinHashOf } from "#server/db/handovers.ts";
+import type { SealedKey } from "#core/sync/device-lock.ts";
+import { sealedForPin } from "#server/db/device-lock.ts";
+import { findDeviceKey } from "#server/db/devices.ts";
 import { id } from "#app/ui/form-data.ts";
 import type { Route } from "./+types/hand-over";
 
@@ -14,11 +17,15 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "sitting.open", null, () => Promise.resolve(redirect("/record")));
 }
 
-const asked = z.object({ personId: id, pin: z.string().check(z.regex(/^\d{4,8}$/)) });
+const asked = z.object({
+  personId: id,
+  pin: z.string().check(z.regex(/^\d{4,8}$/)),
+  deviceId: z.optional(id),
+});
 const givenBack = z.object({ end: id });
 
 /** Whether the device is theirs now, or what to do; `why` is empty where it was given back. */
-export type HandOverAnswer = { handoverId: string } | { why: string };
+export type HandOverAnswer = { handoverId: string; sealed: SealedKey | null } | { why: string };
 
 /** A colleague takes over the signed-in person's device by their PIN: what they record there is theirs, until it is given back. */
 export async function action({ request, context }: Route.ActionArgs): Promise<HandOverAnswer> {
@@ -34,13 +41,18 @@ export async function action({ request, context }: Route.ActionArgs): Promise<Ha
     read.success ? { hash: await pinHashOf(scope, read.data.personId) } : null,
   );
   if (!read.success || found === null) return { why: "A PIN has 4 to 8 digits." };
-  const { personId, pin } = read.data;
+  const { personId, pin, deviceId } = read.data;
   // Counted and compared outside of any transaction: both take their time.
   const tried = await limitedPin(context.database, personId, async () =>
     (await passwordMatches(pin, found.hash)) ? true : null,
   );
   return authorize(request, context, "sitting.open", null, async (scope) => {
-    if (tried === true) return { handoverId: await keepHandover(scope, personId) };
+    if (tried === true) {
+      const handoverId = await keepHandover(scope, personId);
+      const key = deviceId === undefined ? null : await findDeviceKey(scope, deviceId);
+      // With it their PIN opens the device too, should its screen lock in their hands.
+      return { handoverId, sealed: key && (await sealedForPin(scope, personId, key)) };
+    }
     // Kept, so that whoever tries a colleague's PIN is seen.
     noteSecurity("PIN failed", { why: tried === "wrong" ? tried : "slow-down" });
     await recordEvent(scope, { thing: "pin", act: "refused", thingId: personId, studentId: null });

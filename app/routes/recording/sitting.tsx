@@ -13,7 +13,7 @@ import { noSchoolToday } from "#app/recording/right-time.ts";
 import { ReviewView } from "#app/recording/sitting/review-view.tsx";
 import type { SavedSitting } from "#app/recording/sitting/saved-view.tsx";
 import { queuedFrom } from "#app/recording/sitting/sheet.ts";
-import { SittingView } from "#app/recording/sitting/sitting-view.tsx";
+import { loadAddGoals, SittingView } from "#app/recording/sitting/sitting-view.tsx";
 import { StartView } from "#app/recording/sitting/start-view.tsx";
 import { openSitting, type SittingStore, takeSitting } from "#app/recording/sitting/store.ts";
 import { useDevice } from "#app/recording/sitting/use-device.ts";
@@ -27,12 +27,12 @@ const loadJot = () => import("#app/recording/jot/jot-view.tsx");
 const Jot = lazy(() => loadJot().then(({ JotView }) => ({ default: JotView })));
 const loadSaved = () => import("#app/recording/sitting/saved-view.tsx");
 const Saved = lazy(() => loadSaved().then(({ SavedView }) => ({ default: SavedView })));
+const loadLock = () => import("#app/recording/sitting/lock-view.tsx");
+const Locked = lazy(() => loadLock().then(({ LockView }) => ({ default: LockView })));
+const loadNoSitting = () => import("#app/recording/sitting/no-sitting.tsx");
+const NoSitting = lazy(() => loadNoSitting().then(({ NoSitting }) => ({ default: NoSitting })));
 const loadTally = () => import("#app/recording/sitting/tally-view.tsx");
 const Tally = lazy(() => loadTally().then(({ TallyView }) => ({ default: TallyView })));
-
-function Said({ children }: { children: React.ReactNode }) {
-  return <div className="mx-auto mt-10 grid max-w-xl gap-3">{children}</div>;
-}
 
 /** The browser asks before it closes a page while something is not on the disk yet, or the disk does not take it. */
 function useAskBeforeClosing(unwritten: () => boolean): void {
@@ -135,6 +135,11 @@ function Opened({
     };
   }, [personId, sittingId]);
 
+  const store = found?.store;
+  useEffect(() => {
+    if (store && store !== "elsewhere") store.showAs(device.pack);
+  }, [store, device.pack]);
+
   const note = <QueueNote device={device} waiting={waiting} reach={reach} onSend={send} />;
   if (saved && saved.sitting.sittingId === sittingId)
     return (
@@ -179,7 +184,7 @@ function Opened({
                 location.reload();
               }}
             />
-            Show names
+            Show names{showsNames() && reach !== "online" ? " (needs a connection)" : ""}
           </label>
           <Link to="/record?incident" className="btn btn-plain h-11">
             Incident
@@ -199,27 +204,12 @@ function Opened({
       </>
     );
   if (found?.sittingId !== sittingId) return <title>Recording · Gentle Margin</title>;
-  if (found.store === "elsewhere")
-    return (
-      <Said>
-        <PageTitle title="This sitting is open in another tab" />
-        <p>Go on there, or close that tab and open the sitting here again.</p>
-        <Link to="/record" className="btn btn-primary h-11 justify-self-start">
-          Start a sitting
-        </Link>
-      </Said>
-    );
+  if (found.store === "elsewhere") return <NoSitting why="elsewhere" />;
   if (!found.store)
     return (
       <>
         {note}
-        <Said>
-          <PageTitle title="This sitting is not open here" />
-          <p>It was saved or thrown away, or it is on another device.</p>
-          <Link to="/record" className="btn btn-primary h-11 justify-self-start">
-            Start a sitting
-          </Link>
-        </Said>
+        <NoSitting why="not here" />
       </>
     );
   return (
@@ -282,7 +272,10 @@ export default function SittingPage() {
   useEffect(() => {
     setHydrated(true);
     // Before they are needed: what a newer version of the program took away could not be loaded later.
-    for (const load of [loadPads, loadIncident, loadJot, loadTally, loadNotTaken, loadHolderSheet])
+    for (const load of [
+      ...[loadPads, loadIncident, loadJot, loadTally, loadNotTaken, loadHolderSheet],
+      ...[loadAddGoals, loadLock, loadNoSitting],
+    ])
       void load();
   }, []);
   return (
@@ -298,34 +291,19 @@ export default function SittingPage() {
           goal’s page.
         </p>
       </noscript>
-      {opened.state === "open" ? (
-        <Suspense fallback={<title>Recording · Gentle Margin</title>}>
+      <Suspense fallback={<title>Recording · Gentle Margin</title>}>
+        {opened.state === "open" ? (
           <Opened device={opened.device} reach={opened.reach} {...rest} />
-        </Suspense>
-      ) : opened.state === "nobody" ? (
-        <Said>
-          <PageTitle title="Nobody records on this device yet" />
-          <p>
-            {opened.reach !== "signed out" && opened.reach !== "online"
-              ? "There is no connection. Sign in here once while there is one; after that this page works without."
-              : "Please sign in. After that this page works without a network too."}
-          </p>
-          <Link to="/sign-in?to=/record" reloadDocument className="btn btn-primary h-11 justify-self-start">
-            Sign in
-          </Link>
-        </Said>
-      ) : opened.state === "keeps nothing" ? (
-        <Said>
-          <PageTitle title="This browser saves nothing" />
-          <p>
-            A sitting is saved on the device first, and this browser offers no storage for it. Close private
-            browsing, allow storage for this site, or type single observations from a goal’s page.
-          </p>
-          <Link to="/caseload" className="btn btn-plain h-11 justify-self-start">
-            Caseload
-          </Link>
-        </Said>
-      ) : null}
+        ) : opened.state === "locked" ? (
+          <Locked />
+        ) : opened.state === "keeps nothing" ? (
+          <NoSitting why={opened.state} />
+        ) : opened.state === "nobody" ? (
+          <NoSitting
+            why={opened.reach === "signed out" || opened.reach === "online" ? "signed out" : "no connection"}
+          />
+        ) : null}
+      </Suspense>
       {help ? (
         <Suspense>
           <Help letterKeys={null} onClose={() => setHelp(false)} />

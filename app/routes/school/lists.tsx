@@ -13,6 +13,7 @@ import { isId, type PersonScope } from "#server/access/scope.ts";
 import { readEditionYears, saveEditionYears } from "#server/db/audiences.ts";
 import { listItems, listLadders, replaceItems, replaceLadders } from "#server/db/lists.ts";
 import { readSchoolLocale, saveLocale } from "#server/db/locale.ts";
+import { readTabletSettings, saveTabletSettings } from "#server/db/device-lock.ts";
 import { readLatePressDays, saveLatePressDays } from "#server/db/late-presses.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { id, type Problems, readForm, text } from "#app/ui/form-data.ts";
@@ -49,6 +50,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       latePressDays: await readLatePressDays(scope),
       editionYears: await readEditionYears(scope),
       locale: await readSchoolLocale(scope),
+      tablets: await readTabletSettings(scope),
     };
   });
 }
@@ -66,6 +68,20 @@ const settingsForm = z.object({
     z.transform((years) => (years === "" ? null : Number(years))),
   ),
   locale: z.enum(schoolLocales, "Choose how dates are written."),
+  offlineDays: z.coerce
+    .number("Write a number of days.")
+    .check(z.int("Write a whole number of days."), z.gte(1, "1 at least."), z.lte(30, "At most 30 days.")),
+  pinMinutes: z.pipe(
+    z._default(z.string(), "").check(
+      z.trim(),
+      z.regex(/^\d{0,4}$/, "Write a whole number of minutes, or leave it empty."),
+      z.refine(
+        (minutes) => minutes === "" || (Number(minutes) >= 1 && Number(minutes) <= 240),
+        "1 to 240 minutes.",
+      ),
+    ),
+    z.transform((minutes) => (minutes === "" ? null : Number(minutes))),
+  ),
 });
 const ladderRow = z.object({
   ladderId: z._default(z.union([id, z.literal(""), z.string().check(z.regex(/^start-\d{1,3}$/))]), ""),
@@ -123,7 +139,10 @@ export const action = defineForm({
         next.map((ladder) => ({ ...ladder, ladderId: isId(ladder.ladderId) ? ladder.ladderId : newId() })),
         gone.filter(isId),
       );
-    const { latePressDays, editionYears, locale } = read.values;
+    const { latePressDays, editionYears, locale, offlineDays, pinMinutes } = read.values;
+    const tablets = await readTabletSettings(scope);
+    if (offlineDays !== tablets.offlineDays || pinMinutes !== tablets.pinMinutes)
+      await saveTabletSettings(scope, { offlineDays, pinMinutes });
     if (editionYears !== (await readEditionYears(scope))) await saveEditionYears(scope, editionYears);
     if (latePressDays !== (await readLatePressDays(scope))) await saveLatePressDays(scope, latePressDays);
     if (locale === (await readSchoolLocale(scope))) return redirect("/school/lists");
@@ -139,7 +158,7 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
 
 /** The school's own words, in its order, and how it writes dates. One save for the page. */
 export default function Lists({ loaderData, actionData }: Route.ComponentProps) {
-  const { areas, settings, ladders, areStarters, latePressDays, editionYears, locale } = loaderData;
+  const { areas, settings, ladders, areStarters, latePressDays, editionYears, locale, tablets } = loaderData;
   const { busy, problems, typed } = useForm(actionData);
   return (
     <>
@@ -229,6 +248,35 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
             defaultValue={typed?.["latePressDays"] ?? latePressDays}
             problem={problems["latePressDays"]}
           />
+        </section>
+        <section aria-label="Shared tablets">
+          <h2 className="font-serif text-[1.15rem] font-semibold">Shared tablets</h2>
+          <p className="mt-1 mb-2 max-w-[44rem] text-[0.9375rem] text-soft">
+            A tablet records without a connection for this many days after the last contact with its person
+            signed in. Then nothing on it can be read until they sign in. After the minutes without use its
+            recording screens ask for the PIN that each person sets under My devices. Leave the minutes empty
+            to ask for none.
+          </p>
+          <div className="flex flex-wrap gap-4">
+            <Field
+              label="Days without sign-in"
+              name="offlineDays"
+              type="number"
+              min={1}
+              max={30}
+              className="w-44"
+              defaultValue={typed?.["offlineDays"] ?? tablets.offlineDays}
+              problem={problems["offlineDays"]}
+            />
+            <Field
+              label="Minutes until the PIN"
+              name="pinMinutes"
+              inputMode="numeric"
+              className="w-44"
+              defaultValue={typed?.["pinMinutes"] ?? tablets.pinMinutes ?? ""}
+              problem={problems["pinMinutes"]}
+            />
+          </div>
         </section>
         <section aria-label="Editions">
           <h2 className="font-serif text-[1.15rem] font-semibold">Editions of reports</h2>

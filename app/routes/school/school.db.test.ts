@@ -131,7 +131,7 @@ describe("the timetable", () => {
 
 /** What the page Lists sends when nothing was typed in it, with what stood. */
 async function listsAsTheyStand(who: Caller): Promise<Record<string, string>> {
-  const { areas, settings, ladders, latePressDays, locale } = await who.load(lists.loader);
+  const { areas, settings, ladders, latePressDays, locale, tablets } = await who.load(lists.loader);
   const names = (rows: readonly { name: string }[]) => rows.map(({ name }) => name);
   return {
     ...typedLines("area", names(areas)),
@@ -149,6 +149,8 @@ async function listsAsTheyStand(who: Caller): Promise<Record<string, string>> {
       })),
     ),
     latePressDays: String(latePressDays),
+    offlineDays: String(tablets.offlineDays),
+    pinMinutes: String(tablets.pinMinutes ?? ""),
     locale,
   } as Record<string, string>;
 }
@@ -219,6 +221,10 @@ describe("the lists of the school", () => {
         ),
       }),
     ).toEqual({ setting: "At most 200 lines." });
+    expect(await wrong({ ...stands, offlineDays: "0", pinMinutes: "241" })).toEqual({
+      offlineDays: "1 at least.",
+      pinMinutes: "1 to 240 minutes.",
+    });
     expect(await wrong({ ...stands, latePressDays: "61", "area.0.name": "Rowing" })).toEqual({
       latePressDays: "At most 60 days.",
     });

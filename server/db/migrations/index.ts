@@ -32,6 +32,7 @@ import * as circleLock from "./030-circle-lock.ts";
 import * as handOvers from "./031-hand-overs.ts";
 import * as ownSettings from "./032-own-settings.ts";
 import * as providers from "./033-providers.ts";
+import * as sharedTablets from "./034-shared-tablets.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -67,6 +68,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "031-hand-overs": handOvers,
   "032-own-settings": ownSettings,
   "033-providers": providers,
+  "034-shared-tablets": sharedTablets,
 };
 
 /** The migrations of this program, in order. */

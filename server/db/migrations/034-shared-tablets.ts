@@ -1,0 +1,28 @@
+import type { Knex } from "knex";
+
+const changes = `
+-- For how many days a device keeps readable what it records with, after it last heard from a person who is signed in.
+alter table schools add column offline_days smallint not null default 7 check (offline_days between 1 and 30);
+-- After how many minutes without use a recording screen asks for the PIN; null where it never does.
+alter table schools add column pin_minutes smallint default 15 check (pin_minutes between 1 and 240);
+grant update (offline_days, pin_minutes) on schools to gentle_margin_app;
+
+-- A key made of the PIN: with it the server seals a device's own key, which the device is left with while its screen is locked. Null for
+-- a PIN that was set before there was one.
+alter table pins add column lock_key bytea check (octet_length(lock_key) = 32);
+alter table pins add column lock_salt bytea check (octet_length(lock_salt) = 16);
+grant update (lock_key, lock_salt) on pins to gentle_margin_app;
+
+-- Seconds since the person of a session signed in; nothing where it is over.
+create function gate.session_age(p_token_hash bytea) returns integer
+language sql stable security definer set search_path = pg_catalog, pg_temp as $$
+  select extract(epoch from now() - s.opened_at)::integer from gate.sessions s
+  where s.token_hash = p_token_hash and s.ended_at is null and s.expires_at > now()
+$$;
+revoke execute on function gate.session_age from public;
+grant execute on function gate.session_age to gentle_margin_app;
+`;
+
+export async function up(knex: Knex): Promise<void> {
+  await knex.raw(changes);
+}
