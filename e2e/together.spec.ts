@@ -159,6 +159,98 @@ test("a tablet changes hands by PIN in the middle of a sitting, which goes on", 
     .toEqual(["Noor", "Teo"]);
 });
 
+test("a tablet that lay unused asks for the PIN, goes on where it was, and after five wrong ones for a sign-in", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  await page.clock.install();
+  await page.goto("/devices");
+  await setPin(page);
+  await expect(page.getByText(/opens the recording screens again after 15 minutes/)).toBeVisible();
+  await page.goto("/record");
+  await recording(page);
+  await choose(page, "I.L.", /Stays with the group/);
+  await page.getByRole("button", { name: "Start with I.L." }).click();
+  await sitting(page).waitFor();
+  // While a clock runs the screen stays open, and use of it counts afterwards.
+  await page.getByRole("button", { name: /A bout begins/ }).click();
+  await page.clock.fastForward("25:00");
+  await page.getByRole("button", { name: /It stopped/ }).click();
+  await expect(page.getByRole("list", { name: "Bouts" })).toContainText(/25:0\d/);
+  await site.owner.raw("update gate.sessions set opened_at = opened_at - interval '1 hour'");
+
+  const locked = page.getByRole("heading", { name: "This screen is locked" });
+  await page.clock.fastForward("16:00");
+  await locked.waitFor();
+  await expect(page.getByText("One sitting is open and goes on.")).toBeVisible();
+  await expect(page.getByText("I.L.")).toHaveCount(0);
+  await expectAccessible(page, "a locked screen");
+  const keys = () =>
+    page.evaluate(
+      () =>
+        new Promise((resolve, reject) => {
+          const opening = indexedDB.open("gentle-margin");
+          opening.onerror = () => reject(new Error("no disk"));
+          opening.onsuccess = () => {
+            const asked = opening.result.transaction("keys").objectStore("keys").count();
+            asked.onsuccess = () => {
+              opening.result.close();
+              resolve(asked.result);
+            };
+          };
+        }),
+    );
+  expect(await keys()).toBe(0);
+  const pin = page.getByLabel("PIN of N. Halloran");
+  await expect(pin).toBeFocused();
+  const give = async (digits: string) => {
+    await pin.fill(digits);
+    await page.keyboard.press("Enter");
+  };
+  await give("7318");
+  await expect(
+    page.getByText("This is not the PIN. After five wrong ones you have to sign in."),
+  ).toBeVisible();
+  // A right one begins the count anew.
+  const counted = () => site.owner("rate_limits").where("key", "like", "unlock:%").pluck("points");
+  expect(await counted()).toEqual([1]);
+  await give("7319");
+  await expect.poll(counted).toEqual([]);
+  await sitting(page).waitFor();
+  await page.clock.fastForward("16:00");
+  await locked.waitFor();
+  // Without a network the device itself knows the PIN.
+  await page.route("**/recording/unlock", (route) => route.abort());
+  await give("7317");
+  await expect(page.getByText("This is not the PIN. 4 more tries")).toBeVisible();
+  const told = page.waitForResponse((one) => one.url().endsWith("/recording/pack"));
+  await give("7319");
+  await told;
+  await sitting(page).waitFor();
+  await expect(page.getByRole("list", { name: "Bouts" })).toContainText(/25:0\d/);
+  expect(await keys()).toBe(1);
+
+  await page.unroute("**/recording/unlock");
+  await page.clock.fastForward("16:00");
+  await locked.waitFor();
+  for (let wrong = 0; wrong < 5; wrong += 1) {
+    await pin.fill("7000");
+    const answer = page.waitForResponse((one) => one.url().endsWith("/recording/unlock"));
+    await page.keyboard.press("Enter");
+    await answer;
+    await expect(page.getByRole("button", { name: /^(Open|Sign in)$/ })).toBeVisible();
+  }
+  await expect(page.getByRole("heading", { name: "Please sign in again" })).toBeVisible();
+  expect((await page.request.get("/caseload", { maxRedirects: 0 })).status()).toBe(302);
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.getByRole("heading", { name: "Sign in" }).waitFor();
+  await signIn(page, "noor");
+  await page.goto("/record");
+  await recording(page);
+  await expect(page.getByText("Still open")).toBeVisible();
+});
+
 test("the space bar is the clock’s wherever the focus was left, also after a hand-over, but for what one came to by Tab", async ({
   page,
   browser,

@@ -35,6 +35,8 @@ export interface KeptLock extends DeviceLock {
   /** Wrong PINs in a row that the server has not counted, and all those it has not been told of. */
   tries: number;
   wrong: number;
+  /** Has the server counted wrong ones since the last right one? It hears of that one, too. */
+  counted: boolean;
   /** Five were wrong without a network: the session is ended as soon as the server can be reached. */
   over: boolean;
   /** The colleague who has the device in hand by their own PIN, which opens it too. */

@@ -190,7 +190,16 @@ async function openFresh(disk: OpenDisk, here: Device | null, again = true): Pro
     clockAhead: Math.round(serverNow - (sentAt + Date.now()) / 2),
   };
   const lock: KeptLock = {
-    ...{ ...said, name: pack.person.name, since: Date.now(), shut: false, tries: 0, wrong: 0, over: false },
+    ...{
+      ...said,
+      name: pack.person.name,
+      since: Date.now(),
+      shut: false,
+      tries: 0,
+      wrong: 0,
+      over: false,
+      counted: before?.counted ?? false,
+    },
     holder: (here && before?.holder) ?? null,
   };
   const opened = { disk, key, personId, kept, pack: shownPack(pack), lock };
