@@ -100,13 +100,16 @@ async function untilReady(url, child) {
   }
 }
 
-/** The demo's mailbox, in a process of its own that ends with this one. */
-async function startMailbox() {
-  const child = spawn(process.execPath, ["--import", "tsx", "demo/mailbox-command.ts"], {
+/**
+ * A stand-in of the demo for an outside service, in a process of its own that ends with this one. Answers with what its first line says;
+ * null where it does not start: a demo without its mailbox shows links instead, and one without a provider asks for passwords.
+ */
+async function startStandIn(command, args = [], env = {}) {
+  const child = spawn(process.execPath, ["--import", "tsx", `demo/${command}.ts`, ...args], {
     cwd: projectFolder,
     stdio: ["ignore", "pipe", "inherit", "ipc"],
+    env: { ...process.env, ...env },
   });
-  // A demo without its mailbox shows links instead.
   const [first] = await Promise.race([
     once(createInterface({ input: child.stdout }), "line"),
     once(child, "exit").then(() => [null]),
@@ -138,7 +141,7 @@ async function backUpWhenAsked({ backUp }, web, database) {
   if (web.connected) web.send({ backedUp: backUp, ok });
 }
 
-function say(url, { setUpCode, mailbox }) {
+function say(url, { setUpCode, mailbox, provider }) {
   console.log(`\nGentle Margin is at ${url}\n`);
   if (setUpCode)
     console.log(`  There is no school here yet. Open ${url}/first-run and give this code: ${setUpCode}\n`);
@@ -151,6 +154,10 @@ function say(url, { setUpCode, mailbox }) {
     console.log("    desmond.achterberg@larkspurbay.example principal, in no circle; sees the district");
     console.log("    petra.lindahl@heronpoint.example       leads the one student of a second school");
     console.log("    lena.abara@home.example                Wren's mother, signs in with an account\n");
+    if (provider)
+      console.log(
+        "  “Larkspur Bay account” on the sign-in page asks a stand-in for an e-mail of the above and any password.\n",
+      );
     console.log(`  Junie's mother reads in Spanish by a link; its code is mailed, to the mailbox above:`);
     console.log(`    ${url}/family/open/demo-link-of-marisol-reyes-for-junie-larksp\n`);
   }
@@ -175,6 +182,7 @@ async function main() {
   let database;
   let web;
   let mailbox = null;
+  let provider = null;
   let renewing = null;
   const webs = new Set();
   let looking;
@@ -188,7 +196,7 @@ async function main() {
     const untilSettled = setInterval(() => void endRunning(), 100);
     await settled;
     clearInterval(untilSettled);
-    await Promise.all([...webs, mailbox?.child].map((child) => child && endChild(child)));
+    await Promise.all([...webs, mailbox?.child, provider?.child].map((child) => child && endChild(child)));
     await database?.close();
     await claim.release();
     process.exit(code);
@@ -315,13 +323,17 @@ async function main() {
     if (ending) return;
     // Nobody but the person who sees this console can be the first.
     const setUpCode = options.demo ? null : await makeSetUpCode(database);
-    if (options.demo) mailbox = await startMailbox();
+    if (options.demo) mailbox = await startStandIn("mailbox-command");
     const { port, address } = await step("Starting the web server", () => startWeb(wishedPort()));
     if (options.port === undefined && !process.env.PORT)
       writeState(portsFile, { ...readState(portsFile), [site]: port });
     keepServing(port);
     keepDatabase();
-    say(address, { setUpCode, mailbox: mailbox?.url });
+    if (options.demo)
+      provider = await startStandIn("provider-command", [address], {
+        OWNER_DATABASE_URL: database.ownerUrl,
+      });
+    say(address, { setUpCode, mailbox: mailbox?.url, provider: provider?.issuer });
   }
   let failed = false;
   settled = setUp().catch((error) => {

@@ -20,7 +20,7 @@ export const pinTries = 5;
 
 /**
  * Rounds of PBKDF2 with SHA-256 from a PIN to the key that seals (the number that OWASP's password storage guidance gives, from memory).
- * A PIN of few digits stays guessable by a program that has the disk: `docs/recording.md` says so.
+ * A PIN of few digits stays guessable by a program that has the disk: `docs/operations.md` says so.
  */
 export const pinRounds = 600_000;
 

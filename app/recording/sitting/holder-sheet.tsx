@@ -151,6 +151,11 @@ export function HolderSheet({ device, onClose }: { device: Device; onClose: () =
             <p className="text-fine text-soft">
               Marks from now on are theirs; earlier marks stay with who made them.
             </p>
+            {device.lock?.minutes && !device.lock.sealed ? (
+              <p className="text-fine text-soft">
+                {person.name} has no PIN, so this screen never locks. Set one on the page “My devices”.
+              </p>
+            ) : null}
           </>
         )}
       </div>
