@@ -9,12 +9,18 @@ import {
   accessClasses,
   type AccessClass,
   actionsByHand,
+  jobs,
+  liveEvents,
+  sentByDevices,
   classOf,
   relations,
   type Relation,
 } from "#tests/access-table.ts";
+import { queuedSchema } from "#core/sync/queued.ts";
+import { queues } from "#server/jobs/enqueue.ts";
+import { incidentItem, keep, recordedItem, send } from "#tests/recorded.ts";
 import { openThrowaway } from "#tests/database.ts";
-import { demoIds } from "#tests/demo-school.ts";
+import { type DemoIds, demoIds } from "#tests/demo-school.ts";
 import { otherSchool, routeIds } from "#tests/route-ids.ts";
 import { routePaths, routesWithFiles } from "#tests/route-paths.ts";
 import { signedIn, visitor, type Visitor } from "#tests/session.ts";
@@ -55,23 +61,43 @@ async function relate() {
   const ines = { school_id: demo.schoolId, student_id: wren, person_id: demo.person("ines").personId };
   await db.owner("circle").where(ines).delete();
   await otherSchool(db);
-  /** A guardian's browser, in by a link that is open or was ended. */
-  const guardian = async (ended: boolean): Promise<Visitor> => {
+  /** A guardian's browser, in by a link of theirs, or by their account. */
+  const guardian = async (by: { guardianId?: string; link?: object; account?: string }): Promise<Visitor> => {
     const [token, link_id] = [newToken(), crypto.randomUUID()];
-    await db.owner("gate.family_links").insert({
-      ...{ link_id, token_hash: hashToken(newToken()), school_id: demo.schoolId },
-      ...{ guardian_id: ids["guardianId"], expires_at: new Date(Date.now() + 3_600_000) },
-      ...(ended ? { revoked_at: new Date() } : {}),
-    });
-    await db.owner("gate.family_sessions").insert({ token_hash: hashToken(token), link_id });
+    if (by.account === undefined)
+      await db.owner("gate.family_links").insert({
+        ...{ link_id, token_hash: hashToken(newToken()), school_id: demo.schoolId },
+        ...{ guardian_id: by.guardianId ?? ids["guardianId"], expires_at: new Date(Date.now() + 3_600_000) },
+        ...by.link,
+      });
+    const opened = by.account === undefined ? { link_id } : { account_id: by.account };
+    await db.owner("gate.family_sessions").insert({ token_hash: hashToken(token), ...opened });
     const cookie = familyCookie(token, false).split(";")[0] ?? "";
     const plain = visitor(web.url);
     return {
       ...plain,
-      get: (path, init = {}) => plain.get(path, { ...init, headers: { Cookie: cookie } }),
+      get: (path, init = {}) =>
+        plain.get(path, { ...init, headers: { ...(init.headers as object), Cookie: cookie } }),
       post: (path, fields, init = {}) => plain.post(path, fields, { ...init, headers: { Cookie: cookie } }),
     };
   };
+  const guardianNamed = async (name: string): Promise<string> => {
+    const found: { guardian_id: string } | undefined = await db
+      .owner("guardians")
+      .where({ name })
+      .first("guardian_id");
+    return found?.guardian_id ?? "";
+  };
+  const account: { account_id: string } | undefined = await db
+    .owner("gate.family_accounts")
+    .where({ guardian_id: ids["guardianId"] })
+    .first("account_id");
+  const refused = { school_id: demo.schoolId, student_id: wren, guardian_id: crypto.randomUUID() };
+  const lena = await db.owner("guardians").where({ guardian_id: ids["guardianId"] }).first();
+  await db.owner("guardians").insert({
+    ...{ ...lena, ...refused, name: "Refused Abara", email: "refused@home.example" },
+    no_access_reason: "a court order",
+  });
   // Whoever has left: signed in, and then the last day was yesterday.
   const left = await makeSchool(db.owner, {
     ...{ name: "Closed", timeZone: "UTC", locale: "en-US", givenName: "Liv", familyName: "Left" },
@@ -95,8 +121,15 @@ async function relate() {
       password: "a school elsewhere",
     }),
     "left the school": gone,
-    guardian: await guardian(false),
-    "guardian, link ended": await guardian(true),
+    "guardian by link": await guardian({}),
+    "guardian by account": await guardian({ account: account?.account_id ?? "" }),
+    "link expired": await guardian({ link: { expires_at: new Date(Date.now() - 1000) } }),
+    "link revoked": await guardian({ link: { revoked_at: new Date() } }),
+    "guardian without access": ofOwnPage(
+      await guardian({ guardianId: refused.guardian_id }),
+      refused.guardian_id,
+    ),
+    "guardian of another": await guardian({ guardianId: await guardianNamed("Marisol Reyes") }),
   };
 }
 
@@ -108,6 +141,12 @@ beforeAll(async () => {
 afterAll(async () => {
   await web.stop();
   await db.close();
+});
+
+/** Asks for their own page where another would ask for Lena Abara's. */
+const ofOwnPage = (one: Visitor, guardianId: string): Visitor => ({
+  ...one,
+  get: (path, init = {}) => one.get(path.replace(ids["guardianId"] ?? "", guardianId), init),
 });
 
 const fill = (path: string) =>
@@ -194,6 +233,9 @@ const mayBy = (permission: Permission, relation: Relation): boolean => {
   return (roles[relation] ?? ["member"]).some((role) => allowed.includes(role));
 };
 
+/** Who is signed in to no school. */
+const outsideTheSchool = relations.filter((relation) => /^(signed out|left|guardian|link)/.test(relation));
+
 describe("who may do what", () => {
   it("asks somebody in every action: by the route kit, or as the table of actions by hand says", () => {
     expect(actions.length).toBeGreaterThan(50);
@@ -210,8 +252,7 @@ describe("who may do what", () => {
       await answer.arrayBuffer();
       return answer.status === 302 ? (answer.headers.get("Location") ?? "") : String(answer.status);
     };
-    const signedOut = ["signed out", "left the school", "guardian", "guardian, link ended"] as const;
-    for (const relation of signedOut)
+    for (const relation of outsideTheSchool)
       expect([relation, await send(relation)]).toEqual([relation, expect.stringMatching(/^\/sign-in/)]);
     const isAboutStudent = path.includes(":studentId");
     const outsiders = ["ended yesterday", "begins tomorrow", "not in the circle", "other school"] as const;
@@ -224,6 +265,153 @@ describe("who may do what", () => {
         isAboutStudent && ["administrator", "not in the circle"].includes(relation) ? "404" : "403";
       expect([relation, await send(relation)]).toEqual([relation, refused]);
     }
+  });
+});
+
+describe("what a device sends", () => {
+  /** One of everything about Wren, made by a device now. */
+  const items = (demo: DemoIds, incidents: string[], entryId: string) => {
+    const entry = recordedItem(demo);
+    const { id: _id, ...incident } = incidentItem(demo);
+    const [{ id, ...of }, made] = [entry, { goalId: entry.goalId, sittingId: entry.sittingId }];
+    const about = {
+      ...{ format: 1, studentId: of.studentId, observedAt: of.observedAt, clockAhead: 0 },
+    };
+    const [began, note] = [{ as: "moment" }, null];
+    return {
+      entry: of,
+      second: { ...of, kind: "second", withSittingId: null },
+      "not measured": {
+        ...about,
+        ...made,
+        startedAt: of.startedAt,
+        note,
+        kind: "not measured",
+        reason: "refused",
+      },
+      absent: { ...about, ...made, startedAt: of.startedAt, note, kind: "absent" },
+      "tally open": { ...about, goalId: of.goalId, kind: "tally open" },
+      "tally press": { ...about, goalId: of.goalId, kind: "tally press" },
+      "tally back": { ...about, goalId: of.goalId, kind: "tally back", pressId: id },
+      "tally close": {
+        ...{
+          ...about,
+          goalId: of.goalId,
+          kind: "tally close",
+          on: of.observedAt.slice(0, 10),
+          note,
+          setting: null,
+        },
+        ...{ seenFrom: `${of.observedAt.slice(0, 10)}T07:00`, seenTo: `${of.observedAt.slice(0, 10)}T07:01` },
+      },
+      incident,
+      "same incident": {
+        ...about,
+        kind: "same incident",
+        incidentId: incidents[0],
+        otherId: incidents[1],
+        same: false,
+      },
+      watched: { ...about, kind: "watched", on: of.observedAt.slice(0, 10), period: "", state: "none" },
+      jot: {
+        ...about,
+        kind: "jot",
+        began,
+        note: "kind to E.",
+        categoryId: null,
+        details: { levelId: null, link: null, pictures: [] },
+        own: false,
+        teamOnly: false,
+      },
+      picture: { ...about, kind: "picture", jotId: ids["jotId"], data: "AAAA" },
+      "take back": { ...about, kind: "take back", of: "entry", thingId: entryId },
+    };
+  };
+  it.each(Object.entries(sentByDevices))("%s is taken from whom the table says", async (kind, expected) => {
+    const demo = await demoIds(db.owner);
+    // Of the lead: another's part in it is no authorship.
+    const ofLead = { student_id: ids["studentId"], author_id: demo.person("noor").personId };
+    const incidents = await db.owner("incidents").where(ofLead).limit(2).pluck("incident_id");
+    const [entryId] = await db.owner("entries").where(ofLead).limit(1).pluck("entry_id");
+    expect([incidents.length, typeof entryId]).toEqual([2, "string"]);
+    const item = items(demo, incidents, entryId ?? "")[kind as keyof ReturnType<typeof items>];
+    const held = async () => Number((await db.owner("held_items").count())[0]?.["count"]);
+    const answers = new Map<Relation, string>();
+    // The lead last: what is taken back is gone for the others.
+    for (const relation of [...relations.slice(2), ...relations.slice(0, 2)]) {
+      const before = await held();
+      const answer = await send(who[relation], "/recording/keep", { ...item, id: crypto.randomUUID() });
+      await answer.arrayBuffer();
+      const taken = (await held()) > before ? "held" : "yes";
+      answers.set(
+        relation,
+        answer.status === 200 ? taken : answer.status === 401 ? "sign-in" : String(answer.status),
+      );
+    }
+    expect(relations.map((relation) => answers.get(relation))).toEqual(expected);
+  });
+
+  it("is in the table, of every kind", () => {
+    const kinds = queuedSchema._zod.def.options.map(({ shape }) => [...shape.kind._zod.values][0]);
+    expect(Object.keys(sentByDevices).sort()).toEqual(kinds.sort());
+  });
+});
+
+/** The open page of a person: what its stream told so far. Null where there is none. */
+async function listen(one: Visitor, signal: AbortSignal): Promise<{ told: () => string } | null> {
+  const answer = await one.get("/live", { signal });
+  if (!answer.headers.get("Content-Type")?.startsWith("text/event-stream")) return null;
+  let told = "";
+  const read = async () => {
+    const decoder = new TextDecoder();
+    for await (const part of answer.body ?? []) told += decoder.decode(part as Uint8Array, { stream: true });
+  };
+  void read().catch(() => undefined);
+  return { told: () => told };
+}
+
+describe("what open pages are told", () => {
+  it.each(Object.entries(liveEvents))("%s", async (event, expected) => {
+    const stop = new AbortController();
+    const streams = new Map<Relation, { told: () => string } | null>();
+    for (const relation of relations) streams.set(relation, await listen(who[relation], stop.signal));
+    const name = /`(\w+)`/.exec(event)?.[1] ?? "";
+    const heard = (relation: Relation) =>
+      streams
+        .get(relation)
+        ?.told()
+        .split("event: ")
+        .some((one) => one.startsWith(name));
+    const part = {
+      student_id: ids["studentId"],
+      person_id: (await demoIds(db.owner)).person("hana").personId,
+    };
+    if (name === "changed") await keep(who.leads, recordedItem(await demoIds(db.owner)));
+    else
+      expect(
+        (
+          await who.leads.post(fill("/students/:studentId/circle"), {
+            intent: "end",
+            personId: part.person_id,
+          })
+        ).status,
+      ).toBe(302);
+    const told = relations.filter((_, at) => expected[at] === "told");
+    await expect.poll(() => told.filter(heard), { timeout: 10_000 }).toEqual(told);
+    // Twice as long as a viewer is told at most: whoever is to hear nothing would have heard by now.
+    await new Promise((resolve) => setTimeout(resolve, 2500));
+    expect(
+      relations.map((relation) =>
+        streams.get(relation) === null ? "sign-in" : heard(relation) ? "told" : "silent",
+      ),
+    ).toEqual(expected);
+    stop.abort();
+  });
+});
+
+describe("what the server does by itself", () => {
+  it("is in the table", () => {
+    expect(Object.keys(jobs).sort()).toEqual([...queues].sort());
   });
 });
 
@@ -242,6 +430,11 @@ function pageOf(): string {
       of.map((path) => `\`${path}\``).join(", "),
     ].join("\n"),
   );
+  const tableOf = (first: string, lines: Readonly<Record<string, readonly string[]>>) =>
+    [
+      header([first, ...relations]),
+      ...Object.entries(lines).map(([name, answers]) => row([name, ...answers])),
+    ].join("\n");
   const whose = (permission: Permission | null) =>
     permission === null ? "depends on what is sent" : `${permission}: ${permissions[permission].join(", ")}`;
   const acts = actions.flatMap(({ path, asksFor }) =>
@@ -269,5 +462,24 @@ ${classes.join("\n\n")}
 
 ${header(["Address", "Intent", "Permission: for whom"])}
 ${[...new Set(acts)].join("\n")}
+
+## What a device sends
+
+${tableOf("What is sent", sentByDevices)}
+
+## What open pages are told
+
+A page that is open hears of a student only while its person may read there. \`silent\`: nothing comes; \`sign-in\`: there is no stream.
+
+${tableOf("Event", liveEvents)}
+
+## What the server does by itself
+
+No address starts a job. Each is entered with the application's key for one school; the database gives it that school and no other.
+
+${header(["Queue", "Reaches"])}
+${Object.entries(jobs)
+  .map(([queue, reaches]) => row([queue, reaches]))
+  .join("\n")}
 `;
 }

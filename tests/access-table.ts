@@ -1,3 +1,6 @@
+import type { Queued } from "#core/sync/queued.ts";
+import type { JobQueue } from "#server/jobs/enqueue.ts";
+
 /** What a person can be to a student, and to the school that has the student. */
 export const relations = [
   ...([
@@ -10,14 +13,17 @@ export const relations = [
     "begins tomorrow",
   ] as const),
   ...(["not in the circle", "administrator", "other school", "left the school"] as const),
-  ...(["guardian", "guardian, link ended"] as const),
+  ...(["guardian by link", "guardian by account", "link expired", "link revoked"] as const),
+  ...(["guardian without access", "guardian of another"] as const),
 ] as const;
 /** One of these. */
 export type Relation = (typeof relations)[number];
 
 const signIn = "sign-in";
-/** Who is not signed in to the school at all, after the answers for its people: left, and the guardian's two. */
-const outside = [signIn, signIn, signIn];
+/** Who is not signed in to the school at all, after the answers for its people: who has left, and guardians. */
+const outside = Array.from({ length: 7 }, () => signIn);
+/** The guardians who may read something of this student now. */
+const isGuardian = (relation: Relation) => /^guardian by/.test(relation);
 const nobody = Array.from({ length: 7 }, () => "404");
 
 /**
@@ -39,11 +45,11 @@ export const accessClasses = {
     paths: ["/first-run", "/passkeys", "/second-step", "/sign-in/provider/:schoolId"],
   },
   "a guardian's page of their student": {
-    answers: relations.map((relation) => (relation === "guardian" ? "yes" : signIn)),
+    answers: relations.map((relation) => (isGuardian(relation) ? "yes" : signIn)),
     paths: ["/family/:guardianId"],
   },
   "a guardian's, where it was shared; here it was not": {
-    answers: relations.map((relation) => (relation === "guardian" ? "404" : signIn)),
+    answers: relations.map((relation) => (isGuardian(relation) ? "404" : signIn)),
     paths: ["/family/:guardianId/editions/:editionId", "/family/:guardianId/pictures/:pictureId"],
   },
   "of everyone who is signed in, with what is theirs or their school's": {
@@ -169,4 +175,37 @@ export const actionsByHand: Readonly<Record<string, string>> = {
   "/second-step": "who has shown a password",
   "/sign-in": "everyone",
   "/sign-out": "everyone",
+};
+
+/** Of whom something that changed is told to whom, on the pages they have open. In the order of the relations. */
+export const liveEvents: Readonly<Record<string, readonly string[]>> = {
+  "`changed`: something of the student was recorded": [
+    ...[signIn, "told", "told", "told", "told"],
+    ...Array.from({ length: 5 }, () => "silent"),
+    ...outside,
+  ],
+  "`resync`: the part of the one who reads the student was ended": [
+    ...[signIn, "silent", "silent", "told", "silent"],
+    ...Array.from({ length: 5 }, () => "silent"),
+    ...outside,
+  ],
+};
+
+/** What a device sends of the student, of a day before today, by who sends it: `held` waits for the lead. In the order of the relations. */
+const recorded = [signIn, "yes", "yes", "403", "yes", "held", ...nobody.slice(3), ...outside];
+/** Of the lead’s own: what others did not record. */
+const ofLead = [signIn, "yes", "403", "403", "403", "404", ...nobody.slice(3), ...outside];
+export const sentByDevices: Readonly<Record<Queued["kind"], readonly string[]>> = {
+  ...{ entry: recorded, second: recorded, "not measured": recorded, absent: recorded, watched: recorded },
+  ...{ "tally open": recorded, "tally press": recorded, "tally back": recorded, "tally close": recorded },
+  ...{ incident: recorded, jot: recorded, picture: recorded },
+  ...{ "same incident": ofLead, "take back": ofLead },
+};
+
+/** What the server does by itself. Its work is entered with the application's key, for one school, and never by what a browser sends. */
+export const jobs: Readonly<Record<JobQueue, string>> = {
+  nightly: "no school; makes one job for each",
+  "back-up": "nothing; asks the command that started the server",
+  "check-summaries": "the entries and summaries of one school; mends summaries",
+  mail: "one link, code or notice: the address of its person, and the initials of a student in a notice to their leads",
 };
