@@ -272,7 +272,7 @@ describe("what a device sends", () => {
   /** One of everything about Wren, made by a device now. */
   const items = (demo: DemoIds, incidents: string[], entryId: string) => {
     const entry = recordedItem(demo);
-    const { id: _id, ...incident } = incidentItem(demo);
+    const incident = incidentItem(demo);
     const [{ id, ...of }, made] = [entry, { goalId: entry.goalId, sittingId: entry.sittingId }];
     const about = {
       ...{ format: 1, studentId: of.studentId, observedAt: of.observedAt, clockAhead: 0 },
@@ -364,7 +364,7 @@ async function listen(one: Visitor, signal: AbortSignal): Promise<{ told: () => 
   let told = "";
   const read = async () => {
     const decoder = new TextDecoder();
-    for await (const part of answer.body ?? []) told += decoder.decode(part as Uint8Array, { stream: true });
+    for await (const part of answer.body ?? []) told += decoder.decode(part, { stream: true });
   };
   void read().catch(() => undefined);
   return { told: () => told };

@@ -3,9 +3,9 @@ import { type SchoolLocale, schoolLocales } from "#core/words/locale.ts";
 import { Select } from "./field.tsx";
 
 const countries: Record<SchoolLocale, string> = {
-  "en-US": "United States",
-  "en-CA": "Canada",
-  "en-GB": "United Kingdom",
+  "en-US": "English, United States",
+  "en-CA": "English, Canada",
+  "en-GB": "English, United Kingdom",
 };
 
 const options = schoolLocales.map((locale) => {
@@ -24,15 +24,17 @@ const options = schoolLocales.map((locale) => {
 export function LocaleField({
   chosen,
   problem,
+  label = "Dates and times",
   asSchool = false,
 }: {
   chosen: string;
   problem: string | undefined;
+  label?: string;
   asSchool?: boolean;
 }) {
   return (
     <Select
-      label="Dates and times"
+      label={label}
       name="locale"
       options={asSchool ? [["", "As my school writes them"], ...options] : options}
       defaultValue={chosen}

@@ -1,6 +1,6 @@
 import { randomBytes } from "node:crypto";
 import { recordEvent } from "./events.ts";
-import type { PersonScope } from "../access/scope.ts";
+import { type PersonScope, requirePermission } from "../access/scope.ts";
 
 /**
  * Returns the key with which a device seals what it keeps of this person; made when the device is first seen. Null once it is
@@ -43,14 +43,50 @@ export interface KnownDevice {
   usedOn: string;
 }
 
+interface DeviceRow {
+  device_id: string;
+  name: string;
+  used_on: string;
+}
+const known = ({ device_id, name, used_on }: DeviceRow): KnownDevice => ({
+  ...{ deviceId: device_id, name, usedOn: used_on },
+});
+
 /** The devices that keep something for this person, last used first. */
 export async function listDevices({ trx, schoolId, actor, timeZone }: PersonScope): Promise<KnownDevice[]> {
-  const { rows } = await trx.raw<{ rows: { device_id: string; name: string; used_on: string }[] }>(
+  const { rows } = await trx.raw<{ rows: DeviceRow[] }>(
     `select device_id, name, (used_at at time zone :timeZone)::date as used_on from device_keys
      where school_id = :schoolId and person_id = :personId and forgotten_at is null order by used_at desc`,
     { schoolId, personId: actor.personId, timeZone },
   );
-  return rows.map(({ device_id, name, used_on }) => ({ deviceId: device_id, name, usedOn: used_on }));
+  return rows.map(known);
+}
+
+/** The devices of a person of the school, for its administrators. */
+export async function listDevicesHere(scope: PersonScope, personId: string): Promise<KnownDevice[]> {
+  requirePermission(scope, "staff.edit");
+  const { rows } = await scope.trx.raw<{ rows: DeviceRow[] }>(
+    "select device_id, name, (used_at at time zone ?)::date as used_on from gate.devices_here(?)",
+    [scope.timeZone, personId],
+  );
+  return rows.map(known);
+}
+
+/** Deletes the key of a person's device, as they could themselves. False where there is none. */
+export async function forgetDeviceHere(
+  scope: PersonScope,
+  personId: string,
+  deviceId: string,
+): Promise<boolean> {
+  requirePermission(scope, "staff.edit");
+  const { rows } = await scope.trx.raw<{ rows: { done: boolean }[] }>(
+    "select gate.forget_device_here(?, ?) as done",
+    [personId, deviceId],
+  );
+  const done = rows[0]?.done ?? false;
+  if (done)
+    await recordEvent(scope, { act: "forgotten", thing: "device", thingId: deviceId, studentId: null });
+  return done;
 }
 
 /** Deletes the key of a device, so that nobody can read what it still holds. */

@@ -25,7 +25,7 @@ import { Field, FormProblem } from "#app/ui/field.tsx";
 import { readForm, text, typedValues } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { NewPassword } from "#app/ui/password-fields.tsx";
-import { momentWords } from "#app/ui/moment-words.ts";
+import { SessionList } from "#app/ui/session-list.tsx";
 import type { Route } from "./+types/account";
 
 export async function loader({ request, context }: Route.LoaderArgs) {
@@ -138,46 +138,13 @@ export async function action({ request, context }: Route.ActionArgs) {
 }
 
 type Sessions = Route.ComponentProps["loaderData"]["sessions"];
-function SignedIn({ sessions }: { sessions: Sessions }) {
+function SignedIn({ sessions, busy }: { sessions: Sessions; busy: boolean }) {
   return (
     <section aria-labelledby="signed-in" className="mt-8">
       <h2 id="signed-in" className="text-lg font-bold">
         Where you are signed in
       </h2>
-      <ul className="mt-1">
-        {sessions.map(({ sessionId, agent, isThis, opened, seen }) => (
-          <li
-            key={sessionId}
-            className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-base-300 py-2"
-          >
-            <b className="font-serif text-[1.05rem] font-semibold">{agent || "A browser"}</b>
-            <span className="text-fine text-soft">
-              since {momentWords(opened)} · last used {momentWords(seen)}
-            </span>
-            {isThis ? (
-              <span className="ml-auto font-bold">here</span>
-            ) : (
-              <Form method="post" className="ml-auto" preventScrollReset>
-                <input type="hidden" name="sessionId" value={sessionId} />
-                <button className="btn btn-plain btn-sm" name="intent" value="sign out there">
-                  Sign out there
-                  <span className="sr-only">
-                    : {agent}, last used {momentWords(seen)}
-                  </span>
-                </button>
-              </Form>
-            )}
-          </li>
-        ))}
-      </ul>
-      {sessions.length > 1 ? (
-        <Form method="post" className="mt-3" preventScrollReset>
-          <input type="hidden" name="sessionId" value="" />
-          <button className="btn btn-plain" name="intent" value="sign out there">
-            Sign out everywhere else
-          </button>
-        </Form>
-      ) : null}
+      <SessionList sessions={sessions} elsewhere="Sign out everywhere else" busy={busy} />
       <p className="mt-2 text-fine text-soft">
         A session ends by itself after two hours without use, and after twelve hours. What a device keeps for
         recording without a network is under{" "}
@@ -269,12 +236,17 @@ export default function Account({
             />
             <LocaleField
               asSchool
+              label="Language, dates and times"
               chosen={typed?.["locale"] ?? own.locale ?? ""}
               problem={problems["locale"]}
             />
             <button className="btn btn-primary w-fit" name="intent" value="save the name" disabled={busy}>
               Save the name and dates
             </button>
+            <p className="text-fine text-soft">
+              Pages for staff are in English. A family reads its page in the language that is set for each
+              guardian.
+            </p>
           </Form>
         </section>
         <section aria-labelledby="notices" className="mt-8">
@@ -357,7 +329,7 @@ export default function Account({
                 {codesLeft === null && passkeys === 0 ? "Set up a second step" : "Change the second step"}
               </Link>
             </section>
-            <SignedIn sessions={sessions} />
+            <SignedIn sessions={sessions} busy={busy} />
           </>
         )}
       </div>

@@ -11,6 +11,7 @@ import { plural } from "#core/words/numbers.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
 import { id, readForm } from "#app/ui/form-data.ts";
+import { DeviceList } from "#app/ui/device-list.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/devices";
 
@@ -18,7 +19,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "device.keep", null, async (scope) => ({
     devices: await listDevices(scope),
     pinSetAt: await pinSetAt(scope),
-    pinMinutes: (await readTabletSettings(scope)).pinMinutes,
+    ...(await readTabletSettings(scope)),
     handovers: await listOpenHandovers(scope),
   }));
 }
@@ -147,7 +148,7 @@ function HandedOver({ handovers }: Pick<Route.ComponentProps["loaderData"], "han
 
 /** The devices on which this person records without a network, each of which can be told off from here. */
 export default function Devices({
-  loaderData: { devices, handovers, pinMinutes, pinSetAt: setAt },
+  loaderData: { devices, handovers, offlineDays, pinMinutes, pinSetAt: setAt },
   actionData,
 }: Route.ComponentProps) {
   const [search] = useSearchParams();
@@ -158,8 +159,9 @@ export default function Devices({
         <PageTitle title="My devices" />
         <p className="mt-1 max-w-[44rem] text-[0.9375rem]">
           On these devices you can record without a network. What they keep is sealed with a key that only
-          your sign-in brings. Forget a device that is lost or given away: its key is thrown away here, and
-          what it still holds can never be read again, unsent entries included.
+          your sign-in brings. Forget a device that is lost or given away: from its next connection on, and
+          after {offlineDays} {plural(offlineDays, "day")} at the latest, nothing on it can be read, unsent
+          entries included.
         </p>
       </header>
       <FormProblem>
@@ -170,27 +172,7 @@ export default function Devices({
           None yet. A device is listed here once you have signed in on it with scripts switched on.
         </p>
       ) : (
-        <ul className="max-w-3xl">
-          {devices.map(({ deviceId, name, usedOn }) => (
-            <li key={deviceId} className="flex flex-wrap items-center gap-3 border-b border-base-300 py-2">
-              <span className="min-w-0 flex-1">
-                <b>{name || "A device"}</b>{" "}
-                <span className="text-fine text-soft">last used {dateWithYear(usedOn)}</span>
-              </span>
-              <Form method="post">
-                <input type="hidden" name="deviceId" value={deviceId} />
-                <button
-                  className="btn btn-plain"
-                  name="intent"
-                  value="forget"
-                  aria-label={`Forget ${name || "this device"}`}
-                >
-                  Forget this device
-                </button>
-              </Form>
-            </li>
-          ))}
-        </ul>
+        <DeviceList devices={devices} />
       )}
       <HandedOver handovers={handovers} />
       <Pin

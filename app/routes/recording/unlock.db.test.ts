@@ -39,6 +39,42 @@ const refusedOf = async (personId: string) =>
     ],
   );
 
+describe("a device that is lost", () => {
+  it("is forgotten by its person, or by an administrator of their school, and by nobody else", async () => {
+    const [teo, noor, desmond] = [
+      await signedIn(web.url, "teo"),
+      await signedIn(web.url, "noor"),
+      await signedIn(web.url, "desmond"),
+    ];
+    const { personId } = demo.person("teo");
+    const [lost, other] = [newId(), newId()];
+    for (const device of [lost, other]) await lockOf(teo, device);
+    const page = `/school/accounts/${personId}`;
+    expect((await (await desmond.get(page)).text()).match(/Forget this device/g)).toHaveLength(2);
+    const forget = async (who: Visitor, deviceId: string) =>
+      (await who.post(page, { intent: "forget", deviceId })).status;
+    expect(await forget(noor, lost)).toBe(403);
+    expect(await forget(desmond, newId())).toBe(422);
+    expect(await forget(desmond, lost)).toBe(302);
+    const asked = await json<PackAnswer>(send(teo, "/recording/pack", { deviceId: lost }));
+    expect(asked).toEqual({ forgotten: true });
+    expect(await lockOf(teo, other)).not.toBeNull();
+    expect(
+      await db.owner("audit").where({ thing: "device", act: "forgotten", thing_id: lost }),
+    ).toMatchObject([{ person_id: demo.person("desmond").personId }]);
+    // The database itself gives the list to administrators alone, and no key to them either.
+    const rows = (who: "noor" | "desmond") =>
+      inScope(db.app, demo.person(who), null, async ({ trx }) => {
+        const { rows: found } = await trx.raw<{ rows: object[] }>("select * from gate.devices_here(?)", [
+          personId,
+        ]);
+        return found.map((row) => Object.keys(row).sort());
+      });
+    expect(await rows("noor")).toEqual([]);
+    expect(await rows("desmond")).toEqual([["device_id", "name", "used_at"]]);
+  });
+});
+
 describe("a locked device", () => {
   it("is told with its pack how it is guarded, and by which PIN it opens", async () => {
     const teo = await signedIn(web.url, "teo");

@@ -15,9 +15,14 @@ import {
   listSessionsHere,
 } from "#server/db/tickets.ts";
 import { Invalid, notFound } from "#server/errors.ts";
+import { plural } from "#core/words/numbers.ts";
+import { readTabletSettings } from "#server/db/device-lock.ts";
+import { forgetDeviceHere, listDevicesHere } from "#server/db/devices.ts";
+import { DeviceList } from "#app/ui/device-list.tsx";
 import { FormProblem } from "#app/ui/field.tsx";
+import { id } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { momentWords } from "#app/ui/moment-words.ts";
+import { SessionList } from "#app/ui/session-list.tsx";
 import { accountLine, stateWords } from "./account-words.ts";
 import { handed, HandedLinks } from "./handed-links.tsx";
 import { qrOf } from "#app/kit/qr.server.ts";
@@ -31,6 +36,8 @@ export function loader({ request, context, params: { personId } }: Route.LoaderA
       mails: context.mails ?? false,
       line: accountLine(person, (await listAccountsHere(scope)).get(personId), scope.timeZone),
       isSelf: personId === scope.actor.personId,
+      devices: await listDevicesHere(scope, personId),
+      offlineDays: (await readTabletSettings(scope)).offlineDays,
       sessions: (await listSessionsHere(scope, personId)).map(({ sessionId, agent, openedAt, seenAt }) => ({
         ...{ sessionId, agent, opened: local(openedAt), seen: local(seenAt) },
       })),
@@ -63,6 +70,15 @@ const signingOut = intent({
   },
 });
 
+const forgetting = intent({
+  schema: z.object({ deviceId: id }),
+  async run(scope, { deviceId }, { params }: Params) {
+    if (!(await forgetDeviceHere(scope, known(params.personId), deviceId)))
+      throw new Invalid({ form: "This device is not in the list any more." });
+    return redirect(`/school/accounts/${params.personId}?done=forgotten`);
+  },
+});
+
 const takingStep = intent({
   schema: z.object({}),
   async run(scope, _, { params }: Params) {
@@ -77,14 +93,19 @@ const takingStep = intent({
 export const action = defineIntents({
   permission: "staff.edit",
   intents: {
-    ...{ "make a reset link": makingReset, "sign out there": signingOut },
+    ...{ "make a reset link": makingReset, "sign out there": signingOut, forget: forgetting },
     "remove the second step": takingStep,
   },
 });
 
+const doneWords: Record<string, string> = {
+  "step-taken": "The second step is removed.",
+  forgotten: "The device is forgotten.",
+};
+
 /** How one person signs in to the school: where they are signed in now, and a link for another password. */
 export default function OneAccount({
-  loaderData: { line, sessions, mails, isSelf },
+  loaderData: { line, sessions, devices, offlineDays, mails, isSelf },
   actionData,
 }: Route.ComponentProps) {
   const answered = useLasting(actionData);
@@ -108,7 +129,7 @@ export default function OneAccount({
       {links ? <HandedLinks links={links} mails={mails} /> : null}
       {done && !links ? (
         <p role="status" className="mb-4 w-fit rounded-lg bg-arrival px-4 py-2">
-          {done === "step-taken" ? "The second step is removed." : "Signed out there."}
+          {doneWords[done] ?? "Signed out there."}
         </p>
       ) : null}
       <section aria-labelledby="sessions" className="no-print max-w-3xl">
@@ -118,42 +139,24 @@ export default function OneAccount({
         {sessions.length === 0 ? (
           <p className="mt-1 text-[0.9375rem]">{line.name} is signed in nowhere at this moment.</p>
         ) : (
-          <ul className="mt-1">
-            {sessions.map(({ sessionId, agent, opened, seen }) => (
-              <li
-                key={sessionId}
-                className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-base-300 py-2"
-              >
-                <b className="font-serif text-[1.05rem] font-semibold">{agent || "A browser"}</b>
-                <span className="text-fine text-soft">
-                  since {momentWords(opened)} · last used {momentWords(seen)}
-                </span>
-                <Form method="post" className="ml-auto" preventScrollReset>
-                  <input type="hidden" name="sessionId" value={sessionId} />
-                  <button
-                    className="btn btn-plain btn-sm"
-                    name="intent"
-                    value="sign out there"
-                    disabled={busy}
-                  >
-                    Sign out there
-                    <span className="sr-only">
-                      : {agent}, last used {momentWords(seen)}
-                    </span>
-                  </button>
-                </Form>
-              </li>
-            ))}
-          </ul>
+          <SessionList sessions={sessions} elsewhere="Sign out everywhere" busy={busy} />
         )}
-        {sessions.length > 1 ? (
-          <Form method="post" className="mt-3" preventScrollReset>
-            <input type="hidden" name="sessionId" value="" />
-            <button className="btn btn-plain" name="intent" value="sign out there" disabled={busy}>
-              Sign out everywhere
-            </button>
-          </Form>
-        ) : null}
+      </section>
+      <section aria-labelledby="devices" className="no-print mt-8 max-w-3xl">
+        <h2 id="devices" className="text-lg font-bold">
+          Devices that record without a network
+        </h2>
+        {devices.length === 0 ? (
+          <p className="mt-1 text-[0.9375rem]">None.</p>
+        ) : (
+          <>
+            <p className="mt-1 text-[0.9375rem]">
+              Forget one that is lost: from its next connection on, and after {offlineDays}{" "}
+              {plural(offlineDays, "day")} at the latest, nothing on it can be read, unsent entries included.
+            </p>
+            <DeviceList devices={devices} />
+          </>
+        )}
       </section>
       {line.state === "has an account" ? (
         <section aria-labelledby="another-password" className="no-print mt-8 max-w-3xl">

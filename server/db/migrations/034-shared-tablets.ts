@@ -19,8 +19,27 @@ language sql stable security definer set search_path = pg_catalog, pg_temp as $$
   select extract(epoch from now() - s.opened_at)::integer from gate.sessions s
   where s.token_hash = p_token_hash and s.ended_at is null and s.expires_at > now()
 $$;
-revoke execute on function gate.session_age from public;
-grant execute on function gate.session_age to gentle_margin_app;
+
+-- The devices on which a person of the school records without a network, for its administrators: no key.
+create function gate.devices_here(p_person uuid) returns table (device_id uuid, name text, used_at timestamptz)
+language sql stable security definer set search_path = pg_catalog, pg_temp as $$
+  select d.device_id, d.name, d.used_at from public.device_keys d
+  where gate.is_administrator() and d.school_id = gate.school_now() and d.person_id = p_person and d.forgotten_at is null
+  order by d.used_at desc
+$$;
+
+-- Deletes the key of one of them; false where there is none.
+create function gate.forget_device_here(p_person uuid, p_device uuid) returns boolean
+language plpgsql security definer set search_path = pg_catalog, pg_temp as $$
+begin
+  update public.device_keys d set key = null, forgotten_at = public.clock_now()
+    where gate.is_administrator() and d.school_id = gate.school_now() and d.person_id = p_person and d.device_id = p_device
+      and d.forgotten_at is null;
+  return found;
+end $$;
+
+revoke execute on function gate.session_age, gate.devices_here, gate.forget_device_here from public;
+grant execute on function gate.session_age, gate.devices_here, gate.forget_device_here to gentle_margin_app;
 `;
 
 export async function up(knex: Knex): Promise<void> {
