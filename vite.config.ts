@@ -35,7 +35,7 @@ const words =
 const measures =
   /core\/(report\/entry-line|words\/en\/entries|marks\/|measures\/(?!fields|kind-names|merge-entries|planned-|part-history|measure\.|sheet-line|details-of|kind-details|[a-z-]*schema|[a-z-]+\/(schema|sheet-line|details))|sitting\/read-sheet)/;
 const device =
-  /app\/recording\/(device\/(?!queue-again|lock|leave|hand-over)|right-time|sitting\/(store|sheet|use-sitting|sitting-keys))|core\/dates\/school-time|node_modules\/idb/;
+  /app\/recording\/(device\/(?!queue-again|lock|leave|hand-over|hand-in)|right-time|sitting\/(store|sheet|use-sitting|sitting-keys))|core\/dates\/school-time|node_modules\/idb/;
 const marks = /app\/measures\/(rows\.|rows-of|trials\/trial-pad|[a-z]+\/rows\.|running-total\/entry-form)/;
 const pads = /app\/measures\/(pads\.|rows-pad|clock\.|signal\.|[a-z-]+\/pad\.)/;
 

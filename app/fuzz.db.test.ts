@@ -253,6 +253,7 @@ function requests(demo: DemoIds, forms: readonly Form[], chance: () => number) {
     "/recording/near",
     "/recording/hand-over",
     "/recording/unlock",
+    "/recording/hand-in",
   ];
   const types = [
     "text/plain",

@@ -22,6 +22,7 @@ const open = new Set([
     "/join/:token",
     "/second-step",
     "/passkeys",
+    "/recording/hand-in",
   ],
   ...["/family", "/family/open/:token"],
 ]);
@@ -193,7 +194,8 @@ describe("every route", () => {
 });
 
 describe("what a device sends", () => {
-  it.each(all.filter((path) => path.startsWith("/recording/")))(
+  // What is handed in without a session is shown by the key that sealed it.
+  it.each(all.filter((path) => path.startsWith("/recording/") && path !== "/recording/hand-in"))(
     "to %s is told that nobody is signed in, in words of ours and not by a redirect",
     async (path) => {
       const answer = await send(visitor(web.url), path, {});

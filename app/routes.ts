@@ -110,6 +110,7 @@ export default [
   route("recording/pack", "routes/recording/pack.ts"),
   route("recording/keep", "routes/recording/submit-queued.ts"),
   route("recording/now", "routes/recording/recording-status.ts"),
+  route("recording/hand-in", "routes/recording/hand-in.ts"),
   route("recording/unlock", "routes/recording/unlock.ts"),
   route("recording/hand-over", "routes/recording/hand-over.ts"),
   route("recording/near", "routes/recording/possible-duplicates.ts"),

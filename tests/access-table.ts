@@ -37,7 +37,7 @@ export const accessClasses = {
     answers: relations.map(() => "yes"),
     paths: [
       ...["/family", "/family/open/:token", "/forgotten", "/join/:token", "/offline", "/record"],
-      ...["/reset/:token", "/sign-in", "/sign-in/provider"],
+      ...["/recording/hand-in", "/reset/:token", "/sign-in", "/sign-in/provider"],
     ],
   },
   "open while it has its own condition: no school yet, or a sign-in half done": {
@@ -158,6 +158,7 @@ export const actionsByHand: Readonly<Record<string, string>> = {
   "/join/:token": "who has the invitation",
   "/names": "everyone signed in, for a student of theirs: names.remember",
   "/passkeys": "everyone, to sign in; everyone signed in, to add one to their own account",
+  "/recording/hand-in": "a device of somebody who left the school, by what it sealed with its own key: held for the leads",
   "/recording/hand-over": "everyone signed in, with the colleague's PIN",
   "/recording/keep":
     "everyone signed in; each item asks for itself: entry.record, incident.record, jot.record, absence.mark, tally.settle",

@@ -1,4 +1,5 @@
 import { randomBytes } from "node:crypto";
+import { keyIn, type KeyedRun } from "./app-key.ts";
 import { recordEvent } from "./events.ts";
 import { type PersonScope, requirePermission } from "../access/scope.ts";
 
@@ -35,6 +36,19 @@ export async function findDeviceKey(
     .where({ school_id: schoolId, person_id: actor.personId, device_id: deviceId })
     .first("key");
   return row?.key ?? null;
+}
+
+/** A device of somebody who has left its school within 60 days, by what only it and the server know; null where there is none such. */
+export async function findGoneDevice(
+  database: KeyedRun,
+  personId: string,
+  deviceId: string,
+): Promise<{ schoolId: string; key: Buffer } | null> {
+  const { rows } = await database.raw<{ rows: { school_id: string; device_key: Buffer }[] }>(
+    "select * from gate.device_of_gone(?, ?, ?)",
+    [keyIn(database), personId, deviceId],
+  );
+  return rows[0] ? { schoolId: rows[0].school_id, key: rows[0].device_key } : null;
 }
 
 export interface KnownDevice {

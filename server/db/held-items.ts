@@ -1,5 +1,5 @@
-import type { PersonActor } from "../access/actor.ts";
-import { type PersonScope, requirePermission } from "../access/scope.ts";
+import type { JobActor, PersonActor } from "../access/actor.ts";
+import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { localMoment } from "#core/dates/school-time.ts";
 import { type Queued, readQueued } from "#core/sync/queued.ts";
 import { notFound } from "../errors.ts";
@@ -8,26 +8,36 @@ import { recordEvent } from "./events.ts";
 /** What can be undone or decided only by who is in the circle is not held. */
 const isHoldable = ({ kind }: Queued): boolean => kind !== "take back" && kind !== "same incident";
 
+/** Holds what a person sent for a student they may no longer record for. */
+export const holdItem = (scope: PersonScope, item: Queued, at: Date): Promise<boolean> =>
+  holdItemOf(scope, scope.actor.personId, item, at);
+
 /**
- * Holds what a person sent for a student they may no longer record for, where they might when it was observed: before the last day of their
- * part, or before the moment at which it was ended or changed.
+ * Holds what a person recorded for a student for whom they might when it was observed: before the last day of their part, or before the
+ * moment at which it was ended or changed.
  *
  * @param at when it was observed, by the server's clock
  * @returns false where it was not theirs to record then either
  */
-export async function holdItem(scope: PersonScope, item: Queued, at: Date): Promise<boolean> {
+export async function holdItemOf(
+  scope: Scope<PersonActor | JobActor>,
+  personId: string,
+  item: Queued,
+  at: Date,
+): Promise<boolean> {
   if (!isHoldable(item)) return false;
-  const { trx, schoolId, actor } = scope;
+  const { trx, schoolId } = scope;
   const { rows } = await trx.raw<{ rows: { was: boolean }[] }>(
     `select exists (select 1 from circle c
+       join people p on p.school_id = c.school_id and p.person_id = c.person_id and (p.left_on is null or p.left_on >= :day::date)
        where c.school_id = :schoolId and c.student_id = :studentId and c.person_id = :personId and c.from_on <= :day::date
-         and ((c.part in ('lead', 'record') and c.to_on >= :day::date)
+         and ((c.part in ('lead', 'record') and coalesce(c.to_on, p.left_on) >= :day::date)
            or exists (select 1 from audit a where a.school_id = c.school_id and a.student_id = c.student_id and a.thing = 'circle'
              and a.thing_id = c.person_id and a.act in ('ended', 'changed', 'handed over') and a.at >= :at))
          and not exists (select 1 from audit a where a.school_id = c.school_id and a.student_id = c.student_id and a.thing = 'circle'
            and a.thing_id = c.person_id and a.act = 'added' and a.at > :at)) as was`,
     {
-      ...{ schoolId, studentId: item.studentId, personId: actor.personId, at },
+      ...{ schoolId, studentId: item.studentId, personId, at },
       day: localMoment(scope.timeZone, at.getTime()).slice(0, 10),
     },
   );
@@ -35,7 +45,7 @@ export async function holdItem(scope: PersonScope, item: Queued, at: Date): Prom
   // The same item sent twice is held once.
   await trx("held_items")
     .insert({
-      ...{ school_id: schoolId, item_id: item.id, student_id: item.studentId, person_id: actor.personId },
+      ...{ school_id: schoolId, item_id: item.id, student_id: item.studentId, person_id: personId },
       ...{ item: JSON.stringify(item), observed_at: at },
     })
     .onConflict(["school_id", "item_id"])

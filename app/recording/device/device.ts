@@ -223,6 +223,9 @@ function beginOpening() {
     if (lock?.shut && !(await (await import("./lock.ts")).letIn(there, lock)))
       return { device: null, reach: "locked" };
     const fresh = await openFresh(there, kept);
+    const signedIn = typeof fresh === "string" ? null : fresh.personId;
+    if ((signedIn || fresh === "signed out") && (await there.count("queue")) > 0)
+      void import("./hand-in.ts").then((load) => load.handIn(there, signedIn)).catch(() => undefined);
     return typeof fresh === "string" ? { device: kept, reach: fresh } : { device: fresh, reach: "online" };
   });
   const over = () => {

@@ -1,4 +1,5 @@
 import "fake-indexeddb/auto";
+import { createDecipheriv } from "node:crypto";
 import { v7 as newId } from "uuid";
 import { IDBFactory } from "fake-indexeddb";
 import { afterAll, beforeEach, describe, expect, test, vi } from "vitest";
@@ -36,11 +37,16 @@ const away = (): never => {
 };
 const online = () => said({ key: deviceKey.toString("base64"), serverNow: Date.now(), pack, lock });
 let packSays: () => Response;
+let handInSays: () => Response;
 
 vi.stubGlobal("fetch", (path: string, { body }: { body: string }) => {
   const read = JSON.parse(body) as Body;
   asked.push({ path, body: read });
-  return Promise.resolve().then(() => (path === "/recording/unlock" ? unlockSays(read) : packSays()));
+  const says: Record<string, () => Response> = {
+    "/recording/unlock": () => unlockSays(read),
+    "/recording/hand-in": () => handInSays(),
+  };
+  return Promise.resolve().then(() => (says[path] ?? packSays)());
 });
 afterAll(() => {
   vi.useRealTimers();
@@ -61,6 +67,7 @@ beforeEach(() => {
   lock = guarded;
   packSays = online;
   unlockSays = () => said({ outcome: "locked" });
+  handInSays = () => said({ outcome: "unknown" });
 });
 
 const pass = (time: number) => vi.setSystemTime(Date.now() + time);
@@ -205,6 +212,36 @@ describe("a device that was not used for a while", () => {
       pass(6 * day);
       expect(await openKept(disk)).not.toBeNull();
     }
+  });
+});
+
+describe("what somebody recorded who is not signed in here", () => {
+  const handedIn = () => asked.filter(({ path }) => path === "/recording/hand-in").map(({ body }) => body);
+
+  test("is handed in as it lies, and leaves the device by the server’s word only", async () => {
+    const { disk } = await inUse();
+    packSays = signedOut;
+    handInSays = () => said({ outcome: "unknown" });
+    await open();
+    await vi.waitFor(() => expect(handedIn()).toHaveLength(1));
+    expect(await disk.count("queue")).toBe(1);
+    // Read here with the key that the server has: no other opens it.
+    const { iv, bytes, ...whose } = handedIn()[0] ?? {};
+    expect(whose).toEqual({ personId, deviceId: await disk.get("meta", "device") });
+    const sealed = Buffer.from(String(bytes), "base64");
+    const opening = createDecipheriv("aes-256-gcm", deviceKey, Buffer.from(String(iv), "base64"));
+    opening.setAuthTag(sealed.subarray(-16));
+    const read = Buffer.concat([opening.update(sealed.subarray(0, -16)), opening.final()]).toString();
+    expect(JSON.parse(read)).toMatchObject({ note: "left" });
+    handInSays = () => said({ outcome: "held" });
+    await open();
+    await vi.waitFor(async () => expect(await disk.count("queue")).toBe(0));
+  });
+
+  test("is not, where its person is signed in: it goes its usual way", async () => {
+    await inUse();
+    await open();
+    expect(handedIn()).toEqual([]);
   });
 });
 

@@ -38,8 +38,18 @@ begin
   return found;
 end $$;
 
-revoke execute on function gate.session_age, gate.devices_here, gate.forget_device_here from public;
-grant execute on function gate.session_age, gate.devices_here, gate.forget_device_here to gentle_margin_app;
+-- The key of a device of somebody who left its school within 60 days: what is sealed with it comes from there.
+create function gate.device_of_gone(p_key bytea, p_person uuid, p_device uuid) returns table (school_id uuid, device_key bytea)
+language sql stable security definer set search_path = pg_catalog, pg_temp as $$
+  select d.school_id, d.key from public.device_keys d
+  join public.people p on p.school_id = d.school_id and p.person_id = d.person_id
+  join public.schools s on s.school_id = d.school_id
+  where gate.is_app(p_key) and d.person_id = p_person and d.device_id = p_device and d.forgotten_at is null
+    and p.left_on between (public.clock_now() at time zone s.time_zone)::date - 60 and (public.clock_now() at time zone s.time_zone)::date - 1
+$$;
+
+revoke execute on function gate.device_of_gone, gate.session_age, gate.devices_here, gate.forget_device_here from public;
+grant execute on function gate.device_of_gone, gate.session_age, gate.devices_here, gate.forget_device_here to gentle_margin_app;
 `;
 
 export async function up(knex: Knex): Promise<void> {
