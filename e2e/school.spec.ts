@@ -97,7 +97,7 @@ test("dates and times are written as the school chooses, where one records too",
   await page.goto("/school/lists");
   await page
     .getByRole("combobox", { name: "Dates and times" })
-    .selectOption({ label: "United Kingdom: 26 Nov 2026, 13:20" });
+    .selectOption({ label: "English, United Kingdom: 26 Nov 2026, 13:20" });
   await page.getByRole("button", { name: "Save the lists" }).click();
   await expect(page.locator("html")).toHaveAttribute("lang", "en-GB");
   await expect(page.getByRole("combobox", { name: "Dates and times" })).toHaveValue("en-GB");

@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useNavigation, useParams } from "react-router";
 import type { DecisionKind } from "#core/model/decision-kinds.ts";
 import { Field, fieldProps, FormProblem, TextArea } from "#app/ui/field.tsx";
@@ -47,6 +47,12 @@ export default function Decide({
   const typed = deciding.typed?.["kind"] === "taught as planned" ? undefined : deciding.typed;
   const busy = useNavigation().state !== "idle";
   const [kind, setKind] = useState(typed?.["kind"] ?? "");
+  const choicesOf = useRef<HTMLFieldSetElement>(null);
+  // What was chosen before scripts had taken over this part of the page is not taken back.
+  useEffect(() => {
+    const early = choicesOf.current?.querySelector<HTMLInputElement>("input:checked");
+    if (early) setKind(early.value);
+  }, []);
   const field = fieldProps(typed, typed ? problems : {});
   return (
     <details className="no-print mt-2" open={typed !== undefined}>
@@ -54,7 +60,7 @@ export default function Decide({
       <KeptForm draft="decide" method="post" action={action} className="mt-2 grid max-w-2xl gap-3" noValidate>
         <FormProblem>{problems["form"]}</FormProblem>
         <Ids {...deciding} />
-        <fieldset aria-describedby={problems["kind"] ? "kind-says" : undefined}>
+        <fieldset ref={choicesOf} aria-describedby={problems["kind"] ? "kind-says" : undefined}>
           <legend className="text-fine font-bold">What did the team decide?</legend>
           <div className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
             {choices.map(([value, name, more]) => (
