@@ -158,7 +158,8 @@ export const actionsByHand: Readonly<Record<string, string>> = {
   "/join/:token": "who has the invitation",
   "/names": "everyone signed in, for a student of theirs: names.remember",
   "/passkeys": "everyone, to sign in; everyone signed in, to add one to their own account",
-  "/recording/hand-in": "a device of somebody who left the school, by what it sealed with its own key: held for the leads",
+  "/recording/hand-in":
+    "a device of somebody who left the school, by what it sealed with its own key: held for the leads",
   "/recording/hand-over": "everyone signed in, with the colleague's PIN",
   "/recording/keep":
     "everyone signed in; each item asks for itself: entry.record, incident.record, jot.record, absence.mark, tally.settle",

@@ -22,3 +22,6 @@ export function readKeepAnswer(body: unknown): KeepAnswer | null {
     ...("asks" in body && body.asks === "when" ? { asks: "when" } : {}),
   };
 }
+
+/** Of what a device hands in without a session. `held`: it waits for the leads, and the device may delete it. `unknown`: nothing of this person is taken so. `refused`: not this one. */
+export type HandInAnswer = { outcome: "held" | "unknown" | "refused" };

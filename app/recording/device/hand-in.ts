@@ -1,4 +1,4 @@
-import type { HandInAnswer } from "#app/routes/recording/hand-in.ts";
+import type { HandInAnswer } from "#core/sync/keep-answer.ts";
 import { type OpenDisk, write } from "./disk.ts";
 import { post, withField } from "./post.ts";
 

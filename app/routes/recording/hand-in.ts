@@ -1,6 +1,7 @@
 import { createDecipheriv } from "node:crypto";
 import * as z from "zod/mini";
 import { redirect } from "react-router";
+import type { HandInAnswer } from "#core/sync/keep-answer.ts";
 import { readQueued } from "#core/sync/queued.ts";
 import { guarded } from "#server/access/answer.ts";
 import { findGoneDevice } from "#server/db/devices.ts";
@@ -22,9 +23,6 @@ const asked = z.object({
   iv: base64(16),
   bytes: base64(2_000_000),
 });
-
-/** `held`: it waits for the leads, and the device may delete it. `unknown`: nothing of this person is taken so. `refused`: not this one. */
-export type HandInAnswer = { outcome: "held" | "unknown" | "refused" };
 
 /** What a device sealed with its key, AES-256-GCM with the tag at the end; null where it was another key. */
 function unsealed(key: Buffer, iv: string, bytes: string): unknown {
