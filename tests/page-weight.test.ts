@@ -105,8 +105,10 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     const addGoals = ours.filter((file) => file.includes("/add-goals-"));
     expect(addGoals).toHaveLength(1);
     // A device that locked is opened before anything else is loaded, and what stands in for a sitting that is not there needs nothing else.
-    const lock = ours.filter((file) => /\/(lock(-view|-when-unused)?|leave|hand-in|no-sitting)-/.test(file));
-    expect(lock).toHaveLength(6);
+    const lock = ours.filter((file) =>
+      /\/(lock(-view|-when-unused)?|leave|hand-in|no-sitting|pin-field)-/.test(file),
+    );
+    expect(lock).toHaveLength(7);
     // What stands in for other pages without a network is a page of its own.
     const offline = ours.filter((file) => file.includes("/offline-"));
     // The names of other students are looked for once a note is begun.

@@ -4,7 +4,7 @@ import { sealedByPin } from "../auth/pin.ts";
 import { notFound } from "../errors.ts";
 import { noteSecurity } from "../failure.ts";
 import { recordEvent } from "./events.ts";
-import { pinUnchanged } from "./handovers.ts";
+import { hoursOfHandover, pinUnchanged } from "./handovers.ts";
 
 /** How the school's tablets guard what they keep. */
 export interface TabletSettings {
@@ -60,8 +60,8 @@ export async function listPinsThatOpen(
   const { rows } = await trx.raw<{ rows: { pin_hash: string }[] }>(
     `select n.pin_hash from pins n where n.school_id = :schoolId and (n.person_id = :personId or n.person_id in (
        select h.person_id from handovers h where h.school_id = n.school_id and h.handover_id = :handoverId and h.from_id = :personId
-         and h.ended_at is null and h.at > :now::timestamptz - interval '16 hours' and ${pinUnchanged("clock_now()")}))`,
-    { schoolId, personId: actor.personId, handoverId, now },
+         and h.ended_at is null and h.at > :now::timestamptz - make_interval(hours => :hours) and ${pinUnchanged("clock_now()")}))`,
+    { schoolId, personId: actor.personId, handoverId, now, hours: hoursOfHandover },
   );
   return rows.map(({ pin_hash }) => pin_hash);
 }

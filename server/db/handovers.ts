@@ -9,7 +9,7 @@ import type { PersonActor } from "../access/actor.ts";
 import { shortName } from "#core/model/student-names.ts";
 
 /** How long a handed-over device records for whoever took it: a school day. */
-const hoursOfHandover = 16;
+export const hoursOfHandover = 16;
 
 /** Sets, changes or (null) gives up one's own PIN: its hash, and the key made of it for locked devices. */
 export async function setPin(scope: PersonScope, pin: { hash: string; lock: PinKey } | null): Promise<void> {

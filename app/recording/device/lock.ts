@@ -2,14 +2,11 @@ import { type KeptLock, pinRounds, pinTries, type SealedKey } from "#core/sync/d
 import type { UnlockAnswer } from "#app/routes/recording/unlock.ts";
 import { lockAfter } from "./idle.ts";
 import { lockHere, type OpenDisk, putLock, write } from "./disk.ts";
-import { post } from "./post.ts";
+import { post, withField } from "./post.ts";
 
 // Loaded only where a device is locked.
 
-const ask = (body: object) =>
-  post("/recording/unlock", body, (said) =>
-    typeof said === "object" && said !== null && "outcome" in said ? (said as UnlockAnswer) : null,
-  );
+const ask = (body: object) => post("/recording/unlock", body, withField<UnlockAnswer>("outcome"));
 
 /** May a locked device open without a PIN, because its person has just signed in? Tells the server of too many wrong ones first. */
 export async function letIn(disk: OpenDisk, lock: KeptLock): Promise<boolean> {

@@ -6,6 +6,7 @@ import { SheetDialog } from "#app/ui/sheet.tsx";
 import type { Device } from "../device/device.ts";
 import { handOverTo } from "../device/hand-over.ts";
 import { post, withField } from "../device/post.ts";
+import { PinField } from "./pin-field.tsx";
 import { useHolder } from "./use-sitting.ts";
 
 type Colleague = Device["pack"]["colleagues"][number];
@@ -54,24 +55,7 @@ function TakeOver({
     >
       {colleague.pin ? (
         <>
-          <label className="grid gap-1 font-bold">
-            PIN of {colleague.name}
-            <input
-              className="input h-14 w-full text-center text-2xl tracking-[0.4em]"
-              type="password"
-              inputMode="numeric"
-              autoComplete="off"
-              maxLength={8}
-              autoFocus
-              value={pin}
-              aria-describedby="pin-why"
-              aria-invalid={why !== "" || undefined}
-              onChange={({ target }) => setPin(target.value.replace(/\D/g, ""))}
-            />
-          </label>
-          <p id="pin-why" role="alert" className="font-bold text-error empty:hidden">
-            {why}
-          </p>
+          <PinField label={`PIN of ${colleague.name}`} pin={pin} why={why} onPin={setPin} />
           <button className="btn btn-primary h-12" disabled={busy || pin.length < 4}>
             {busy ? "Asking …" : "Take over"}
           </button>

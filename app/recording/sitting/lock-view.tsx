@@ -3,6 +3,7 @@ import { PageTitle } from "#app/ui/page-title.tsx";
 import { plural } from "#core/words/numbers.ts";
 import { lockHere, type OpenDisk, openDisk } from "../device/disk.ts";
 import { unlock } from "../device/lock.ts";
+import { PinField } from "./pin-field.tsx";
 
 interface Here {
   disk: OpenDisk;
@@ -86,24 +87,7 @@ export function LockView() {
             void open(here);
           }}
         >
-          <label className="grid gap-1 font-bold">
-            PIN of {here.names.join(" or ")}
-            <input
-              className="input h-14 w-full text-center text-2xl tracking-[0.4em]"
-              type="password"
-              inputMode="numeric"
-              autoComplete="off"
-              maxLength={8}
-              autoFocus
-              value={pin}
-              aria-describedby="pin-why"
-              aria-invalid={why !== "" || undefined}
-              onChange={({ target }) => setPin(target.value.replace(/\D/g, ""))}
-            />
-          </label>
-          <p id="pin-why" role="alert" className="font-bold text-error empty:hidden">
-            {why}
-          </p>
+          <PinField label={`PIN of ${here.names.join(" or ")}`} pin={pin} why={why} onPin={setPin} />
           <button className="btn btn-primary h-12" disabled={busy || pin.length < 4}>
             {busy ? "Opening …" : "Open"}
           </button>

@@ -137,7 +137,7 @@ function TallyCard({
   );
 }
 
-/** The counts that run all day, handed from adult to adult: any device of the circle adds to the same one. */
+/** The counts that run all day, from adult to adult: any device of the circle adds to the same one. */
 export function TallyView({ device, together }: { device: Device; together: Together }) {
   const { tallies, record } = together;
   const { pack } = device;
