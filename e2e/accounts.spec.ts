@@ -12,7 +12,6 @@ const password = "seven quiet herons";
 base(
   "a school is founded, a colleague invited by mail, records on another device, and is shown out when the membership ends",
   async ({ page, browser }) => {
-    base.setTimeout(120_000);
     const db = await openThrowaway("empty");
     const mailbox = await openMailbox();
     const web = await startWebServer(db.appUrl, {
@@ -182,6 +181,10 @@ test("one account in two schools: chosen after sign-in, and a page of one school
   await other.getByRole("button", { name: /Larkspur Bay School/ }).click();
   await expect(other).toHaveURL(/caseload/);
   await expect(other.getByRole("navigation", { name: "Students" })).toBeVisible();
+  // Told that something changed, the page asks first, and stays with what is typed in it.
+  const asked = page.waitForResponse(/\/live\?whose=/);
+  await other.evaluate(() => new BroadcastChannel("gentle-margin-live").postMessage("changed"));
+  expect((await asked).status()).toBe(409);
   await page.getByRole("button", { name: "Save the staff" }).click();
   await expect(
     page.getByText(/Not saved: in another tab this browser turned to another school/),

@@ -7,7 +7,6 @@ const parts = { general: generalViews, recording: recordingViews, incidents: inc
 
 for (const [part, viewsOf] of Object.entries(parts))
   test(`axe finds nothing on any view, nor is there a word to avoid, ${part}`, async ({ page, site }) => {
-    test.setTimeout(420_000);
     await page.emulateMedia({ colorScheme: "light", reducedMotion: "reduce" });
     await signIn(page, "noor");
     for (const [view, open] of Object.entries(viewsOf(page, site))) {
@@ -18,7 +17,6 @@ for (const [part, viewsOf] of Object.entries(parts))
   });
 
 test("nor is there on what the administrator sees, and where one may not go", async ({ page, site }) => {
-  test.setTimeout(240_000);
   await page.emulateMedia({ colorScheme: "light", reducedMotion: "reduce" });
   const look = async (path: string) => {
     await page.goto(path);

@@ -10,7 +10,6 @@ import { awake, expect, expectAccessible, setClock, signIn, test } from "./site.
 base(
   "a guardian opens a link on a phone with a mailed code, reads in Spanish, asks, and is refused at once",
   async ({ browser }) => {
-    base.setTimeout(120_000);
     const db = await openThrowaway("demo");
     const mailbox = await openMailbox();
     const web = await startWebServer(db.appUrl, {

@@ -5,7 +5,6 @@ test("five hundred goals on one student's page are found, ordered and recorded l
   page,
   site,
 }) => {
-  test.setTimeout(180_000);
   await copiesOfGoal(site.owner, site.demo.goal("Wren", "2b"), 500);
   await signIn(page, "noor");
   const wren = `/students/${site.demo.student("Wren")}`;
@@ -41,7 +40,6 @@ test("five hundred goals on one student's page are found, ordered and recorded l
 test("a grid of two hundred sub-skills is marked by keys; wording of 2,000 characters and names from right to left keep their place", async ({
   page,
 }) => {
-  test.setTimeout(180_000);
   await signIn(page, "noor");
   await page.goto("/students/new");
   await awake(page);

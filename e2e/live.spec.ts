@@ -92,7 +92,13 @@ test("a hidden tab closes its stream, and reads again what it missed when it is 
       ids,
     ),
   );
+  // Seen again while the server has no answer: the page stays as it is, and reads again when there is one.
+  await page.route(/\/live\?whose=/, (route) => route.fulfill({ status: 503 }));
+  const noAnswer = page.waitForResponse(/\/live\?whose=/);
   await setHidden(false);
+  await noAnswer;
+  await expect(page.getByRole("heading", { name: /^Rafi/ })).toBeVisible();
+  await page.unroute(/\/live\?whose=/);
   await expect(margin(page).getByRole("listitem").filter({ hasText: "1 of 5 correct (20%)" })).toBeVisible();
   await expect.poll(() => openStreams(site.web)).toBe(1);
 });

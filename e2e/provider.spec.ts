@@ -9,7 +9,6 @@ import { awake, expect, expectAccessible } from "./site.ts";
 base(
   "a school’s own sign-in is set, tried and turned on; who is invited comes in by it, and nobody else",
   async ({ page, browser }) => {
-    base.setTimeout(120_000);
     const db = await openThrowaway("demo");
     const demo = await demoIds(db.owner);
     const web = await startWebServer(db.appUrl);

@@ -42,8 +42,7 @@ function inMemory(): string {
 
 export const withFolder = test.extend<{ folder: string }>({
   // eslint-disable-next-line no-empty-pattern
-  folder: async ({}, use, info) => {
-    info.setTimeout(360_000);
+  folder: async ({}, use) => {
     const folder = mkdtempSync(join(inMemory(), "gentle-margin-tablet-"));
     await use(folder);
     rmSync(folder, { recursive: true, force: true, maxRetries: 5 });

@@ -20,9 +20,10 @@ export function OlderLines({
   const older = new URLSearchParams([...search, ["before", before]]).toString();
   const fetcher = useFetcher<typeof loader>({ key: `older ${studentId} ${older}` });
   const end = useRef<HTMLDivElement>(null);
-  const { load, data } = fetcher;
+  const { load, data, state } = fetcher;
   useEffect(() => {
-    if (data || !end.current) return;
+    // A reading that was broken off, as by another that began meanwhile, is begun again.
+    if (data || state !== "idle" || !end.current) return;
     const near = new IntersectionObserver(
       ([seen]) => {
         if (!seen?.isIntersecting) return;
@@ -33,12 +34,12 @@ export function OlderLines({
     );
     near.observe(end.current);
     return () => near.disconnect();
-  }, [data, load, studentId, older]);
+  }, [data, state, load, studentId, older]);
   if (!data)
     return (
       <div ref={end} className="no-print py-2 font-sans text-fine text-soft">
         <span className="with-scripts">
-          {fetcher.state === "idle" ? "Earlier lines load as you scroll." : "Loading earlier lines …"}
+          {state === "idle" ? "Earlier lines load as you scroll." : "Loading earlier lines …"}
         </span>{" "}
         <Link
           className="link"

@@ -86,25 +86,55 @@ function followChanges(onChange: () => void): () => void {
   };
 }
 
-/** Reads the page's data again after a live notification, one reading at a time. */
-export function useLiveUpdates(): void {
+/**
+ * May a page be read again by itself? Not where another tab has turned to another school of the same account (409): the page would give
+ * way to the other school. Not where the server does not answer or has no database: an error would take its place. What is typed in it
+ * would be lost.
+ */
+async function mayRead(personId: string): Promise<"now" | "later" | "never"> {
+  try {
+    const { status, type } = await fetch(`/live?whose=${personId}`, { redirect: "manual" });
+    if (status === 409) return "never";
+    return status === 204 || type === "opaqueredirect" ? "now" : "later";
+  } catch {
+    return "later";
+  }
+}
+
+/** How long a page waits that could not be read again. */
+const retryMs = 5000;
+
+/**
+ * Reads the page's data again after a live notification, one reading at a time.
+ *
+ * @param personId whom the page was made for
+ */
+export function useLiveUpdates(personId: string): void {
   const { revalidate, state } = useRevalidator();
   useEffect(() => {
     if (!("locks" in navigator)) return;
     let running = false;
     let again = false;
+    let timer: number | undefined;
     async function readAgain() {
       again = true;
       if (running) return;
       running = true;
+      window.clearTimeout(timer);
       while (again) {
         again = false;
-        await revalidate();
+        const when = await mayRead(personId);
+        if (when === "now") await revalidate();
+        if (when === "later") timer = window.setTimeout(() => void readAgain(), retryMs);
       }
       running = false;
     }
-    return followChanges(() => void readAgain());
-  }, [revalidate]);
+    const leave = followChanges(() => void readAgain());
+    return () => {
+      window.clearTimeout(timer);
+      leave();
+    };
+  }, [personId, revalidate]);
   useEffect(() => {
     document.documentElement.dataset["live"] = state;
   }, [state]);

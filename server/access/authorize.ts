@@ -1,5 +1,5 @@
 import { data, redirect, redirectDocument } from "react-router";
-import { personOf, readToken } from "../auth/session.ts";
+import { ownSchools, personOf, readToken } from "../auth/session.ts";
 import type { Database } from "../db/connection.ts";
 import { notFound, Refused, SessionOver } from "../errors.ts";
 import { withScope } from "../db/school.ts";
@@ -161,6 +161,19 @@ export async function authorizeColleague(
   const [found] = await listCircleRoles({ ...scope, actor: colleague }, [studentId]);
   const theirs = { ...scope, studentId, actor: colleague, circleRole: found?.circleRole ?? null };
   return may(colleague, permission, { circleRole: theirs.circleRole }) ? theirs : null;
+}
+
+/**
+ * Was a page made for the same account in another school? Then it is not read again by itself: the answer would be the other school's
+ * caseload, and what is typed in the page would be lost. Asking is no use of the session.
+ *
+ * @param shownTo the person the page was made for
+ */
+export async function isTurned(request: Request, context: ServerContext, shownTo: string): Promise<boolean> {
+  const token = readToken(request, context.secure);
+  const person = await personOf(context.database, token, { touch: false });
+  if (!person || person.personId === shownTo) return false;
+  return (await ownSchools(context.database, token)).some(({ personId }) => personId === shownTo);
 }
 
 /** The date in the school of the person behind a request, `YYYY-MM-DD`; null once the session is over. Asking is no use of it. */

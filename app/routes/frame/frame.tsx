@@ -85,7 +85,7 @@ export default function Frame({
   useEffect(() => forgetDraftsOfOthers(personId), [personId]);
   useEffect(() => actAs(personId), [personId]);
   useEffect(() => setLetterKeys(keys), [keys]);
-  useLiveUpdates();
+  useLiveUpdates(personId);
   // A dialog says that it is closed a moment after it is: the next one may be open by then, and stays open.
   const closes = (closed: typeof sheet) => () => setSheet((now) => (now === closed ? null : now));
   const writing = (what: string) => `/record?${what}=${studentId ?? ""}`;
