@@ -95,6 +95,8 @@ export default [
     route("students/:studentId/editions/new", "routes/editions/new-edition.tsx"),
     route("students/:studentId/editions/:editionId", "routes/editions/edition.tsx"),
     route("students/:studentId/editions/:editionId/content", "routes/editions/edition-content.ts"),
+    route("students/:studentId/files", "routes/files/files.tsx"),
+    route("students/:studentId/files/:disclosureId", "routes/files/file.ts"),
     route("students/:studentId/pictures/:pictureId", "routes/jots/picture.ts"),
     route("students/:studentId/patterns.csv", "routes/incidents/patterns-csv.ts"),
     route("students/:studentId/goals/:goalId/points.csv", "routes/student/goal-csv.ts"),

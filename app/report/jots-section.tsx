@@ -9,7 +9,7 @@ import { useReportPaths } from "./report-paths.ts";
 const [wide, rowHeight, left, above, below] = [560, 26, 190, 10, 24];
 
 /** Levels over time as steps: a row for each level, the highest on top. */
-function StepDrawing({ chart, description }: { chart: StepChart; description: string }) {
+export function StepDrawing({ chart, description }: { chart: StepChart; description: string }) {
   const { levels, fromDay, toDay, points, line, ticks } = chart;
   const high = levels.length * rowHeight;
   const x = (day: number) => left + ((day - fromDay) / Math.max(1, toDay - fromDay)) * (wide - left - 14);

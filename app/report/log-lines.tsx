@@ -33,7 +33,7 @@ function Line({
       ) : null}
       {pictures.map(({ pictureId, words, isHere }) => (
         <span key={pictureId} className="report-by" dir="auto">
-          {isHere ? (
+          {isHere && !paths.isFile ? (
             <a className="link" href={paths.picture(studentId, pictureId)}>
               {words}
             </a>

@@ -4,6 +4,8 @@ import { createContext, useContext } from "react";
 export interface ReportPaths {
   page: (studentId: string, page: string) => string | null;
   picture: (studentId: string, pictureId: string) => string;
+  /** Is it drawn for a file? Then nothing in it leads anywhere. */
+  isFile?: boolean;
 }
 
 /** The paths of the staff. The family's pages give their own. */

@@ -3,7 +3,7 @@ import type { ReportDocument, ReportSection } from "#core/report/document.ts";
 import { layoutOf, ReportBlocks } from "./report-blocks.tsx";
 
 /** The text as a string of CSS. */
-const cssString = (text: string) =>
+export const cssString = (text: string) =>
   `"${text.replace(/[\\"\n]/g, (letter) => `\\${letter.codePointAt(0)?.toString(16) ?? ""} `)}"`;
 
 /** Has every printed page carry these words at its head, for as long as the view is shown. */

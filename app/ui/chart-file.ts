@@ -1,5 +1,5 @@
 /** The classes of the drawing in the colors of the light theme: a file has no style sheet of ours beside it. */
-const style = `
+export const fileStyle = `
 text{font-family:"Atkinson Hyperlegible Next",Verdana,sans-serif;fill:#1c2a44;paint-order:stroke;stroke:#fbf8f1;stroke-width:3px;stroke-linejoin:round}
 .stroke-base-300{stroke:#dfd8ca}.stroke-base-content{stroke:#1c2a44}.stroke-data{stroke:#0072b2}.stroke-aim{stroke:#b55e00}
 .stroke-other{stroke:#8f3f6b}.stroke-soft{stroke:#566073}.stroke-none{stroke:none}
@@ -24,7 +24,7 @@ export function chartFile(drawn: string, head: string, legend: readonly string[]
     /^<svg([^>]*)>/,
     `<svg$1 width="${width}" height="${height}" y="${headHeight}">`,
   );
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${whole}" viewBox="0 0 ${width} ${whole}"><style>${style}</style><rect width="100%" height="100%" class="fill-base-100"/>${text(head, 18, ' font-weight="700"')}${chart}${lines
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${whole}" viewBox="0 0 ${width} ${whole}"><style>${fileStyle}</style><rect width="100%" height="100%" class="fill-base-100"/>${text(head, 18, ' font-weight="700"')}${chart}${lines
     .map((line, at) => text(line, headHeight + Number(height) + lineHeight * (at + 1)))
     .join("")}</svg>`;
 }

@@ -16,7 +16,9 @@ import { type ReportRecord, reportLines } from "./report-lines.ts";
 /** What the part of a report about behavior is made from. */
 export interface BehaviorMaterial {
   /** Incidents and observed days, as the patterns are counted from. */
-  patterns: Pick<PatternMaterial, "incidents" | "days" | "silentDays">;
+  patterns: Pick<PatternMaterial, "incidents" | "days" | "silentDays"> &
+    // Where a file is made of them.
+    Partial<Pick<PatternMaterial, "notWatched" | "periods">>;
   /** Those in place, removed ones left out. */
   plans: readonly Plan[];
   /** Sentences of the patterns that were added to the report, newest first. */

@@ -129,6 +129,7 @@ const finding = {
 };
 const material: ReportMaterial = {
   student: {
+    ...{ studentId: "student-1a2b", initials: "W.A." },
     ...{ name: "Wren Abara", screenName: "W.A.", grade: "4" },
     ...{ iepFrom: "2026-03-15", iepTo: "2027-03-14" },
   },

@@ -14,6 +14,7 @@ import { type BehaviorMaterial, behaviorBlocks, behaviorGlance, hasBehavior } fr
 import { goalBlock, type GoalsMaterial, isOfSpan, judgeForReport, glanceAt } from "./compose-goal.ts";
 import { jotBlocks, type JotsMaterial } from "./compose-jots.ts";
 import { composeLog, type LogMaterial } from "./compose-log.ts";
+import { reportData } from "./report-data.ts";
 import type {
   ReportBlock,
   ReportDocument,
@@ -26,7 +27,7 @@ import type {
 /** What a report is made from: the student, their goals with entries, their incidents, and the lines of the log. */
 export interface ReportMaterial extends GoalsMaterial, LogMaterial {
   goals: GoalsMaterial["goals"];
-  student: Pick<Student, "name" | "screenName" | "grade" | "iepFrom" | "iepTo">;
+  student: Pick<Student, "studentId" | "initials" | "name" | "screenName" | "grade" | "iepFrom" | "iepTo">;
   schoolName: string;
   /** Those who support the student now, the case manager first. */
   circle: readonly { name: string; position: string }[];
@@ -43,6 +44,8 @@ export interface ReportChoice {
   audienceName?: string | null;
   span: ReportSpan;
   order: ReportOrder;
+  /** With the numbers for files. */
+  withData?: boolean;
 }
 
 function aboutStudent(
@@ -132,7 +135,7 @@ export function composeReport(
   const says = words.report;
   const { student, goals, today, behavior } = material;
   const audience = choice.audience ?? "team";
-  const { span, order, audienceName }: Omit<ReportChoice, "audience" | "settings"> = {
+  const { span, order, audienceName, withData }: Omit<ReportChoice, "audience" | "settings"> = {
     ...{ span: { from: null, to: today }, order: "time" },
     ...choice,
   };
@@ -173,5 +176,6 @@ export function composeReport(
     head: `${student.screenName} · ${says.span(span.from, span.to)}`,
     facts: aboutStudent(material, span, settings, words),
     sections: sections.filter((section) => section !== null),
+    ...(withData ? { data: reportData(judged, material, { audience, settings, span }, words) } : {}),
   };
 }

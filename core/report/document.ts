@@ -204,6 +204,22 @@ export interface ReportSection {
   columns?: { on: string; result: string; note: string; by: string };
 }
 
+/** Rows under names of columns. Days are `YYYY-MM-DD`, times `HH:MM`, numbers are numbers, and what is not known is an empty text. */
+export interface DataTable {
+  head: string[];
+  rows: (string | number)[][];
+}
+
+/** What a report is made of, as numbers: for a file that is counted with again. As far as its audience reads it. */
+export interface ReportData {
+  /** The points of each goal through the last day of the span, in the columns that `figures progress` and `figures decide` read. */
+  goals: ({ goalId: string } & DataTable)[];
+  /** In the columns that `figures incidents` and `figures findings` read; null where the audience does not read them one by one. */
+  incidents: DataTable | null;
+  /** Null where the audience reads none. */
+  jots: DataTable | null;
+}
+
 /** A report as data: page, margin, print and every file draw the same. */
 export interface ReportDocument {
   language: Language;
@@ -219,6 +235,8 @@ export interface ReportDocument {
   head: string;
   facts: ReportFact[];
   sections: ReportSection[];
+  /** Where a file is made of it; absent where it is only read, and in editions of earlier programs. */
+  data?: ReportData;
 }
 
 /** The lines of a report in the order in which they stand. */

@@ -46,9 +46,17 @@ export function editionChanges(before: ReportDocument, now: ReportDocument): Edi
   };
 }
 
+/** The words that incidents were told with: they are no page's own. */
+const incidentWords = ({ data }: ReportDocument): { page: null; text: string }[] =>
+  [
+    ...new Set(
+      (data?.incidents?.rows ?? []).flat().filter((cell) => typeof cell === "string" && /\p{L}/u.test(cell)),
+    ),
+  ].map((text) => ({ page: null, text: String(text) }));
+
 /** Every text of a report that somebody wrote, with where it comes from: what is looked through for names before it leaves. */
-export function writtenTexts({ sections }: ReportDocument): { page: string | null; text: string }[] {
-  return sections.flatMap(({ blocks }) =>
+export function writtenTexts(report: ReportDocument): { page: string | null; text: string }[] {
+  const shown = report.sections.flatMap(({ blocks }) =>
     blocks.flatMap((block): { page: string | null; text: string }[] => {
       switch (block.kind) {
         case "line":
@@ -84,4 +92,5 @@ export function writtenTexts({ sections }: ReportDocument): { page: string | nul
       }
     }),
   );
+  return [...shown, ...incidentWords(report)];
 }

@@ -64,6 +64,7 @@ export const permissions = {
   "edition.make": ["lead"],
   "edition.read": ["lead", "record", "read"],
   "edition.share": ["lead"],
+  "file.make": ["lead", "job"],
   "circle.read": ["lead", "record", "read", "administrator"],
   "circle.edit": ["lead", "administrator"],
   "circles.edit": ["administrator", "case manager"],

@@ -33,6 +33,8 @@ interface Acts {
   picture: "added";
   "jot categories": "changed";
   edition: "made" | "shared";
+  /** A report that left as a file; its row says for whom and why. */
+  disclosure: "made";
   audience: "changed";
   release: "made" | "taken back";
   /** What was recorded before its person's part ended, and sent after it. */

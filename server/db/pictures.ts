@@ -73,3 +73,16 @@ export async function findPicture(
   );
   return rows[0] ?? notFound();
 }
+
+/** Pictures of a student by their ids; those that are not here are left out. */
+export async function listPictureFiles(
+  { trx, schoolId }: Scope,
+  studentId: string,
+  pictureIds: readonly string[],
+): Promise<(FoundPicture & { pictureId: string })[]> {
+  const { rows } = await trx.raw<{ rows: (FoundPicture & { picture_id: string })[] }>(
+    "select picture_id, type, sha256, content from pictures where school_id = ? and student_id = ? and picture_id = any(?)",
+    [schoolId, studentId, [...pictureIds]],
+  );
+  return rows.map(({ picture_id, ...found }) => ({ ...found, pictureId: picture_id }));
+}

@@ -29,13 +29,14 @@ export async function readReportFor(
     order: ReportOrder;
     limit: number | null;
     calendar: SchoolCalendar;
+    withData?: boolean;
   },
 ): Promise<{ report: ReportDocument; settings: AudienceSettings; initials: string; next: string | null }> {
   const found = await findAudience(scope, studentId, audience);
   // An audience that is being added is looked at before it is there.
   const chosen = settings ?? found?.settings ?? notFound();
   const { material, initials, next } = await readReportMaterial(scope, studentId, asked);
-  const { span, order } = asked;
+  const { span, order, withData = false } = asked;
   return {
     report: composeReport(material, {
       audience,
@@ -43,6 +44,7 @@ export async function readReportFor(
       order,
       settings: chosen,
       audienceName: found?.name ?? null,
+      withData,
     }),
     ...{ settings: chosen, initials, next },
   };

@@ -10,6 +10,7 @@ import { listCircle, listRenamedPartsOf } from "./goals.ts";
 import { listJotCategories } from "./jot-categories.ts";
 import { listJots } from "./jots.ts";
 import { listNotMeasured } from "./not-measured.ts";
+import { readTimetable } from "./calendar.ts";
 import { listPatternNotes } from "./pattern-notes.ts";
 import { readObserved } from "./pattern-material.ts";
 import { listPlans } from "./plans.ts";
@@ -40,6 +41,7 @@ function countedFrom({ from, to }: ReportSpan, { reportingPeriods, years }: Scho
  * Reads everything of which a student's report of a span is composed. It takes a fixed number of statements.
  *
  * @param limit so many lines of the log, or all where it is null
+ * @param withData also what only files hold
  * @returns also the key of the last line, where there are older ones
  */
 export async function readReportMaterial(
@@ -50,7 +52,14 @@ export async function readReportMaterial(
     order,
     limit,
     calendar,
-  }: { span: ReportSpan; order: ReportOrder; limit: number | null; calendar: SchoolCalendar },
+    withData = false,
+  }: {
+    span: ReportSpan;
+    order: ReportOrder;
+    limit: number | null;
+    calendar: SchoolCalendar;
+    withData?: boolean;
+  },
 ): Promise<{ material: ReportMaterial; initials: string; next: string | null }> {
   const student = await findStudent(scope, studentId);
   const goals = await listGoals(scope, studentId);
@@ -80,7 +89,10 @@ export async function readReportMaterial(
       statements: await listReadyStatements(scope, studentId),
       behavior: {
         calendar,
-        patterns: await readObserved(scope, studentId, counted, { calendar, absences }),
+        patterns: {
+          ...(await readObserved(scope, studentId, counted, { calendar, absences })),
+          ...(withData ? { periods: await readTimetable(scope) } : {}),
+        },
         plans: (await listPlans(scope, studentId)).filter(({ state }) => state === "kept"),
         findings: await listPatternNotes(scope, studentId, {}),
       },

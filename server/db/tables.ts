@@ -77,6 +77,32 @@ export interface Tables {
     used_at: Date;
     forgotten_at: Date | null;
   };
+  disclosures: {
+    school_id: string;
+    disclosure_id: string;
+    student_id: string;
+    person_id: string | null;
+    made_at: Date;
+    format: "pdf" | "docx" | "xlsx" | "csv" | "json" | "text" | "record";
+    audience: "team" | "family" | "file" | "own";
+    language: "en" | "es";
+    from_on: string | null;
+    to_on: string;
+    edition_id: string | null;
+    edition_number: number | null;
+    recipient: string;
+    reason: string | null;
+    content: string | null;
+  };
+  edition_files: {
+    school_id: string;
+    edition_id: string;
+    student_id: string;
+    format: "pdf" | "docx" | "xlsx" | "csv" | "json" | "text";
+    content: Buffer;
+    sha256: string;
+    made_at: Date;
+  };
   edition_shares: {
     school_id: string;
     share_id: string;
@@ -541,6 +567,7 @@ export interface Tables {
     second_step_for: "nobody" | "administrators" | "administrators and case managers";
     offline_days: number;
     pin_minutes: number | null;
+    paper: "letter" | "a4";
   };
   second_observations: {
     school_id: string;

@@ -3,6 +3,7 @@ import { randomBytes } from "node:crypto";
 import { once } from "node:events";
 import { createServer, type IncomingMessage, type ServerResponse } from "node:http";
 import { Server as SocketServer } from "node:net";
+import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { createRequestListener } from "@remix-run/node-fetch-server";
 import compression from "compression";
@@ -14,6 +15,7 @@ import { connectApplication } from "../db/connection.ts";
 import { failure, log, loggableError, loggedPath, noteSecurity } from "../failure.ts";
 import { mailerFrom } from "../dispatch/mailer.ts";
 import { withOwnLocale } from "../locale.ts";
+import { openPrinter } from "../exports/printer.ts";
 import { keepJobsRunning } from "../jobs/run.ts";
 import { openHub } from "../live/hub.ts";
 import { backUpByParent } from "./ask-parent.ts";
@@ -35,6 +37,8 @@ const database = connectApplication(url, { max: Number(process.env["POOL"] ?? 10
 const hub = openHub(url);
 const mailer = mailerFrom(process.env);
 const jobs = keepJobsRunning(url, database, { backUp: backUpByParent(), mailer });
+const printer = openPrinter();
+const clientFolder = fileURLToPath(new URL("../client", import.meta.url));
 const readiness = openReadiness(url, hub, Number(process.env["PATIENCE"] ?? 2) * 1000);
 
 const answerRequest = createRequestHandler(build, "production");
@@ -44,7 +48,10 @@ async function handlePage(request: Request): Promise<Response> {
   if (!facts) throw new Error("outside a request");
   const read = await readBody(request);
   if (!(read instanceof Request)) return new Response(`${read.text}\n`, { status: read.status });
-  return answerRequest(read, { database, hub, pulse: readiness, mails: mailer !== null, ...facts });
+  return answerRequest(read, {
+    ...{ database, hub, printer, assets: join(clientFolder, "assets") },
+    ...{ pulse: readiness, mails: mailer !== null, ...facts },
+  });
 }
 
 function onError(error: unknown): Response {
@@ -58,7 +65,7 @@ const listeners = {
   http: createRequestListener(handlePage, { protocol: "http:", onError }),
 };
 
-const assets = sirv(fileURLToPath(new URL("../client", import.meta.url)), {
+const assets = sirv(clientFolder, {
   etag: true,
   gzip: true,
   brotli: true,
@@ -182,7 +189,7 @@ async function end({ handOver = false } = {}): Promise<void> {
   if (!handOver) server.closeIdleConnections();
   metrics?.close();
   await Promise.all([closed, jobsEnded]);
-  await Promise.all([database.destroy(), readiness.close()]);
+  await Promise.all([database.destroy(), readiness.close(), printer.stop()]);
   process.exit(0);
 }
 for (const signal of ["SIGTERM", "SIGINT", "SIGHUP"]) process.on(signal, () => void end());

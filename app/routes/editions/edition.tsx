@@ -17,6 +17,7 @@ import { Field, fieldProps, FormProblem, Select } from "#app/ui/field.tsx";
 import { date, id, optionalText } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { audienceWords, replacesWords, shareWays } from "./edition-words.ts";
+import { withoutData } from "./read-whole.server.ts";
 import type { Route } from "./+types/edition";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -26,7 +27,8 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const { initials } = await findStudent(scope, params.studentId);
     return {
       covers: reportEn.span(edition.span.from, edition.span.to),
-      ...{ edition, document, initials, shareId: newId(), today: scope.today },
+      ...{ edition, document: withoutData(document), initials, shareId: newId(), today: scope.today },
+      mayFile: may(scope.actor, "file.make", { circleRole: scope.circleRole }),
       mayShare: may(scope.actor, "edition.share", { circleRole: scope.circleRole }),
     };
   });
@@ -51,7 +53,7 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
 
 /** One frozen report as it was, and how it was given to others. */
 export default function EditionPage({
-  loaderData: { covers, edition, document, initials, shareId, today, mayShare },
+  loaderData: { covers, edition, document, initials, shareId, today, mayShare, mayFile },
   actionData,
   params: { studentId },
 }: Route.ComponentProps) {
@@ -72,6 +74,11 @@ export default function EditionPage({
           <button type="button" className="btn btn-plain with-scripts" onClick={() => window.print()}>
             Print
           </button>
+          {mayFile ? (
+            <Link className="btn btn-plain" to={`/students/${studentId}/files?edition=${edition.editionId}`}>
+              Files
+            </Link>
+          ) : null}
           <Link className="btn btn-plain" to={`/students/${studentId}/editions`}>
             Editions
           </Link>

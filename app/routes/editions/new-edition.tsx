@@ -2,77 +2,31 @@ import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { Form, Link, redirect } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
-import type { PersonScope } from "#server/access/scope.ts";
-import { readCalendar } from "#server/db/calendar.ts";
-import { listEditions, makeEdition } from "#server/db/editions.ts";
+import { makeEdition } from "#server/db/editions.ts";
 import { readSchoolLocale } from "#server/db/locale.ts";
 import { writeIn } from "#server/locale.ts";
-import { findNamesIn } from "#server/db/names.ts";
-import { listAudiences } from "#server/db/audiences.ts";
-import { readReportFor } from "#server/db/report-for.ts";
 import type { ReportDocument } from "#core/report/document.ts";
-import { writtenTexts } from "#core/report/edition.ts";
 import { defineAction } from "#app/kit/define-action.server.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { ReportSheet } from "#app/report/report-sheet.tsx";
 import { ChooseReport } from "#app/routes/report/choose-report.tsx";
-import { readReportAddress } from "#app/routes/report/report-address.ts";
 import { FormProblem } from "#app/ui/field.tsx";
 import { id } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { audienceWords } from "./edition-words.ts";
 import { NamesFound } from "./names-found.tsx";
+import { namesFound, readWhole, withoutData } from "./read-whole.server.ts";
 import type { Route } from "./+types/new-edition";
-
-/** The whole report that an address asks for, as it would be frozen now. */
-async function readWhole(scope: PersonScope, studentId: string, search: string) {
-  const calendar = await readCalendar(scope);
-  const editions = await listEditions(scope, studentId);
-  const [last] = editions;
-  const { spans, chosen, order, audience } = readReportAddress(
-    search,
-    calendar,
-    scope.today,
-    last && {
-      number: last.number,
-      to: last.span.to,
-    },
-  );
-  const span = { from: chosen.from, to: chosen.to };
-  const { report, initials } = await readReportFor(scope, studentId, {
-    ...{ audience, span, order, calendar, limit: null },
-  });
-  return {
-    ...{ spans, chosen, order, audience, initials, next: (last?.number ?? 0) + 1, report },
-    audiences: (await listAudiences(scope, studentId)).map((one) => ({
-      ...{ audience: one.audience, words: audienceWords(one) },
-    })),
-  };
-}
-
-/** The texts of a report that may name another student, each with what was found in it. */
-async function namesFound(scope: PersonScope, studentId: string, report: ReportDocument) {
-  const texts = writtenTexts(report);
-  const found = await findNamesIn(
-    scope,
-    studentId,
-    texts.map(({ text }) => text),
-  );
-  const all = texts.flatMap(({ page, text }, at) =>
-    found[at]?.length ? [{ page, text, finds: found[at] }] : [],
-  );
-  return [...new Map(all.map((one) => [`${one.page ?? ""} ${one.text}`, one])).values()];
-}
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return authorize(request, context, "edition.make", params.studentId, async (scope) => {
-    const { spans, ...whole } = await readWhole(scope, params.studentId, new URL(request.url).search);
+    const { spans, report, ...whole } = await readWhole(scope, params.studentId, new URL(request.url).search);
     return {
       ...whole,
+      report: withoutData(report),
       editionId: newId(),
       spans: spans.map(({ key, words }) => ({ key, words })),
-      names: await namesFound(scope, params.studentId, whole.report),
+      names: await namesFound(scope, params.studentId, report),
     };
   });
 }

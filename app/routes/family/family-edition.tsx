@@ -7,6 +7,7 @@ import { familyPageWords } from "#core/words/family-page.ts";
 import { ReportPathsContext } from "#app/report/report-paths.ts";
 import { ReportSheet } from "#app/report/report-sheet.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
+import { withoutData } from "#app/routes/editions/read-whole.server.ts";
 import { FamilyFrame } from "./family-frame.tsx";
 import { pathsOfFamily } from "./paths-of-family.ts";
 import { editionsForFamily } from "./shared-with-family.server.ts";
@@ -23,7 +24,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       const edition = shared.find(({ editionId }) => editionId === params.editionId) ?? notFound();
       await noteFamilyOpened(scope);
       const { document } = await findEdition(scope, scope.actor.studentId, edition.editionId);
-      return { language, schoolName, studentId: scope.actor.studentId, document };
+      return { language, schoolName, studentId: scope.actor.studentId, document: withoutData(document) };
     },
   );
 }

@@ -1,5 +1,6 @@
 import { Link } from "react-router";
 import { authorize } from "#server/access/authorize.ts";
+import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { noteReportView } from "#server/db/circle.ts";
 import { listEditions } from "#server/db/editions.ts";
@@ -37,6 +38,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       ...{ studentId, initials, next, chosen, order },
       spans: spans.map(({ key, words }) => ({ key, words })),
       report,
+      mayFile: may(scope.actor, "file.make", { circleRole: scope.circleRole }),
     };
   });
 }
@@ -66,7 +68,7 @@ function Log({
 }
 
 export default function Report({
-  loaderData: { studentId, initials, report, next, spans, chosen, order },
+  loaderData: { studentId, initials, report, next, spans, chosen, order, mayFile },
 }: Route.ComponentProps) {
   return (
     <main id="page" className="page-body min-w-0 px-8 py-6 max-sm:px-4">
@@ -75,6 +77,11 @@ export default function Report({
         <button type="button" className="btn btn-plain with-scripts ml-auto" onClick={() => window.print()}>
           Print
         </button>
+        {mayFile ? (
+          <Link to={`/students/${studentId}/files`} className="btn btn-plain">
+            Files
+          </Link>
+        ) : null}
         <Link to={`/students/${studentId}/editions`} className="btn btn-plain">
           Editions
         </Link>

@@ -13,9 +13,10 @@ import { isId, type PersonScope } from "#server/access/scope.ts";
 import { readEditionYears, saveEditionYears } from "#server/db/audiences.ts";
 import { listItems, listLadders, replaceItems, replaceLadders } from "#server/db/lists.ts";
 import { readSchoolLocale, saveLocale } from "#server/db/locale.ts";
+import { readPaper, savePaper } from "#server/db/paper.ts";
 import { readTabletSettings, saveTabletSettings } from "#server/db/device-lock.ts";
 import { readLatePressDays, saveLatePressDays } from "#server/db/late-presses.ts";
-import { Field, FormProblem } from "#app/ui/field.tsx";
+import { Field, FormProblem, Select } from "#app/ui/field.tsx";
 import { id, type Problems, readForm, text } from "#app/ui/form-data.ts";
 import { LocaleField } from "#app/ui/locale-field.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
@@ -50,6 +51,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       latePressDays: await readLatePressDays(scope),
       editionYears: await readEditionYears(scope),
       locale: await readSchoolLocale(scope),
+      paper: await readPaper(scope),
       tablets: await readTabletSettings(scope),
     };
   });
@@ -68,6 +70,8 @@ const settingsForm = z.object({
     z.transform((years) => (years === "" ? null : Number(years))),
   ),
   locale: z.enum(schoolLocales, "Choose how dates are written."),
+  // A page that was opened before the update has no such field.
+  paper: z.optional(z.enum(["letter", "a4"], "Choose the paper.")),
   offlineDays: z.coerce
     .number("Write a number of days.")
     .check(z.int("Write a whole number of days."), z.gte(1, "1 at least."), z.lte(30, "At most 30 days.")),
@@ -139,12 +143,13 @@ export const action = defineForm({
         next.map((ladder) => ({ ...ladder, ladderId: isId(ladder.ladderId) ? ladder.ladderId : newId() })),
         gone.filter(isId),
       );
-    const { latePressDays, editionYears, locale, offlineDays, pinMinutes } = read.values;
+    const { latePressDays, editionYears, locale, paper, offlineDays, pinMinutes } = read.values;
     const tablets = await readTabletSettings(scope);
     if (offlineDays !== tablets.offlineDays || pinMinutes !== tablets.pinMinutes)
       await saveTabletSettings(scope, { offlineDays, pinMinutes });
     if (editionYears !== (await readEditionYears(scope))) await saveEditionYears(scope, editionYears);
     if (latePressDays !== (await readLatePressDays(scope))) await saveLatePressDays(scope, latePressDays);
+    if (paper) await savePaper(scope, paper);
     if (locale === (await readSchoolLocale(scope))) return redirect("/school/lists");
     await saveLocale(scope, locale);
     // The page is read anew: its language is that of the whole document.
@@ -158,7 +163,8 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
 
 /** The school's own words, in its order, and how it writes dates. One save for the page. */
 export default function Lists({ loaderData, actionData }: Route.ComponentProps) {
-  const { areas, settings, ladders, areStarters, latePressDays, editionYears, locale, tablets } = loaderData;
+  const { areas, settings, ladders, areStarters, latePressDays, editionYears, locale, paper, tablets } =
+    loaderData;
   const { busy, problems, typed } = useForm(actionData);
   return (
     <>
@@ -231,6 +237,23 @@ export default function Lists({ loaderData, actionData }: Route.ComponentProps) 
             On every page and in every report of the school, from each person’s next page on.
           </p>
           <LocaleField chosen={typed?.["locale"] ?? locale} problem={problems["locale"]} />
+        </section>
+        <section aria-label="Paper">
+          <h2 className="font-serif text-[1.15rem] font-semibold">Paper</h2>
+          <p className="mt-1 mb-2 text-[0.9375rem] text-soft">
+            PDF and Word files of reports are made for it.
+          </p>
+          <Select
+            label="Size"
+            name="paper"
+            className="max-w-60"
+            options={[
+              ["letter", "Letter (8½ × 11 in)"],
+              ["a4", "A4 (210 × 297 mm)"],
+            ]}
+            defaultValue={typed?.["paper"] ?? paper}
+            problem={problems["paper"]}
+          />
         </section>
         <section aria-label="Late presses">
           <h2 className="font-serif text-[1.15rem] font-semibold">Late presses of all-day tallies</h2>

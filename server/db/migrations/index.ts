@@ -33,6 +33,7 @@ import * as handOvers from "./031-hand-overs.ts";
 import * as ownSettings from "./032-own-settings.ts";
 import * as providers from "./033-providers.ts";
 import * as sharedTablets from "./034-shared-tablets.ts";
+import * as files from "./035-files.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -69,6 +70,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "032-own-settings": ownSettings,
   "033-providers": providers,
   "034-shared-tablets": sharedTablets,
+  "035-files": files,
 };
 
 /** The migrations of this program, in order. */

@@ -1,0 +1,136 @@
+/**
+ * The process that makes PDFs: it keeps one Chromium and prints one document after the other. It has no way to the database, and its
+ * browser none to a network: whatever a document names comes from the folders of its job or not at all, and no script of it runs.
+ */
+import { chmodSync, chownSync, existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { readFile, writeFile } from "node:fs/promises";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { type BrowserContext, chromium, type Route } from "playwright-core";
+import { log, loggableError } from "../failure.ts";
+import { findChromium } from "./chromium.ts";
+import type { PrintJob, Printed } from "./printer.ts";
+
+/** Nobody, in Debian: the account that may do nothing. */
+const nobody = 65_534;
+const place = "http://report.invalid";
+
+const flags = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"];
+const more = ["--disable-component-update", "--disable-sync", "--disable-extensions", "--mute-audio"];
+
+const named = "gentle-margin-print-";
+/** A process that was killed leaves its folder: the next one removes it. */
+for (const left of readdirSync(tmpdir()).filter((name) => name.startsWith(named))) {
+  const pid = left.slice(named.length).split("-")[0] ?? "";
+  if (!existsSync(`/proc/${pid}`)) rmSync(join(tmpdir(), left), { recursive: true, force: true });
+}
+const profile = mkdtempSync(join(tmpdir(), `${named}${process.pid}-`));
+process.on("exit", () => rmSync(profile, { recursive: true, force: true, maxRetries: 3 }));
+for (const signal of ["SIGTERM", "SIGINT", "SIGHUP"] as const) process.on(signal, () => process.exit(0));
+// Whoever started this process is gone.
+process.on("disconnect", () => process.exit(0));
+
+/** As root the browser runs as nobody. Its own sandbox is used where the system has what it needs. */
+async function launch(program: string): Promise<BrowserContext> {
+  const isRoot = process.getuid?.() === 0;
+  const asNobody = join(profile, "chromium");
+  const open = async (executablePath: string, sandbox: boolean) => {
+    const folder = mkdtempSync(join(profile, "home-"));
+    if (executablePath === asNobody) chownSync(folder, nobody, nobody);
+    return chromium.launchPersistentContext(folder, {
+      executablePath,
+      chromiumSandbox: sandbox,
+      javaScriptEnabled: false,
+      acceptDownloads: false,
+      serviceWorkers: "block",
+      userAgent: "Gentle Margin",
+      colorScheme: "light",
+      timeout: 30_000,
+      args: [...flags, ...more, ...(sandbox ? [] : ["--no-sandbox"])],
+      env: { PATH: process.env["PATH"] ?? "", HOME: folder, TMPDIR: folder },
+    });
+  };
+  if (isRoot) {
+    writeFileSync(
+      asNobody,
+      `#!/bin/sh\nexec setpriv --reuid=${nobody} --regid=${nobody} --clear-groups --no-new-privs "${program}" "$@"\n`,
+    );
+    chmodSync(asNobody, 0o755);
+    // The folder above is root's own: nobody passes through it and reads nothing of it.
+    chmodSync(profile, 0o711);
+  }
+  const ways: [string, boolean][] = isRoot
+    ? [
+        [asNobody, true],
+        [asNobody, false],
+        [program, false],
+      ]
+    : [
+        [program, true],
+        [program, false],
+      ];
+  let last: unknown;
+  for (const [path, sandbox] of ways) {
+    try {
+      const context = await open(path, sandbox);
+      log.info({ asNobody: path === asNobody, sandbox }, "print browser started");
+      return context;
+    } catch (error) {
+      last = error;
+    }
+  }
+  throw last;
+}
+
+let browser: Promise<BrowserContext> | null = null;
+
+/** What a document names: itself, and the pictures of its folder. */
+async function answer(route: Route, { folder }: PrintJob): Promise<void> {
+  const { pathname, origin } = new URL(route.request().url());
+  if (origin !== place) return route.abort();
+  if (pathname === "/page.html")
+    return route.fulfill({
+      contentType: "text/html; charset=utf-8",
+      body: await readFile(join(folder, "page.html")),
+    });
+  const [, name] = /^\/pictures\/([\w-]+)$/.exec(pathname) ?? [];
+  return name === undefined ? route.abort() : route.fulfill({ path: join(folder, "pictures", name) });
+}
+
+async function print(job: PrintJob): Promise<Printed> {
+  const program = findChromium();
+  if (program === null) return { why: "no-chromium" };
+  browser ??= launch(program);
+  const context = await browser.catch((error: unknown) => {
+    browser = null;
+    throw error;
+  });
+  context.once("close", () => (browser = null));
+  const page = await context.newPage();
+  try {
+    await page.route("**/*", (route) => answer(route, job).catch(() => route.abort()));
+    await page.emulateMedia({ media: "print", colorScheme: "light" });
+    await page.goto(`${place}/page.html`, { waitUntil: "load", timeout: job.timeoutMs });
+    const pdf = await page.pdf({
+      preferCSSPageSize: true,
+      printBackground: true,
+      tagged: true,
+      outline: true,
+    });
+    await writeFile(job.out, pdf, { mode: 0o600 });
+    return { why: null };
+  } finally {
+    await page.close().catch(() => undefined);
+  }
+}
+
+let last: Promise<unknown> = Promise.resolve();
+process.on("message", (job: PrintJob) => {
+  last = last.then(async () => {
+    const done = await print(job).catch((error: unknown): Printed => {
+      log.error({ error: loggableError(error) }, "print failed");
+      return { why: "failed" };
+    });
+    process.send?.({ id: job.id, ...done });
+  });
+});
