@@ -190,6 +190,12 @@ export function generalViews(page: Page, site: Site): Views {
       await page.goto(`${wren}/editions/new`);
       await awake(page);
     },
+    files: async () => {
+      await page.goto(`${wren}/files`);
+      await awake(page);
+      await page.getByRole("button", { name: "Make the file" }).click();
+      await page.getByText("Say who receives it.").waitFor();
+    },
     palette: async () => {
       await page.keyboard.press("Control+k");
       await expect(page.getByRole("dialog").getByRole("option").nth(3)).toBeVisible();

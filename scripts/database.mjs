@@ -50,7 +50,11 @@ export const ownerEnvironment = ({ ownerUrl, adminUrl }) => ({
 export async function openDatabase({ demo = false, fresh = false, beside = false } = {}) {
   const plan = databasePlan(process.env, { demo, fresh });
   const backups = { bin: findPostgresBin(), folder: backupsFolder };
-  await ensurePrograms(plan.kind === "own" ? ["postgres"] : []);
+  await ensurePrograms([
+    ...(plan.kind === "own" ? ["postgres"] : []),
+    // It makes the PDFs. Elsewhere the page says how to get it.
+    ...(demo ? ["chromium"] : []),
+  ]);
   await ensurePackages();
   if (plan.kind === "given") {
     const ask = {

@@ -120,7 +120,7 @@ async function checkStatically() {
 
 async function main() {
   checkNode();
-  await ensurePrograms(["postgres", ...(parts.has("browser") ? ["chromium", "pdftotext"] : [])]);
+  await ensurePrograms(["postgres", ...(parts.has("browser") || parts.has("db") ? ["chromium", "pdftotext"] : [])]);
   await ensurePackages();
   rmSync(results, { recursive: true, force: true });
   mkdirSync(results, { recursive: true });

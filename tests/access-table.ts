@@ -127,6 +127,8 @@ export const accessClasses = {
         "copy",
         "edit",
         "editions/new",
+        "files",
+        "files/:disclosureId",
         "held",
       ],
       ...["goals/:goalId/set-up", "goals/new", "order", "release"],
@@ -206,7 +208,7 @@ export const sentByDevices: Readonly<Record<Queued["kind"], readonly string[]>> 
 
 /** What the server does by itself. Its work is entered with the application's key, for one school, and never by what a browser sends. */
 export const jobs: Readonly<Record<JobQueue, string>> = {
-  nightly: "no school; makes one job for each",
+  nightly: "no school; makes one job for each, and deletes the contents of files that were made a day ago",
   "back-up": "nothing; asks the command that started the server",
   "check-summaries": "the entries and summaries of one school; mends summaries",
   mail: "one link, code or notice: the address of its person, and the initials of a student in a notice to their leads",

@@ -40,6 +40,7 @@ export async function routeIds(
     patternId: newId(),
     decisionId: newId(),
     editionId: newId(),
+    disclosureId: newId(),
     jotId: picture?.jot_id ?? "",
     pictureId: picture?.picture_id ?? "",
     audience: "family",
@@ -74,6 +75,10 @@ export async function routeIds(
     ...{ ...about, person_id: author_id, edition_id: ids["editionId"], number: 9, audience: "team" },
     ...{ language: "en", to_on: "2026-11-01", made_on: "2026-11-01", changes: {}, content },
     sha256: sha256Of(content),
+  });
+  await db.owner("disclosures").insert({
+    ...{ ...about, person_id: author_id, disclosure_id: ids["disclosureId"], format: "text" },
+    ...{ audience: "team", language: "en", to_on: "2026-11-01", recipient: "the district", content },
   });
   return { ...ids, schoolId: demo.schoolId };
 }

@@ -3,8 +3,12 @@ import type { Database } from "#server/db/connection.ts";
 import type { AppContext } from "#server/web/context.ts";
 import { demoPassword, emailOf, people, type PersonKey } from "#demo/school.ts";
 
-/** A person who calls loaders and actions of routes as the framework would, with a session of their own. */
-export async function caller(app: Database, who: PersonKey) {
+/**
+ * A person who calls loaders and actions of routes as the framework would, with a session of their own.
+ *
+ * @param more of what the web server brings along, where a route needs it
+ */
+export async function caller(app: Database, who: PersonKey, more: Partial<AppContext> = {}) {
   const done = await signIn(app, {
     email: emailOf(people[who]),
     password: demoPassword,
@@ -13,7 +17,8 @@ export async function caller(app: Database, who: PersonKey) {
   });
   if (!done.ok) throw new Error(`${who} could not sign in`);
   const headers = { Cookie: `gentle-margin=${done.token}` };
-  const newContext = () => ({ database: app, secure: false, address: "test", nonce: "" }) as AppContext;
+  const newContext = () =>
+    ({ database: app, secure: false, address: "test", nonce: "", ...more }) as AppContext;
   const args = (params: object, init: RequestInit, search = "", context = newContext()) => ({
     request: new Request(`http://localhost/page${search}`, { ...init, headers }),
     context,

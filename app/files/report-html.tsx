@@ -62,7 +62,9 @@ export function reportHtml(
 @page { size: ${size[paper]}; }
 ${reports.map(headOf).join("\n")}
 /* What a screen reader hears of a heading on the page, it finds in the tags of the file. */
-.filed :is(h2, h3).sr-only, .filed :is(h2, h3) .sr-only { width: auto; height: auto; clip-path: none; overflow: visible; font-size: 1px; color: white; }
+.filed :is(h2.sr-only, h3 .sr-only) { position: static; width: auto; height: auto; margin: 0; clip-path: none; overflow: visible; }
+.filed h2.sr-only { margin-bottom: 0.3cm; font-size: 13pt; font-weight: 600; }
+.filed h3 .sr-only { display: block; width: 1cm; font-size: 1pt; line-height: 1; color: white; white-space: normal; overflow-wrap: anywhere; }
 .filed + .filed { break-before: ${oddPages ? "right" : "page"}; }`;
   return `<!doctype html>${renderToStaticMarkup(
     <html lang={first?.document.language ?? "en"}>

@@ -104,6 +104,17 @@ export const screens: readonly {
     ],
   },
   {
+    at: /^\/students\/[^/]+\/files/,
+    title: "Files",
+    lines: [
+      "Choose which days and which readers the report is for, then the kind of file.",
+      "Say who receives it: each file is listed below with that and with who made it.",
+      "What may name another student is shown first, to be corrected or left as it is.",
+      "The file can be fetched for a day; an edition gives the same file whenever it is asked for.",
+      "Text gives each goal to paste, in parts that fit the field of another system.",
+    ],
+  },
+  {
     at: /^\/students\/[^/]+\/(?:report|editions|audiences)/,
     title: "The report",
     lines: [

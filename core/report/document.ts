@@ -214,10 +214,10 @@ export interface DataTable {
 export interface ReportData {
   /** The points of each goal through the last day of the span, in the columns that `figures progress` and `figures decide` read. */
   goals: ({ goalId: string } & DataTable)[];
-  /** In the columns that `figures incidents` and `figures findings` read; null where the audience does not read them one by one. */
-  incidents: DataTable | null;
-  /** Null where the audience reads none. */
-  jots: DataTable | null;
+  /** In the columns that `figures incidents` and `figures findings` read; absent where the audience does not read them one by one. */
+  incidents?: DataTable;
+  /** Absent where the audience reads none. */
+  jots?: DataTable;
 }
 
 /** A report as data: page, margin, print and every file draw the same. */

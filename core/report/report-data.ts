@@ -86,7 +86,7 @@ export function reportData(
   const readsBehavior = sections.includes("behavior") || sections.includes("log");
   return {
     goals: readsFigures ? judged.map((goal) => goalTable(goal, material, span.to, settings, words)) : [],
-    incidents: readsIncidents(audience) && readsBehavior ? incidentsTable(material, span) : null,
-    jots: sections.includes("jots") ? jotsTable(material, span, settings, words) : null,
+    ...(readsIncidents(audience) && readsBehavior ? { incidents: incidentsTable(material, span) } : {}),
+    ...(sections.includes("jots") ? { jots: jotsTable(material, span, settings, words) } : {}),
   };
 }

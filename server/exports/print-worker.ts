@@ -22,10 +22,20 @@ const named = "gentle-margin-print-";
 /** A process that was killed leaves its folder: the next one removes it. */
 for (const left of readdirSync(tmpdir()).filter((name) => name.startsWith(named))) {
   const pid = left.slice(named.length).split("-")[0] ?? "";
-  if (!existsSync(`/proc/${pid}`)) rmSync(join(tmpdir(), left), { recursive: true, force: true });
+  try {
+    if (!existsSync(`/proc/${pid}`)) rmSync(join(tmpdir(), left), { recursive: true, force: true });
+  } catch {
+    continue;
+  }
 }
 const profile = mkdtempSync(join(tmpdir(), `${named}${process.pid}-`));
-process.on("exit", () => rmSync(profile, { recursive: true, force: true, maxRetries: 3 }));
+process.on("exit", () => {
+  try {
+    rmSync(profile, { recursive: true, force: true, maxRetries: 3 });
+  } catch {
+    // The browser has not ended yet. What is left is removed with the next start.
+  }
+});
 for (const signal of ["SIGTERM", "SIGINT", "SIGHUP"] as const) process.on(signal, () => process.exit(0));
 // Whoever started this process is gone.
 process.on("disconnect", () => process.exit(0));

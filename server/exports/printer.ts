@@ -106,8 +106,9 @@ export function openPrinter({ idle = idleMs }: { idle?: number } = {}): Printer 
     return new Promise<void>((resolve, reject) => {
       const limit = setTimeout(() => {
         log.error({ ms: job.timeoutMs }, "print process hangs and is ended");
-        finish(new NotPrinted("too-long"));
+        if (child === asked) child = null;
         endAll(asked);
+        finish(new NotPrinted("too-long"));
       }, job.timeoutMs);
       const onMessage = (said: Printed & { id: string }) => {
         if (said.id === job.id) finish(said.why === null ? null : new NotPrinted(said.why));

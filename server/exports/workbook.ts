@@ -53,6 +53,9 @@ interface Sheet {
   rows: (string | number)[][];
 }
 
+/** Columns whose cells hold words of the figures command, and not what somebody typed. */
+const worded: ReadonlySet<ColumnKey> = new Set(["phase", "unit", "judged", "own"]);
+
 /** The columns of a table that people read, in this order; those that only repeat a setting are left to the CSV file. */
 const chosen = ({ head, rows }: DataTable, keys: readonly ColumnKey[]): Pick<Sheet, "columns" | "rows"> => {
   const columns = keys.filter((key) => head.includes(key));
@@ -104,7 +107,9 @@ function fill(sheet: Worksheet, { columns, rows }: Sheet, says: FileWords): void
       ...(key === "date" ? { numFmt: "yyyy-mm-dd" } : {}),
     },
   }));
-  for (const row of rows) sheet.addRow(columns.map((key, at) => cellOf(row[at] ?? "", key)));
+  const shown = (value: string | number, key: ColumnKey) =>
+    worded.has(key) ? (says.values[value] ?? value) : value;
+  for (const row of rows) sheet.addRow(columns.map((key, at) => cellOf(shown(row[at] ?? "", key), key)));
   sheet.getRow(1).font = { bold: true };
   sheet.views = [{ state: "frozen", ySplit: 1 }];
   if (columns.length > 0)

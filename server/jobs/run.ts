@@ -1,6 +1,7 @@
 import pRetry, { AbortError } from "p-retry";
 import PgBoss from "pg-boss";
 import type { Database } from "../db/connection.ts";
+import { forgetDisclosed } from "../db/disclosures.ts";
 import { listSchoolIds } from "../db/sessions.ts";
 import { mailFamilyCode } from "../dispatch/family-mail.ts";
 import { mailNotice } from "../dispatch/notice-mail.ts";
@@ -51,6 +52,7 @@ async function runJobs(
   boss.on("error", (error) => log.warn({ error: loggableError(error) }, "job queue"));
   const handlers: Handlers = {
     nightly: async () => {
+      await forgetDisclosed(database);
       const schools = await listSchoolIds(database);
       await boss.insert(
         schools.map((schoolId) => ({ name: "check-summaries", data: { schoolId, again: false } })),

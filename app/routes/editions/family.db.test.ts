@@ -69,8 +69,9 @@ async function familyEdition(
   });
 }
 
-/** Every text of a document that is read, without ids, keys and places. */
+/** Every text of a document that is read, without ids, keys and places, nor the numbers in the columns of the figures command. */
 function textsOf(value: unknown, key = ""): string[] {
+  if (key === "data") return [];
   if (typeof value === "string")
     return /^(?:kind|key|goalId|entryId|page|id|pictureId|categoryId|planId|on|name|layout|language|audience|order|from|to|of|at|mode|scale)$/i.test(
       key,

@@ -1,7 +1,7 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { Form, Link, redirect } from "react-router";
-import { fileFormats } from "#core/report/file-formats.ts";
+import { type FileFormat, fileFormats } from "#core/report/file-formats.ts";
 import { goalText } from "#core/report/report-text.ts";
 import { reportEn } from "#core/words/en/report.ts";
 import { dateWithYear } from "#core/words/dates.ts";
@@ -80,23 +80,24 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const { search, searchParams } = new URL(request.url);
     const { document, edition, choice } = await readAsked(scope, studentId, search);
     const { audience, audienceName, span, data } = document;
+    // Formats that this report cannot be made into, with the reason.
+    const without: Partial<Record<FileFormat, string>> = {
+      ...(data ? {} : { csv: "This edition was made before points were part of it." }),
+      ...(edition
+        ? { record: "The full record is of the running report: choose it without an edition." }
+        : {}),
+      ...(findChromium() === null
+        ? {
+            pdf: "The server has no Chromium. Its administrator installs it with “apt-get install chromium-headless-shell”. Until then, print the report and choose “Save as PDF”.",
+            record: "The server has no Chromium, which makes the PDF in it.",
+          }
+        : {}),
+    };
     return {
       ...{ edition, choice, studentId, disclosureId: newId() },
       initials: (await findStudent(scope, studentId)).initials,
       what: `${reportEn.span(span.from, span.to)}, for ${audienceWords({ audience, name: audienceName })}`,
-      /** Formats that this report cannot be made into, with the reason. */
-      without: {
-        ...(data ? {} : { csv: "This edition was made before points were part of it." }),
-        ...(edition
-          ? { record: "The full record is of the running report: choose it without an edition." }
-          : {}),
-        ...(findChromium() === null
-          ? {
-              pdf: "The server has no Chromium. Its administrator installs it with “apt-get install chromium-headless-shell”. Until then, print the report and choose “Save as PDF”.",
-              record: "The server has no Chromium, which makes the PDF in it.",
-            }
-          : {}),
-      },
+      without,
       isInside: audience === "team" || audience === "file",
       names: await namesFound(scope, studentId, document),
       made: await readMade(scope, studentId, searchParams.get("made")),
@@ -211,7 +212,7 @@ export default function Files({
               {offered.map((format) => (
                 <label
                   key={format}
-                  className="flex cursor-pointer gap-3 border-t border-base-300 py-2 has-disabled:cursor-default"
+                  className="flex cursor-pointer items-start gap-3 border-t border-base-300 py-2 has-disabled:cursor-default"
                 >
                   <input
                     type="radio"

@@ -11,6 +11,8 @@ export const filesEn = {
   dictionaryHead: () => ["Sheet", "Column", "What it holds"],
   goal: (number: string) => `Goal ${number}`,
   part: (at: number, of: number) => `Part ${inDigits(at)} of ${inDigits(of)}`,
+  /** What stands in cells in the words of the figures command; each is shown as it is where it is not named here. */
+  values: { out: "not compared" } as Readonly<Record<string, string>>,
   columns: {
     date: ["Date", "The school's own day."],
     time: ["Time", "The school's own time; empty where only the day is known."],
@@ -22,7 +24,7 @@ export const filesEn = {
     unit: ["Unit", "What the value is in."],
     counted: ["Counted", "How many of them, as correct answers or steps; empty where the value is no share."],
     of: ["Of", "Out of how many."],
-    judged: ["Meets criterion", "yes or no; out: not held against the criterion."],
+    judged: ["Meets criterion", "yes or no, or not compared with it."],
     setting: ["Setting", "Where it was."],
     observer: ["Observed by", "Who observed."],
     antecedents: ["Antecedents", "What was seen before."],
