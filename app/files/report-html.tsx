@@ -41,9 +41,12 @@ const paths: ReportPaths = {
 
 const size: Record<Paper, string> = { letter: "letter", a4: "A4" };
 
+/** A server has no typefaces of its own to count on. */
+const face = '"Atkinson Hyperlegible Next Variable", sans-serif';
+
 /** Each report has the head of its own pages: whom it is about, which days, which edition. */
 const headOf = ({ document, edition }: FiledReport, at: number) => `
-@page report-${at} { @top-left { content: ${cssString([document.head, edition === null ? null : calledOf({ document, edition })].filter(Boolean).join(" · "))}; } }
+@page report-${at} { @top-left { font-family: ${face}; content: ${cssString([document.head, edition === null ? null : calledOf({ document, edition })].filter(Boolean).join(" · "))}; } }
 .report-${at} { page: report-${at}; }`;
 
 /**
@@ -59,7 +62,7 @@ export function reportHtml(
 ): string {
   const [first] = reports;
   const own = `
-@page { size: ${size[paper]}; }
+@page { size: ${size[paper]}; @bottom-right { font-family: ${face}; } }
 ${reports.map(headOf).join("\n")}
 /* What a screen reader hears of a heading on the page, it finds in the tags of the file. */
 .filed :is(h2.sr-only, h3 .sr-only) { position: static; width: auto; height: auto; margin: 0; clip-path: none; overflow: visible; }
