@@ -182,6 +182,12 @@ export function generalViews(page: Page, site: Site): Views {
       await page.goto(`${wren}/report`);
       await awake(page);
     },
+    files: async () => {
+      await page.goto(`${wren}/files`);
+      await awake(page);
+      await page.getByRole("button", { name: "Make the file" }).click();
+      await page.getByText("Say who receives it.").waitFor();
+    },
     editions: async () => {
       await page.goto(`${wren}/editions`);
       await awake(page);
@@ -189,12 +195,6 @@ export function generalViews(page: Page, site: Site): Views {
     "a new edition": async () => {
       await page.goto(`${wren}/editions/new`);
       await awake(page);
-    },
-    files: async () => {
-      await page.goto(`${wren}/files`);
-      await awake(page);
-      await page.getByRole("button", { name: "Make the file" }).click();
-      await page.getByText("Say who receives it.").waitFor();
     },
     palette: async () => {
       await page.keyboard.press("Control+k");

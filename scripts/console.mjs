@@ -1,15 +1,22 @@
+let out = process.stdout;
+
+/** Where steps are printed from now on. */
+export function stepsTo(stream) {
+  out = stream;
+}
+
 /** What a person sees while a script works: one line a step, its time when it took long enough to wonder about. */
 export async function step(label, work) {
   const started = Date.now();
-  process.stdout.write(`  ${label} …`);
-  const interval = process.stdout.isTTY ? setInterval(() => process.stdout.write("."), 2000) : null;
+  out.write(`  ${label} …`);
+  const interval = out.isTTY ? setInterval(() => out.write("."), 2000) : null;
   try {
     const result = await work();
     const seconds = (Date.now() - started) / 1000;
-    process.stdout.write(seconds >= 1 ? ` done (${seconds.toFixed(1)} s)\n` : " done\n");
+    out.write(seconds >= 1 ? ` done (${seconds.toFixed(1)} s)\n` : " done\n");
     return result;
   } catch (error) {
-    process.stdout.write(" failed\n");
+    out.write(" failed\n");
     throw error;
   } finally {
     if (interval) clearInterval(interval);

@@ -120,7 +120,10 @@ async function checkStatically() {
 
 async function main() {
   checkNode();
-  await ensurePrograms(["postgres", ...(parts.has("browser") || parts.has("db") ? ["chromium", "pdftotext"] : [])]);
+  await ensurePrograms([
+    "postgres",
+    ...(parts.has("browser") || parts.has("db") ? ["chromium", "pdftotext"] : []),
+  ]);
   await ensurePackages();
   rmSync(results, { recursive: true, force: true });
   mkdirSync(results, { recursive: true });

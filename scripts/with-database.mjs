@@ -1,25 +1,38 @@
-/** Runs one of our commands on the school's database (with GENTLE_MARGIN_DATABASE=demo, on the demo's). */
+/** Runs one of our commands (with `--built`, one that needs the built application) on the school's database (with GENTLE_MARGIN_DATABASE=demo, on the demo's). */
 import { spawn } from "node:child_process";
 import { takeCommandLock } from "./claim.mjs";
-import { exitOnSetupError } from "./console.mjs";
+import { ensureBuild } from "./build.mjs";
+import { exitOnSetupError, stepsTo } from "./console.mjs";
 import { openDatabase, ownerEnvironment } from "./database.mjs";
 import { checkNode, projectFolder } from "./setup.mjs";
 
 async function main() {
   checkNode();
-  const [file, ...args] = process.argv.slice(2);
+  const isBuilt = process.argv[2] === "--built";
+  const [file, ...args] = process.argv.slice(isBuilt ? 3 : 2);
+  // What a command prints is all that its output holds.
+  stepsTo(process.stderr);
   const letGo = await takeCommandLock();
   // The site may be served by another version: what that one needs stays open.
   const database = await openDatabase({
     demo: process.env.GENTLE_MARGIN_DATABASE === "demo",
     beside: true,
   });
+  if (isBuilt) await ensureBuild();
   const child = spawn(
     process.execPath,
     ["--import", import.meta.resolve("tsx"), `${projectFolder}/${file}`, ...args],
     {
       stdio: "inherit",
-      env: { ...process.env, ...ownerEnvironment(database) },
+      cwd: isBuilt ? projectFolder : process.cwd(),
+      env: {
+        ...process.env,
+        ...ownerEnvironment(database),
+        // A command that draws pages is read as they are; it acts as the application, with its key.
+        ...(isBuilt
+          ? { APP_DATABASE_URL: database.appUrl, TSX_TSCONFIG_PATH: `${projectFolder}/app/tsconfig.json` }
+          : {}),
+      },
     },
   );
   const code = await new Promise((resolve) => child.once("exit", (exit) => resolve(exit ?? 1)));

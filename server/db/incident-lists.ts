@@ -89,7 +89,7 @@ const asked = ({ schoolId, timeZone }: Scope, studentId: string) => ({
 
 /** A student's kept incidents, the newest first; other accounts of the same one are among them. */
 export async function listIncidents(
-  scope: PersonScope,
+  scope: Scope,
   studentId: string,
   { limit = null, ids = null }: Wanted,
 ): Promise<Incident[]> {

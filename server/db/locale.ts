@@ -14,3 +14,10 @@ export async function saveLocale(scope: PersonScope, locale: SchoolLocale): Prom
   await scope.trx("schools").where({ school_id: scope.schoolId }).update({ locale });
   await recordEvent(scope, { act: "changed", thing: "school", thingId: null, studentId: null });
 }
+
+/** What the school is called. A person who acts brings its name along; the server's own work looks it up. */
+export async function readSchoolName({ trx, schoolId, actor }: Scope): Promise<string> {
+  if (actor.kind === "person") return actor.schoolName;
+  const row = await trx("schools").where({ school_id: schoolId }).first("name");
+  return row?.name ?? "";
+}

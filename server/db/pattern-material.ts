@@ -3,7 +3,7 @@ import { observedDays } from "#core/incidents/observed-days.ts";
 import { reportingSpans } from "#core/schedule/reporting-spans.ts";
 import { type SchoolCalendar, schoolYearOn } from "#core/schedule/calendar.ts";
 import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
-import type { PersonScope } from "../access/scope.ts";
+import type { PersonScope, Scope } from "../access/scope.ts";
 import { readCalendar, readTimetable } from "./calendar.ts";
 import { readIncidentSettings } from "./incident-settings.ts";
 import { listPatternIncidents } from "./incident-lists.ts";
@@ -14,7 +14,7 @@ import { listWatched } from "./watched-days.ts";
 
 /** What was recorded and watched of a student on the school days of a span. */
 export async function readObserved(
-  scope: PersonScope,
+  scope: Scope,
   studentId: string,
   span: { from: string; to: string },
   { calendar, absences }: { calendar: SchoolCalendar; absences: readonly string[] },

@@ -2,7 +2,7 @@ import type { Audience, AudienceSettings } from "#core/report/audience.ts";
 import { composeReport } from "#core/report/compose-report.ts";
 import type { ReportDocument, ReportOrder, ReportSpan } from "#core/report/document.ts";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
-import type { PersonScope } from "../access/scope.ts";
+import type { Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import { findAudience } from "./audiences.ts";
 import { readReportMaterial } from "./report-material.ts";
@@ -16,7 +16,7 @@ import { readReportMaterial } from "./report-material.ts";
  * @throws NotFound where the school has no such audience
  */
 export async function readReportFor(
-  scope: PersonScope,
+  scope: Scope,
   studentId: string,
   {
     audience,

@@ -3,12 +3,13 @@ import { isOfSpan } from "#core/report/compose-goal.ts";
 import type { ReportMaterial } from "#core/report/compose-report.ts";
 import type { ReportOrder, ReportSpan } from "#core/report/document.ts";
 import type { SchoolCalendar } from "#core/schedule/calendar.ts";
-import type { PersonScope } from "../access/scope.ts";
+import type { Scope } from "../access/scope.ts";
 import { listDecisions } from "./decisions.ts";
 import { listEntriesOfGoals } from "./entry-lists.ts";
 import { listCircle, listRenamedPartsOf } from "./goals.ts";
 import { listJotCategories } from "./jot-categories.ts";
 import { listJots } from "./jots.ts";
+import { readSchoolName } from "./locale.ts";
 import { listNotMeasured } from "./not-measured.ts";
 import { readTimetable } from "./calendar.ts";
 import { listPatternNotes } from "./pattern-notes.ts";
@@ -45,7 +46,7 @@ function countedFrom({ from, to }: ReportSpan, { reportingPeriods, years }: Scho
  * @returns also the key of the last line, where there are older ones
  */
 export async function readReportMaterial(
-  scope: PersonScope,
+  scope: Scope,
   studentId: string,
   {
     span,
@@ -74,7 +75,7 @@ export async function readReportMaterial(
     next,
     material: {
       ...{ student, goals, absences, calendar, ...log },
-      ...{ schoolName: scope.actor.schoolName, today: scope.today },
+      ...{ schoolName: await readSchoolName(scope), today: scope.today },
       circle: await listCircle(scope, studentId),
       entriesOf: (goalId) => entries.get(goalId) ?? [],
       renamedOf: (goalId) => renamed.get(goalId) ?? new Map(),

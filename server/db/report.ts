@@ -1,7 +1,7 @@
 import type { ReportOrder, ReportSpan } from "#core/report/document.ts";
 import type { ReportRecord } from "#core/report/report-lines.ts";
 import { isDate } from "#core/dates/day-number.ts";
-import { isId, type PersonScope } from "../access/scope.ts";
+import { isId, type Scope } from "../access/scope.ts";
 import { listDecisions } from "./decisions.ts";
 import { listEntries } from "./entry-lists.ts";
 import { listIncidents } from "./incident-lists.ts";
@@ -81,7 +81,7 @@ const afterGoals = -1_000_000;
  * come in their order, each with its newest line first. It takes seven statements, however long the report is.
  */
 export async function readReport(
-  scope: PersonScope,
+  scope: Scope,
   studentId: string,
   {
     before = null,

@@ -218,3 +218,19 @@ export async function markAbsence(
     ...{ thingId: null, studentId, on },
   });
 }
+
+/** A student by what they are called on screens: their alias, or their initials. No name is in it. */
+export interface CalledStudent {
+  studentId: string;
+  alias: string;
+}
+
+/** Every student of a school who has not left, for work of the server itself. */
+export async function listCalledStudents(scope: Scope): Promise<CalledStudent[]> {
+  requirePermission(scope, "file.make");
+  const { rows } = await scope.trx.raw<{ rows: StudentRow[] }>(
+    `select ${studentColumns} from students st where st.school_id = ? and st.left_on is null order by st.student_id`,
+    [scope.schoolId],
+  );
+  return rows.map(toStudent).map(({ studentId, screenName }) => ({ studentId, alias: screenName }));
+}

@@ -31,7 +31,6 @@ async function reportOf(scope: Scope, { studentId, edition, document }: NotedDis
  */
 export async function loader({ request, context, params }: Route.LoaderArgs) {
   const { studentId } = params;
-  const disclosureId = isId(params.disclosureId) ? params.disclosureId : notFound();
   const inScope = <T>(work: (scope: Scope) => Promise<T>) =>
     authorize(request, context, "file.make", studentId, work);
   const { disclosure, document, stored, ...asked } = await authorize(
@@ -40,6 +39,7 @@ export async function loader({ request, context, params }: Route.LoaderArgs) {
     "file.make",
     studentId,
     async (scope) => {
+      const disclosureId = isId(params.disclosureId) ? params.disclosureId : notFound();
       const found = await findDisclosure(scope, studentId, disclosureId);
       if (found.personId !== scope.actor.personId) notFound();
       const { edition, format } = found;
