@@ -1,4 +1,4 @@
-import { mkdir, writeFile } from "node:fs/promises";
+import { writeFile } from "node:fs/promises";
 import { join } from "node:path";
 import { parseArgs } from "node:util";
 import { v7 as newId } from "uuid";
@@ -9,24 +9,20 @@ import { reportSpans } from "#core/report/report-spans.ts";
 import type { Language } from "#core/words/en.ts";
 import type { JobActor } from "#server/access/actor.ts";
 import type { Scope } from "#server/access/scope.ts";
-import { pictureFolder, readPictureFile } from "#server/attachments/picture-folder.ts";
 import { findAudience } from "#server/db/audiences.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { connectApplication } from "#server/db/connection.ts";
 import { noteDisclosure } from "#server/db/disclosures.ts";
-import { findEditionFile, storeEditionFile } from "#server/db/edition-files.ts";
 import { findEdition, listEditions } from "#server/db/editions.ts";
 import { readSchoolLocale } from "#server/db/locale.ts";
 import { findNamesIn } from "#server/db/names.ts";
-import { readPaper } from "#server/db/paper.ts";
-import { listPictureFiles } from "#server/db/pictures.ts";
 import { readReportFor } from "#server/db/report-for.ts";
 import { withScope } from "#server/db/school.ts";
 import { listSchoolIds } from "#server/db/sessions.ts";
-import { findStudent, listCalledStudents } from "#server/db/students.ts";
+import { listCalledStudents } from "#server/db/students.ts";
 import { NotPrinted, openPrinter } from "#server/exports/printer.ts";
 import { withOwnLocale, writeIn } from "#server/locale.ts";
-import { makeFile } from "#app/files/make-file.ts";
+import { fileOf } from "#app/files/file-of.ts";
 
 const usage = `usage: npm run -s export -- students
        npm run -s export -- report --student ALIAS --audience ${audiences.join("|")} --format ${fileFormats.join("|")}
@@ -152,34 +148,13 @@ async function exportReport(): Promise<void> {
       },
       document,
     );
-    return {
-      ...{ document, edition, paper: await readPaper(scope) },
-      initials: (await findStudent(scope, studentId)).initials,
-      stored: edition && format !== "record" ? await findEditionFile(scope, edition.editionId, format) : null,
-    };
+    return { schoolId, studentId, document, edition };
   });
-  const { document, edition, paper, initials, stored } = asked;
   const printer = openPrinter();
   try {
-    const made = await makeFile({ studentId, document, edition: edition?.number ?? null, initials }, format, {
-      ...{ printer, paper, stored, assets: join(process.cwd(), "build/client/assets") },
-      async writePictures(ids, folder) {
-        await mkdir(folder, { recursive: true });
-        const files = await inSchool(schoolId, studentId, (scope) => listPictureFiles(scope, studentId, ids));
-        for (const { pictureId, content, sha256 } of files)
-          await writeFile(
-            join(folder, pictureId),
-            content ?? (await readPictureFile(pictureFolder() ?? "", schoolId, sha256)),
-            { mode: 0o600 },
-          );
-      },
+    const { content } = await fileOf((work) => inSchool(schoolId, studentId, work), asked, format, {
+      ...{ printer, assets: join(process.cwd(), "build/client/assets") },
     });
-    const content =
-      edition && format !== "record" && stored === null
-        ? await inSchool(schoolId, studentId, (scope) =>
-            storeEditionFile(scope, { editionId: edition.editionId, studentId, format }, made.content),
-          )
-        : made.content;
     // It holds a child's record: only its owner reads it.
     await writeFile(out, content, { mode: 0o600 });
   } finally {

@@ -25,6 +25,7 @@ import type {
 } from "#core/report/document.ts";
 import { lineMarks } from "#core/report/line-marks.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
+import { xmlText as clean } from "./xml-text.ts";
 
 /** A chart as a picture: an SVG in pixels of a page, and what it shows in words. */
 export interface Drawing {
@@ -59,8 +60,7 @@ const soft = "566073";
 const bullets = "gentle-margin-list";
 const rtl = /[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufeff]/u;
 
-/** A line of text that runs from right to left is set so. What no XML may hold is left out. */
-const clean = (text: string) => text.replace(/[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu, "");
+/** A line of text that runs from right to left is set so. */
 const isRtl = (text: string) => rtl.test(text.trimStart().charAt(0));
 interface RunOptions {
   bold?: boolean;

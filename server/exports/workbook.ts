@@ -1,7 +1,9 @@
 import ExcelJS, { type Worksheet } from "exceljs";
+import { isDate } from "#core/dates/day-number.ts";
 import type { DataTable, GoalBlock, ReportDocument } from "#core/report/document.ts";
 import type { ColumnKey, FileWords } from "#core/words/en/files.ts";
 import { fileWords } from "#core/words/files.ts";
+import { xmlText as clean } from "./xml-text.ts";
 
 /** What a spreadsheet takes for a formula where a text begins with it. OWASP, "CSV Injection". */
 const formulaStart = /^[=+\-@\t\r\n]/;
@@ -11,13 +13,11 @@ const formulaStart = /^[=+\-@\t\r\n]/;
  */
 export const plainCell = (text: string): string => (formulaStart.test(text) ? `'${text}` : text);
 
-const clean = (text: string) => text.replace(/[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu, "");
 /** Longer text is cut by every program that opens the file. */
 const mostLetters = 32_767;
 
 type Cell = string | number | Date | null;
 
-const isDay = /^\d{4}-\d\d-\d\d$/;
 /** A day as a date without a time: programs read the number of days, and no time zone moves it. */
 const dayCell = (day: string): Date => new Date(`${day}T00:00:00Z`);
 
@@ -26,7 +26,7 @@ const cellOf = (value: string | number, key: ColumnKey): Cell =>
     ? null
     : typeof value === "number"
       ? value
-      : key === "date" && isDay.test(value)
+      : key === "date" && isDate(value)
         ? dayCell(value)
         : plainCell(clean(value).slice(0, mostLetters));
 
