@@ -30,6 +30,9 @@ export default [
     route("progress-reports/:from", "routes/progress-reports/progress-reports.tsx", [
       route(":studentId/:goalId", "routes/progress-reports/statement.tsx"),
     ]),
+    route("packets", "routes/packets/packets.tsx"),
+    route("packets/:packetId", "routes/packets/packet.tsx"),
+    route("packets/:packetId/file", "routes/packets/packet-file.ts"),
     route("compare", "routes/compare/compare.tsx"),
     route("figures", "routes/figures/figures.tsx"),
     route("guide/one-page", "routes/guide/one-page.tsx"),

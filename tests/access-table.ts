@@ -211,5 +211,6 @@ export const jobs: Readonly<Record<JobQueue, string>> = {
   nightly: "no school; makes one job for each, and deletes the contents of files that were made a day ago",
   "back-up": "nothing; asks the command that started the server",
   "check-summaries": "the entries and summaries of one school; mends summaries",
+  packet: "the reports of the students of one packet, each of whom its person leads at that moment",
   mail: "one link, code or notice: the address of its person, and the initials of a student in a notice to their leads",
 };

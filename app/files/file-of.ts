@@ -21,25 +21,13 @@ interface LeavingReport {
   edition: { editionId: string; number: number } | null;
 }
 
-/**
- * The file of a report that leaves. What an edition's file was the first time, it is every time.
- *
- * @param inScope opens a short transaction of who may make files of the student
- * @throws NotPrinted where a PDF is asked for and cannot be made
- */
-export async function fileOf(
-  inScope: <T>(work: (scope: Scope) => Promise<T>) => Promise<T>,
-  { schoolId, studentId, document, edition }: LeavingReport,
-  format: FileFormat,
-  tools: Pick<FileTools, "printer" | "assets">,
-): Promise<MadeFile> {
-  const kept = edition && format !== "record" ? { editionId: edition.editionId, studentId, format } : null;
-  const { stored, ...known } = await inScope(async (scope) => ({
-    stored: kept && (await findEditionFile(scope, kept.editionId, kept.format)),
-    paper: await readPaper(scope),
-    initials: (await findStudent(scope, studentId)).initials,
-  }));
-  async function writePictures(ids: readonly string[], folder: string) {
+/** Opens a short transaction of who may make files of the student. */
+type InScope = <T>(work: (scope: Scope) => Promise<T>) => Promise<T>;
+
+/** Writes pictures of a student into a folder under their ids. */
+export const pictureWriter =
+  ({ schoolId, studentId }: Pick<LeavingReport, "schoolId" | "studentId">, inScope: InScope) =>
+  async (ids: readonly string[], folder: string): Promise<void> => {
     await mkdir(folder, { recursive: true });
     for (let from = 0; from < ids.length; from += atOnce)
       for (const { pictureId, content, sha256 } of await inScope((scope) =>
@@ -50,7 +38,26 @@ export async function fileOf(
           content ?? (await readPictureFile(pictureFolder() ?? "", schoolId, sha256)),
           { mode: 0o600 },
         );
-  }
+  };
+
+/**
+ * The file of a report that leaves. What an edition's file was the first time, it is every time.
+ *
+ * @throws NotPrinted where a PDF is asked for and cannot be made
+ */
+export async function fileOf(
+  inScope: InScope,
+  { schoolId, studentId, document, edition }: LeavingReport,
+  format: FileFormat,
+  tools: Pick<FileTools, "printer" | "assets">,
+): Promise<MadeFile> {
+  const kept = edition && format !== "record" ? { editionId: edition.editionId, studentId, format } : null;
+  const { stored, ...known } = await inScope(async (scope) => ({
+    stored: kept && (await findEditionFile(scope, kept.editionId, kept.format)),
+    paper: await readPaper(scope),
+    initials: (await findStudent(scope, studentId)).initials,
+  }));
+  const writePictures = pictureWriter({ schoolId, studentId }, inScope);
   const made = await makeFile(
     { studentId, document, edition: edition?.number ?? null, initials: known.initials },
     format,

@@ -73,7 +73,8 @@ const emptyTable: DataTable = { head: ["series", "date", "phase", "value"], rows
 const jsonOf = ({ document, edition }: FiledReport): string =>
   `${JSON.stringify({ format: "gentle-margin-report", version: jsonVersion, edition, report: document }, null, 2)}\n`;
 
-const shownPictures = ({ sections }: ReportDocument): string[] =>
+/** The pictures that a report shows. */
+export const shownPictures = ({ sections }: ReportDocument): string[] =>
   sections.flatMap(({ blocks }) =>
     blocks.flatMap((block) =>
       block.kind === "pictures" ? block.items.map(({ pictureId }) => pictureId) : [],
@@ -93,7 +94,7 @@ const linedPictures = ({ sections }: ReportDocument) =>
   );
 
 /** Works in a folder of its own that nobody else reads, and removes it. */
-async function inFolder<T>(work: (folder: string) => Promise<T>): Promise<T> {
+export async function inFolder<T>(work: (folder: string) => Promise<T>): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), "gentle-margin-file-"));
   try {
     await mkdir(join(folder, "pictures"), { mode: 0o700 });

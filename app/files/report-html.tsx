@@ -49,56 +49,67 @@ const headOf = ({ document, edition }: FiledReport, at: number) => `
 @page report-${at} { @top-left { font-family: ${face}; content: ${cssString([document.head, edition === null ? null : calledOf({ document, edition })].filter(Boolean).join(" · "))}; } }
 .report-${at} { page: report-${at}; }`;
 
+/** Text within an element ends it nowhere else than at its end. */
+const styleElement = (text: string) =>
+  renderToStaticMarkup(<style dangerouslySetInnerHTML={{ __html: text.replaceAll("</", "<\\/") }} />);
+
 /**
- * Reports as one page of HTML that is printed to a PDF: the same drawing as on the screen, in the styles of paper. It names nothing but
- * pictures (`pictures/…`).
+ * The beginning of a page of HTML that is printed to a PDF: the same drawing as on the screen, in the styles of paper. Its reports follow,
+ * each as `reportPart`, and then `htmlEnd`: a packet is written report by report.
  *
- * @param title of the file, in the language of its first report
+ * @param title of the file
+ * @param language of its first report
  */
-export function reportHtml(
-  reports: readonly FiledReport[],
+export function htmlStart(
   title: string,
+  language: ReportDocument["language"],
   { styles, paper, oddPages = false }: HtmlOptions,
 ): string {
-  const [first] = reports;
   const own = `
 @page { size: ${size[paper]}; @bottom-right { font-family: ${face}; } }
-${reports.map(headOf).join("\n")}
 /* What a screen reader hears of a heading on the page, it finds in the tags of the file. */
 .filed :is(h2.sr-only, h3 .sr-only) { position: static; width: auto; height: auto; margin: 0; clip-path: none; overflow: visible; }
 .filed h2.sr-only { margin-bottom: 0.3cm; font-size: 13pt; font-weight: 600; }
 .filed h3 .sr-only { display: block; width: 1cm; font-size: 1pt; line-height: 1; color: white; white-space: normal; overflow-wrap: anywhere; }
-.filed + .filed { break-before: ${oddPages ? "right" : "page"}; }`;
-  return `<!doctype html>${renderToStaticMarkup(
-    <html lang={first?.document.language ?? "en"}>
-      <head>
-        <meta charSet="utf-8" />
-        <title>{title}</title>
-        <style dangerouslySetInnerHTML={{ __html: asStyle(`${styles}\n${own}`) }} />
-      </head>
-      <body>
-        <ReportPathsContext value={paths}>
-          {reports.map((report, at) => (
-            <main key={at} className={`notebook filed report-${at}`} lang={report.document.language}>
-              <ReportSheet
-                report={report.document}
-                studentId={report.studentId}
-                heading={
-                  <>
-                    <h1 className="text-[1.9rem] leading-tight font-semibold" dir="auto">
-                      {report.document.title}
-                    </h1>
-                    <p className="report-by">{calledOf(report)}</p>
-                  </>
-                }
-              />
-            </main>
-          ))}
-        </ReportPathsContext>
-      </body>
-    </html>,
-  )}`;
+.filed-next { break-before: ${oddPages ? "right" : "page"}; }`;
+  return `<!doctype html><html lang="${language}"><head><meta charset="utf-8"/>${renderToStaticMarkup(<title>{title}</title>)}${styleElement(`${styles}\n${own}`)}</head><body>`;
 }
 
-/** Text within a style element ends it nowhere else than at its end. */
-const asStyle = (text: string) => text.replaceAll("</", "<\\/");
+/**
+ * One report of the page. It names nothing but pictures (`pictures/…`).
+ *
+ * @param at its place among the reports of the page, from 0
+ */
+export const reportPart = (report: FiledReport, at: number): string =>
+  styleElement(headOf(report, at)) +
+  renderToStaticMarkup(
+    <ReportPathsContext value={paths}>
+      <main
+        className={`notebook filed report-${at}${at > 0 ? " filed-next" : ""}`}
+        lang={report.document.language}
+      >
+        <ReportSheet
+          report={report.document}
+          studentId={report.studentId}
+          heading={
+            <>
+              <h1 className="text-[1.9rem] leading-tight font-semibold" dir="auto">
+                {report.document.title}
+              </h1>
+              <p className="report-by">{calledOf(report)}</p>
+            </>
+          }
+        />
+      </main>
+    </ReportPathsContext>,
+  );
+
+export const htmlEnd = "</body></html>";
+
+/** Reports as one page of HTML. */
+export const reportHtml = (reports: readonly FiledReport[], title: string, options: HtmlOptions): string =>
+  [
+    htmlStart(title, reports[0]?.document.language ?? "en", options),
+    ...reports.map(reportPart),
+    htmlEnd,
+  ].join("\n");

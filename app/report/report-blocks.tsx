@@ -1,4 +1,10 @@
-import type { GlanceBlock, PlanBlock, ReportBlock, ReportSection } from "#core/report/document.ts";
+import type {
+  AssessmentBlock,
+  GlanceBlock,
+  PlanBlock,
+  ReportBlock,
+  ReportSection,
+} from "#core/report/document.ts";
 import type { Language } from "#core/words/en.ts";
 import { JotPicturesRow, JotsSection } from "./jots-section.tsx";
 import { GoalSection } from "./goal-section.tsx";
@@ -44,6 +50,42 @@ function PlanNote({ plan: { name, days, facts, changed } }: { plan: PlanBlock })
   );
 }
 
+function Assessment({ of: { title, about, comment, columns, rows, by } }: { of: AssessmentBlock }) {
+  return (
+    <section className="report-list" aria-label={title}>
+      <h3 className="font-serif text-[1.2rem] font-semibold" dir="auto">
+        {title} <span className="report-by font-normal">{about}</span>
+      </h3>
+      {comment ? (
+        <p className="mt-1.5 text-[1.05rem] leading-relaxed whitespace-pre-line" dir="auto">
+          {comment}
+        </p>
+      ) : null}
+      <table className="report-table">
+        <thead>
+          <tr>
+            <th scope="col">{columns.criterion}</th>
+            <th scope="col">{columns.level}</th>
+            <th scope="col">{columns.meaning}</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map(({ criterion, level, meaning }) => (
+            <tr key={criterion}>
+              <th scope="row" dir="auto">
+                {criterion}
+              </th>
+              <td className="whitespace-nowrap">{level}</td>
+              <td dir="auto">{meaning}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="report-by mt-1.5">{by}</p>
+    </section>
+  );
+}
+
 /** Draws blocks of a report. Where the lines above end under the same heading (its id is `after`), it is not repeated. */
 export function ReportBlocks({
   studentId,
@@ -84,6 +126,8 @@ export function ReportBlocks({
         return <WeeksDrawing key="weeks" weeks={part} />;
       case "jots":
         return <JotsSection key={part.categoryId} jots={part} {...{ studentId, language }} />;
+      case "assessment":
+        return <Assessment key={part.id} of={part} />;
       case "pictures":
         return <JotPicturesRow key="pictures" items={part.items} studentId={studentId} />;
       case "plan":

@@ -48,8 +48,9 @@ export interface ReportChoice {
   withData?: boolean;
 }
 
-function aboutStudent(
-  { student, schoolName, circle, today }: ReportMaterial,
+/** The first lines of a report: grade, school, support team, and which days it covers. */
+export function aboutStudent(
+  { student, schoolName, circle, today }: Pick<ReportMaterial, "student" | "schoolName" | "circle" | "today">,
   { from, to }: ReportSpan,
   settings: AudienceSettings,
   words: Catalogue,

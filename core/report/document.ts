@@ -122,6 +122,19 @@ export interface LineBlock {
   line: ReportLine;
 }
 
+/** What was assessed with a rubric in one go: the comment first, then each criterion with what the level it reached means. */
+export interface AssessmentBlock {
+  kind: "assessment";
+  id: string;
+  title: string;
+  /** "Tue, Nov 24, 2026, 11 of 16 points" */
+  about: string;
+  comment: string | null;
+  columns: { criterion: string; level: string; meaning: string };
+  rows: { criterion: string; level: string; meaning: string }[];
+  by: string;
+}
+
 /** How many incidents each week had, and where a plan began. */
 export interface WeeksBlock {
   kind: "weeks";
@@ -192,6 +205,7 @@ export type ReportBlock =
   | WeeksBlock
   | PlanBlock
   | JotsBlock
+  | AssessmentBlock
   | PicturesBlock;
 
 export interface ReportSection {

@@ -78,6 +78,10 @@ export function writtenTexts(report: ReportDocument): { page: string | null; tex
               ),
             ),
           ];
+        case "assessment":
+          return [block.title, block.comment ?? ""].flatMap((text) =>
+            text ? [{ page: `entries/${block.id}`, text }] : [],
+          );
         case "jots":
           return block.latest ? [{ page: block.latest.page, text: block.latest.text }] : [];
         case "pictures":

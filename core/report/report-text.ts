@@ -75,6 +75,15 @@ function blockText(block: ReportBlock, language: Language): string {
         ),
       );
     }
+    case "assessment":
+      return [
+        `${block.title} (${block.about})`,
+        ...(block.comment ? [block.comment] : []),
+        ...block.rows.map(({ criterion, level, meaning }) =>
+          item(joined([`${criterion}: ${level}`, meaning], ": ")),
+        ),
+        block.by,
+      ].join("\n");
     case "weeks":
       return [
         block.title,

@@ -457,6 +457,9 @@ const rendered: Rendered = {
     log: (w) => [true, false].flatMap((has) => [w.log("time", has), w.log("goal", has)]),
     noGoals: (w) => [w.noGoals()],
     incidents: (w) => [w.incidents()],
+    assessment: ({ assessment: w }, n) => [
+      ...[w.called(), ...Object.values(w.columns), w.level(n, n), w.about(on, n, n), w.by("Zip Zap")],
+    ],
     noEntries: (w) => [w.noEntries()],
     day: (w) => [w.day(on)],
     labels: (w) => Object.values(w.labels),

@@ -65,6 +65,8 @@ export const permissions = {
   "edition.read": ["lead", "record", "read"],
   "edition.share": ["lead"],
   "file.make": ["lead", "job"],
+  "packet.make": ["member"],
+  "packet.work": ["job"],
   "circle.read": ["lead", "record", "read", "administrator"],
   "circle.edit": ["lead", "administrator"],
   "circles.edit": ["administrator", "case manager"],

@@ -84,6 +84,33 @@ export async function listWorking({ trx, schoolId, today }: Scope): Promise<Work
   }));
 }
 
+/** Does a person lead the circle of a student now? For work that goes on after they asked for it. */
+export async function leadsNow(
+  { trx, schoolId }: Scope,
+  personId: string,
+  studentId: string,
+): Promise<boolean> {
+  const { rows } = await trx.raw<{ rows: unknown[] }>(
+    `select 1 from circle c where c.school_id = ? and c.student_id = ? and c.person_id = ? and c.part = 'lead'
+       and in_circle_now(c.from_on, c.to_on)`,
+    [schoolId, studentId, personId],
+  );
+  return rows.length > 0;
+}
+
+/** Colleagues who work with students of the person now, with the ids of these students. */
+export async function listCirclesWith({ trx, schoolId, actor }: PersonScope): Promise<Map<string, string[]>> {
+  const { rows } = await trx.raw<{ rows: { person_id: string; students: string[] }[] }>(
+    `select c.person_id, jsonb_agg(c.student_id) as students from circle c
+     where c.school_id = :schoolId and c.person_id <> :personId and in_circle_now(c.from_on, c.to_on)
+       and exists (select 1 from circle o where o.school_id = c.school_id and o.student_id = c.student_id and o.person_id = :personId
+         and in_circle_now(o.from_on, o.to_on))
+     group by c.person_id`,
+    { schoolId, personId: actor.personId },
+  );
+  return new Map(rows.map(({ person_id, students }) => [person_id, students]));
+}
+
 /** A part as it is given: from a day on, to a last day or without an end. */
 export interface GivenPart {
   circleRole: CircleRole;

@@ -19,6 +19,8 @@ export interface Disclosure {
   /** Who receives it, in the words of who made it. */
   recipient: string;
   reason: string | null;
+  /** The packet it leaves in, and who asked for that; its content is stored there. */
+  packet?: { packetId: string; personId: string };
 }
 
 /**
@@ -27,7 +29,7 @@ export interface Disclosure {
  */
 export async function noteDisclosure(
   scope: Scope,
-  { disclosureId, studentId, format, edition, recipient, reason }: Disclosure,
+  { disclosureId, studentId, format, edition, recipient, reason, packet }: Disclosure,
   document: ReportDocument,
 ): Promise<void> {
   requirePermission(scope, "file.make");
@@ -43,11 +45,12 @@ export async function noteDisclosure(
         audience,
         language,
       },
-      person_id: actor.kind === "person" ? actor.personId : null,
+      person_id: actor.kind === "person" ? actor.personId : (packet?.personId ?? null),
+      packet_id: packet?.packetId ?? null,
       ...{ from_on: span.from, to_on: span.to, recipient, reason },
       ...{ edition_id: edition?.editionId ?? null, edition_number: edition?.number ?? null },
-      // An edition is stored where it was frozen.
-      content: edition ? null : canonicalContent({ format: editionFormat, document }),
+      // An edition is stored where it was frozen, a report in a packet with the packet.
+      content: edition || packet ? null : canonicalContent({ format: editionFormat, document }),
     })
     .onConflict(["school_id", "disclosure_id"])
     .ignore()

@@ -92,6 +92,27 @@ export async function listEditions({ trx, schoolId }: Scope, studentId: string):
   return rows.map(toEdition);
 }
 
+/** The latest edition for an audience of each of these students; students without one are left out. */
+export async function listLatestEditions(
+  { trx, schoolId }: Scope,
+  audience: Audience,
+  studentIds: readonly string[],
+): Promise<Map<string, Pick<Edition, "editionId" | "number" | "madeOn">>> {
+  const { rows } = await trx.raw<{
+    rows: (Pick<EditionRow, "edition_id" | "number" | "made_on"> & { student_id: string })[];
+  }>(
+    `select distinct on (student_id) student_id, edition_id, number, made_on from editions
+     where school_id = :schoolId and audience = :audience and student_id = any(:studentIds) order by student_id, number desc`,
+    { schoolId, audience, studentIds: [...studentIds] },
+  );
+  return new Map(
+    rows.map((row) => [
+      row.student_id,
+      { editionId: row.edition_id, number: row.number, madeOn: row.made_on },
+    ]),
+  );
+}
+
 /**
  * One edition with its content, as text and as what it says.
  *

@@ -45,6 +45,41 @@ export async function listEntriesOfGoals(
   return groupBy(rows.map(toEntry), ({ goalId }) => goalId);
 }
 
+/** What was assessed with a rubric: a day, the short name of the goals, and how many students. */
+export interface AssessedDay {
+  on: string;
+  title: string;
+  studentIds: string[];
+}
+
+/** The days since a day on which some of these students were assessed with a rubric, by the short name of their goals, the latest first. */
+export async function listAssessedDays(
+  { trx, schoolId }: Scope,
+  studentIds: readonly string[],
+  since: string,
+): Promise<AssessedDay[]> {
+  const { rows } = await trx.raw<{ rows: { on: string; title: string; students: string[] }[] }>(
+    `select e.observed_on as on, g.title, jsonb_agg(distinct e.student_id) as students
+     from entries e join goals g on g.school_id = e.school_id and g.goal_id = e.goal_id
+     where e.school_id = :schoolId and e.student_id = any(:studentIds) and e.observed_on >= :since and e.state = 'kept'
+       and e.entry ->> 'kind' = 'rubric'
+     group by e.observed_on, g.title order by e.observed_on desc, count(distinct e.student_id) desc, g.title`,
+    { schoolId, studentIds: [...studentIds], since },
+  );
+  return rows.map(({ students, ...row }) => ({ ...row, studentIds: students }));
+}
+
+/** A student's kept entries of one day, in the order observed. */
+export async function listEntriesOfDay(scope: Scope, studentId: string, on: string): Promise<Entry[]> {
+  const { rows } = await scope.trx.raw<{ rows: EntryRow[] }>(
+    `select ${entryColumns} from ${entryTables}
+     where e.school_id = :schoolId and e.student_id = :studentId and e.observed_on = :on and e.state = 'kept'
+     order by e.observed_at, e.entry_id`,
+    { schoolId: scope.schoolId, timeZone: scope.timeZone, studentId, on },
+  );
+  return rows.map(toEntry);
+}
+
 /** How many entries a goal ever had, removed ones and those of an earlier measure included. */
 export async function countEverRecorded({ trx, schoolId }: Scope, goalId: string): Promise<number> {
   const { rows } = await trx.raw<{ rows: { count: number }[] }>(

@@ -35,6 +35,8 @@ interface Acts {
   edition: "made" | "shared";
   /** A report that left as a file; its row says for whom and why. */
   disclosure: "made";
+  /** Reports of several students that leave together. */
+  packet: "asked" | "looked through" | "made" | "cancelled";
   audience: "changed";
   release: "made" | "taken back";
   /** What was recorded before its person's part ended, and sent after it. */
@@ -116,10 +118,15 @@ const tellLeads = (notice: NoticeKind, { studentId }: Event, schoolId: string): 
         ...{ once: `${notice} ${studentId}`, keepFor: 24 },
       };
 
+const workAtPacket = ({ thingId }: Event, schoolId: string): Job | [] =>
+  thingId === null ? [] : { queue: "packet", data: { schoolId, packetId: thingId } };
+
 /** Work that follows an event, by the event's thing and act. */
 const jobsAfter: Partial<Record<string, (event: Event, schoolId: string) => Job | []>> = {
   "guardian asked": (event, schoolId) => tellLeads("question", event, schoolId),
   "held item received": (event, schoolId) => tellLeads("held", event, schoolId),
+  "packet asked": workAtPacket,
+  "packet looked through": workAtPacket,
   // A mended summary is checked once more: a second difference means that some code writes summaries wrongly.
   "summaries mended": (_, schoolId) => ({
     queue: "check-summaries",

@@ -93,6 +93,7 @@ export interface Tables {
     recipient: string;
     reason: string | null;
     content: string | null;
+    packet_id: string | null;
   };
   edition_files: {
     school_id: string;
@@ -408,6 +409,40 @@ export interface Tables {
     started_at: Date;
     seen_at: Date;
     goals: unknown;
+  };
+  packet_pieces: {
+    school_id: string;
+    packet_id: string;
+    place: number;
+    content: Buffer;
+  };
+  packet_reports: {
+    school_id: string;
+    packet_id: string;
+    student_id: string;
+    place: number;
+    state: "waiting" | "read" | "names" | "left out" | "made" | "not lead" | "nothing" | "failed";
+    edition_id: string | null;
+    edition_number: number | null;
+    content: string | null;
+  };
+  packets: {
+    school_id: string;
+    packet_id: string;
+    person_id: string;
+    made_at: Date;
+    choice: unknown;
+    recipient: string;
+    reason: string | null;
+    students: number;
+    state: "reading" | "names" | "making" | "done" | "cancelled" | "failed";
+    worker: string | null;
+    tries: number;
+    heard_at: Date;
+    done_at: Date | null;
+    file_name: string | null;
+    file_type: string | null;
+    file_size: number | null;
   };
   pattern_notes: {
     school_id: string;

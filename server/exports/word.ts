@@ -231,6 +231,19 @@ async function blockPieces(block: ReportBlock, document: ReportDocument, parts: 
       return [new Paragraph({ children: beside(block.text), spacing: { before: 80 } })];
     case "line":
       return [linePiece(block.line, document.language)];
+    case "assessment": {
+      const { title, about, comment, columns, rows, by } = block;
+      return [
+        heading(title, HeadingLevel.HEADING_3),
+        new Paragraph({ children: beside(about) }),
+        ...(comment ? [paragraph(comment)] : []),
+        table(
+          [columns.criterion, columns.level, columns.meaning],
+          rows.map(({ criterion, level, meaning }) => [criterion, level, meaning]),
+        ),
+        new Paragraph({ children: beside(by), spacing: { before: 60 } }),
+      ];
+    }
     case "weeks": {
       const drawing = parts.drawingOf(block);
       return [

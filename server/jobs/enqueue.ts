@@ -39,12 +39,14 @@ export interface JobData {
   "back-up": Record<string, never>;
   /** Compares a school's summaries with its entries; `again`: a second look after something was mended. */
   "check-summaries": { schoolId: string; again: boolean };
+  /** Makes a packet, or goes on with one. */
+  packet: { schoolId: string; packetId: string };
   /** A message to one person. */
   mail: MailJob | FamilyCodeJob | NoticeJob;
 }
 
 export type JobQueue = keyof JobData;
-export const queues: readonly JobQueue[] = ["nightly", "back-up", "check-summaries", "mail"];
+export const queues: readonly JobQueue[] = ["nightly", "back-up", "check-summaries", "packet", "mail"];
 
 export type Job = {
   [Name in JobQueue]: {
@@ -81,6 +83,7 @@ export async function enqueueJob(trx: Transaction, job: Job): Promise<void> {
   const connection = await acquireConnection();
   await statements.send(queue, data, {
     ...(queue === "mail" ? retries.mail : {}),
+    ...(queue === "packet" ? { expireInHours: 1 } : {}),
     ...(startAfter === undefined ? {} : { startAfter }),
     ...(once === undefined ? {} : { singletonKey: once, singletonSeconds: 600 }),
     ...(keepFor === undefined ? {} : { retentionHours: keepFor }),

@@ -2,11 +2,13 @@ import pRetry, { AbortError } from "p-retry";
 import PgBoss from "pg-boss";
 import type { Database } from "../db/connection.ts";
 import { forgetDisclosed } from "../db/disclosures.ts";
+import { forgetPackets, listLeftPackets } from "../db/packets.ts";
 import { listSchoolIds } from "../db/sessions.ts";
 import { mailFamilyCode } from "../dispatch/family-mail.ts";
 import { mailNotice } from "../dispatch/notice-mail.ts";
 import { mailTicket } from "../dispatch/ticket-mail.ts";
 import type { Mailer } from "../dispatch/mailer.ts";
+import type { PacketMaker } from "../exports/packet-maker.ts";
 import { log, loggableError } from "../failure.ts";
 import { checkSummaries } from "./check-summaries.ts";
 import { type JobData, jobSchema, type JobQueue } from "./enqueue.ts";
@@ -17,10 +19,15 @@ const nightlyAt = "10 9 * * *";
 /** Half an hour before, so that a backup never waits for it. */
 const backUpAt = "40 8 * * *";
 
+/** So often it is looked for packets that nobody works at. */
+const leftEveryMs = 20_000;
+
 interface JobOptions {
   pollingIntervalSeconds?: number;
   /** Makes a backup; left out where this process cannot. */
   backUp?: (() => Promise<void>) | undefined;
+  /** Makes packets; left out where this process cannot. */
+  packets?: PacketMaker | undefined;
   /** Sends mail; null where no mail server is set. */
   mailer?: Mailer | null;
 }
@@ -39,7 +46,7 @@ export interface Jobs {
 async function runJobs(
   url: string,
   database: Database,
-  { pollingIntervalSeconds = 10, backUp, mailer = null }: JobOptions,
+  { pollingIntervalSeconds = 10, backUp, packets, mailer = null }: JobOptions,
 ): Promise<Jobs> {
   const boss = new PgBoss({
     connectionString: url,
@@ -53,6 +60,7 @@ async function runJobs(
   const handlers: Handlers = {
     nightly: async () => {
       await forgetDisclosed(database);
+      await forgetPackets(database);
       const schools = await listSchoolIds(database);
       await boss.insert(
         schools.map((schoolId) => ({ name: "check-summaries", data: { schoolId, again: false } })),
@@ -60,6 +68,7 @@ async function runJobs(
     },
     "back-up": () => backUp?.() ?? Promise.resolve(),
     "check-summaries": ({ schoolId, again }) => checkSummaries(database, schoolId, { again }),
+    packet: (job) => packets?.make(job) ?? Promise.resolve(),
     mail: async (job) => {
       if (mailer === null) return;
       if ("ticketId" in job) await mailTicket(database, mailer, job);
@@ -77,12 +86,37 @@ async function runJobs(
   await boss.schedule("nightly", nightlyAt, {});
   // A person waits for a message.
   if (mailer) await work("mail", Math.min(2, pollingIntervalSeconds));
+  if (packets) await work("packet", Math.min(1, pollingIntervalSeconds));
   // Only by a process that can: one of several may have been started without the command that makes backups.
   if (backUp) {
     await work("back-up");
     await boss.schedule("back-up", backUpAt, {});
   }
-  return { stop: () => boss.stop({ graceful: true, timeout: 3000 }) };
+  // A packet whose process was killed is taken up again.
+  const left = setInterval(
+    () =>
+      void listLeftPackets(database)
+        .then((all) =>
+          Promise.all(
+            all.map((data) =>
+              boss.send("packet", data, {
+                singletonKey: data.packetId,
+                singletonSeconds: 60,
+                expireInHours: 1,
+              }),
+            ),
+          ),
+        )
+        .catch((error: unknown) => log.warn({ error: loggableError(error) }, "packets not looked for")),
+    packets ? leftEveryMs : 2 ** 31 - 1,
+  ).unref();
+  return {
+    async stop() {
+      clearInterval(left);
+      await packets?.stop();
+      await boss.stop({ graceful: true, timeout: 3000 });
+    },
+  };
 }
 
 /** Starts the job queue, as often as it takes: a database that is away now is there later. */

@@ -37,10 +37,13 @@ export function NamesFound({
   studentId,
   names,
   problem,
+  field = "kept",
 }: {
   studentId: string;
   names: readonly { page: string | null; text: string; finds: readonly NameFind[] }[];
   problem: string | undefined;
+  /** The name of the field that says they may stay. */
+  field?: string;
 }) {
   return (
     <fieldset className="rounded-lg border border-soft px-4 py-2">
@@ -69,15 +72,15 @@ export function NamesFound({
         <input
           type="checkbox"
           className="checkbox checkbox-sm"
-          name="kept"
+          name={field}
           value="yes"
           aria-invalid={problem ? true : undefined}
-          aria-describedby={problem ? "kept-says" : undefined}
+          aria-describedby={problem ? `${field}-says` : undefined}
         />
         I looked at each. What is still listed may stay.
       </label>
       {problem ? (
-        <p id="kept-says" className="font-bold text-error" role="alert">
+        <p id={`${field}-says`} className="font-bold text-error" role="alert">
           {problem}
         </p>
       ) : null}

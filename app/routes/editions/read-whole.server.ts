@@ -1,5 +1,6 @@
 import type { ReportDocument } from "#core/report/document.ts";
 import { writtenTexts } from "#core/report/edition.ts";
+import type { NameFind } from "#core/report/names/find-names.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { listAudiences } from "#server/db/audiences.ts";
 import { readCalendar } from "#server/db/calendar.ts";
@@ -32,6 +33,17 @@ export async function readWhole(scope: PersonScope, studentId: string, search: s
   };
 }
 
+/** Of these texts, those in which something was found, each once with its page. */
+export function markedTexts(
+  texts: readonly { page: string | null; text: string }[],
+  found: readonly (readonly NameFind[])[],
+) {
+  const all = texts.flatMap(({ page, text }, at) =>
+    found[at]?.length ? [{ page, text, finds: found[at] }] : [],
+  );
+  return [...new Map(all.map((one) => [`${one.page ?? ""} ${one.text}`, one])).values()];
+}
+
 /** The texts of a report that may name another student, each with what was found in it. */
 export async function namesFound(scope: PersonScope, studentId: string, report: ReportDocument) {
   const texts = writtenTexts(report);
@@ -40,10 +52,7 @@ export async function namesFound(scope: PersonScope, studentId: string, report: 
     studentId,
     texts.map(({ text }) => text),
   );
-  const all = texts.flatMap(({ page, text }, at) =>
-    found[at]?.length ? [{ page, text, finds: found[at] }] : [],
-  );
-  return [...new Map(all.map((one) => [`${one.page ?? ""} ${one.text}`, one])).values()];
+  return markedTexts(texts, found);
 }
 
 /** The report without its numbers: they are for files, and no page shows them. */

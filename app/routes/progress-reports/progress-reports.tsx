@@ -105,7 +105,10 @@ export default function ProgressReports({
             ) : (
               <>{period.name} · </>
             )}
-            {period.isOver ? "ended" : "ends"} {shortDate(period.toOn)}
+            {period.isOver ? "ended" : "ends"} {shortDate(period.toOn)} ·{" "}
+            <Link className="link no-print" to={`/packets?of=reports&span=period-${from}`}>
+              Hand them out
+            </Link>
           </p>
           <p className="ml-auto" role="status">
             <b>{ready} ready</b> · {drafted} drafted

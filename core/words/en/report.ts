@@ -34,6 +34,15 @@ export const reportEn = {
   log: (order: "time" | "goal", hasIncidents: boolean) =>
     `${hasIncidents ? "Entries and incidents" : "Entries"} by ${order === "time" ? "day" : "goal"}`,
   incidents: () => "Incidents",
+  /** What was assessed with a rubric on one day. */
+  assessment: {
+    called: () => "Assessment",
+    columns: { criterion: "Criterion", level: "Reached", meaning: "What that means" },
+    level: (level: number, max: number) => `${inDigits(level)} of ${inDigits(max)}`,
+    about: (on: string, points: number, most: number) =>
+      `${shortDateWithYear(on)}, ${inDigits(points)} of ${inDigits(most)} points`,
+    by: (author: string) => `Assessed by ${author}`,
+  },
   noGoals: () => "No goal was open in this span.",
   noEntries: () => "No entries yet. Each entry appears here when it is saved.",
   day: (on: string) => shortDateWithYear(on),

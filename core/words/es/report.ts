@@ -27,6 +27,14 @@ export const reportEs: ReportWords = {
   log: (order, hasIncidents) =>
     `${hasIncidents ? "Registros e incidentes" : "Registros"} por ${order === "time" ? "día" : "meta"}`,
   incidents: () => "Incidentes",
+  assessment: {
+    called: () => "Evaluación",
+    columns: { criterion: "Aspecto", level: "Alcanzado", meaning: "Qué significa" },
+    level: (level, max) => `${whole(level)} de ${whole(max)}`,
+    about: (on, points, most) =>
+      `${capital(date(on, "shortYear"))}, ${whole(points)} de ${whole(most)} puntos`,
+    by: (author) => `Evaluado por ${author}`,
+  },
   noGoals: () => "No había ninguna meta abierta en este período.",
   noEntries: () => "Todavía no hay registros. Cada registro aparece aquí cuando se guarda.",
   day: (on) => capital(date(on, "shortYear")),

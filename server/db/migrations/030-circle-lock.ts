@@ -28,7 +28,7 @@ const hashOf = (here: string) => `encode(sha256(k.second_key || sha256(k.first_k
     concat_ws('|', ${here}, pg_backend_pid(), extract(epoch from transaction_timestamp())), 'UTF8'))), 'hex')`;
 
 /** A function that answers with what was sealed, or a part of it. Each compares the seal itself: a policy asks one for every table of a statement. */
-const part = (name: string, type: string, value: string) => `
+export const sealedPart = (name: string, type: string, value: string) => `
 create or replace function gate.${name}() returns ${type}
 language plpgsql stable parallel restricted security definer set search_path = pg_catalog, pg_temp as $$
 declare here text := current_setting('app.here', true); k gate.seal_keys;
@@ -72,15 +72,15 @@ begin
 end $$;
 
 -- What was sealed, whole and in its parts; null where nothing was, or where this, or the school beside it, is not what was sealed.
-${part("sealed", "text", "here")}
-${part("school_now", "uuid", "left(here, 36)::uuid")}
-${part("person_now", "uuid", "nullif(substr(here, 37, 36)::uuid, '00000000-0000-0000-0000-000000000000')")}
-${part("is_administrator", "boolean", "substr(here, 74, 1) = 'a'")}
-${part("runs_school", "boolean", "substr(here, 74, 2) <> '--'")}
-${part("moment_now", "bigint", "substr(here, 76, 16)::bigint")}
-${part("handover_now", "uuid", "nullif(substr(here, 92, 36)::uuid, '00000000-0000-0000-0000-000000000000')")}
-${part("sender_now", "uuid", "case when substr(here, 92, 36) <> '00000000-0000-0000-0000-000000000000' then substr(here, 37, 36)::uuid end")}
-${part("students_now", "uuid[]", "substr(here, 128)::uuid[]")}
+${sealedPart("sealed", "text", "here")}
+${sealedPart("school_now", "uuid", "left(here, 36)::uuid")}
+${sealedPart("person_now", "uuid", "nullif(substr(here, 37, 36)::uuid, '00000000-0000-0000-0000-000000000000')")}
+${sealedPart("is_administrator", "boolean", "substr(here, 74, 1) = 'a'")}
+${sealedPart("runs_school", "boolean", "substr(here, 74, 2) <> '--'")}
+${sealedPart("moment_now", "bigint", "substr(here, 76, 16)::bigint")}
+${sealedPart("handover_now", "uuid", "nullif(substr(here, 92, 36)::uuid, '00000000-0000-0000-0000-000000000000')")}
+${sealedPart("sender_now", "uuid", "case when substr(here, 92, 36) <> '00000000-0000-0000-0000-000000000000' then substr(here, 37, 36)::uuid end")}
+${sealedPart("students_now", "uuid[]", "substr(here, 128)::uuid[]")}
 
 -- Is a thing, or what hangs on it, one of these students'?
 create function gate.is_of(p_thing text, p_id uuid, p_school uuid, p_students uuid[]) returns boolean

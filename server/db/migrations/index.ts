@@ -34,6 +34,7 @@ import * as ownSettings from "./032-own-settings.ts";
 import * as providers from "./033-providers.ts";
 import * as sharedTablets from "./034-shared-tablets.ts";
 import * as files from "./035-files.ts";
+import * as packets from "./036-packets.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -71,6 +72,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "033-providers": providers,
   "034-shared-tablets": sharedTablets,
   "035-files": files,
+  "036-packets": packets,
 };
 
 /** The migrations of this program, in order. */

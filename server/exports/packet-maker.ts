@@ -1,0 +1,76 @@
+import { type ChildProcess, fork } from "node:child_process";
+import { join } from "node:path";
+import { log } from "../failure.ts";
+
+/** A packet to work at. */
+export interface PacketJob {
+  schoolId: string;
+  packetId: string;
+}
+
+export interface PacketMaker {
+  /** Works at a packet until it is done, stopped, or waits for a person. Rejects where its process ended before. */
+  make: (job: PacketJob) => Promise<void>;
+  stop: () => Promise<void>;
+}
+
+/** What of this process's surroundings the other one needs. */
+const needed = [
+  ...[
+    "PATH",
+    "TMPDIR",
+    "HOME",
+    "NODE_ENV",
+    "LOG_LEVEL",
+    "CHROMIUM",
+    "APP_DATABASE_URL",
+    "APP_KEY",
+    "PICTURES_FOLDER",
+  ],
+];
+
+/**
+ * Makes packets in a process of its own, one for each packet: reading and drawing many reports would hold up the pages of everybody else
+ * here. It runs from its source, as our commands do, and behind everything else on the machine.
+ *
+ * @param assets the folder of what pages load
+ */
+export function openPacketMaker({ assets, program }: { assets: string; program?: string }): PacketMaker {
+  const running = new Set<ChildProcess>();
+  const make = ({ schoolId, packetId }: PacketJob) =>
+    new Promise<void>((resolve, reject) => {
+      const child = fork(
+        program ?? join(process.cwd(), "app/files/packet-worker.ts"),
+        [schoolId, packetId, assets],
+        {
+          env: Object.fromEntries(
+            needed.flatMap((name) => (process.env[name] ? [[name, process.env[name]]] : [])),
+          ),
+          execArgv: ["--import", "tsx"],
+          stdio: ["ignore", "inherit", "inherit", "ipc"],
+        },
+      );
+      running.add(child);
+      child.once("error", reject);
+      child.once("exit", (code, signal) => {
+        running.delete(child);
+        if (code === 0) return resolve();
+        log.warn({ code, signal }, "packet process ended");
+        reject(new Error("the process that makes a packet ended"));
+      });
+    });
+  return {
+    make,
+    async stop() {
+      await Promise.all(
+        [...running].map(
+          (child) =>
+            new Promise<void>((resolve) => {
+              child.once("exit", () => resolve());
+              child.kill("SIGTERM");
+            }),
+        ),
+      );
+    },
+  };
+}
