@@ -239,7 +239,10 @@ async function makeAll(making: Making, reports: readonly PacketReport[], ours: (
   for await (const piece of createReadStream(out, { highWaterMark: pieceBytes })) {
     ours();
     place += 1;
-    await inWork(null, (scope) => storePiece(scope, packetId, place, piece as Buffer));
+    await inWork(null, async (scope) => {
+      if (!(await workAtPacket(scope, packetId, worker))) throw new NotOurs();
+      await storePiece(scope, packetId, place, piece as Buffer);
+    });
   }
   const { size } = await stat(out);
   const isOne = choice.form === "one";

@@ -44,9 +44,12 @@ const size: Record<Paper, string> = { letter: "letter", a4: "A4" };
 /** A server has no typefaces of its own to count on. */
 const face = '"Atkinson Hyperlegible Next Variable", sans-serif';
 
-/** Each report has the head of its own pages: whom it is about, which days, which edition. */
-const headOf = ({ document, edition }: FiledReport, at: number) => `
-@page report-${at} { @top-left { font-family: ${face}; content: ${cssString([document.head, edition === null ? null : calledOf({ document, edition })].filter(Boolean).join(" · "))}; } }
+/** Each report has the head of its own pages: whom it is about, which days, which edition. In a packet its pages are counted for themselves. */
+const pagesOf = ({ document, edition }: FiledReport, at: number, isAlone: boolean) => `
+@page report-${at} {
+  ${isAlone ? "" : `counter-increment: page-${at}; @bottom-right { content: counter(page-${at}); }`}
+  @top-left { font-family: ${face}; content: ${cssString([document.head, edition === null ? null : calledOf({ document, edition })].filter(Boolean).join(" · "))}; }
+}
 .report-${at} { page: report-${at}; }`;
 
 /** Text within an element ends it nowhere else than at its end. */
@@ -79,9 +82,10 @@ export function htmlStart(
  * One report of the page. It names nothing but pictures (`pictures/…`).
  *
  * @param at its place among the reports of the page, from 0
+ * @param isAlone is it the only one? Its pages are then numbered with how many they are
  */
-export const reportPart = (report: FiledReport, at: number): string =>
-  styleElement(headOf(report, at)) +
+export const reportPart = (report: FiledReport, at: number, isAlone = false): string =>
+  styleElement(pagesOf(report, at, isAlone)) +
   renderToStaticMarkup(
     <ReportPathsContext value={paths}>
       <main
@@ -110,6 +114,6 @@ export const htmlEnd = "</body></html>";
 export const reportHtml = (reports: readonly FiledReport[], title: string, options: HtmlOptions): string =>
   [
     htmlStart(title, reports[0]?.document.language ?? "en", options),
-    ...reports.map(reportPart),
+    ...reports.map((report, at) => reportPart(report, at, reports.length === 1)),
     htmlEnd,
   ].join("\n");

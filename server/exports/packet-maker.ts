@@ -15,41 +15,38 @@ export interface PacketMaker {
 }
 
 /** What of this process's surroundings the other one needs. */
-const needed = [
-  ...[
-    "PATH",
-    "TMPDIR",
-    "HOME",
-    "NODE_ENV",
-    "LOG_LEVEL",
-    "CHROMIUM",
-    "APP_DATABASE_URL",
-    "APP_KEY",
-    "PICTURES_FOLDER",
-  ],
-];
+const needed = ["PATH", "TMPDIR", "HOME", "NODE_ENV", "LOG_LEVEL", "CHROMIUM", "APP_KEY", "PICTURES_FOLDER"];
 
 /**
  * Makes packets in a process of its own, one for each packet: reading and drawing many reports would hold up the pages of everybody else
  * here. It runs from its source, as our commands do, and behind everything else on the machine.
  *
  * @param assets the folder of what pages load
+ * @param databaseUrl of the application, with its password
+ * @returns also the ids of its processes
  */
-export function openPacketMaker({ assets, program }: { assets: string; program?: string }): PacketMaker {
+export function openPacketMaker({
+  assets,
+  databaseUrl,
+}: {
+  assets: string;
+  databaseUrl: string;
+}): PacketMaker & { pids: () => number[] } {
   const running = new Set<ChildProcess>();
   const make = ({ schoolId, packetId }: PacketJob) =>
     new Promise<void>((resolve, reject) => {
-      const child = fork(
-        program ?? join(process.cwd(), "app/files/packet-worker.ts"),
-        [schoolId, packetId, assets],
-        {
-          env: Object.fromEntries(
+      const child = fork(join(process.cwd(), "app/files/packet-worker.ts"), [schoolId, packetId, assets], {
+        env: {
+          ...Object.fromEntries(
             needed.flatMap((name) => (process.env[name] ? [[name, process.env[name]]] : [])),
           ),
-          execArgv: ["--import", "tsx"],
-          stdio: ["ignore", "inherit", "inherit", "ipc"],
+          APP_DATABASE_URL: databaseUrl,
+          // It draws pages, which are read as they are.
+          TSX_TSCONFIG_PATH: join(process.cwd(), "app/tsconfig.json"),
         },
-      );
+        execArgv: ["--import", "tsx"],
+        stdio: ["ignore", "inherit", "inherit", "ipc"],
+      });
       running.add(child);
       child.once("error", reject);
       child.once("exit", (code, signal) => {
@@ -61,6 +58,7 @@ export function openPacketMaker({ assets, program }: { assets: string; program?:
     });
   return {
     make,
+    pids: () => [...running].flatMap(({ pid }) => pid ?? []),
     async stop() {
       await Promise.all(
         [...running].map(

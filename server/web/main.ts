@@ -39,7 +39,7 @@ const hub = openHub(url);
 const mailer = mailerFrom(process.env);
 const printer = openPrinter();
 const clientFolder = fileURLToPath(new URL("../client", import.meta.url));
-const packets = openPacketMaker({ assets: join(clientFolder, "assets") });
+const packets = openPacketMaker({ assets: join(clientFolder, "assets"), databaseUrl: url });
 const jobs = keepJobsRunning(url, database, { backUp: backUpByParent(), packets, mailer });
 const readiness = openReadiness(url, hub, Number(process.env["PATIENCE"] ?? 2) * 1000);
 

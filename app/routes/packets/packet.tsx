@@ -120,9 +120,11 @@ function UnderWay({ state, read, students }: Pick<Shown, "state" | "read" | "stu
           : "The reports are read. Making the file …"}
       </p>
       <progress
-        className="progress progress-primary mt-2 w-full"
+        className="reading-bar mt-2 w-full"
         aria-label="Reports read"
-        {...(isReading ? { value: read, max: students } : {})}
+        value={read}
+        max={students}
+        hidden={!isReading}
       />
       <p className="mt-1 text-fine text-soft">
         You can leave this page. The packet is found again under “My packets”, also when the server was

@@ -221,7 +221,7 @@ function Students({
                         defaultChecked={typed ? typed[`student.${studentId}`] === "yes" : state === "ready"}
                       />
                     )}
-                    <span className="font-serif font-semibold" dir="auto">
+                    <span className="min-w-52 font-serif font-semibold" dir="auto">
                       {name}
                     </span>
                     <span className="text-fine text-soft">{why}</span>
