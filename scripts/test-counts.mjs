@@ -60,7 +60,10 @@ export function playwrightFailures({ suites = [], errors = [] }) {
 }
 
 // Colors of a terminal have no place in a list.
-const firstLine = (text) => stripVTControlCharacters(text ?? "").split("\n")[0].slice(0, 300);
+const firstLine = (text) =>
+  stripVTControlCharacters(text ?? "")
+    .split("\n")[0]
+    .slice(0, 300);
 
 /** @param {{ passed: number, failed: number }[]} counts */
 export function sumOf(counts) {

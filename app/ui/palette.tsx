@@ -19,7 +19,12 @@ const actions: Place[] = [
   { label: "Caseload", hint: "all my students", to: "/caseload" },
   { label: "Today", hint: "what is due, for whom", to: "/today" },
   { label: "Progress reports", hint: "statements of the reporting period", to: "/progress-reports" },
-  { label: "Packets", hint: "pages of several students, to hand out", to: "/packets", words: "print zip class" },
+  {
+    label: "Packets",
+    hint: "pages of several students, to hand out",
+    to: "/packets",
+    words: "print zip class",
+  },
   { label: "Compare", hint: "two goals, students, spans or settings", to: "/compare" },
   { label: "Numbers from a file", hint: "check any figure yourself, on this device", to: "/figures" },
   { label: "Past observations", hint: "typed from paper, many at once", to: "/past" },

@@ -411,16 +411,26 @@ describe("a class assessed in one sitting", () => {
       studentId: demo.student(given),
       goalId: newId(),
     }));
+    // Goals as they are added, with the summary of a goal without entries.
+    const empty = await db
+      .owner("goal_summaries")
+      .where({ goal_id: demo.goal("Yara", "3") })
+      .first();
+    if (!empty) throw new Error("the demo has no goal without entries");
     await db.owner.transaction(async (trx) => {
       for (const { studentId, goalId } of others) {
         await trx("goals").insert({
-          ...goal,
+          ...{ ...goal, wording: goal.wording.replace("Toby", "the student") },
           ...{ goal_id: goalId, student_id: studentId, number: "9", position: 9, measure_version: 1 },
           ...{ criterion: JSON.stringify(goal.criterion), schedule: JSON.stringify(goal.schedule) },
         });
         await trx("goal_measures").insert({
           ...first,
           ...{ goal_id: goalId, version: 1, measure: JSON.stringify(first.measure) },
+        });
+        await trx("goal_summaries").insert({
+          ...empty,
+          ...{ goal_id: goalId, student_id: studentId, summary: JSON.stringify(empty.summary) },
         });
       }
     });
