@@ -188,6 +188,16 @@ export function generalViews(page: Page, site: Site): Views {
       await page.getByRole("button", { name: "Make the file" }).click();
       await page.getByText("Say who receives it.").waitFor();
     },
+    packets: async () => {
+      await page.goto("/packets");
+      await awake(page);
+      await page.getByRole("button", { name: "Make the packet" }).click();
+      await page.getByText("Say who receives it.").waitFor();
+    },
+    "a class assessed": async () => {
+      await page.goto("/packets?of=assessment");
+      await awake(page);
+    },
     editions: async () => {
       await page.goto(`${wren}/editions`);
       await awake(page);

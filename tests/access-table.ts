@@ -56,7 +56,16 @@ export const accessClasses = {
     answers: [signIn, ...Array.from({ length: 9 }, () => "yes"), ...outside],
     paths: [
       ...["/", "/account", "/account/second-step", "/caseload", "/compare", "/devices", "/figures", "/find"],
-      ...["/guide", "/guide/one-page", "/live", "/names", "/own-settings", "/past", "/progress-reports"],
+      ...[
+        "/guide",
+        "/guide/one-page",
+        "/live",
+        "/names",
+        "/own-settings",
+        "/packets",
+        "/past",
+        "/progress-reports",
+      ],
       ...["/recording/hand-over", "/recording/keep", "/recording/near", "/recording/now", "/recording/pack"],
       "/recording/unlock",
       ...["/school", "/school/calendar", "/school/groups", "/school/staff", "/school/templates"],
@@ -66,6 +75,10 @@ export const accessClasses = {
   "of everyone of the school that the address is about": {
     answers: [signIn, ...Array.from({ length: 8 }, () => "yes"), "404", ...outside],
     paths: ["/progress-reports/:from"],
+  },
+  "of who asked for it": {
+    answers: [signIn, "yes", "404", ...nobody, ...outside],
+    paths: ["/packets/:packetId", "/packets/:packetId/file"],
   },
   "not there as it is asked here": {
     answers: [signIn, "404", "404", ...nobody, ...outside],

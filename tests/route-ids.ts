@@ -41,6 +41,7 @@ export async function routeIds(
     decisionId: newId(),
     editionId: newId(),
     disclosureId: newId(),
+    packetId: newId(),
     jotId: picture?.jot_id ?? "",
     pictureId: picture?.picture_id ?? "",
     audience: "family",
@@ -80,6 +81,19 @@ export async function routeIds(
     ...{ ...about, person_id: author_id, disclosure_id: ids["disclosureId"], format: "text" },
     ...{ audience: "team", language: "en", to_on: "2026-11-01", recipient: "the district", content },
   });
+  const packet = { school_id: demo.schoolId, packet_id: ids["packetId"] };
+  await db.owner("packets").insert({
+    ...{ ...packet, person_id: author_id, recipient: "families", students: 1, state: "done" },
+    choice: JSON.stringify({
+      ...{ of: "reports", audience: "family", span: { from: null, to: "2026-11-01" }, rubric: "" },
+      ...{ title: "Reports of Wren’s group", form: "one", oddPages: false },
+    }),
+    ...{ file_name: "reports.pdf", file_type: "application/pdf", file_size: 4 },
+  });
+  await db
+    .owner("packet_reports")
+    .insert({ ...packet, student_id: demo.student("Wren"), place: 1, state: "made", content });
+  await db.owner("packet_pieces").insert({ ...packet, place: 1, content: Buffer.from("Wren") });
   return { ...ids, schoolId: demo.schoolId };
 }
 

@@ -61,6 +61,14 @@ const pieceBytes = 1 << 20;
 /** A packet that was begun so often without an end is given up. */
 const mostTries = 6;
 
+/** After so many reports the memory that they took is given back. */
+const reportsTogether = 5;
+let sinceGivenBack = 0;
+function giveBack(): void {
+  sinceGivenBack += 1;
+  if (sinceGivenBack % reportsTogether === 0) globalThis.gc?.();
+}
+
 type WorkScope = Scope<JobActor>;
 type InWork = <T>(studentId: string | null, work: (scope: WorkScope) => Promise<T>) => Promise<T>;
 
@@ -155,6 +163,7 @@ async function writePage(
   const inIt: PacketReport[] = [];
   for (const report of reports) {
     const { studentId, edition } = report;
+    giveBack();
     try {
       const document = await documentOf(making, studentId);
       const writePictures = pictureWriter({ schoolId, studentId }, (work) => inWork(studentId, work));
@@ -204,6 +213,7 @@ async function makeZip(making: Making, reports: readonly PacketReport[], format:
   const inIt: PacketReport[] = [];
   for (const report of reports) {
     const { studentId, edition } = report;
+    giveBack();
     try {
       const document = await documentOf(making, studentId);
       const { name, content } = await fileOf(
@@ -312,6 +322,7 @@ export async function makePacket(
       };
       for (const report of reports.filter(({ state }) => state === "waiting")) {
         ours();
+        giveBack();
         try {
           await inWork(report.studentId, (scope) => readOne(scope, packet, report.studentId));
         } catch (error) {

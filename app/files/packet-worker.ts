@@ -2,19 +2,15 @@
  * The process that makes one packet and ends: `packet-worker SCHOOL PACKET ASSETS`. It works behind everything else on the machine, and
  * so do the browser and the printer that it starts: saving comes first.
  */
-import { setPriority } from "node:os";
 import { connectApplication } from "#server/db/connection.ts";
+import { putBehind } from "#server/exports/behind.ts";
 import { openPrinter } from "#server/exports/printer.ts";
 import { log, loggableError } from "#server/failure.ts";
 import { makePacket } from "./make-packet.ts";
 
 const [schoolId = "", packetId = "", assets = ""] = process.argv.slice(2);
 
-try {
-  setPriority(10);
-} catch {
-  // Where the system does not allow it, it is as urgent as everything else.
-}
+putBehind(process.pid);
 
 const database = connectApplication(process.env["APP_DATABASE_URL"] ?? "", { max: 3 });
 const printer = openPrinter();

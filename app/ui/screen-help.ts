@@ -115,6 +115,17 @@ export const screens: readonly {
     ],
   },
   {
+    at: /^\/packets/,
+    title: "Packets",
+    lines: [
+      "Choose what is handed out, whose it is and for which readers.",
+      "The list shows who is in it, and who is not ready and why.",
+      "Say who receives it. It is made while you do something else.",
+      "Names of other students are shown first, to be looked at.",
+      "The file can be fetched for a day, while all in it are your students.",
+    ],
+  },
+  {
     at: /^\/students\/[^/]+\/(?:report|editions|audiences)/,
     title: "The report",
     lines: [

@@ -9,7 +9,8 @@ import { join } from "node:path";
 import { type BrowserContext, chromium, type Route } from "playwright-core";
 import { log, loggableError } from "../failure.ts";
 import { findChromium } from "./chromium.ts";
-import type { PrintJob, Printed } from "./printer.ts";
+import { behindToo } from "./behind.ts";
+import { childrenOf, type PrintJob, type Printed } from "./printer.ts";
 
 /** Nobody, in Debian: the account that may do nothing. */
 const nobody = 65_534;
@@ -83,6 +84,7 @@ async function launch(program: string): Promise<BrowserContext> {
   for (const [path, sandbox] of ways) {
     try {
       const context = await open(path, sandbox);
+      for (const pid of childrenOf(process.pid)) behindToo(pid);
       log.info({ asNobody: path === asNobody, sandbox }, "print browser started");
       return context;
     } catch (error) {

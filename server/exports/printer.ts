@@ -42,7 +42,8 @@ export interface Printer {
 const longestMs = 30_000;
 const idleMs = 5 * 60_000;
 
-const childrenOf = (pid: number): number[] => {
+/** The processes that a process started. */
+export const childrenOf = (pid: number): number[] => {
   try {
     return readFileSync(`/proc/${pid}/task/${pid}/children`, "utf8")
       .trim()
