@@ -82,6 +82,11 @@ export function SavedView({
           <Link to="/caseload" className="btn btn-plain h-11">
             Caseload
           </Link>
+          {saved.lines.some(({ item }) => item.kind === "entry" && item.entry.kind === "rubric") ? (
+            <Link to="/packets?of=assessment" className="btn btn-plain h-11">
+              A page for each student
+            </Link>
+          ) : null}
         </span>
       </header>
       {saved.sitting.students.map((student) => {

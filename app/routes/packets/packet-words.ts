@@ -9,7 +9,7 @@ export const formWords: Record<PacketForm, string> = {
 };
 
 /** How far a packet is, for the list of them. */
-export const stateWords: Record<PacketState, string> = {
+export const packetStateWords: Record<PacketState, string> = {
   reading: "being made",
   names: "waits for you: names to look at",
   making: "being made",

@@ -17,7 +17,7 @@ import { Field, fieldProps, FormProblem } from "#app/ui/field.tsx";
 import { filledFields } from "#app/ui/filled-fields.ts";
 import { id, optionalText, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { formWords, stateWords } from "./packet-words.ts";
+import { formWords, packetStateWords } from "./packet-words.ts";
 import { type PacketStudent, readPacketChoice } from "./read-choice.server.ts";
 import type { Route } from "./+types/packets";
 
@@ -32,7 +32,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       ...read,
       ...{ title: choice.title, packetId: newId() },
       earlier: (await listPackets(scope, mostListed)).map(({ packetId, choice: { title }, ...one }) => ({
-        ...{ packetId, title, recipient: one.recipient, state: stateWords[one.state] },
+        ...{ packetId, title, recipient: one.recipient, state: packetStateWords[one.state] },
         ...{ students: one.students, on: dateWithYear(one.madeAt.toISOString().slice(0, 10)) },
       })),
     };

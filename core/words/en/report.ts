@@ -40,7 +40,7 @@ export const reportEn = {
     columns: { criterion: "Criterion", level: "Reached", meaning: "What that means" },
     level: (level: number, max: number) => `${inDigits(level)} of ${inDigits(max)}`,
     about: (on: string, points: number, most: number) =>
-      `${shortDateWithYear(on)}, ${inDigits(points)} of ${inDigits(most)} points`,
+      `${shortDateWithYear(on)}, ${inDigits(points)} of ${inDigits(most)} ${plural(most, "point")}`,
     by: (author: string) => `Assessed by ${author}`,
   },
   noGoals: () => "No goal was open in this span.",

@@ -32,7 +32,7 @@ export const reportEs: ReportWords = {
     columns: { criterion: "Aspecto", level: "Alcanzado", meaning: "Qué significa" },
     level: (level, max) => `${whole(level)} de ${whole(max)}`,
     about: (on, points, most) =>
-      `${capital(date(on, "shortYear"))}, ${whole(points)} de ${whole(most)} puntos`,
+      `${capital(date(on, "shortYear"))}, ${whole(points)} de ${whole(most)} ${oneOr(most, "punto", "puntos")}`,
     by: (author) => `Evaluado por ${author}`,
   },
   noGoals: () => "No había ninguna meta abierta en este período.",
