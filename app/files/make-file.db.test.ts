@@ -6,20 +6,25 @@ import { parse } from "csv-parse/sync";
 import ExcelJS from "exceljs";
 import JSZip from "jszip";
 import mammoth from "mammoth";
+import { chromium } from "playwright-core";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type Audience, audienceDefaults, audiences } from "#core/report/audience.ts";
-import type { GoalBlock, ReportDocument } from "#core/report/document.ts";
+import { type GoalBlock, linesOf, type ReportDocument } from "#core/report/document.ts";
 import { readSeries } from "#core/files/read-series.ts";
 import type { Language } from "#core/words/en.ts";
 import { students } from "#demo/scenario.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { readReportFor } from "#server/db/report-for.ts";
+import { findChromium } from "#server/exports/chromium.ts";
 import { NotPrinted, openPrinter, type Printer } from "#server/exports/printer.ts";
 import { readStyles } from "#server/exports/styles.ts";
 import { fileName } from "#server/exports/zip.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
 import { pdfFacts, pdfFonts, pdfTags, pdfText } from "#tests/files-of.ts";
+import { caller } from "#tests/route.ts";
+import * as files from "#app/routes/files/files.tsx";
+import * as packets from "#app/routes/packets/packets.tsx";
 import { type FileTools, makeFile, type NamedReport } from "./make-file.ts";
 import { reportHtml } from "./report-html.tsx";
 
@@ -54,15 +59,52 @@ afterAll(async () => {
   rmSync(folder, { recursive: true, force: true });
 });
 
-const reportOf = (given: string, audience: Audience, language: Language = "en") =>
+const reportOf = (
+  given: string,
+  audience: Audience,
+  language: Language = "en",
+  entries = audienceDefaults[audience].entries,
+) =>
   inScope(db.app, demo.person("noor"), demo.student(given), async (scope): Promise<NamedReport> => {
     const { report, initials } = await readReportFor(scope, demo.student(given), {
       ...{ audience, order: "time", limit: null, span: { from: null, to: scope.today } },
       ...{ calendar: await readCalendar(scope), withData: true },
-      settings: { ...audienceDefaults[audience], language },
+      settings: { ...audienceDefaults[audience], language, entries },
     });
     return { studentId: demo.student(given), document: report, edition: null, initials };
   });
+/** Letter with the margins of print, in pixels of a page. */
+const printedWidth = 680;
+
+/** In the page: texts that are wider than the place that shows them, and labels of drawings that stand outside of these. */
+function cutOff(): string[] {
+  const shown = [...document.querySelectorAll(".filed *")].filter(
+    (one) => !one.closest(".sr-only") && one.getClientRects().length > 0,
+  );
+  const hasText = (one: Element) =>
+    [...one.childNodes].some((node) => node.nodeType === 3 && node.textContent?.trim());
+  const isCut = (one: Element) => {
+    if (one instanceof SVGElement) {
+      const drawing = one.closest("svg")?.getBoundingClientRect();
+      const box = one.getBoundingClientRect();
+      return (
+        drawing !== undefined &&
+        one.tagName === "text" &&
+        (box.left < drawing.left - 1 ||
+          box.right > drawing.right + 1 ||
+          box.top < drawing.top - 1 ||
+          box.bottom > drawing.bottom + 1)
+      );
+    }
+    const isHidden = getComputedStyle(one).overflowX !== "visible";
+    const isWider = isHidden && one.scrollWidth > one.clientWidth + 1;
+    return (
+      isWider ||
+      (hasText(one) && one.getBoundingClientRect().right > document.documentElement.clientWidth + 1)
+    );
+  };
+  return shown.filter(isCut).map((one) => one.textContent ?? "");
+}
 const goalsOf = ({ sections }: ReportDocument): GoalBlock[] =>
   sections.flatMap(({ blocks }) => blocks.filter((block) => block.kind === "goal"));
 const squeezed = (text: string) => text.replace(/\s+/g, "");
@@ -151,6 +193,76 @@ describe("the PDF of a report", () => {
     },
     180_000,
   );
+
+  it("repeats the head of its table of entries on every page that the table is on", async () => {
+    const report = await reportOf("Wren", "team", "en", "table");
+    const log = report.document.sections.find(({ name }) => name === "log");
+    const { columns } = log ?? {};
+    if (!log || !columns) throw new Error("the log is no table");
+    const pages = (await pdfText(await print([report], "table"))).split("\f");
+    const heads = new RegExp(Object.values(columns).join("\\s+"));
+    const said = linesOf({ sections: [log] }).map(({ sentence }) => squeezed(sentence).slice(0, 24));
+    const rows = (page: string) => said.filter((one) => squeezed(page).includes(one)).length;
+    const ofTable = pages.filter((page) => rows(page) > 3);
+    expect(ofTable.length).toBeGreaterThan(2);
+    for (const page of ofTable) expect(page).toMatch(heads);
+  }, 120_000);
+
+  it("cuts nothing off: no text is wider than its place, and no label of a chart stands outside of it", async () => {
+    const program = findChromium();
+    if (program === null) throw new Error("there is no Chromium");
+    const browser = await chromium.launch({ executablePath: program, args: ["--no-sandbox"] });
+    try {
+      const page = await browser.newPage({ viewport: { width: printedWidth, height: 1000 } });
+      await page.emulateMedia({ media: "print" });
+      const styles = await readStyles(assets);
+      for (const { given } of students)
+        for (const [audience, language] of [
+          ["team", "en"],
+          ["family", "es"],
+        ] as const) {
+          const report = await reportOf(given, audience, language);
+          await page.setContent(reportHtml([report], "x", { styles, paper: "letter" }));
+          expect({ given, audience, cut: await page.evaluate(cutOff) }).toEqual({ given, audience, cut: [] });
+        }
+      // The check itself finds what is cut.
+      await page.setContent(
+        '<main class="filed"><p style="width: 40px; overflow: hidden; white-space: nowrap">much too long for it</p><svg width="50" height="20"><text x="30" y="15">outside</text></svg></main>',
+      );
+      expect(await page.evaluate(cutOff)).toEqual(["much too long for it", "outside"]);
+    } finally {
+      await browser.close();
+    }
+  }, 240_000);
+
+  it("is said to need Chromium, and how to get it, where the server has none; the rest is made", async () => {
+    const before = process.env["CHROMIUM"];
+    process.env["CHROMIUM"] = join(folder, "no-such-program");
+    const without = openPrinter();
+    try {
+      const noor = await caller(db.app, "noor", { printer: without, assets });
+      const about = { studentId: demo.student("Wren") };
+      const { without: missing } = await noor.load(files.loader, about);
+      expect(missing.pdf).toMatch(
+        /^The server has no Chromium.*apt-get install chromium-headless-shell.*print the report/,
+      );
+      expect(Object.keys(missing)).toEqual(["pdf", "record"]);
+      const report = await reportOf("Wren", "family");
+      writeFileSync(join(folder, "page.html"), reportHtml([report], "x", { styles: "", paper: "letter" }));
+      await expect(without.print({ folder, out: join(folder, "none.pdf") })).rejects.toEqual(
+        new NotPrinted("no-chromium"),
+      );
+      expect((await makeFile(report, "docx", { ...tools, printer: without })).content.length).toBeGreaterThan(
+        1000,
+      );
+      const { hasChromium } = await noor.load(packets.loader);
+      expect(hasChromium).toBe(false);
+    } finally {
+      if (before === undefined) delete process.env["CHROMIUM"];
+      else process.env["CHROMIUM"] = before;
+      await without.stop();
+    }
+  }, 120_000);
 
   it("comes, or is said not to, where the process hangs: it is ended, and the next document has another", async () => {
     const report = await reportOf("Wren", "family");

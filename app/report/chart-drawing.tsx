@@ -6,7 +6,7 @@ import { heightOf } from "#core/chart/value-axis.ts";
 import { Shape, styleOfShape } from "#app/ui/chart-shapes.tsx";
 
 const [width, height] = [400, 218];
-const [left, right, bottom] = [40, 78, 34];
+const [least, right, bottom] = [40, 78, 34];
 const rowHeight = 14;
 const letterWidth = 6.2;
 const fontSize = "11.5";
@@ -21,6 +21,11 @@ export function ChartDrawing({ chart, description }: { chart: SmallChart; descri
   const { axis, fromDay, toDay, phases, points } = chart;
   const clip = useId();
   const edge = width - right;
+  // As wide as the longest of its values: "10 min".
+  const left = Math.max(
+    least,
+    10 + letterWidth * Math.max(0, ...axis.ticks.map(({ label }) => label.length)),
+  );
   const x = (day: number) => left + ((day - fromDay) / (toDay - fromDay)) * (edge - left);
   const names = phases.map(({ day, label }) => nameBeside(x(day), label.length * letterWidth, width));
   const rows = labelRows(names);
@@ -40,7 +45,9 @@ export function ChartDrawing({ chart, description }: { chart: SmallChart; descri
       aim: [x(day), y(value) + 18] as [number, number],
       other: [x(day) + 8, y(value) + 4] as [number, number],
     }[of];
-    return { text, of, left: beside[0], baseline: beside[1], width: text.length * letterWidth };
+    const long = text.length * letterWidth;
+    // A word that is longer than the room to its right begins further left.
+    return { text, of, left: Math.min(beside[0], width - long - 3), baseline: beside[1], width: long };
   });
   const baselines = placeLabels(words, { top: 10, bottom: foot + 4 });
   return (
