@@ -65,7 +65,7 @@ function watchCommandLines() {
   };
 }
 
-const patience = { timeout: 60_000, interval: 200 };
+const patience = { timeout: 180_000, interval: 200 };
 describe("a lock", () => {
   it("is one process's at a time, waited for, and free again", async () => {
     const letGo = await claims.takeLock("test", { folder: data });
@@ -190,5 +190,5 @@ describe.runIf(withSlowTests)("npm start", () => {
     expect(await askReady(url)).toBe(200);
     fourth.child.kill("SIGTERM");
     expect(await fourth.ended).toBe(0);
-  }, 240_000);
+  }, 600_000);
 });

@@ -138,7 +138,7 @@ describe("before a packet is made", () => {
   });
 });
 
-describe("a packet", () => {
+describe("a packet", { timeout: 600_000 }, () => {
   it("is one PDF in the order that was shown, each student on a fresh page with pages of their own, and each is noted as leaving", async () => {
     const packetId = await ask(["Otis", "Anselm", "Yara"], `?span=${await period()}`, {
       reason: "conferences",
@@ -398,7 +398,7 @@ describe("a packet", () => {
   });
 });
 
-describe("a class assessed in one sitting", () => {
+describe("a class assessed in one sitting", { timeout: 600_000 }, () => {
   it("gives each student a page: the comment first, then each criterion with the wording of the level reached", async () => {
     const [first] = await db.owner("goal_measures").whereRaw("measure ->> 'kind' = 'rubric'").limit(1);
     const goal = await db
@@ -476,7 +476,7 @@ describe("a class assessed in one sitting", () => {
 describe("the process that makes packets", () => {
   it(
     "takes them from the queue; killed, its packet is made by the next one",
-    { timeout: 120_000 },
+    { timeout: 900_000 },
     async () => {
       // Of the tests above each asked for work too.
       await db.owner("jobs.job").where({ name: "packet" }).delete();
@@ -485,14 +485,14 @@ describe("the process that makes packets", () => {
       const jobs = keepJobsRunning(db.appUrl, db.app, { pollingIntervalSeconds: 0.5, packets: maker });
       try {
         await expect
-          .poll(async () => (await rowOf(killed))?.worker ?? null, { timeout: 60_000 })
+          .poll(async () => (await rowOf(killed))?.worker ?? null, { timeout: 300_000 })
           .not.toBeNull();
         for (const pid of maker.pids()) process.kill(pid, "SIGKILL");
         await db
           .owner("packets")
           .where({ packet_id: killed })
           .update({ heard_at: db.owner.raw("now() - interval '2 minutes'") });
-        await expect.poll(async () => (await rowOf(killed))?.state, { timeout: 90_000 }).toBe("done");
+        await expect.poll(async () => (await rowOf(killed))?.state, { timeout: 300_000 }).toBe("done");
         expect((await bytesOf(killed)).subarray(0, 5).toString()).toBe("%PDF-");
       } finally {
         await jobs.stop();
