@@ -22,7 +22,7 @@ test("a packet: chosen, who is in it, made in the background, fetched, found aga
   await page.getByLabel("For whom").fill("families, in the backpack");
   await page.getByRole("button", { name: "Make the packet" }).click();
   await expect(page).toHaveURL(/\/packets\/[0-9a-f-]+$/);
-  await expect(page.getByRole("link", { name: "Download" })).toBeVisible({ timeout: 300_000 });
+  await expect(page.getByRole("link", { name: "Download" })).toBeVisible({ timeout: 800_000 });
   await expect(page.getByText(/^2 students/)).toBeVisible();
   await expectAccessible(page, "a packet that is made");
   const downloading = page.waitForEvent("download");

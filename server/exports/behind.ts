@@ -1,13 +1,16 @@
 import { writeFileSync } from "node:fs";
 import { getPriority, setPriority } from "node:os";
 
+/** A third of the weight of what serves pages: behind it, and not without an end on a machine that is never idle. */
+const behindNice = 5;
+
 /**
  * Puts a process behind everything else on the machine. Linux weighs whole sessions against each other before it looks at single
  * processes, so a session of the process's own is put behind as well.
  *
  * @param pid a process that leads a session of its own
  */
-export function putBehind(pid: number, nice = 19): void {
+export function putBehind(pid: number, nice = behindNice): void {
   try {
     setPriority(pid, nice);
     writeFileSync(`/proc/${pid}/autogroup`, String(nice));
