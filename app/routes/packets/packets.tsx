@@ -86,7 +86,7 @@ function Chosen({
   className?: string;
 }) {
   return (
-    <label className={`grid gap-1 text-fine font-bold ${className}`}>
+    <label className={`grid min-w-0 grid-cols-1 gap-1 text-fine font-bold ${className}`}>
       {label}
       <select name={name} className="select w-full font-normal" defaultValue={value}>
         {options.map(([key, words]) => (
@@ -109,7 +109,7 @@ function ChoosePacket({
   return (
     <Form
       key={useChoicesKey()}
-      className="grid gap-x-4 gap-y-3 sm:grid-cols-2 lg:grid-cols-4"
+      className="grid grid-cols-1 gap-x-4 gap-y-3 sm:grid-cols-2 lg:grid-cols-4"
       role="search"
       aria-label="Which packet"
       onChange={(event) =>
@@ -136,7 +136,7 @@ function ChoosePacket({
           ]}
         />
       ) : null}
-      <fieldset className="sm:col-span-2 lg:col-span-4">
+      <fieldset className="min-w-0 sm:col-span-2 lg:col-span-4">
         <legend className="text-fine font-bold">As what</legend>
         <div className="mt-1 flex flex-wrap gap-x-6 gap-y-1">
           {packetForms.map((one) => (
@@ -199,7 +199,7 @@ function Students({
       {parts.map(([state, words]) => {
         const some = students.filter((one) => one.state === state);
         return some.length === 0 ? null : (
-          <fieldset key={state} className="mt-4">
+          <fieldset key={state} className="mt-4 min-w-0">
             <legend className="font-serif text-[1.15rem] font-semibold">
               {words} <span className="font-normal text-soft">{inDigits(some.length)}</span>
             </legend>
@@ -210,7 +210,7 @@ function Students({
                   className="flex flex-wrap items-center gap-x-3 border-t border-base-300 py-0.5"
                 >
                   <label
-                    className={`flex min-h-11 min-w-64 flex-1 items-center gap-3 ${state === "out" ? "" : "cursor-pointer"}`}
+                    className={`flex min-h-11 min-w-0 flex-1 flex-wrap items-center gap-x-3 sm:min-w-64 ${state === "out" ? "" : "cursor-pointer"}`}
                   >
                     {state === "out" ? null : (
                       <input
@@ -221,10 +221,10 @@ function Students({
                         defaultChecked={typed ? typed[`student.${studentId}`] === "yes" : state === "ready"}
                       />
                     )}
-                    <span className="min-w-52 font-serif font-semibold" dir="auto">
+                    <span className="min-w-0 font-serif font-semibold sm:min-w-52" dir="auto">
                       {name}
                     </span>
-                    <span className="text-fine text-soft">{why}</span>
+                    <span className="min-w-0 text-fine text-soft">{why}</span>
                   </label>
                   {to ? (
                     <Link className="link text-fine" to={to.path}>
