@@ -93,23 +93,26 @@ async function runJobs(
     await boss.schedule("back-up", backUpAt, {});
   }
   // A packet whose process was killed is taken up again.
-  const left = setInterval(
-    () =>
-      void listLeftPackets(database)
-        .then((all) =>
-          Promise.all(
-            all.map((data) =>
-              boss.send("packet", data, {
-                singletonKey: data.packetId,
-                singletonSeconds: 60,
-                expireInHours: 1,
-              }),
+  const left =
+    packets &&
+    setInterval(
+      () =>
+        void listLeftPackets(database)
+          .then((all) =>
+            Promise.all(
+              all.map((data) =>
+                boss.send("packet", data, {
+                  singletonKey: data.packetId,
+                  singletonSeconds: 60,
+                  expireInHours: 1,
+                }),
+              ),
             ),
-          ),
-        )
-        .catch((error: unknown) => log.warn({ error: loggableError(error) }, "packets not looked for")),
-    packets ? leftEveryMs : 2 ** 31 - 1,
-  ).unref();
+          )
+          .catch((error: unknown) => log.warn({ error: loggableError(error) }, "packets not looked for")),
+      leftEveryMs,
+    );
+  left?.unref();
   return {
     async stop() {
       clearInterval(left);

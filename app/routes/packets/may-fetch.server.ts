@@ -1,4 +1,5 @@
 import type { PersonScope } from "#server/access/scope.ts";
+import { may } from "#server/access/table.ts";
 import type { findPacket } from "#server/db/packets.ts";
 import { listCircleRoles } from "#server/db/students.ts";
 
@@ -8,7 +9,9 @@ export async function mayFetchPacket(
   { packet, reports }: Awaited<ReturnType<typeof findPacket>>,
 ): Promise<boolean> {
   const made = reports.filter(({ state }) => state === "made").map(({ studentId }) => studentId);
-  const leads = (await listCircleRoles(scope, made)).filter(({ circleRole }) => circleRole === "lead");
+  const theirs = (await listCircleRoles(scope, made)).filter(({ circleRole }) =>
+    may(scope.actor, "file.make", { circleRole }),
+  );
   // Reports of students whose circle they left are not among those they see.
-  return packet.state === "done" && reports.length === packet.students && leads.length === made.length;
+  return packet.state === "done" && reports.length === packet.students && theirs.length === made.length;
 }

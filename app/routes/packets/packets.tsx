@@ -2,6 +2,7 @@ import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
 import { Form, Link, redirect, useSearchParams } from "react-router";
 import { packetForms } from "#core/report/packet.ts";
+import { localDay } from "#core/dates/school-time.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { inDigits, plural } from "#core/words/numbers.ts";
 import { alsoAuthorizeEach, authorize } from "#server/access/authorize.ts";
@@ -13,7 +14,7 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
-import { Field, fieldProps, FormProblem } from "#app/ui/field.tsx";
+import { Field, fieldProps, FormProblem, Select } from "#app/ui/field.tsx";
 import { filledFields } from "#app/ui/filled-fields.ts";
 import { id, optionalText, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
@@ -33,7 +34,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       ...{ title: choice.title, packetId: newId() },
       earlier: (await listPackets(scope, mostListed)).map(({ packetId, choice: { title }, ...one }) => ({
         ...{ packetId, title, recipient: one.recipient, state: packetStateWords[one.state] },
-        ...{ students: one.students, on: dateWithYear(one.madeAt.toISOString().slice(0, 10)) },
+        ...{ students: one.students, on: dateWithYear(localDay(scope.timeZone, one.madeAt.getTime())) },
       })),
     };
   });
@@ -72,33 +73,6 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
   return keepTypedOffline(() => serverAction(), request);
 }
 
-function Chosen({
-  label,
-  name,
-  value,
-  options,
-  className = "",
-}: {
-  label: string;
-  name: string;
-  value: string;
-  options: readonly (readonly [value: string, words: string])[];
-  className?: string;
-}) {
-  return (
-    <label className={`grid min-w-0 grid-cols-1 gap-1 text-fine font-bold ${className}`}>
-      {label}
-      <select name={name} className="select w-full font-normal" defaultValue={value}>
-        {options.map(([key, words]) => (
-          <option key={key} value={key}>
-            {words}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
-}
-
 /** What the packet is of: it stands in the address, and the page answers at once. */
 function ChoosePacket({
   chosen: { whose, order, of, audience, form, odd, span, rubric },
@@ -116,20 +90,39 @@ function ChoosePacket({
         setSearch(filledFields(event.currentTarget), { preventScrollReset: true, state: chosenHere })
       }
     >
-      <Chosen label="What" name="of" value={of} options={options.contents} />
-      <Chosen label="Whose" name="whose" value={whose} options={options.whose} />
+      <Select className="min-w-0" label="What" name="of" defaultValue={of} options={options.contents} />
+      <Select className="min-w-0" label="Whose" name="whose" defaultValue={whose} options={options.whose} />
       {of === "reports" ? (
-        <Chosen label="Of which days" name="span" value={span} options={options.spans} />
+        <Select
+          className="min-w-0"
+          label="Of which days"
+          name="span"
+          defaultValue={span}
+          options={options.spans}
+        />
       ) : null}
       {of === "assessment" && options.days.length > 0 ? (
-        <Chosen label="Which day" name="rubric" value={rubric} options={options.days} />
+        <Select
+          className="min-w-0"
+          label="Which day"
+          name="rubric"
+          defaultValue={rubric}
+          options={options.days}
+        />
       ) : null}
-      <Chosen label="For which readers" name="for" value={audience} options={options.audiences} />
+      <Select
+        className="min-w-0"
+        label="For which readers"
+        name="for"
+        defaultValue={audience}
+        options={options.audiences}
+      />
       {order ? (
-        <Chosen
+        <Select
+          className="min-w-0"
           label="In which order"
           name="order"
-          value={order}
+          defaultValue={order}
           options={[
             ["names", "By first name"],
             ["groups", "As groups meet in the day"],

@@ -16,6 +16,7 @@ import { begunPeriods, periodToWrite } from "#core/schedule/report-week.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { inDigits, plural } from "#core/words/numbers.ts";
 import type { PersonScope } from "#server/access/scope.ts";
+import { may } from "#server/access/table.ts";
 import { listAudiences } from "#server/db/audiences.ts";
 import { readCalendar, readTimetable } from "#server/db/calendar.ts";
 import { listCirclesWith, listWorking } from "#server/db/circle.ts";
@@ -209,7 +210,9 @@ export async function readPacketChoice(scope: PersonScope, search: URLSearchPara
   }[of];
   const students = whose.students.map(({ studentId, name, initials }): PacketStudent => ({
     ...{ studentId, name, initials },
-    ...(roles.get(studentId) === "lead" ? judge(studentId) : out("Another person is the case manager")),
+    ...(may(scope.actor, "file.make", { circleRole: roles.get(studentId) ?? null })
+      ? judge(studentId)
+      : out("Another person is the case manager")),
   }));
   const choice: PacketChoice = {
     ...{ of, audience, rubric: of === "assessment" ? (rubric?.title ?? "") : "" },
