@@ -144,6 +144,26 @@ interface Making extends Around {
 const documentOf = ({ inWork, packet: { packetId } }: Making, studentId: string): Promise<ReportDocument> =>
   inWork(studentId, async (scope) => (await readPacketReport(scope, packetId, studentId)) ?? notFound());
 
+/** Does something with each report as it was read. One that fails is noted and left out; answers with the others. */
+async function eachReport(
+  making: Making,
+  reports: readonly PacketReport[],
+  work: (report: PacketReport, document: ReportDocument) => Promise<void>,
+): Promise<PacketReport[]> {
+  const done: PacketReport[] = [];
+  for (const report of reports) {
+    giveBack();
+    try {
+      await work(report, await documentOf(making, report.studentId));
+      done.push(report);
+    } catch (error) {
+      if (error instanceof NotPrinted && error.why === "no-chromium") throw error;
+      await making.failed(report, error);
+    }
+  }
+  return done;
+}
+
 async function write(stream: WriteStream, text: string): Promise<void> {
   if (!stream.write(text)) await once(stream, "drain");
 }
@@ -154,26 +174,19 @@ async function writePage(
   reports: readonly PacketReport[],
   { folder, styles, paper }: { folder: string; styles: string; paper: "letter" | "a4" },
 ): Promise<PacketReport[]> {
-  const { packet, inWork, schoolId, failed } = making;
+  const { packet, inWork, schoolId } = making;
   await mkdir(join(folder, "pictures"), { recursive: true, mode: 0o700 });
   const page = createWriteStream(join(folder, "page.html"), { mode: 0o600 });
   const written = finished(page);
   const { title, oddPages } = packet.choice;
   await write(page, htmlStart(title, "en", { styles, paper, oddPages }));
-  const inIt: PacketReport[] = [];
-  for (const report of reports) {
-    const { studentId, edition } = report;
-    giveBack();
-    try {
-      const document = await documentOf(making, studentId);
-      const writePictures = pictureWriter({ schoolId, studentId }, (work) => inWork(studentId, work));
-      await writePictures(shownPictures(document), join(folder, "pictures"));
-      await write(page, reportPart({ studentId, document, edition: edition?.number ?? null }, inIt.length));
-      inIt.push(report);
-    } catch (error) {
-      await failed(report, error);
-    }
-  }
+  let place = 0;
+  const inIt = await eachReport(making, reports, async ({ studentId, edition }, document) => {
+    const writePictures = pictureWriter({ schoolId, studentId }, (work) => inWork(studentId, work));
+    await writePictures(shownPictures(document), join(folder, "pictures"));
+    await write(page, reportPart({ studentId, document, edition: edition?.number ?? null }, place));
+    place += 1;
+  });
   page.end(htmlEnd);
   await written;
   return inIt;
@@ -208,29 +221,19 @@ async function makeOne(making: Making, reports: readonly PacketReport[]) {
 
 /** A ZIP with a file for each student. */
 async function makeZip(making: Making, reports: readonly PacketReport[], format: "pdf" | "docx") {
-  const { folder, schoolId, packet, inWork, failed } = making;
+  const { folder, schoolId, packet, inWork } = making;
   const entries: ZipEntry[] = [];
-  const inIt: PacketReport[] = [];
-  for (const report of reports) {
-    const { studentId, edition } = report;
-    giveBack();
-    try {
-      const document = await documentOf(making, studentId);
-      const { name, content } = await fileOf(
-        (work) => inWork(studentId, work),
-        { schoolId, studentId, document, edition },
-        format,
-        making,
-      );
-      const path = join(folder, `${report.place}.${format}`);
-      await writeFile(path, content, { mode: 0o600 });
-      entries.push({ name, path });
-      inIt.push(report);
-    } catch (error) {
-      if (error instanceof NotPrinted && error.why === "no-chromium") throw error;
-      await failed(report, error);
-    }
-  }
+  const inIt = await eachReport(making, reports, async ({ studentId, edition, place }, document) => {
+    const { name, content } = await fileOf(
+      (work) => inWork(studentId, work),
+      { schoolId, studentId, document, edition },
+      format,
+      making,
+    );
+    const path = join(folder, `${place}.${format}`);
+    await writeFile(path, content, { mode: 0o600 });
+    entries.push({ name, path });
+  });
   const out = join(folder, "packet.zip");
   if (inIt.length > 0) await writeZip(out, packet.choice.title, entries);
   return { out, inIt };
