@@ -205,7 +205,7 @@ export async function readPacketChoice(scope: PersonScope, search: URLSearchPara
   const spanWords = span?.words.replace(/ so far$/, "") ?? "";
   const title = {
     reports: `Progress reports, ${period ? period.name : spanWords}`,
-    editions: `Editions for ${audienceWords({ audience, name: audiences.find(([key]) => key === audience)?.[1] ?? null })}`,
+    editions: `Editions for ${audiences.find(([key]) => key === audience)?.[1] ?? ""}`,
     assessment: rubric ? `${rubric.title}, ${dateWithYear(rubric.on)}` : "Assessment",
   }[of];
   const students = whose.students.map(({ studentId, name, initials }): PacketStudent => ({
