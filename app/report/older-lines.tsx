@@ -1,7 +1,10 @@
-import { useEffect, useRef } from "react";
+import { useEffect, useEffectEvent, useRef } from "react";
 import { Link, useFetcher, useSearchParams } from "react-router";
 import type { loader } from "#app/routes/report/older.ts";
 import { lastHeading, layoutOf, ReportBlocks } from "./report-blocks.tsx";
+
+/** After so long it is looked whether the lines are being read. */
+const retryMs = 1000;
 
 /**
  * The lines of a report older than the line `before`: they load when one scrolls near, and so does what is older than they are. Each
@@ -21,20 +24,28 @@ export function OlderLines({
   const fetcher = useFetcher<typeof loader>({ key: `older ${studentId} ${older}` });
   const end = useRef<HTMLDivElement>(null);
   const { load, data, state } = fetcher;
+  const read = useEffectEvent(() => {
+    if (state === "idle") void load(`/students/${studentId}/report/older?${older}`);
+  });
   useEffect(() => {
-    // A reading that was broken off, as by another that began meanwhile, is begun again.
-    if (data || state !== "idle" || !end.current) return;
+    if (data || !end.current) return;
+    let again: number | undefined;
     const near = new IntersectionObserver(
       ([seen]) => {
         if (!seen?.isIntersecting) return;
         near.disconnect();
-        void load(`/students/${studentId}/report/older?${older}`);
+        read();
+        // A reading that is broken off, as by another that begins meanwhile, is begun again until the lines are there.
+        again = window.setInterval(read, retryMs);
       },
       { rootMargin: "1500px" },
     );
     near.observe(end.current);
-    return () => near.disconnect();
-  }, [data, state, load, studentId, older]);
+    return () => {
+      near.disconnect();
+      window.clearInterval(again);
+    };
+  }, [data, studentId, older]);
   if (!data)
     return (
       <div ref={end} className="no-print py-2 font-sans text-fine text-soft">
