@@ -33,8 +33,11 @@ export function openPacketMaker({
   databaseUrl: string;
 }): PacketMaker & { pids: () => number[] } {
   const running = new Set<ChildProcess>();
+  let isStopping = false;
   const make = ({ schoolId, packetId }: PacketJob) =>
     new Promise<void>((resolve, reject) => {
+      // The queue may give out one more while it is stopped. It stays there for another process.
+      if (isStopping) return reject(new Error("no packets are made here any more"));
       const child = fork(join(process.cwd(), "app/files/packet-worker.ts"), [schoolId, packetId, assets], {
         env: {
           ...Object.fromEntries(
@@ -63,6 +66,7 @@ export function openPacketMaker({
     make,
     pids: () => [...running].flatMap(({ pid }) => pid ?? []),
     async stop() {
+      isStopping = true;
       await Promise.all(
         [...running].map(
           (child) =>
