@@ -106,6 +106,10 @@ export default [
     route("students/:studentId/goals/:goalId/chart.svg", "routes/student/goal-svg.tsx"),
   ]),
 
+  // Without the strip of students: the wall of a meeting room, and the screen beside it.
+  route("students/:studentId/meeting", "routes/meeting/meeting.tsx"),
+  route("students/:studentId/meeting/notes", "routes/meeting/own-notes.tsx"),
+
   route("students/:studentId/goals/:goalId/record", "routes/recording/record.tsx"),
 
   // Works without a network: it has no loader, no parameter in its path and no personal data in its document.

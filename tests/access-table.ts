@@ -144,7 +144,7 @@ export const accessClasses = {
         "files/:disclosureId",
         "held",
       ],
-      ...["goals/:goalId/set-up", "goals/new", "order", "release"],
+      ...["goals/:goalId/set-up", "goals/new", "meeting", "meeting/notes", "order", "release"],
     ].map((path) => `/students/:studentId/${path}`),
   },
 } as const satisfies Record<string, { answers: readonly string[]; paths: readonly string[] }>;

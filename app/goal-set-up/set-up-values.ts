@@ -1,4 +1,5 @@
 import type { Criterion } from "#core/criteria/criterion.ts";
+import type { Goal } from "#core/model/goal.ts";
 import { unitOf } from "#core/measures/measure.ts";
 import { plain, timeText } from "#app/measures/set-up-form.ts";
 import { measureValues } from "#app/measures/set-up-forms.ts";
@@ -75,5 +76,28 @@ export function setUpValues(setUp: SetUp): SetUpValues {
     baselineEntries: baselineEntries ? String(baselineEntries) : "",
     measuredBy: setUp.measuredBy ?? "",
     parentId: setUp.parentId ?? "",
+  };
+}
+
+/** The set-up of a goal that is there. */
+export function setUpOf(goal: Goal): SetUp {
+  const { number, title, area, wording, measure, startOn, annualReviewOn, schedule, strategy } = goal;
+  const { criterion, dueOn, enteredBaseline, baselineEntries = null } = goal.setup;
+  return {
+    number,
+    title,
+    area,
+    wording,
+    measure,
+    criterion,
+    startOn,
+    dueOn,
+    annualReviewOn,
+    enteredBaseline,
+    baselineEntries,
+    schedule,
+    strategy,
+    measuredBy: goal.measuredBy,
+    parentId: goal.parentId,
   };
 }

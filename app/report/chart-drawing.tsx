@@ -14,7 +14,13 @@ const fontSize = "11.5";
 const roomy = 50;
 const [largest, smallest] = [4.2, 2.2];
 
-const tones = { last: "fill-data!", criterion: "", aim: "fill-aim!", other: "fill-other!" };
+const tones = {
+  last: "fill-data!",
+  trend: "fill-data!",
+  criterion: "",
+  aim: "fill-aim!",
+  other: "fill-other!",
+};
 
 /** A goal's chart in a report: for reading, on the screen and on paper. Points of a kind are one path. */
 export function ChartDrawing({ chart, description }: { chart: SmallChart; description: string }) {
@@ -44,6 +50,7 @@ export function ChartDrawing({ chart, description }: { chart: SmallChart; descri
       criterion: [edge + 6, y(value) + 4] as [number, number],
       aim: [x(day), y(value) + 18] as [number, number],
       other: [x(day) + 8, y(value) + 4] as [number, number],
+      trend: [x(day) + 8, y(value) + 4] as [number, number],
     }[of];
     const long = text.length * letterWidth;
     // A word that is longer than the room to its right begins further left.

@@ -1,7 +1,23 @@
-import type { GoalBlock } from "#core/report/document.ts";
+import type { GoalBlock, ReportList } from "#core/report/document.ts";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
 import { RatersColumns } from "./raters-table.tsx";
 import { ChartDrawing } from "./chart-drawing.tsx";
+
+/** Labelled lists of a report. */
+export function ReportLists({ lists, of }: { lists: readonly ReportList[]; of?: string }) {
+  return lists.map(({ label, items }) => (
+    <section key={label} className="report-list" aria-label={of ? `${label}, ${of}` : label}>
+      <h4>{label}</h4>
+      <ul>
+        {items.map(({ id, text, aside }) => (
+          <li key={id} dir="auto">
+            {text} {aside ? <span className="report-by">{aside}</span> : null}
+          </li>
+        ))}
+      </ul>
+    </section>
+  ));
+}
 
 /** A goal in a report: its wording, where it stands, its figures and chart, what changed, what was decided and what it is made of. */
 export function GoalSection({ goal }: { goal: GoalBlock }) {
@@ -71,18 +87,7 @@ export function GoalSection({ goal }: { goal: GoalBlock }) {
           <p className="report-by">{by}</p>
         </section>
       ))}
-      {lists.map(({ label, items }) => (
-        <section key={label} className="report-list" aria-label={`${label}, ${number} ${title}`}>
-          <h4>{label}</h4>
-          <ul>
-            {items.map(({ id, text, aside }) => (
-              <li key={id} dir="auto">
-                {text} {aside ? <span className="report-by">{aside}</span> : null}
-              </li>
-            ))}
-          </ul>
-        </section>
-      ))}
+      <ReportLists lists={lists} of={`${number} ${title}`} />
       {raters ? <RatersColumns table={raters} /> : null}
     </article>
   );

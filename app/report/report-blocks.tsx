@@ -7,7 +7,7 @@ import type {
 } from "#core/report/document.ts";
 import type { Language } from "#core/words/en.ts";
 import { JotPicturesRow, JotsSection } from "./jots-section.tsx";
-import { GoalSection } from "./goal-section.tsx";
+import { GoalSection, ReportLists } from "./goal-section.tsx";
 import { LogLines } from "./log-lines.tsx";
 import { partsOf } from "./log-parts.ts";
 import { LogParagraph, LogTable } from "./log-layouts.tsx";
@@ -126,6 +126,8 @@ export function ReportBlocks({
         return <WeeksDrawing key="weeks" weeks={part} />;
       case "jots":
         return <JotsSection key={part.categoryId} jots={part} {...{ studentId, language }} />;
+      case "meeting":
+        return <ReportLists key="meeting" lists={part.lists} />;
       case "assessment":
         return <Assessment key={part.id} of={part} />;
       case "pictures":

@@ -81,6 +81,7 @@ function placesOf(found: Awaited<ReturnType<typeof loader>> | undefined): Place[
     ...found.students.flatMap(({ studentId, name, initials }) => [
       { label: name, hint: `${initials} goals`, to: `/students/${studentId}` },
       { label: `${name}: report`, hint: initials, to: `/students/${studentId}/report` },
+      { label: `${name}: meeting`, hint: `${initials} on a wall`, to: `/students/${studentId}/meeting` },
       { label: `${name}: circle`, hint: `${initials} team people`, to: `/students/${studentId}/circle` },
       { label: `${name}: incidents`, hint: initials, to: `/students/${studentId}/incidents` },
       { label: `${name}: patterns`, hint: `${initials} incidents`, to: `/students/${studentId}/patterns` },

@@ -67,12 +67,16 @@ export interface ProgressChart {
   others: OtherLine[];
 }
 
-/** Where the aim line is named: at 72 of its hundred parts. */
-export function aimLabelPlace({ aim }: ProgressChart): [day: number, value: number] | null {
-  const share = 0.72;
-  return (
-    aim && [aim.from[0] + (aim.to[0] - aim.from[0]) * share, aim.from[1] + (aim.to[1] - aim.from[1]) * share]
-  );
+/** Where the aim line is named: at 72 of its hundred parts, or where it leaves the chart before, at 80 of what is seen of it. */
+export function aimLabelPlace({
+  aim,
+  toDay,
+}: Pick<ProgressChart, "aim" | "toDay">): [day: number, value: number] | null {
+  if (!aim) return null;
+  const long = aim.to[0] - aim.from[0];
+  const seen = long > 0 ? (toDay - aim.from[0]) / long : 1;
+  const share = seen >= 0.72 ? 0.72 : 0.8 * seen;
+  return [aim.from[0] + long * share, aim.from[1] + (aim.to[1] - aim.from[1]) * share];
 }
 
 /** Up to so many points in view are drawn at their full size. */

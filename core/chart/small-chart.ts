@@ -32,7 +32,7 @@ export interface SmallChart {
   criterion: number | null;
   met: number | null;
   /** Words beside the lines, the most important first. */
-  words: { text: string; of: "last" | "criterion" | "aim" | "other"; at: Place }[];
+  words: { text: string; of: "last" | "criterion" | "aim" | "other" | "trend"; at: Place }[];
 }
 
 /** Twice as fine as a pixel is enough. */
@@ -85,7 +85,9 @@ function wordsOf(chart: ProgressChart, says: ChartWords): SmallChart["words"] {
     ...(criterion === null
       ? []
       : [{ text: says.criterion(criterion, unit), of: "criterion" as const, at: place(toDay, criterion) }]),
-    ...(aim && aim[0] <= toDay ? [{ text: says.aimLine(), of: "aim" as const, at: place(...aim) }] : []),
+    ...(aim && aim[0] <= toDay && aim[0] >= chart.fromDay
+      ? [{ text: says.aimLine(), of: "aim" as const, at: place(...aim) }]
+      : []),
     ...others.flatMap(({ label, runs: all }) => {
       const end = all.flat().findLast(({ day }) => day <= toDay);
       return end ? [{ text: label, of: "other" as const, at: place(end.day, end.value) }] : [];
@@ -114,4 +116,10 @@ export function smallChart(chart: ProgressChart, says: ChartWords = chartEn): Sm
     met: met && met.day,
     words: wordsOf(chart, says),
   };
+}
+
+/** The same chart with its trend named beside it: for a wall, where no legend says what it is. */
+export function withTrendNamed(chart: SmallChart, says: ChartWords = chartEn): SmallChart {
+  const [, end] = chart.trends.at(-1)?.line ?? [];
+  return end ? { ...chart, words: [...chart.words, { text: says.trend(), of: "trend", at: end }] } : chart;
 }

@@ -12,6 +12,8 @@ import { baselinePhase } from "./progress.ts";
 export interface ProgressChange {
   since: "baseline" | "phase" | "report" | "break";
   words: string;
+  /** The same without statistics. */
+  plain: string;
 }
 
 interface Dated {
@@ -60,10 +62,12 @@ function sinceBaseline({ figures, enteredBaseline, unit }: Material, words: Chan
   );
   const isCompared = compared && baseline && Math.min(baseline.n, current.n) >= fewestToCompare;
   const seen = isCompared ? pairsArgs(compared, "baseline") : null;
+  const levels = { before, after: current.median, unit };
   return [
     {
       since: "baseline",
-      words: words.sinceBaseline({ before, after: current.median, unit }, from, current.n, seen),
+      words: words.sinceBaseline(levels, from, current.n, seen),
+      plain: words.plainly({ kind: "baseline", name: "" }, levels),
     },
   ];
 }
@@ -79,7 +83,14 @@ function sincePhase({ figures, nameOf, unit }: Material, words: ChangesWords): P
   const levels = { before: before.median, after: after.median, unit };
   const n = { before: before.n, after: after.n };
   const seen = isFew ? null : pairsArgs(compared, "phases");
-  return [{ since: "phase", words: words.sincePhase(nameOf(after.phase), levels, n, seen) }];
+  const name = nameOf(after.phase);
+  return [
+    {
+      since: "phase",
+      words: words.sincePhase(name, levels, n, seen),
+      plain: words.plainly({ kind: "phase", name }, levels),
+    },
+  ];
 }
 
 const middle = (points: readonly Dated[]) => median(points.map(({ value }) => value));
@@ -93,7 +104,13 @@ function withinPeriod(
   const within = period ? points.filter(({ date }) => date >= period.fromOn) : [];
   if (!period || within.length < 2 * around) return [];
   const levels = { before: middle(within.slice(0, around)), after: middle(within.slice(-around)), unit };
-  return [{ since: "report", words: words.inPeriod(period.name, levels, around, within.length) }];
+  return [
+    {
+      since: "report",
+      words: words.inPeriod(period.name, levels, around, within.length),
+      plain: words.plainly({ kind: "this period", name: period.name }, levels),
+    },
+  ];
 }
 
 function sinceReport({ points, calendar, today, unit }: Material, words: ChangesWords): ProgressChange[] {
@@ -107,7 +124,13 @@ function sinceReport({ points, calendar, today, unit }: Material, words: Changes
   if (before.length === 0 || after.length === 0) return [];
   const levels = { before: middle(before), after: middle(after), unit };
   const n = { before: before.length, after: after.length };
-  return [{ since: "report", words: words.sincePeriod(period.name, period.toOn, levels, n) }];
+  return [
+    {
+      since: "report",
+      words: words.sincePeriod(period.name, period.toOn, levels, n),
+      plain: words.plainly({ kind: "last period", name: period.name }, levels),
+    },
+  ];
 }
 
 /** How much one point usually differs from the next, beside what a break may have changed. */
@@ -138,12 +161,13 @@ function aroundBreaks(
         : undefined;
       const days = (until: string) =>
         daysInSession(calendar, dateOfDay(dayNumber(span.toOn) + 1), until).length;
+      const levels = { before: level, after: middle(after), unit };
       return [
         {
           since: "break",
+          plain: words.plainly({ kind: "break", name: span.name }, levels),
           words: words.overBreak({
-            name: span.name,
-            levels: { before: level, after: middle(after), unit },
+            ...{ name: span.name, levels },
             n: { before: before.length, after: after.length },
             back: !isLost ? null : back ? { on: back.date, schoolDay: days(back.date) } : "not yet",
             step: usualStep(points),

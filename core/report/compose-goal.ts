@@ -11,6 +11,8 @@ import { rubricRatings, type ScoredRubric } from "../agreement/rubric-ratings.ts
 import { partHistory, partSentence } from "../measures/part-history.ts";
 import type { Measure } from "../measures/measure-schema.ts";
 import type { Decision } from "../model/decision.ts";
+import type { MeetingNote } from "../model/meeting.ts";
+import { meetingLists } from "./compose-meeting.ts";
 import type { Entry, NotMeasured } from "../model/entry.ts";
 import type { GoalSetup } from "../model/goal.ts";
 import { carriedBy } from "../progress/carried-by.ts";
@@ -52,6 +54,8 @@ export interface GoalsMaterial {
   calledName: string;
   /** Rubrics that were scored beside the entries, by a second person or the student. */
   ratings: readonly (ScoredRubric & { goalId: string })[];
+  /** What was written in meetings of the span, the latest first. */
+  meetingNotes: readonly MeetingNote[];
   /** Those that were marked ready, the latest period first. */
   statements: readonly ProgressStatement[];
   /** `YYYY-MM-DD` */
@@ -248,8 +252,12 @@ function factsOf({ goal: { setup, measure } }: JudgedGoal, words: Catalogue): Re
   ];
 }
 
-/** What changed since baseline, phase line, last reporting period and breaks, as sentences. */
-function changesIn(
+/**
+ * What changed since baseline, phase line, last reporting period and breaks, as sentences.
+ *
+ * @param to the last day of the report, `YYYY-MM-DD`
+ */
+export function changesIn(
   { goal, figures, series }: JudgedGoal,
   to: string,
   calendar: SchoolCalendar,
@@ -446,7 +454,11 @@ export function goalBlock(
       ...listOf(
         says.labels.changed,
         has("changes")
-          ? plain(changesIn(judged, to, material.calendar, words).map((change) => change.words))
+          ? plain(
+              changesIn(judged, to, material.calendar, words).map((change) =>
+                isPlain ? change.plain : change.words,
+              ),
+            )
           : [],
       ),
       ...listOf(
@@ -461,6 +473,7 @@ export function goalBlock(
             aside: [says.on(on), staffWords(author, settings.staff, words)].filter(Boolean).join(" · "),
           })),
       ),
+      ...meetingLists(material.meetingNotes, goal.goalId, settings, words),
       ...listOf(
         says.labels.carried,
         has("parts") ? plain(madeOf(judged, material.renamedOf(goal.goalId), settings, words)) : [],

@@ -145,6 +145,7 @@ const material: ReportMaterial = {
   decisions: [decision],
   ...{ notMeasured: [], absences: [], ratings: [], calledName: "Wren" },
   jots: { jots: [], categories: [] },
+  meetingNotes: [],
   statements: [],
   behavior: {
     calendar,

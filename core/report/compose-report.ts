@@ -12,6 +12,7 @@ import type { Catalogue } from "../words/en.ts";
 import { staffWords } from "./staff-words.ts";
 import { type BehaviorMaterial, behaviorBlocks, behaviorGlance, hasBehavior } from "./compose-behavior.ts";
 import { goalBlock, type GoalsMaterial, isOfSpan, judgeForReport, glanceAt } from "./compose-goal.ts";
+import { meetingLists } from "./compose-meeting.ts";
 import { jotBlocks, type JotsMaterial } from "./compose-jots.ts";
 import { composeLog, type LogMaterial } from "./compose-log.ts";
 import { reportData } from "./report-data.ts";
@@ -91,11 +92,13 @@ function goalsSection(
 ): ReportSection {
   const goals = judged.map((one) => goalBlock(one, span, material, settings, words));
   const legend = new Set(goals.flatMap((one) => one.legend));
+  const lists = meetingLists(material.meetingNotes, null, settings, words);
   return {
     name: "goals",
     label: words.report.goals(),
     blocks: [
       ...goals.map(({ block }) => block),
+      ...(lists.length > 0 ? [{ kind: "meeting" as const, lists }] : []),
       ...(legend.size > 0 ? [{ kind: "legend" as const, text: words.report.legend([...legend]) }] : []),
     ],
   };

@@ -49,7 +49,14 @@ export interface ReportChart {
 /** One labelled paragraph of a goal: what changed, the decisions, what the result is made of. */
 export interface ReportList {
   label: string;
-  items: { id: string; text: string; aside: string | null }[];
+  /** `page` is where it is corrected; that of a decision where it is not given. */
+  items: { id: string; text: string; aside: string | null; page?: string }[];
+}
+
+/** What was agreed and asked in meetings, of no single goal. */
+export interface MeetingBlock {
+  kind: "meeting";
+  lists: ReportList[];
 }
 
 /** What several people gave the same rubric or category: a column for each, the student's own first. */
@@ -206,6 +213,7 @@ export type ReportBlock =
   | PlanBlock
   | JotsBlock
   | AssessmentBlock
+  | MeetingBlock
   | PicturesBlock;
 
 export interface ReportSection {

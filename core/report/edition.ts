@@ -1,5 +1,5 @@
 import * as z from "zod/mini";
-import { linesOf, type ReportDocument } from "./document.ts";
+import { linesOf, type ReportDocument, type ReportList } from "./document.ts";
 
 /** The format of the content of editions that this program writes. */
 export const editionFormat = 1;
@@ -54,6 +54,14 @@ const incidentWords = ({ data }: ReportDocument): { page: null; text: string }[]
     ),
   ].map((text) => ({ page: null, text: String(text) }));
 
+/** What somebody wrote in lists: what was computed has nobody beside it. */
+const listedTexts = (lists: readonly ReportList[]) =>
+  lists.flatMap(({ items }) =>
+    items.flatMap(({ id, text, aside, page }) =>
+      aside === null ? [] : [{ page: page ?? `decisions/${id}`, text }],
+    ),
+  );
+
 /** Every text of a report that somebody wrote, with where it comes from: what is looked through for names before it leaves. */
 export function writtenTexts(report: ReportDocument): { page: string | null; text: string }[] {
   const shown = report.sections.flatMap(({ blocks }) =>
@@ -72,16 +80,14 @@ export function writtenTexts(report: ReportDocument): { page: string | null; tex
             ...(block.statements ?? []).flatMap(({ words }) =>
               words === null ? [] : [{ page: `goals/${block.goalId}`, text: words }],
             ),
-            ...block.lists.flatMap(({ items }) =>
-              items.flatMap(({ id, text, aside }) =>
-                aside === null ? [] : [{ page: `decisions/${id}`, text }],
-              ),
-            ),
+            ...listedTexts(block.lists),
           ];
         case "assessment":
           return [block.title, block.comment ?? ""].flatMap((text) =>
             text ? [{ page: `entries/${block.id}`, text }] : [],
           );
+        case "meeting":
+          return listedTexts(block.lists);
         case "jots":
           return block.latest ? [{ page: block.latest.page, text: block.latest.text }] : [];
         case "pictures":

@@ -1,4 +1,4 @@
-import type { GoalBlock, RatersTable, ReportBlock, ReportDocument } from "./document.ts";
+import type { GoalBlock, RatersTable, ReportBlock, ReportDocument, ReportList } from "./document.ts";
 import { lineMarks } from "./line-marks.ts";
 import type { Language } from "../words/en.ts";
 
@@ -20,6 +20,9 @@ const ratersText = ({ label, columns, rows, sentence }: RatersTable): string[] =
   sentence,
 ];
 
+const listText = ({ label, items }: ReportList): string =>
+  [label, ...items.map(({ text, aside }) => item(joined([text, aside], " · ")))].join("\n");
+
 /** A goal in plain text: paragraphs of one line each, and lists of lines that begin with a hyphen. */
 function goalParagraphs(goal: GoalBlock): string[] {
   const { number, title, wording, meaning, standing, figures, sentences, facts, chart, lists } = goal;
@@ -35,9 +38,7 @@ function goalParagraphs(goal: GoalBlock): string[] {
     ...(goal.statements ?? []).map(({ label, rating, drafted, words, by }) =>
       joined([`${label} (${by})`, joined([rating, drafted], " "), words], "\n"),
     ),
-    ...lists.map(({ label, items }) =>
-      [label, ...items.map(({ text, aside }) => item(joined([text, aside], " · ")))].join("\n"),
-    ),
+    ...lists.map(listText),
     ...(goal.raters ? [ratersText(goal.raters).join("\n")] : []),
   ].filter((text) => text !== "");
 }
@@ -84,6 +85,8 @@ function blockText(block: ReportBlock, language: Language): string {
         ),
         block.by,
       ].join("\n");
+    case "meeting":
+      return block.lists.map(listText).join("\n\n");
     case "weeks":
       return [
         block.title,

@@ -295,6 +295,12 @@ const rendered: Rendered = {
       ),
     inPeriod: (w, n) => levels(n).map((args) => w.inPeriod("zip", args, n, n)),
     sincePeriod: (w, n) => levels(n).map((args) => w.sincePeriod("zip", on, args, both(n))),
+    plainly: (w, n) =>
+      (["baseline", "phase", "this period", "last period", "break"] as const).flatMap((kind) =>
+        [...levels(n), { before: n, after: n, unit: "percent" }].map((args) =>
+          w.plainly({ kind, name: "zip" }, args),
+        ),
+      ),
     overBreak: (w, n) =>
       levels(n).flatMap((args) =>
         (["not yet", { on, schoolDay: n }, null] as const).map((back) =>
@@ -457,6 +463,7 @@ const rendered: Rendered = {
     log: (w) => [true, false].flatMap((has) => [w.log("time", has), w.log("goal", has)]),
     noGoals: (w) => [w.noGoals()],
     incidents: (w) => [w.incidents()],
+    meeting: (w) => Object.values(w.meeting),
     assessment: ({ assessment: w }, n) => [
       ...[w.called(), ...Object.values(w.columns), w.level(n, n), w.about(on, n, n), w.by("Zip Zap")],
     ],
@@ -553,6 +560,7 @@ const rendered: Rendered = {
     percentRubric: (w) => [w.percentRubric()],
     credit: (w) => [w.credit()],
     aimLine: (w) => [w.aimLine()],
+    trend: (w) => [w.trend()],
     legendMeasured: (w) => [w.legendMeasured()],
     legendBaseline: (w) => [w.legendBaseline()],
     legendNotCounted: (w) => [w.legendNotCounted()],
@@ -612,6 +620,7 @@ const phrases: Partial<Record<Area, readonly string[]>> = {
     ...["running", "glance", "goals", "goal", "behavior", "log", "incidents"],
     ...[
       "assessment",
+      "meeting",
       "day",
       "on",
       "labels",

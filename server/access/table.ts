@@ -66,6 +66,7 @@ export const permissions = {
   "edition.share": ["lead"],
   "file.make": ["lead", "job"],
   "packet.make": ["member"],
+  "meeting.lead": ["lead"],
   "packet.work": ["job"],
   "circle.read": ["lead", "record", "read", "administrator"],
   "circle.edit": ["lead", "administrator"],

@@ -37,6 +37,9 @@ interface Acts {
   disclosure: "made";
   /** Reports of several students that leave together. */
   packet: "asked" | "looked through" | "made" | "cancelled";
+  meeting: "begun" | "ended";
+  /** A question or an agreement that was written in a meeting. */
+  "meeting note": "made" | "removed" | "restored";
   audience: "changed";
   release: "made" | "taken back";
   /** What was recorded before its person's part ended, and sent after it. */

@@ -10,6 +10,7 @@ import { listCircle, listRenamedPartsOf } from "./goals.ts";
 import { listJotCategories } from "./jot-categories.ts";
 import { listJots } from "./jots.ts";
 import { readSchoolName } from "./locale.ts";
+import { listMeetingNotes } from "./meetings.ts";
 import { listNotMeasured } from "./not-measured.ts";
 import { readTimetable } from "./calendar.ts";
 import { listPatternNotes } from "./pattern-notes.ts";
@@ -86,6 +87,7 @@ export async function readReportMaterial(
         categories: await listJotCategories(scope),
       },
       calledName: student.calledName,
+      meetingNotes: await listMeetingNotes(scope, studentId, span),
       ratings: await listSecondRatings(scope, studentId),
       statements: await listReadyStatements(scope, studentId),
       behavior: {

@@ -371,6 +371,35 @@ export interface Tables {
     position: number;
     retired_on: string | null;
   };
+  meeting_notes: {
+    school_id: string;
+    note_id: string;
+    meeting_id: string;
+    student_id: string;
+    goal_id: string | null;
+    kind: "question" | "agreed";
+    words: string;
+    person_id: string;
+    at: Date;
+    removed_at: Date | null;
+  };
+  meeting_preparations: {
+    school_id: string;
+    student_id: string;
+    person_id: string;
+    goal_id: string;
+    words: string;
+    at: Date;
+  };
+  meetings: {
+    school_id: string;
+    meeting_id: string;
+    student_id: string;
+    person_id: string;
+    held_on: string;
+    began_at: Date;
+    ended_at: Date | null;
+  };
   migration_sums: {
     name: string;
     sum: string;

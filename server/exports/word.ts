@@ -21,6 +21,7 @@ import type {
   RatersTable,
   ReportBlock,
   ReportDocument,
+  ReportList,
   ReportSection,
 } from "#core/report/document.ts";
 import { lineMarks } from "#core/report/line-marks.ts";
@@ -186,15 +187,20 @@ async function goalPieces(goal: GoalBlock, parts: WordParts): Promise<Piece[]> {
       ...(words ? [paragraph(words)] : []),
       new Paragraph({ children: beside(by) }),
     ]),
-    ...lists.flatMap(({ label, items }) => [
-      heading(label, HeadingLevel.HEADING_4),
-      ...items.map(({ text, aside }) =>
-        item([...runs(text), ...(aside ? beside(` ${aside}`) : [])], isRtl(text)),
-      ),
-    ]),
+    ...lists.flatMap((list) => listPieces(list, HeadingLevel.HEADING_4)),
     ...(goal.raters ? ratersTable(goal.raters) : []),
   ];
 }
+
+const listPieces = (
+  { label, items }: ReportList,
+  level: (typeof HeadingLevel)[keyof typeof HeadingLevel],
+): Paragraph[] => [
+  heading(label, level),
+  ...items.map(({ text, aside }) =>
+    item([...runs(text), ...(aside ? beside(` ${aside}`) : [])], isRtl(text)),
+  ),
+];
 
 function linePiece(line: ReportLine, language: ReportDocument["language"]): Paragraph {
   const { sentence, note, by, link, pictures = [], teamOnly, noteForTeam, revision } = line;
@@ -231,6 +237,8 @@ async function blockPieces(block: ReportBlock, document: ReportDocument, parts: 
       return [new Paragraph({ children: beside(block.text), spacing: { before: 80 } })];
     case "line":
       return [linePiece(block.line, document.language)];
+    case "meeting":
+      return block.lists.flatMap((list) => listPieces(list, HeadingLevel.HEADING_3));
     case "assessment": {
       const { title, about, comment, columns, rows, by } = block;
       return [

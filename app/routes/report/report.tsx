@@ -14,6 +14,7 @@ import { PageTitle } from "#app/ui/page-title.tsx";
 import { ChooseReport } from "./choose-report.tsx";
 import { readReportAddress } from "./report-address.ts";
 import { firstLines } from "./report-length.ts";
+import { fillScreen } from "#app/routes/meeting/wall.ts";
 import type { Route } from "./+types/report";
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
@@ -77,6 +78,16 @@ export default function Report({
         <button type="button" className="btn btn-plain with-scripts ml-auto" onClick={() => window.print()}>
           Print
         </button>
+        {mayFile ? (
+          <Link
+            to={`/students/${studentId}/meeting`}
+            className="btn btn-plain"
+            // In a tab of its own it fills nothing here.
+            onClick={(press) => press.ctrlKey || press.metaKey || press.shiftKey || fillScreen()}
+          >
+            Meeting
+          </Link>
+        ) : null}
         {mayFile ? (
           <Link to={`/students/${studentId}/files`} className="btn btn-plain">
             Files

@@ -3,8 +3,8 @@ import * as z from "zod/mini";
 import { redirect } from "react-router";
 import { type DecisionKind, decisionKinds, phaseKinds } from "#core/model/decision-kinds.ts";
 import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
-import { isId } from "#server/access/scope.ts";
-import { notFound } from "#server/errors.ts";
+import { isId, type PersonScope } from "#server/access/scope.ts";
+import { Invalid, notFound } from "#server/errors.ts";
 import { addDecision } from "#server/db/decisions.ts";
 import { date, id, optionalText, type Problems, readForm } from "#app/ui/form-data.ts";
 
@@ -34,25 +34,38 @@ export function problemsOfDecision(
   return problems;
 }
 
+/**
+ * Adds what a form decides about a goal.
+ *
+ * @throws Invalid with what is wrong beside its field
+ */
+export async function saveDecision(
+  scope: PersonScope,
+  ids: { studentId: string; goalId: string },
+  posted: FormData,
+): Promise<void> {
+  const read = readForm(posted, form);
+  const problems: Problems = read.ok ? {} : read.problems;
+  if (read.ok) {
+    const { kind, on, reason, phaseName } = read.values;
+    Object.assign(problems, problemsOfDecision(kind, { on, reason }, scope.today));
+    if (phaseName === null && phaseKinds.includes(kind)) problems["phaseName"] = "Name the phase.";
+  }
+  if (!read.ok || Object.keys(problems).length > 0) throw new Invalid(problems);
+  const { decisionId, phaseId, kind, on, reason, phaseName } = read.values;
+  await addDecision(scope, ids, {
+    ...{ decisionId, kind, on, reason: reason ?? "" },
+    phase: phaseKinds.includes(kind) && phaseName !== null ? { phaseId, name: phaseName } : null,
+  });
+}
+
 /** Keeps what was decided at a goal's chart. */
 export const decide = defineForm({
   permission: ({ form: posted }: Submitted<{ studentId: string; goalId?: string }>) =>
     posted.get("kind") === "taught as planned" ? "taught.note" : "goal.edit",
-  async run(scope, { params: { studentId, goalId }, form: posted, wrong }) {
+  async run(scope, { params: { studentId, goalId }, form: posted }) {
     const ids = { studentId, goalId: isId(goalId) ? goalId : notFound() };
-    const read = readForm(posted, form);
-    const problems: Problems = read.ok ? {} : read.problems;
-    if (read.ok) {
-      const { kind, on, reason, phaseName } = read.values;
-      Object.assign(problems, problemsOfDecision(kind, { on, reason }, scope.today));
-      if (phaseName === null && phaseKinds.includes(kind)) problems["phaseName"] = "Name the phase.";
-    }
-    if (!read.ok || Object.keys(problems).length > 0) return wrong(problems);
-    const { decisionId, phaseId, kind, on, reason, phaseName } = read.values;
-    await addDecision(scope, ids, {
-      ...{ decisionId, kind, on, reason: reason ?? "" },
-      phase: phaseKinds.includes(kind) && phaseName !== null ? { phaseId, name: phaseName } : null,
-    });
+    await saveDecision(scope, ids, posted);
     return redirect(`/students/${ids.studentId}/goals/${ids.goalId}`);
   },
 });

@@ -20,7 +20,6 @@ import {
   savePhase,
 } from "#server/db/goals.ts";
 import { listItems, listLadders } from "#server/db/lists.ts";
-import type { Goal } from "#core/model/goal.ts";
 import { findGoal, findStudent, listGoals } from "#server/db/students.ts";
 import { findTemplate } from "#server/db/templates.ts";
 import { studentBlank } from "#core/goal-wording/blanks.ts";
@@ -31,33 +30,11 @@ import { goalHistory } from "#core/report/goal-history.ts";
 import { shortDate } from "#core/words/dates.ts";
 import { proposedValues } from "#app/goal-set-up/proposed-values.ts";
 import { filledWording, readSetUp } from "#app/goal-set-up/read-set-up.ts";
-import { type SetUp, type SetUpValues, setUpValues, templateValues } from "#app/goal-set-up/set-up-values.ts";
+import { setUpOf, type SetUpValues, setUpValues, templateValues } from "#app/goal-set-up/set-up-values.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { date, id, optionalText, problemsOf, readForm, text } from "#app/ui/form-data.ts";
 import { SetUpForm } from "./set-up-form.tsx";
 import type { Route } from "./+types/set-up";
-
-function setUpOf(goal: Goal): SetUp {
-  const { number, title, area, wording, measure, startOn, annualReviewOn, schedule, strategy } = goal;
-  const { criterion, dueOn, enteredBaseline, baselineEntries = null } = goal.setup;
-  return {
-    number,
-    title,
-    area,
-    wording,
-    measure,
-    criterion,
-    startOn,
-    dueOn,
-    annualReviewOn,
-    enteredBaseline,
-    baselineEntries,
-    schedule,
-    strategy,
-    measuredBy: goal.measuredBy,
-    parentId: goal.parentId,
-  };
-}
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return authorize(request, context, "goal.edit", params.studentId, async (scope) => {

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useEffectEvent, useRef, useState } from "react";
 import { Link, useNavigation, useParams } from "react-router";
 import type { DecisionKind } from "#core/model/decision-kinds.ts";
 import { Field, fieldProps, FormProblem, TextArea } from "#app/ui/field.tsx";
@@ -7,7 +7,7 @@ import { type Deciding, Ids } from "./decide.tsx";
 
 const choices: readonly (readonly [kind: DecisionKind, name: string, more: string])[] = [
   ["keep going", "Keep going", ""],
-  ["raise", "Raise the criterion", "edit in Set-up"],
+  ["raise", "Raise the criterion", ""],
   ["change instruction", "Change the instruction", "begins a phase, a line in the chart"],
   ["new phase", "Begin a new phase", "another setting, prompt level, or strategy"],
   ["more data", "Take more data first", ""],
@@ -33,6 +33,85 @@ export function WhyDecided(field: ReturnType<ReturnType<typeof fieldProps>>) {
   );
 }
 
+/** What is decided, since when, and why: the fields of a decision in any form. */
+export function DecisionFields({
+  deciding,
+  raisedBy,
+  chosen,
+}: {
+  deciding: Deciding;
+  /** How the criterion itself is raised. */
+  raisedBy: string;
+  chosen?: (kind: string) => void;
+}) {
+  const { problems, today, typed } = deciding;
+  const [kind, setKind] = useState(typed?.["kind"] ?? "");
+  const choicesOf = useRef<HTMLFieldSetElement>(null);
+  const choose = (one: string) => {
+    setKind(one);
+    chosen?.(one);
+  };
+  const early = useEffectEvent(() => {
+    const there = choicesOf.current?.querySelector<HTMLInputElement>("input:checked");
+    if (there) choose(there.value);
+  });
+  // What was chosen before scripts had taken over this part of the page is not taken back.
+  useEffect(() => early(), []);
+  const field = fieldProps(typed, typed ? problems : {});
+  return (
+    <>
+      <Ids {...deciding} />
+      <fieldset ref={choicesOf} aria-describedby={problems["kind"] ? "kind-says" : undefined}>
+        <legend className="text-fine font-bold">What did the team decide?</legend>
+        <div className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
+          {choices.map(([value, name, about]) => {
+            const more = value === "raise" ? raisedBy : about;
+            return (
+              <label key={value} className="flex min-h-8 items-center gap-2">
+                <input
+                  type="radio"
+                  name="kind"
+                  value={value}
+                  className="size-4.5 accent-primary"
+                  checked={kind === value}
+                  onChange={() => choose(value)}
+                />
+                <span dir="auto">
+                  {name}
+                  {more ? <span className="text-fine text-soft"> ({more})</span> : null}
+                </span>
+              </label>
+            );
+          })}
+        </div>
+        {typed && problems["kind"] ? (
+          <p id="kind-says" className="mt-1 text-fine font-bold text-error">
+            {problems["kind"]}
+          </p>
+        ) : null}
+      </fieldset>
+      <div className="flex flex-wrap gap-3">
+        <Field
+          label={begins.includes(kind) ? "First day of the phase" : "Decided on"}
+          type="date"
+          {...field("on", today)}
+        />
+        {begins.includes(kind) ? (
+          <Field
+            label="Name of the phase"
+            maxLength={100}
+            dir="auto"
+            className="min-w-60 flex-1"
+            hint="In a few words, for its line in the chart."
+            {...field("phaseName")}
+          />
+        ) : null}
+      </div>
+      <WhyDecided {...field("reason")} />
+    </>
+  );
+}
+
 /** What is decided of the goal, at its chart: with a date and a reason, a line of the report. */
 export default function Decide({
   action,
@@ -43,67 +122,15 @@ export default function Decide({
   setUp: string;
   deciding: Deciding;
 }) {
-  const { problems, today } = deciding;
   const typed = deciding.typed?.["kind"] === "taught as planned" ? undefined : deciding.typed;
   const busy = useNavigation().state !== "idle";
-  const [kind, setKind] = useState(typed?.["kind"] ?? "");
-  const choicesOf = useRef<HTMLFieldSetElement>(null);
-  // What was chosen before scripts had taken over this part of the page is not taken back.
-  useEffect(() => {
-    const early = choicesOf.current?.querySelector<HTMLInputElement>("input:checked");
-    if (early) setKind(early.value);
-  }, []);
-  const field = fieldProps(typed, typed ? problems : {});
+  const [kind, setKind] = useState(typed?.["kind"]);
   return (
     <details className="no-print mt-2" open={typed !== undefined}>
       <summary className="w-fit cursor-pointer py-1 font-bold">Record a decision</summary>
       <KeptForm draft="decide" method="post" action={action} className="mt-2 grid max-w-2xl gap-3" noValidate>
-        <FormProblem>{problems["form"]}</FormProblem>
-        <Ids {...deciding} />
-        <fieldset ref={choicesOf} aria-describedby={problems["kind"] ? "kind-says" : undefined}>
-          <legend className="text-fine font-bold">What did the team decide?</legend>
-          <div className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
-            {choices.map(([value, name, more]) => (
-              <label key={value} className="flex min-h-8 items-center gap-2">
-                <input
-                  type="radio"
-                  name="kind"
-                  value={value}
-                  className="size-4.5 accent-primary"
-                  checked={kind === value}
-                  onChange={() => setKind(value)}
-                />
-                <span dir="auto">
-                  {name}
-                  {more ? <span className="text-fine text-soft"> ({more})</span> : null}
-                </span>
-              </label>
-            ))}
-          </div>
-          {typed && problems["kind"] ? (
-            <p id="kind-says" className="mt-1 text-fine font-bold text-error">
-              {problems["kind"]}
-            </p>
-          ) : null}
-        </fieldset>
-        <div className="flex flex-wrap gap-3">
-          <Field
-            label={begins.includes(kind) ? "First day of the phase" : "Decided on"}
-            type="date"
-            {...field("on", today)}
-          />
-          {begins.includes(kind) ? (
-            <Field
-              label="Name of the phase"
-              maxLength={100}
-              dir="auto"
-              className="min-w-60 flex-1"
-              hint="In a few words, for its line in the chart."
-              {...field("phaseName")}
-            />
-          ) : null}
-        </div>
-        <WhyDecided {...field("reason")} />
+        <FormProblem>{deciding.problems["form"]}</FormProblem>
+        <DecisionFields deciding={{ ...deciding, typed }} raisedBy="edit in Set-up" chosen={setKind} />
         <p className="flex flex-wrap gap-3">
           <button className="btn btn-primary" disabled={busy}>
             {busy ? "Saving …" : "Add to report"}

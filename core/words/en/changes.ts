@@ -11,6 +11,12 @@ export interface LevelsArgs {
   unit: string;
 }
 
+/** Since when something changed; `name` is that of the phase, the reporting period or the break. */
+export interface ChangeSince {
+  kind: "baseline" | "phase" | "this period" | "last period" | "break";
+  name: string;
+}
+
 /** Pairs of an earlier and a later point: NAP with its 95% interval, each 0 to 1. */
 export interface PairsArgs {
   nap: number;
@@ -116,6 +122,18 @@ export const changesEn = {
           ? `; not back at ${level} yet`
           : `; back at ${level} on ${shortDate(back.on)}, school day ${inDigits(back.schoolDay)} after it`;
     return `Over ${name}: ${levels(args.levels)} (medians of the last ${inDigits(n.before)} before, the first ${inDigits(n.after)} after)${tail}.${usually(step, args.levels.unit)}`;
+  },
+  /** The same in plain words, without statistics: for families and for a wall. */
+  plainly: (since: ChangeSince, { before, after, unit }: LevelsArgs) => {
+    const [was, is] = [figure(before, unit), figure(after, unit)];
+    const when = {
+      baseline: () => "Since the start",
+      phase: (name: string) => `Since “${name}” began`,
+      "this period": (name: string) => `In ${name} so far`,
+      "last period": (name: string) => `Since ${name} ended`,
+      break: (name: string) => `Over ${name}`,
+    }[since.kind](since.name);
+    return was === is ? `${when}: about the same, ${is}.` : `${when}: from ${was} to ${is}.`;
   },
   blankPoints: (n: number, of: number) =>
     `${inDigits(n)} of ${inDigits(of)} ${plural(of, "point")} in this phase gave no figure. The trend leaves ${plural(n, "it", "them")} out.`,

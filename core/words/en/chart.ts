@@ -28,6 +28,7 @@ export const chartEn = {
     `Total ${unit}${period ? ` in the ${period}` : ""}`,
   criterion: (value: number, unit: string) => `criterion ${plainFigure(value, unit)}`,
   aimLine: () => "aim line",
+  trend: () => "trend",
   ticks: ticksEn,
   legendMeasured: () => "filled point: measured",
   legendBaseline: () => "open point: baseline",

@@ -34,6 +34,8 @@ export const reportEn = {
   log: (order: "time" | "goal", hasIncidents: boolean) =>
     `${hasIncidents ? "Entries and incidents" : "Entries"} by ${order === "time" ? "day" : "goal"}`,
   incidents: () => "Incidents",
+  /** What was written in meetings. */
+  meeting: { agreed: "Agreed in meetings", question: "Questions from meetings" },
   /** What was assessed with a rubric on one day. */
   assessment: {
     called: () => "Assessment",

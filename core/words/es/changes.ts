@@ -78,6 +78,17 @@ export const changesEs: ChangesWords = {
           : `; de vuelta en ${level} el ${date(back.on, "long")}, a los ${whole(back.schoolDay)} ${oneOr(back.schoolDay, "día", "días")} de clase`;
     return `Durante ${name}: ${levels(args)} (medianas de las últimas ${whole(n.before)} antes, las primeras ${whole(n.after)} después)${tail}.${usually(step, args.unit)}`;
   },
+  plainly: (since, { before, after, unit }) => {
+    const [was, is] = [figure(before, unit), figure(after, unit)];
+    const when = {
+      baseline: () => "Desde el principio",
+      phase: (name: string) => `Desde que empezó “${name}”`,
+      "this period": (name: string) => `En ${name} hasta ahora`,
+      "last period": (name: string) => `Desde que terminó ${name}`,
+      break: (name: string) => `Durante ${name}`,
+    }[since.kind](since.name);
+    return was === is ? `${when}: más o menos igual, ${is}.` : `${when}: de ${was} a ${is}.`;
+  },
   blankPoints: (n, of) =>
     `${outOf(n, of)} ${measurements(of)} de esta fase no ${oneOr(n, "dio", "dieron")} un valor. La tendencia no ${oneOr(n, "la", "las")} incluye.`,
   fewToCompare: (few) =>

@@ -37,6 +37,7 @@ export const chartEs: ChartWords = {
   total: (unit, period) => `Total de ${spanish.unit(2, unit)}${period ? periods[period] : ""}`,
   criterion: (value, unit) => `criterio ${plainFigure(value, unit)}`,
   aimLine: () => "avance esperado",
+  trend: () => "tendencia",
   ticks: {
     first: (on) => spanish.date(on, "year"),
     month: (on) => spanish.date(on, "month"),

@@ -27,6 +27,7 @@ export const reportEs: ReportWords = {
   log: (order, hasIncidents) =>
     `${hasIncidents ? "Registros e incidentes" : "Registros"} por ${order === "time" ? "día" : "meta"}`,
   incidents: () => "Incidentes",
+  meeting: { agreed: "Acordado en reuniones", question: "Preguntas de reuniones" },
   assessment: {
     called: () => "Evaluación",
     columns: { criterion: "Aspecto", level: "Alcanzado", meaning: "Qué significa" },

@@ -35,6 +35,7 @@ import * as providers from "./033-providers.ts";
 import * as sharedTablets from "./034-shared-tablets.ts";
 import * as files from "./035-files.ts";
 import * as packets from "./036-packets.ts";
+import * as meetings from "./037-meetings.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -73,6 +74,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "034-shared-tablets": sharedTablets,
   "035-files": files,
   "036-packets": packets,
+  "037-meetings": meetings,
 };
 
 /** The migrations of this program, in order. */

@@ -1,0 +1,425 @@
+import { useState } from "react";
+import { Form, Link, type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
+import { v7 as newId } from "uuid";
+import { discreetly } from "#core/model/discreetly.ts";
+import type { AgendaReason } from "#core/report/meeting-agenda.ts";
+import { shortDateWithYear } from "#core/words/dates.ts";
+import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
+import { useForm } from "#app/kit/use-form.ts";
+import { useLasting } from "#app/kit/use-lasting.ts";
+import { ChartDrawing } from "#app/report/chart-drawing.tsx";
+import { FormProblem } from "#app/ui/field.tsx";
+import { useKeys } from "#app/ui/keys.ts";
+import { useLiveUpdates } from "#app/ui/live-updates.ts";
+import { PageTitle } from "#app/ui/page-title.tsx";
+import { SheetDialog } from "#app/ui/sheet.tsx";
+import { StandingMark } from "#app/ui/standing-mark.tsx";
+import { authorize } from "#server/access/authorize.ts";
+import { meetingAction } from "./meeting-actions.server.ts";
+import { readMeeting } from "./read-meeting.server.ts";
+import { useFullScreen, useSwipe, useTellPlace } from "./wall.ts";
+import { CriterionForm, DecisionForm, NoteForm, type ThereIntent, thereWords } from "./write-there.tsx";
+import type { Route } from "./+types/meeting";
+
+export function loader({ request, context, params }: Route.LoaderArgs) {
+  return authorize(request, context, "meeting.lead", params.studentId, (scope) =>
+    readMeeting(scope, params.studentId, new URL(request.url).searchParams),
+  );
+}
+
+export const action = meetingAction;
+
+export async function clientAction({ request, serverAction }: Route.ClientActionArgs) {
+  return keepTypedOffline(serverAction, request);
+}
+
+const withoutPage = ({ searchParams }: URL) =>
+  new URLSearchParams([...searchParams].filter(([name]) => name !== "at")).toString();
+
+/** The next page of a meeting is there already: the server is not asked. */
+export function shouldRevalidate({
+  currentUrl,
+  nextUrl,
+  formMethod,
+  defaultShouldRevalidate,
+}: ShouldRevalidateFunctionArgs): boolean {
+  const turned =
+    currentUrl.pathname === nextUrl.pathname &&
+    currentUrl.search !== nextUrl.search &&
+    withoutPage(currentUrl) === withoutPage(nextUrl);
+  return turned && formMethod === undefined ? false : defaultShouldRevalidate;
+}
+
+type Shown = Route.ComponentProps["loaderData"];
+type ShownGoal = Shown["goals"][number];
+type Say = (text: string) => string;
+
+const reasons: Record<AgendaReason, string> = {
+  reached: "Criterion reached",
+  behind: "Behind",
+  due: "Due soon",
+  other: "",
+};
+
+/** The first page: which goals are talked of, those that need a decision first. */
+function Agenda({ goals, open }: { goals: readonly ShownGoal[]; open: (goalId: string) => void }) {
+  if (goals.length === 0)
+    return (
+      <p>
+        No goal is open, so there is none to talk of. Questions and agreements can be written all the same.
+      </p>
+    );
+  return (
+    <ol className="meeting-agenda">
+      {goals.map(({ goalId, number, title, reason }) => (
+        <li key={goalId}>
+          <button type="button" onClick={() => open(goalId)}>
+            <b>{number}</b> <span dir="auto">{title}</span>
+            {reasons[reason] ? <span className="meeting-why">{reasons[reason]}</span> : null}
+          </button>
+        </li>
+      ))}
+    </ol>
+  );
+}
+
+/** One goal, to be understood from four metres: a sentence, the chart, from where to where, and what changed. */
+function GoalPage({ goal: { block, changed, changedLabel }, say }: { goal: ShownGoal; say: Say }) {
+  const { chart, figures, standing, sentences, meaning, wording } = block;
+  const sentence = sentences[0] || standing?.why || meaning || wording;
+  return (
+    <>
+      <p className="meeting-sentence" dir="auto">
+        {say(sentence)}
+      </p>
+      <div className="meeting-chart">
+        {chart ? (
+          <figure>
+            <figcaption>{chart.chart.axisTitle}</figcaption>
+            <ChartDrawing
+              chart={{
+                ...chart.chart,
+                words: chart.chart.words.map((word) => ({ ...word, text: say(word.text) })),
+              }}
+              description={say(chart.description)}
+            />
+          </figure>
+        ) : (
+          <p className="text-soft">No chart: nothing is measured yet, or these readers read no charts.</p>
+        )}
+        <div className="meeting-beside">
+          {figures.length > 0 ? (
+            <dl>
+              {figures.map(({ label, value, about }) => (
+                <div key={label}>
+                  <dt>{label}</dt>
+                  <dd>
+                    <b>{value}</b> <span>{about}</span>
+                  </dd>
+                </div>
+              ))}
+            </dl>
+          ) : null}
+          {standing ? (
+            <p>
+              <StandingMark standing={standing} />
+            </p>
+          ) : null}
+          {changed.length > 0 ? (
+            <section>
+              <h2>{changedLabel}</h2>
+              <ul>
+                {changed.slice(0, 3).map((text) => (
+                  <li key={text} dir="auto">
+                    {say(text)}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          ) : null}
+        </div>
+      </div>
+      {sentence === wording ? null : (
+        <p className="meeting-wording" dir="auto">
+          {say(wording)}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** What was decided, agreed and asked in this meeting: of one goal, or of all with the goal in front. */
+function Written({
+  notes,
+  decided,
+  goals,
+  say,
+}: Pick<Shown, "notes" | "decided"> & { goals: readonly ShownGoal[]; say: Say }) {
+  const goalOf = (goalId: string | null) => {
+    const goal = goals.find((one) => one.goalId === goalId);
+    return goal ? <b>{`${goal.number} ${say(goal.title)}: `}</b> : null;
+  };
+  const parts = [
+    ["Decided", decided.map(({ decisionId, ...one }) => ({ ...one, id: decisionId, noteId: null }))],
+    ...(["agreed", "question"] as const).map(
+      (kind) =>
+        [
+          kind === "agreed" ? "Agreed" : "Questions",
+          notes.filter((note) => note.kind === kind).map((note) => ({ ...note, id: note.noteId })),
+        ] as const,
+    ),
+  ] as const;
+  return parts.map(([label, lines]) =>
+    lines.length === 0 ? null : (
+      <section key={label} aria-label={label}>
+        <h2>{label}</h2>
+        <ul>
+          {lines.map(({ id, noteId, goalId, words }) => (
+            <li key={id} dir="auto">
+              {goalOf(goalId)}
+              {say(words)}
+              {noteId ? (
+                <Form method="post" className="no-print inline" preventScrollReset>
+                  <input type="hidden" name="noteId" value={noteId} />
+                  <button className="link ml-3 text-fine" name="intent" value="take out">
+                    Take out
+                    <span className="sr-only">: {words}</span>
+                  </button>
+                </Form>
+              ) : null}
+            </li>
+          ))}
+        </ul>
+      </section>
+    ),
+  );
+}
+
+/** The last page: everything that was decided, agreed and asked, and the end of the meeting. */
+function Agreed({ shown, say }: { shown: Shown; say: Say }) {
+  const { notes, decided, goals, on, today, audience, audiences } = shown;
+  const [newMeetingId] = useState(() => newId());
+  return (
+    <>
+      {notes.length + decided.length === 0 ? (
+        <p>
+          {on === today
+            ? "Nothing is written down yet. The buttons below write a question, a decision, or what was agreed."
+            : `Nothing was written down on ${shortDateWithYear(on)}.`}
+        </p>
+      ) : (
+        <div className="meeting-written">
+          <Written {...{ notes, decided, goals, say }} />
+        </div>
+      )}
+      {on === today ? (
+        <Form method="post" className="no-print mt-8">
+          <input type="hidden" name="newMeetingId" value={newMeetingId} />
+          <input type="hidden" name="for" value={audience} />
+          <button
+            className="btn btn-primary h-auto min-h-14 px-8 py-2 text-[1.2rem]!"
+            name="intent"
+            value="end"
+          >
+            End the meeting and make the edition
+          </button>
+          <p className="mt-2 text-soft">
+            The edition for {audiences.find((one) => one.audience === audience)?.words} comes next: you look
+            through it before it is made.
+          </p>
+        </Form>
+      ) : null}
+    </>
+  );
+}
+
+/** A note that was just taken out, and the way back. */
+function TakenOut({ noteId }: { noteId: string }) {
+  return (
+    <Form method="post" role="status" className="no-print" preventScrollReset>
+      <input type="hidden" name="noteId" value={noteId} />
+      Taken out.{" "}
+      <button className="link font-bold" name="intent" value="put back">
+        Put it back
+      </button>
+    </Form>
+  );
+}
+
+/** The meeting on the wall: one goal at a time, by keys, a clicker, a finger or the mouse. */
+export default function Meeting({ loaderData, actionData }: Route.ComponentProps) {
+  const { studentId, goals, student, audience, audiences, notes, decided, today, on, language } = loaderData;
+  const [search, setSearch] = useSearchParams();
+  const pages = ["", ...goals.map(({ goalId }) => goalId), "agreed"];
+  const place = Math.max(0, pages.indexOf(search.get("at") ?? ""));
+  const at = pages[place] ?? "";
+  const goal = goals.find(({ goalId }) => goalId === at) ?? null;
+  const [isDiscreet, setDiscreet] = useState(false);
+  const [isBlank, setBlank] = useState(false);
+  const [sheet, setSheet] = useState<ThereIntent | null>(null);
+  const { isFull, can, turn } = useFullScreen();
+  const answer = useLasting(actionData) as
+    { problems?: Record<string, string>; typed?: Record<string, string>; removed?: string } | undefined;
+  // What is wrong belongs to the form that was sent, of the goal it was sent for.
+  const { typed: sent } = answer ?? {};
+  const isOfSheet = !sent || (sent["intent"] === sheet && (sent["goalId"] ?? "") === (goal?.goalId ?? ""));
+  const { problems, typed, busy } = useForm(isOfSheet ? answer : undefined);
+  useLiveUpdates(loaderData.personId);
+  useTellPlace(studentId, at);
+  const say: Say = (text) => (isDiscreet ? discreetly(text, student) : text);
+  const turnTo = (name: string, value: string) => {
+    const next = new URLSearchParams(search);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    setBlank(false);
+    setSearch(next, { replace: true, preventScrollReset: true });
+  };
+  const go = (to: number) => turnTo("at", pages[Math.min(Math.max(to, 0), pages.length - 1)] ?? "");
+  const [next, before] = [() => go(place + 1), () => go(place - 1)];
+  const swipe = useSwipe(next, before);
+  const [blank, discreet] = [() => setBlank(!isBlank), () => setDiscreet(!isDiscreet)];
+  useKeys({
+    // A clicker sends the page keys, and "b" or a full stop for a dark wall.
+    ...{ arrowright: next, pagedown: next, arrowleft: before, pageup: before },
+    ...{ home: () => go(0), end: () => go(pages.length - 1) },
+    ...{ b: blank, ".": blank, f: turn, d: discreet },
+    ...{ q: () => setSheet("question"), a: () => setSheet("agreed") },
+  });
+  const title = goal ? goal.title : at === "agreed" ? "What we agreed" : "What we talk about";
+  const forms: readonly ThereIntent[] = goal
+    ? ["question", "agreed", "decide", "criterion"]
+    : ["question", "agreed"];
+  const form = { problems, typed, busy, done: () => setSheet(null) };
+  const ownNotes = `/students/${studentId}/meeting/notes`;
+  return (
+    <main id="page" className="meeting" {...swipe} data-blank={isBlank || undefined}>
+      <header className="meeting-head">
+        <PageTitle
+          title={goal ? `Goal ${goal.number}` : title}
+          of={student.initials}
+          className="meeting-title"
+        >
+          {goal ? `${goal.number} ${say(title)}` : title}
+        </PageTitle>
+        <p className="meeting-whom" dir="auto">
+          {isDiscreet ? student.initials : student.name} · {shortDateWithYear(on)}
+        </p>
+      </header>
+      <section
+        className="meeting-page"
+        aria-label={goal ? `Goal ${goal.number}` : title}
+        lang={goal ? language : undefined}
+        // It may be longer than the wall is high.
+        tabIndex={0}
+      >
+        {goal ? (
+          <>
+            <GoalPage goal={goal} say={say} />
+            <div className="meeting-written" lang="en">
+              <Written
+                notes={notes.filter(({ goalId }) => goalId === goal.goalId)}
+                decided={decided.filter(({ goalId }) => goalId === goal.goalId)}
+                goals={[]}
+                say={say}
+              />
+            </div>
+          </>
+        ) : at === "agreed" ? (
+          <Agreed shown={loaderData} say={say} />
+        ) : (
+          <>
+            <Agenda goals={goals} open={(goalId) => turnTo("at", goalId)} />
+            <p className="meeting-keys no-print">
+              <kbd>→</kbd> or a clicker turns the page, a finger too · <kbd>b</kbd> makes the wall dark ·{" "}
+              <kbd>f</kbd> full screen · <kbd>d</kbd> initials only · <kbd>q</kbd> a question · <kbd>a</kbd>{" "}
+              what was agreed
+            </p>
+          </>
+        )}
+        {answer?.removed ? <TakenOut noteId={answer.removed} /> : null}
+        {sheet ? null : <FormProblem>{problems["form"]}</FormProblem>}
+      </section>
+      <footer className="meeting-foot no-print">
+        <p className="flex items-center gap-3">
+          <button type="button" className="btn btn-plain" disabled={place === 0} onClick={before}>
+            ← Back
+          </button>
+          <span role="status" className="tabular-nums">
+            {place + 1} of {pages.length}
+          </span>
+          <button
+            type="button"
+            className="btn btn-primary"
+            disabled={place === pages.length - 1}
+            onClick={next}
+          >
+            Next →
+          </button>
+        </p>
+        <p className="meeting-write">
+          {forms.map((one) => (
+            <button key={one} type="button" className="btn btn-plain" onClick={() => setSheet(one)}>
+              + {thereWords[one]}
+            </button>
+          ))}
+        </p>
+        <p className="flex flex-wrap items-center gap-x-4 gap-y-2">
+          <label className="flex items-center gap-2">
+            Read by
+            <select
+              className="select w-auto"
+              value={audience}
+              onChange={({ target }) => turnTo("for", target.value)}
+            >
+              {audiences.map((one) => (
+                <option key={one.audience} value={one.audience}>
+                  {one.words}
+                </option>
+              ))}
+            </select>
+          </label>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm"
+              checked={isDiscreet}
+              onChange={discreet}
+            />
+            Initials only
+          </label>
+          {can ? (
+            <button type="button" className="link" onClick={turn}>
+              {isFull ? "Leave full screen" : "Full screen"}
+            </button>
+          ) : null}
+          <a
+            className="link"
+            href={ownNotes}
+            target="gentle-margin-notes"
+            onClick={(event) => {
+              // A window of its own can be moved to another screen. Where the browser opens none, the link opens a tab.
+              if (window.open(ownNotes, "gentle-margin-notes", "popup,width=560,height=760"))
+                event.preventDefault();
+            }}
+          >
+            My notes
+          </a>
+          <Link className="link" to={`/students/${studentId}/report`}>
+            Report
+          </Link>
+        </p>
+      </footer>
+      {sheet ? (
+        <SheetDialog label={thereWords[sheet]} onClose={form.done}>
+          {sheet === "decide" && goal ? (
+            <DecisionForm {...{ goal, today }} {...form} />
+          ) : sheet === "criterion" && goal ? (
+            <CriterionForm {...{ goal, studentId }} {...form} />
+          ) : (
+            <NoteForm kind={sheet === "agreed" ? "agreed" : "question"} {...{ studentId, goal }} {...form} />
+          )}
+        </SheetDialog>
+      ) : null}
+    </main>
+  );
+}

@@ -1,0 +1,93 @@
+import { criterionWords } from "#core/criteria/criterion-words.ts";
+import { withTrendNamed } from "#core/chart/small-chart.ts";
+import { isDate } from "#core/dates/day-number.ts";
+import type { Audience } from "#core/report/audience.ts";
+import { changesIn, judgeForReport } from "#core/report/compose-goal.ts";
+import { composeReport } from "#core/report/compose-report.ts";
+import { meetingAgenda } from "#core/report/meeting-agenda.ts";
+import { reportSpans } from "#core/report/report-spans.ts";
+import { catalogueOf } from "#core/words/catalogues.ts";
+import { en } from "#core/words/en.ts";
+import { setUpOf, setUpValues } from "#app/goal-set-up/set-up-values.ts";
+import { audienceWords } from "#app/routes/editions/edition-words.ts";
+import type { PersonScope } from "#server/access/scope.ts";
+import { findAudience, listAudiences } from "#server/db/audiences.ts";
+import { readCalendar } from "#server/db/calendar.ts";
+import { listMeetingNotes } from "#server/db/meetings.ts";
+import { readReportMaterial } from "#server/db/report-material.ts";
+import { findStudent } from "#server/db/students.ts";
+import { notFound } from "#server/errors.ts";
+
+type Report = ReturnType<typeof composeReport>;
+
+const goalBlocks = ({ sections }: Report) =>
+  sections.flatMap(({ blocks }) => blocks.flatMap((block) => (block.kind === "goal" ? [block] : [])));
+
+/**
+ * What a meeting shows: the student's open goals in the order in which they are talked of, each as the chosen readers read it, and what was
+ * written down. The family reads where the address names nobody else. What is for the team only is on no page of a meeting.
+ */
+export async function readMeeting(scope: PersonScope, studentId: string, search: URLSearchParams) {
+  const { today, actor } = scope;
+  const audiences = await listAudiences(scope, studentId);
+  const asked = audiences.find((one) => one.audience === search.get("for"));
+  const audience: Audience = asked?.audience ?? "family";
+  const { settings: theirs, name } = (await findAudience(scope, studentId, audience)) ?? notFound();
+  // A statement is longer than what is read from four metres: without it a sentence says where the goal stands.
+  const left: readonly string[] = ["team only", "statements"];
+  const settings = {
+    ...{ ...theirs, sections: ["goals" as const] },
+    fields: theirs.fields.filter((field) => !left.includes(field)),
+  };
+  const calendar = await readCalendar(scope);
+  const [usual] = reportSpans(calendar, today);
+  const span = { from: usual?.from ?? null, to: today };
+  const { material } = await readReportMaterial(scope, studentId, {
+    ...{ span, order: "time" as const, limit: 1, calendar },
+  });
+  const student = await findStudent(scope, studentId);
+  const report = composeReport(material, { audience, audienceName: name, settings, span, order: "time" });
+  const words = catalogueOf(report.language);
+  const blocks = new Map(goalBlocks(report).map((block) => [block.goalId, block]));
+  const agenda = meetingAgenda(
+    material.goals.flatMap((goal) => {
+      const block = blocks.get(goal.goalId);
+      const { dueOn } = goal.setup;
+      if (!block) return [];
+      const judged = judgeForReport(goal, span, material, words);
+      const standing = goal.summary && judged.decided.standing.key;
+      // In plain words for all in the room.
+      const changed = changesIn(judged, span.to, calendar, words).map(({ plain }) => plain);
+      const { chart } = block;
+      const drawn = chart && { ...chart, chart: withTrendNamed(chart.chart, words.chart) };
+      return [
+        { goalId: goal.goalId, ...{ dueOn, standing, goal, changed }, block: { ...block, chart: drawn } },
+      ];
+    }),
+    today,
+  );
+  const given = search.get("on");
+  const on = given !== null && isDate(given) && given < today ? given : today;
+  const notes = await listMeetingNotes(scope, studentId, { from: on, to: on });
+  return {
+    ...{ studentId, audience, today, on, language: report.language, personId: actor.personId },
+    student: { name: student.name, calledName: student.calledName, initials: student.initials },
+    audiences: audiences.map((one) => ({ audience: one.audience, words: audienceWords(one) })),
+    goals: agenda.map(({ goal: { goal, block, changed }, reason }) => ({
+      ...{ goalId: goal.goalId, number: goal.number, title: goal.title, reason, block },
+      ...{ changed, changedLabel: words.report.labels.changed },
+      revision: goal.revision,
+      // Its target is part of the measure: it is changed in the set-up.
+      hasTarget: goal.measure.kind === "running-total",
+      criterion: goal.setup.criterion && criterionWords(goal.setup.criterion, goal.measure),
+      values: setUpValues(setUpOf(goal)),
+    })),
+    notes: notes.map(({ noteId, goalId, kind, words }) => ({ noteId, goalId, kind, words })),
+    decided: material.decisions
+      .filter((decision) => decision.on === on)
+      .map(({ decisionId, goalId, kind, phaseName, reason }) => ({
+        ...{ decisionId, goalId },
+        words: [en.report.decided(kind, phaseName), reason].filter(Boolean).join(" "),
+      })),
+  };
+}
