@@ -42,8 +42,8 @@ describe("statements", () => {
     ["a student with the margin", 14, () => noor.load(student.loader, wren())],
     ["a student's goals, the first open", 15, () => noor.load(goals.loader, wren())],
     ["a goal", 15, () => noor.load(goals.loader, goal())],
-    ["a report", 33, () => noor.load(report.loader, wren())],
-    ["a report in full", 33, () => noor.load(report.loader, wren(), "?all")],
+    ["a report", 34, () => noor.load(report.loader, wren())],
+    ["a report in full", 34, () => noor.load(report.loader, wren(), "?all")],
     ["older lines", 15, () => noor.load(older.loader, wren())],
   ] as const)("of %s are %i", async (_, expected, load) => {
     expect(await counted(load)).toBe(expected);

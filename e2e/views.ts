@@ -188,6 +188,18 @@ export function generalViews(page: Page, site: Site): Views {
       await page.getByRole("button", { name: "Make the file" }).click();
       await page.getByText("Say who receives it.").waitFor();
     },
+    "a meeting": async () => {
+      await page.goto(`${wren}/meeting`);
+      await awake(page);
+    },
+    "a goal in a meeting": async () => {
+      await page.keyboard.press("ArrowRight");
+      await page.getByRole("heading", { name: "4 Moves to the next activity" }).waitFor();
+    },
+    "own notes of a meeting": async () => {
+      await page.goto(`${wren}/meeting/notes`);
+      await awake(page);
+    },
     packets: async () => {
       await page.goto("/packets");
       await awake(page);

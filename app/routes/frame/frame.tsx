@@ -7,8 +7,7 @@ import { listGroups } from "#server/db/groups.ts";
 import { readLetterKeys } from "#server/db/own-settings.ts";
 import { listStudents } from "#server/db/students.ts";
 import { shortName } from "#core/model/student-names.ts";
-import { actAs } from "#app/kit/act-as.ts";
-import { forgetDraftsOfOthers } from "#app/kit/tab-draft.ts";
+import { usePerson } from "#app/kit/use-person.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
 import { useLiveUpdates } from "#app/ui/live-updates.ts";
 import { setLetterKeys, useKeys } from "#app/ui/keys.ts";
@@ -82,8 +81,7 @@ export default function Frame({
       .querySelector(".spine-tab[aria-current]")
       ?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [about]);
-  useEffect(() => forgetDraftsOfOthers(personId), [personId]);
-  useEffect(() => actAs(personId), [personId]);
+  usePerson(personId);
   useEffect(() => setLetterKeys(keys), [keys]);
   useLiveUpdates(personId);
   // A dialog says that it is closed a moment after it is: the next one may be open by then, and stays open.

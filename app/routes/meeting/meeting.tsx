@@ -6,6 +6,7 @@ import type { AgendaReason } from "#core/report/meeting-agenda.ts";
 import { shortDateWithYear } from "#core/words/dates.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
+import { usePerson } from "#app/kit/use-person.ts";
 import { useLasting } from "#app/kit/use-lasting.ts";
 import { ChartDrawing } from "#app/report/chart-drawing.tsx";
 import { FormProblem } from "#app/ui/field.tsx";
@@ -14,9 +15,10 @@ import { useLiveUpdates } from "#app/ui/live-updates.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { SheetDialog } from "#app/ui/sheet.tsx";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
+import { useAwake } from "#app/ui/use-awake.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { meetingAction } from "./meeting-actions.server.ts";
-import { readMeeting } from "./read-meeting.server.ts";
+import { type MeetingShown, readMeeting } from "./read-meeting.server.ts";
 import { useFullScreen, useSwipe, useTellPlace } from "./wall.ts";
 import { CriterionForm, DecisionForm, NoteForm, type ThereIntent, thereWords } from "./write-there.tsx";
 import type { Route } from "./+types/meeting";
@@ -50,8 +52,7 @@ export function shouldRevalidate({
   return turned && formMethod === undefined ? false : defaultShouldRevalidate;
 }
 
-type Shown = Route.ComponentProps["loaderData"];
-type ShownGoal = Shown["goals"][number];
+type ShownGoal = MeetingShown["goals"][number];
 type Say = (text: string) => string;
 
 const reasons: Record<AgendaReason, string> = {
@@ -154,7 +155,7 @@ function Written({
   decided,
   goals,
   say,
-}: Pick<Shown, "notes" | "decided"> & { goals: readonly ShownGoal[]; say: Say }) {
+}: Pick<MeetingShown, "notes" | "decided"> & { goals: readonly ShownGoal[]; say: Say }) {
   const goalOf = (goalId: string | null) => {
     const goal = goals.find((one) => one.goalId === goalId);
     return goal ? <b>{`${goal.number} ${say(goal.title)}: `}</b> : null;
@@ -181,9 +182,13 @@ function Written({
               {noteId ? (
                 <Form method="post" className="no-print inline" preventScrollReset>
                   <input type="hidden" name="noteId" value={noteId} />
-                  <button className="link ml-3 text-fine" name="intent" value="take out">
-                    Take out
-                    <span className="sr-only">: {words}</span>
+                  <button
+                    className="link ml-3 text-fine"
+                    name="intent"
+                    value="take out"
+                    aria-label={`Remove: ${words}`}
+                  >
+                    Remove
                   </button>
                 </Form>
               ) : null}
@@ -196,7 +201,7 @@ function Written({
 }
 
 /** The last page: everything that was decided, agreed and asked, and the end of the meeting. */
-function Agreed({ shown, say }: { shown: Shown; say: Say }) {
+function Agreed({ shown, say }: { shown: MeetingShown; say: Say }) {
   const { notes, decided, goals, on, today, audience, audiences } = shown;
   const [newMeetingId] = useState(() => newId());
   return (
@@ -238,7 +243,7 @@ function TakenOut({ noteId }: { noteId: string }) {
   return (
     <Form method="post" role="status" className="no-print" preventScrollReset>
       <input type="hidden" name="noteId" value={noteId} />
-      Taken out.{" "}
+      Removed.{" "}
       <button className="link font-bold" name="intent" value="put back">
         Put it back
       </button>
@@ -258,12 +263,14 @@ export default function Meeting({ loaderData, actionData }: Route.ComponentProps
   const [isBlank, setBlank] = useState(false);
   const [sheet, setSheet] = useState<ThereIntent | null>(null);
   const { isFull, can, turn } = useFullScreen();
+  const ready = useAwake();
   const answer = useLasting(actionData) as
     { problems?: Record<string, string>; typed?: Record<string, string>; removed?: string } | undefined;
   // What is wrong belongs to the form that was sent, of the goal it was sent for.
   const { typed: sent } = answer ?? {};
   const isOfSheet = !sent || (sent["intent"] === sheet && (sent["goalId"] ?? "") === (goal?.goalId ?? ""));
   const { problems, typed, busy } = useForm(isOfSheet ? answer : undefined);
+  usePerson(loaderData.personId);
   useLiveUpdates(loaderData.personId);
   useTellPlace(studentId, at);
   const say: Say = (text) => (isDiscreet ? discreetly(text, student) : text);
@@ -292,7 +299,13 @@ export default function Meeting({ loaderData, actionData }: Route.ComponentProps
   const form = { problems, typed, busy, done: () => setSheet(null) };
   const ownNotes = `/students/${studentId}/meeting/notes`;
   return (
-    <main id="page" className="meeting" {...swipe} data-blank={isBlank || undefined}>
+    <main
+      id="page"
+      className="meeting"
+      {...swipe}
+      data-ready={ready || undefined}
+      data-blank={isBlank || undefined}
+    >
       <header className="meeting-head">
         <PageTitle
           title={goal ? `Goal ${goal.number}` : title}

@@ -7,10 +7,12 @@ import { readPreparations, savePreparation } from "#server/db/meetings.ts";
 import { findGoal, findStudent, listGoals } from "#server/db/students.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { defineAction, type Submitted } from "#app/kit/define-action.server.ts";
+import { usePerson } from "#app/kit/use-person.ts";
 import { qrOf } from "#app/kit/qr.server.ts";
 import { id } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { QrSquare } from "#app/ui/qr-square.tsx";
+import { useAwake } from "#app/ui/use-awake.ts";
 import { useHeardPlace } from "./wall.ts";
 import type { Route } from "./+types/own-notes";
 
@@ -20,7 +22,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const words = await readPreparations(scope, studentId);
     const goals = (await listGoals(scope, studentId)).filter(({ ended, setup }) => !ended && !setup.metOn);
     return {
-      studentId,
+      ...{ studentId, personId: scope.actor.personId },
       initials: (await findStudent(scope, studentId)).initials,
       qr: qrOf(new URL(request.url).origin + `/students/${studentId}/meeting/notes`),
       pages: [
@@ -133,10 +135,14 @@ function Note({
 }
 
 /** The second screen of a meeting: what the case manager wrote for themselves. The goal on the wall is marked, where this browser shows both. */
-export default function OwnNotes({ loaderData: { studentId, initials, pages, qr } }: Route.ComponentProps) {
+export default function OwnNotes({
+  loaderData: { studentId, personId, initials, pages, qr },
+}: Route.ComponentProps) {
+  usePerson(personId);
   const heard = useHeardPlace(studentId);
+  const ready = useAwake();
   return (
-    <main id="page" className="mx-auto grid max-w-[44rem] gap-2 px-4 py-4">
+    <main id="page" data-ready={ready || undefined} className="mx-auto grid max-w-[44rem] gap-2 px-4 py-4">
       <header>
         <PageTitle title="My notes" of={initials} />
         <p className="text-soft">Only you read these. They are in no report and on no wall.</p>

@@ -91,3 +91,5 @@ export async function readMeeting(scope: PersonScope, studentId: string, search:
       })),
   };
 }
+
+export type MeetingShown = Awaited<ReturnType<typeof readMeeting>>;

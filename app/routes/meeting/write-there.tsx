@@ -4,10 +4,9 @@ import { v7 as newId } from "uuid";
 import { KeptForm, useKeptForm } from "#app/kit/kept-form.tsx";
 import { DecisionFields } from "#app/routes/student/write-decision.tsx";
 import { Field, fieldProps, FormProblem, TextArea } from "#app/ui/field.tsx";
-import type { loader } from "./meeting.tsx";
+import type { MeetingShown } from "./read-meeting.server.ts";
 
-type Shown = Awaited<ReturnType<typeof loader>>;
-type Goal = Shown["goals"][number];
+type Goal = MeetingShown["goals"][number];
 
 /** What is written in a meeting, named as its form is sent. */
 export type ThereIntent = "question" | "agreed" | "decide" | "criterion";
@@ -18,7 +17,7 @@ export const thereWords: Record<ThereIntent, string> = {
   criterion: "Criterion",
 };
 
-export interface Sent {
+interface Sent {
   problems: Readonly<Record<string, string>>;
   typed: Readonly<Record<string, string>> | undefined;
   busy: boolean;
