@@ -1,3 +1,5 @@
+import { execFile } from "node:child_process";
+import { promisify } from "node:util";
 import type { Page } from "@playwright/test";
 import { demoFamilyLink } from "../demo/school.ts";
 import { makeFamilyCode } from "../server/auth/family.ts";
@@ -32,6 +34,21 @@ async function takeAccounts(page: Page): Promise<void> {
   await page.getByRole("button", { name: "Invite them" }).click();
   await page.getByRole("img", { name: /The link for Ana Ruiz/ }).waitFor();
   await take(page, "accounts");
+}
+
+/** The first page of a report that was made into a PDF. */
+async function takePdfPage(page: Page, student: string): Promise<void> {
+  await page.goto(`${student}/files`);
+  await page.locator(".notebook[data-ready]").waitFor();
+  await page.getByLabel("For whom").fill("Lena Abara");
+  const kept = page.getByRole("checkbox", { name: /I looked at each/ });
+  if (await kept.isVisible()) await kept.check();
+  const downloading = page.waitForEvent("download");
+  await page.getByRole("button", { name: "Make the file" }).click();
+  const file = await (await downloading).path();
+  await promisify(execFile)("pdftoppm", [
+    ...["-png", "-singlefile", "-f", "1", "-r", "80", file, `${folder}/pdf-page`],
+  ]);
 }
 
 /** Takes a picture once the type is there and nothing moves. */
@@ -89,6 +106,13 @@ test("the pictures of the guide", async ({ page, site }) => {
   await take(page, "student");
   await page.goto(`${wren}/report`);
   await take(page, "report");
+  await page.goto(`${wren}/meeting`);
+  await page.locator("main[data-ready]").waitFor();
+  await page.keyboard.press("PageDown");
+  await page.keyboard.press("PageDown");
+  await page.getByRole("heading", { name: "2b Two-digit subtraction" }).waitFor();
+  await take(page, "meeting");
+  await takePdfPage(page, wren);
   await page.goto(`${wren}/audiences/family`);
   await page.locator(".notebook[data-ready]").waitFor();
   await take(page, "audience");
@@ -135,13 +159,6 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await writeIncident(page, site.demo.student("Caspian"), ["classroom", "told no"]);
   await take(page, "incident-phone");
-  await begin(page, [["E.K.", /Orders lunch/]]);
-  await page
-    .getByRole("group", { name: "waits in line" })
-    .getByRole("radio", { name: "independent" })
-    .check();
-  await page.getByRole("group", { name: "greets the cook" }).getByRole("radio", { name: "minimal" }).check();
-  await take(page, "grid-phone");
   await takeFamilyPage(page, site);
   await page.setViewportSize({ width: 1280, height: 800 });
   await page.goto("/record?incident");
@@ -166,11 +183,5 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.goto("/today");
   await page.locator(".notebook[data-ready]").waitFor();
   await take(page, "today");
-  await page.goto(`/past?student=${site.demo.student("Wren")}`);
-  await page.locator(".notebook[data-ready]").waitFor();
-  await page.getByLabel("Observed, row 1").fill("7/10");
-  await page.getByLabel("Observed, row 3").fill("12 s, 8, n");
-  await page.getByLabel("Observed, row 2").fill("11324");
-  await take(page, "past");
   await takeAccounts(page);
 });

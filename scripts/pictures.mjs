@@ -8,7 +8,7 @@ import { withTestCluster } from "./test-cluster.mjs";
 
 async function main() {
   checkNode();
-  await ensurePrograms(["postgres", "chromium"]);
+  await ensurePrograms(["postgres", "chromium", "pdftotext"]);
   await ensurePackages();
   await ensureBuild();
   await withTestCluster({ fsync: "off" }, async (env) => {

@@ -16,6 +16,7 @@ export const guideContents = [
     title: "Progress-report week",
     words: "statements rating period trimester ready related service",
   },
+  { slug: "meeting", title: "The meeting", words: "IEP wall present full screen family agreed clicker" },
   { slug: "school", title: "The school", words: "calendar timetable groups staff lists templates" },
 ] as const;
 export type GuideSlug = (typeof guideContents)[number]["slug"];

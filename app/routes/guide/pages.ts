@@ -2,6 +2,7 @@ import calendar from "../../../docs/screenshots/calendar.png";
 import caseload from "../../../docs/screenshots/caseload.png";
 import goalSetUp from "../../../docs/screenshots/goal-set-up.png";
 import incident from "../../../docs/screenshots/incident.png";
+import meeting from "../../../docs/screenshots/meeting.png";
 import patterns from "../../../docs/screenshots/patterns.png";
 import report from "../../../docs/screenshots/report.png";
 import sitting from "../../../docs/screenshots/sitting.png";
@@ -122,6 +123,20 @@ const pages: Record<GuideSlug, GuidePage> = {
       "Open the first goal to write. Read the draft, write, choose a rating, and press Ctrl and Enter: the next goal opens.",
       "Under “Written by”, give a goal to the speech, occupational or PE specialist of the circle. The filter “from others” shows what you wait for.",
       "When entries come after a statement is ready, it says so. Read the numbers again and mark it ready once more.",
+    ],
+  },
+  meeting: {
+    picture: meeting,
+    alt: "A goal in a meeting: a sentence, a large chart, where it began and where it is now.",
+    paragraphs: [
+      "The meeting shows one goal at a time on a wall: a sentence, the chart, where it began and where it is now, and what changed. Goals that need a decision come first.",
+      "It reads as the family’s report does, until you choose other readers. What is for the team only is on no page of it.",
+    ],
+    steps: [
+      "Open the student’s report and choose Meeting. It fills the screen.",
+      "Turn the page with the arrow keys, a clicker or a finger. The key b makes the wall dark, d shows initials in place of the name.",
+      "Write questions, decisions and what was agreed at once. My notes opens your own notes beside it.",
+      "On the last page, end the meeting. You look through the edition before it is made.",
     ],
   },
   school: {

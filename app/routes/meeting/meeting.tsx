@@ -256,7 +256,9 @@ export default function Meeting({ loaderData, actionData }: Route.ComponentProps
   const { studentId, goals, student, audience, audiences, notes, decided, today, on, language } = loaderData;
   const [search, setSearch] = useSearchParams();
   const pages = ["", ...goals.map(({ goalId }) => goalId), "agreed"];
-  const place = Math.max(0, pages.indexOf(search.get("at") ?? ""));
+  // The address follows, so that a reload comes back here. Quick presses do not wait for it.
+  const [turned, setTurned] = useState(() => search.get("at") ?? "");
+  const place = Math.max(0, pages.indexOf(turned));
   const at = pages[place] ?? "";
   const goal = goals.find(({ goalId }) => goalId === at) ?? null;
   const [isDiscreet, setDiscreet] = useState(false);
@@ -274,14 +276,18 @@ export default function Meeting({ loaderData, actionData }: Route.ComponentProps
   useLiveUpdates(loaderData.personId);
   useTellPlace(studentId, at);
   const say: Say = (text) => (isDiscreet ? discreetly(text, student) : text);
-  const turnTo = (name: string, value: string) => {
-    const next = new URLSearchParams(search);
-    if (value) next.set(name, value);
-    else next.delete(name);
-    setBlank(false);
-    setSearch(next, { replace: true, preventScrollReset: true });
+  const showAt = (name: string, value: string) => {
+    const there = new URLSearchParams(search);
+    if (at) there.set("at", at);
+    there.set(name, value);
+    setSearch(there, { replace: true, preventScrollReset: true });
   };
-  const go = (to: number) => turnTo("at", pages[Math.min(Math.max(to, 0), pages.length - 1)] ?? "");
+  const turnTo = (page: string) => {
+    setTurned(page);
+    setBlank(false);
+    showAt("at", page);
+  };
+  const go = (to: number) => turnTo(pages[Math.min(Math.max(to, 0), pages.length - 1)] ?? "");
   const [next, before] = [() => go(place + 1), () => go(place - 1)];
   const swipe = useSwipe(next, before);
   const [blank, discreet] = [() => setBlank(!isBlank), () => setDiscreet(!isDiscreet)];
@@ -341,7 +347,7 @@ export default function Meeting({ loaderData, actionData }: Route.ComponentProps
           <Agreed shown={loaderData} say={say} />
         ) : (
           <>
-            <Agenda goals={goals} open={(goalId) => turnTo("at", goalId)} />
+            <Agenda goals={goals} open={turnTo} />
             <p className="meeting-keys no-print">
               <kbd>→</kbd> or a clicker turns the page, a finger too · <kbd>b</kbd> makes the wall dark ·{" "}
               <kbd>f</kbd> full screen · <kbd>d</kbd> initials only · <kbd>q</kbd> a question · <kbd>a</kbd>{" "}
@@ -377,12 +383,12 @@ export default function Meeting({ loaderData, actionData }: Route.ComponentProps
           ))}
         </p>
         <p className="flex flex-wrap items-center gap-x-4 gap-y-2">
-          <label className="flex items-center gap-2">
+          <label className="flex min-h-8 items-center gap-2">
             Read by
             <select
               className="select w-auto"
               value={audience}
-              onChange={({ target }) => turnTo("for", target.value)}
+              onChange={({ target }) => showAt("for", target.value)}
             >
               {audiences.map((one) => (
                 <option key={one.audience} value={one.audience}>
@@ -391,7 +397,7 @@ export default function Meeting({ loaderData, actionData }: Route.ComponentProps
               ))}
             </select>
           </label>
-          <label className="flex items-center gap-2">
+          <label className="flex min-h-8 items-center gap-2">
             <input
               type="checkbox"
               className="checkbox checkbox-sm"
