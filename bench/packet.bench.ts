@@ -1,6 +1,6 @@
 /**
- * A packet of 100 progress reports (4 goals, 40 points and 2 pictures each) as one PDF: how long it takes, the memory of the processes that
- * make it without the browser, for 20 and for 100 students, and how fast entries are saved meanwhile.
+ * A packet of 100 progress reports (4 goals, 40 points and 2 pictures each) as one PDF: how long it takes, the memory of the two processes that
+ * make it without the browser, for 20 and for 100 students, and how fast entries are saved meanwhile. And the PDF of one student's report.
  */
 import { readdirSync, readFileSync } from "node:fs";
 import { setTimeout as wait } from "node:timers/promises";
@@ -76,15 +76,22 @@ const goals = await db
 const web = await startWebServer(db.appUrl, { LOG_LEVEL: "info" });
 const visitor = await signedIn(web.url, "noor");
 
-/** The most memory that each process of this command line had, in MB; of those that run now. */
-function peaks(): Map<string, number> {
+/**
+ * The memory of each process that makes files now, in MB: `Pss` of the kernel, in which a page that several processes share, as the program
+ * of Node itself, is counted once among them. What the two take together is their sum.
+ */
+function memory(): Map<string, number> {
   const found = new Map<string, number>();
+  const read = (pid: string, file: string) => readFileSync(`/proc/${pid}/${file}`, "utf8");
   for (const pid of readdirSync("/proc").filter((name) => /^\d+$/.test(name)))
     try {
-      const line = readFileSync(`/proc/${pid}/cmdline`, "utf8");
-      const [, name] = /(packet-worker|print-worker)\.ts/.exec(line) ?? [];
-      const [, kb] = /VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, "utf8")) ?? [];
-      if (name) found.set(`${name} ${pid}`, Number(kb) / 1024);
+      const [, name] = /(packet-worker|print-worker)\.ts/.exec(read(pid, "cmdline")) ?? [];
+      if (!name) continue;
+      const [, parent = ""] = /PPid:\s+(\d+)/.exec(read(pid, "status")) ?? [];
+      // The web server has one that prints too, for single files.
+      if (name === "print-worker" && !read(parent, "cmdline").includes("packet-worker")) continue;
+      const [, kb] = /Pss:\s+(\d+) kB/.exec(read(pid, "smaps_rollup")) ?? [];
+      found.set(`${name} ${pid}`, Number(kb) / 1024);
     } catch {
       continue;
     }
@@ -120,7 +127,7 @@ async function saveFor(ms: number): Promise<number> {
   const until = performance.now() + ms;
   const saving = save(() => performance.now() > until);
   while (performance.now() < until) {
-    peaks();
+    memory();
     await wait(lookEveryMs);
   }
   return saving;
@@ -139,7 +146,7 @@ async function make(n: number, meanwhile: boolean) {
   let isOver = false;
   const saving = meanwhile ? save(() => isOver) : Promise.resolve(0);
   for (;;) {
-    for (const [name, mb] of peaks()) highest.set(name, mb);
+    for (const [name, mb] of memory()) highest.set(name, Math.max(mb, highest.get(name) ?? 0));
     const row = await db.owner("packets").where({ packet_id: packetId }).first();
     if (row?.state === "done") {
       isOver = true;
@@ -147,6 +154,7 @@ async function make(n: number, meanwhile: boolean) {
         ...{
           seconds: (performance.now() - started) / 1000,
           mb: [...highest.values()].reduce((a, b) => a + b, 0),
+          each: [...highest].map(([name, mb]) => `${name.split(" ")[0]} ${mb.toFixed(0)}`).join(", "),
         },
         ...{ size: (row.file_size ?? 0) / 1024 / 1024, perSecond: await saving },
       };
@@ -156,15 +164,35 @@ async function make(n: number, meanwhile: boolean) {
   }
 }
 
-const told = ({ seconds, mb, size }: Awaited<ReturnType<typeof make>>) =>
-  `${seconds.toFixed(1)} s, ${mb.toFixed(0)} MB of memory, a PDF of ${size.toFixed(1)} MB`;
+/** Makes and fetches a PDF of a student's running report. Answers with seconds. */
+async function makeOne(studentId: string): Promise<number> {
+  const disclosureId = newId();
+  const started = performance.now();
+  const asked = { disclosureId, format: "pdf", recipient: "the family", kept: "yes" };
+  const answer = await post(`/students/${studentId}/files`, asked);
+  if (answer.status !== 302) throw new Error(`asked for: ${answer.status} ${await answer.text()}`);
+  const file = await visitor.get(`/students/${studentId}/files/${disclosureId}`);
+  if (!(await file.text()).startsWith("%PDF-")) throw new Error(`fetched: ${file.status}`);
+  return (performance.now() - started) / 1000;
+}
+
+const told = ({ seconds, mb, each, size }: Awaited<ReturnType<typeof make>>) =>
+  `${seconds.toFixed(1)} s, ${mb.toFixed(0)} MB of memory (${each}), a PDF of ${size.toFixed(1)} MB`;
 try {
   await saveFor(3000);
   const alone = await saveFor(8000);
+  const wren = demo.student("Wren");
+  const first = await makeOne(wren);
+  const singles: number[] = [];
+  for (let n = 0; n < 9; n += 1) singles.push(await makeOne(wren));
+  singles.sort((a, b) => a - b);
   const twenty = await make(20, false);
   const hundred = await make(students, false);
   const busy = await make(students, true);
-  console.log(`\nA packet of 20 reports: ${told(twenty)}`);
+  console.log(
+    `\nOne PDF of a whole report: ${first.toFixed(2)} s the first, then ${singles[4]?.toFixed(2)} s (middle of 9, longest ${singles[8]?.toFixed(2)} s)`,
+  );
+  console.log(`A packet of 20 reports: ${told(twenty)}`);
   console.log(`A packet of ${students} reports: ${told(hundred)}`);
   console.log(`  memory, ratio to 20 reports: ${(hundred.mb / twenty.mb).toFixed(2)}`);
   console.log(`While entries are saved on four connections: ${told(busy)}`);
