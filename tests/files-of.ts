@@ -1,4 +1,7 @@
 import { execFile } from "node:child_process";
+import { existsSync } from "node:fs";
+import { join, parse } from "node:path";
+import { pathToFileURL } from "node:url";
 import { promisify } from "node:util";
 
 const run = promisify(execFile);
@@ -35,4 +38,17 @@ export async function pdfFonts(file: string): Promise<{ name: string; isEmbedded
       name: line.split(/\s+/)[0] ?? "",
       isEmbedded: /\b(yes|no)\s+(yes|no)\s+(yes|no)\s+\d+\s+\d+$/.exec(line)?.[1] === "yes",
     }));
+}
+
+const office = "/usr/bin/soffice";
+/** Is LibreOffice on this machine? */
+export const hasOffice = existsSync(office);
+
+/** Opens a Word file or a spreadsheet in LibreOffice and prints it there. Answers with the PDF. */
+export async function printedByOffice(file: string, folder: string): Promise<string> {
+  // A profile of its own: LibreOffice starts once for each.
+  const profile = `-env:UserInstallation=${pathToFileURL(join(folder, "office")).href}`;
+  const args = [profile, "--headless", "--convert-to", "pdf", "--outdir", folder, file];
+  await run(office, args, { timeout: 300_000 });
+  return join(folder, `${parse(file).name}.pdf`);
 }

@@ -21,7 +21,8 @@ import { readStyles } from "#server/exports/styles.ts";
 import { fileName } from "#server/exports/zip.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
-import { pdfFacts, pdfFonts, pdfTags, pdfText } from "#tests/files-of.ts";
+import { withSlowTests } from "#tests/eight-days.ts";
+import { hasOffice, pdfFacts, pdfFonts, pdfTags, pdfText, printedByOffice } from "#tests/files-of.ts";
 import { caller } from "#tests/route.ts";
 import * as files from "#app/routes/files/files.tsx";
 import * as packets from "#app/routes/packets/packets.tsx";
@@ -300,6 +301,19 @@ describe("the Word file of a report", () => {
     // ISO/IEC 29500, 17.4.49: a row that is repeated on each page.
     expect(xml).toContain("<w:tblHeader/>");
   });
+
+  it.runIf(withSlowTests && hasOffice)(
+    "opens in LibreOffice with all goals, and so does the spreadsheet",
+    { timeout: 900_000 },
+    async () => {
+      const report = await reportOf("Wren", "team");
+      for (const format of ["docx", "xlsx"] as const) {
+        const { path } = await made(report, format);
+        const text = await pdfText(await printedByOffice(path, join(folder, format)));
+        for (const { title } of goalsOf(report.document)) expect(text).toContain(title);
+      }
+    },
+  );
 
   it("reads as a table or as sentences where the audience does", async () => {
     const report = await reportOf("Wren", "family");

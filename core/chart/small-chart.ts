@@ -118,8 +118,20 @@ export function smallChart(chart: ProgressChart, says: ChartWords = chartEn): Sm
   };
 }
 
-/** The same chart with its trend named beside it: for a wall, where no legend says what it is. */
-export function withTrendNamed(chart: SmallChart, says: ChartWords = chartEn): SmallChart {
+/**
+ * The same chart for a wall, where no legend says what its marks are: the trend is named beside it, and measured points all have one shape,
+ * whatever help was given.
+ */
+export function wallChart(chart: SmallChart, says: ChartWords = chartEn): SmallChart {
   const [, end] = chart.trends.at(-1)?.line ?? [];
-  return end ? { ...chart, words: [...chart.words, { text: says.trend(), of: "trend", at: end }] } : chart;
+  const kinds: readonly SmallPointKind[] = ["measured", "baseline", "aside"];
+  return {
+    ...chart,
+    shapes: [],
+    points: kinds.flatMap((kind) => {
+      const at = chart.points.filter((one) => one.kind === kind).flatMap((one) => one.at);
+      return at.length > 0 ? [{ kind, shape: 0, at }] : [];
+    }),
+    words: [...chart.words, ...(end ? [{ text: says.trend(), of: "trend" as const, at: end }] : [])],
+  };
 }

@@ -183,6 +183,13 @@ describe("what is written there", () => {
       .where({ thing_id: goal("2b") })
       .orderBy("revision", "desc");
     expect(step).toMatchObject({ reason: "Wren asked for more.", revision: old.revision + 1 });
+    // What was changed is among what was decided that day.
+    expect((await show()).decided.at(-1)).toMatchObject({
+      goalId: goal("2b"),
+      words: expect.stringMatching(
+        /90% in 4 of 5 sessions; before: 80% in 3 of 4.*Wren asked for more\.$/,
+      ) as string,
+    });
     // Sent by a page that has not seen this change, it is not written over.
     expect((await problemsOf(write({ ...sent, value: "85" }))).problems["form"]).toMatch(/^Another person/);
   });
@@ -220,7 +227,7 @@ describe("what is written there", () => {
     expect(ends).toHaveLength(2);
     await db.owner("meetings").update({ held_on: "2026-11-23" });
     expect((await show("?at=agreed&on=2026-11-23")).notes).toHaveLength(2);
-    expect((await show()).notes).toEqual([]);
+    expect(await show()).toMatchObject({ notes: [], decided: { length: 2 } });
   });
 });
 

@@ -85,7 +85,7 @@ function Agenda({ goals, open }: { goals: readonly ShownGoal[]; open: (goalId: s
 }
 
 /** One goal, to be understood from four metres: a sentence, the chart, from where to where, and what changed. */
-function GoalPage({ goal: { block, changed, changedLabel }, say }: { goal: ShownGoal; say: Say }) {
+function GoalPage({ goal: { block, caption, changed, changedLabel }, say }: { goal: ShownGoal; say: Say }) {
   const { chart, figures, standing, sentences, meaning, wording } = block;
   const sentence = sentences[0] || standing?.why || meaning || wording;
   return (
@@ -96,7 +96,7 @@ function GoalPage({ goal: { block, changed, changedLabel }, say }: { goal: Shown
       <div className="meeting-chart">
         {chart ? (
           <figure>
-            <figcaption>{chart.chart.axisTitle}</figcaption>
+            <figcaption>{caption}</figcaption>
             <ChartDrawing
               chart={{
                 ...chart.chart,
@@ -161,7 +161,7 @@ function Written({
     return goal ? <b>{`${goal.number} ${say(goal.title)}: `}</b> : null;
   };
   const parts = [
-    ["Decided", decided.map(({ decisionId, ...one }) => ({ ...one, id: decisionId, noteId: null }))],
+    ["Decided and changed", decided.map((one) => ({ ...one, noteId: null }))],
     ...(["agreed", "question"] as const).map(
       (kind) =>
         [

@@ -1,9 +1,10 @@
 import { criterionWords } from "#core/criteria/criterion-words.ts";
-import { withTrendNamed } from "#core/chart/small-chart.ts";
+import { wallChart } from "#core/chart/small-chart.ts";
 import { isDate } from "#core/dates/day-number.ts";
 import type { Audience } from "#core/report/audience.ts";
 import { changesIn, judgeForReport } from "#core/report/compose-goal.ts";
 import { composeReport } from "#core/report/compose-report.ts";
+import { goalHistory } from "#core/report/goal-history.ts";
 import { meetingAgenda } from "#core/report/meeting-agenda.ts";
 import { reportSpans } from "#core/report/report-spans.ts";
 import { catalogueOf } from "#core/words/catalogues.ts";
@@ -15,6 +16,7 @@ import { findAudience, listAudiences } from "#server/db/audiences.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listMeetingNotes } from "#server/db/meetings.ts";
 import { readReportMaterial } from "#server/db/report-material.ts";
+import { listRevisionsOf } from "#server/db/revisions.ts";
 import { findStudent } from "#server/db/students.ts";
 import { notFound } from "#server/errors.ts";
 
@@ -59,12 +61,25 @@ export async function readMeeting(scope: PersonScope, studentId: string, search:
       // In plain words for all in the room.
       const changed = changesIn(judged, span.to, calendar, words).map(({ plain }) => plain);
       const { chart } = block;
-      const drawn = chart && { ...chart, chart: withTrendNamed(chart.chart, words.chart) };
+      const drawn = chart && { ...chart, chart: wallChart(chart.chart, words.chart) };
+      const hasAside = drawn?.chart.points.some(({ kind }) => kind === "aside");
       return [
-        { goalId: goal.goalId, ...{ dueOn, standing, goal, changed }, block: { ...block, chart: drawn } },
+        {
+          ...{ goalId: goal.goalId, dueOn, standing, goal, changed },
+          block: { ...block, chart: drawn },
+          // What is drawn smaller is said above the chart.
+          caption: [drawn?.chart.axisTitle, hasAside ? words.chart.legendNotCounted() : ""]
+            .filter(Boolean)
+            .join(" · "),
+        },
       ];
     }),
     today,
+  );
+  const steps = await listRevisionsOf(
+    scope,
+    "goal",
+    agenda.map(({ goal }) => goal.goalId),
   );
   const given = search.get("on");
   const on = given !== null && isDate(given) && given < today ? given : today;
@@ -73,9 +88,9 @@ export async function readMeeting(scope: PersonScope, studentId: string, search:
     ...{ studentId, audience, today, on, language: report.language, personId: actor.personId },
     student: { name: student.name, calledName: student.calledName, initials: student.initials },
     audiences: audiences.map((one) => ({ audience: one.audience, words: audienceWords(one) })),
-    goals: agenda.map(({ goal: { goal, block, changed }, reason }) => ({
+    goals: agenda.map(({ goal: { goal, block, changed, caption }, reason }) => ({
       ...{ goalId: goal.goalId, number: goal.number, title: goal.title, reason, block },
-      ...{ changed, changedLabel: words.report.labels.changed },
+      ...{ caption, changed, changedLabel: words.report.labels.changed },
       revision: goal.revision,
       // Its target is part of the measure: it is changed in the set-up.
       hasTarget: goal.measure.kind === "running-total",
@@ -83,12 +98,26 @@ export async function readMeeting(scope: PersonScope, studentId: string, search:
       values: setUpValues(setUpOf(goal)),
     })),
     notes: notes.map(({ noteId, goalId, kind, words }) => ({ noteId, goalId, kind, words })),
-    decided: material.decisions
-      .filter((decision) => decision.on === on)
-      .map(({ decisionId, goalId, kind, phaseName, reason }) => ({
-        ...{ decisionId, goalId },
-        words: [en.report.decided(kind, phaseName), reason].filter(Boolean).join(" "),
-      })),
+    decided: [
+      ...material.decisions
+        .filter((decision) => decision.on === on)
+        .map(({ decisionId, goalId, kind, phaseName, reason }) => ({
+          ...{ id: decisionId, goalId },
+          words: [en.report.decided(kind, phaseName), reason].filter(Boolean).join(" "),
+        })),
+      ...[...steps].flatMap(([goalId, all]) =>
+        goalHistory(all)
+          .filter(
+            (step) =>
+              step.on === on &&
+              all.some(({ revision, act }) => revision === step.revision && act === "changed"),
+          )
+          .map(({ revision, said, reason }) => ({
+            ...{ id: `${goalId} ${revision}`, goalId },
+            words: [said, reason].filter(Boolean).join(" "),
+          })),
+      ),
+    ],
   };
 }
 
