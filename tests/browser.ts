@@ -1,5 +1,4 @@
-import { existsSync } from "node:fs";
+import { findChromium } from "#server/exports/chromium.ts";
 
-const shell = "/usr/bin/chromium-headless-shell";
-/** Debian's Chromium without a window, a quarter faster than the whole one; the whole one where only that is installed. */
-export const browserPath = existsSync(shell) ? shell : "/usr/bin/chromium";
+/** Debian's Chromium, as files are printed with it; where there is none, a test says so by this place. */
+export const browserPath = findChromium() ?? "/usr/bin/chromium";

@@ -45,7 +45,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     return {
       ...{ packetId, state: packet.state, recipient: packet.recipient, title: packet.choice.title },
       ...{ students: packet.students, toLookAt, isFresh },
-      isMayFetch: isFresh && (await mayFetchPacket(scope, found)),
+      canFetch: isFresh && (await mayFetchPacket(scope, found)),
       read: reports.filter(({ state }) => state !== "waiting").length,
       file: packet.file && {
         isZip: packet.file.name.endsWith(".zip"),
@@ -198,7 +198,7 @@ export default function PacketPage({
     reports,
     file,
     isFresh,
-    isMayFetch,
+    canFetch,
   },
   actionData,
 }: Route.ComponentProps) {
@@ -237,13 +237,13 @@ export default function PacketPage({
               {inDigits(inIt.length)} {plural(inIt.length, "student")}
             </b>{" "}
             in {file?.isZip ? "a ZIP" : "one PDF"}, {inDigits(file?.kb ?? 0)} kB.{" "}
-            {isMayFetch
+            {canFetch
               ? "It can be fetched for a day."
               : isFresh
                 ? "You are no longer the case manager of everybody in it, so it can no longer be fetched. Make another one."
                 : "Its file was deleted after a day. Make another one where you need it."}
           </p>
-          {isMayFetch ? (
+          {canFetch ? (
             <div className="mt-2 flex flex-wrap items-center gap-3">
               <FetchFile href={`/packets/${packetId}/file`} words="Download" isNew={false} />
             </div>

@@ -145,9 +145,9 @@ describe("a packet", { timeout: 600_000 }, () => {
     });
     expect((await look(packetId)).state).toBe("reading");
     await work(packetId);
-    const { state, reports, isMayFetch, title } = await look(packetId);
-    expect({ state, isMayFetch, title }).toEqual({
-      ...{ state: "done", isMayFetch: true, title: "Progress reports, Trimester 1" },
+    const { state, reports, canFetch, title } = await look(packetId);
+    expect({ state, canFetch, title }).toEqual({
+      ...{ state: "done", canFetch: true, title: "Progress reports, Trimester 1" },
     });
     expect(reports.map(({ name, why }) => [name, why])).toEqual([
       ["Anselm Birke", null],
@@ -373,7 +373,7 @@ describe("a packet", { timeout: 600_000 }, () => {
     await expect(bytesOf(packetId, teo)).rejects.toMatchObject({ init: { status: 404 } });
     const part = { student_id: demo.student("Otis"), person_id: demo.person("noor").personId };
     await db.owner("circle").where(part).update({ part: "record" });
-    expect(await look(packetId)).toMatchObject({ isMayFetch: false, isFresh: true });
+    expect(await look(packetId)).toMatchObject({ canFetch: false, isFresh: true });
     await expect(bytesOf(packetId)).rejects.toMatchObject({ init: { status: 404 } });
     const asked = await ask(["Anselm"]);
     await db.owner("packet_reports").insert({
@@ -392,7 +392,7 @@ describe("a packet", { timeout: 600_000 }, () => {
       .update({ made_at: db.owner.raw("made_at - interval '25 hours'") });
     await forgetPackets(db.app);
     expect(await db.owner("packet_pieces").where({ packet_id: packetId })).toEqual([]);
-    expect(await look(packetId)).toMatchObject({ isMayFetch: false, isFresh: false, state: "done" });
+    expect(await look(packetId)).toMatchObject({ canFetch: false, isFresh: false, state: "done" });
     await expect(bytesOf(packetId)).rejects.toMatchObject({ init: { status: 404 } });
     expect(await db.owner("disclosures").where({ packet_id: packetId })).toHaveLength(2);
   });
