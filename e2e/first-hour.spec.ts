@@ -182,7 +182,7 @@ readOnly(
       .poll(() => picture.evaluate((image: HTMLImageElement) => image.naturalWidth))
       .toBeGreaterThan(600);
     const pages = page.getByRole("navigation", { name: "Pages of the guide" }).getByRole("link");
-    await expect(pages).toHaveCount(9);
+    await expect(pages).toHaveCount(10);
     for (let at = 0; at < 8; at += 1) {
       const link = pages.nth(at);
       const name = await link.innerText();

@@ -147,7 +147,7 @@ describe("what is written there", () => {
     });
     await write({ ...sent, phaseName: "song as signal", reason: "The family sings it already." });
     const { decided } = await show();
-    expect(decided).toEqual([expect.objectContaining({ decisionId: sent.decisionId, goalId: goal("4") })]);
+    expect(decided).toEqual([expect.objectContaining({ id: sent.decisionId, goalId: goal("4") })]);
     expect(decided[0]?.words).toMatch(/song as signal.*The family sings it already\.$/);
     const { setup } = await asNoor((scope) => findGoal(scope, wren().studentId, goal("4")));
     expect(setup.phases.at(-1)).toMatchObject({ name: "song as signal", startsOn: today });
