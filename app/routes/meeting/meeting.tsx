@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { type ReactNode, useEffect, useRef, useState } from "react";
 import { Form, Link, type ShouldRevalidateFunctionArgs, useSearchParams } from "react-router";
 import { v7 as newId } from "uuid";
 import { discreetly } from "#core/model/discreetly.ts";
@@ -85,7 +85,15 @@ function Agenda({ goals, open }: { goals: readonly ShownGoal[]; open: (goalId: s
 }
 
 /** One goal, to be understood from four metres: a sentence, the chart, from where to where, and what changed. */
-function GoalPage({ goal: { block, caption, changed, changedLabel }, say }: { goal: ShownGoal; say: Say }) {
+function GoalPage({
+  goal: { block, caption, changed, changedLabel },
+  say,
+  children,
+}: {
+  goal: ShownGoal;
+  say: Say;
+  children: ReactNode;
+}) {
   const { chart, figures, standing, sentences, meaning, wording } = block;
   const sentence = sentences[0] || standing?.why || meaning || wording;
   return (
@@ -138,6 +146,7 @@ function GoalPage({ goal: { block, caption, changed, changedLabel }, say }: { go
               </ul>
             </section>
           ) : null}
+          {children}
         </div>
       </div>
       {sentence === wording ? null : (
@@ -200,6 +209,24 @@ function Written({
   );
 }
 
+/** What was written of the goal on the wall. Where it has grown, it comes into view. */
+function WrittenOfGoal({ goalId, shown, say }: { goalId: string; shown: MeetingShown; say: Say }) {
+  const notes = shown.notes.filter((one) => one.goalId === goalId);
+  const decided = shown.decided.filter((one) => one.goalId === goalId);
+  const place = useRef<HTMLDivElement>(null);
+  const count = notes.length + decided.length;
+  const before = useRef(count);
+  useEffect(() => {
+    if (count > before.current) place.current?.scrollIntoView({ block: "nearest" });
+    before.current = count;
+  }, [count]);
+  return (
+    <div ref={place} className="meeting-written" lang="en">
+      <Written {...{ notes, decided, say }} goals={[]} />
+    </div>
+  );
+}
+
 /** The last page: everything that was decided, agreed and asked, and the end of the meeting. */
 function Agreed({ shown, say }: { shown: MeetingShown; say: Say }) {
   const { notes, decided, goals, on, today, audience, audiences } = shown;
@@ -253,7 +280,7 @@ function TakenOut({ noteId }: { noteId: string }) {
 
 /** The meeting on the wall: one goal at a time, by keys, a clicker, a finger or the mouse. */
 export default function Meeting({ loaderData, actionData }: Route.ComponentProps) {
-  const { studentId, goals, student, audience, audiences, notes, decided, today, on, language } = loaderData;
+  const { studentId, goals, student, audience, audiences, today, on, language } = loaderData;
   const [search, setSearch] = useSearchParams();
   const pages = ["", ...goals.map(({ goalId }) => goalId), "agreed"];
   // The address follows, so that a reload comes back here. Quick presses do not wait for it.
@@ -332,17 +359,9 @@ export default function Meeting({ loaderData, actionData }: Route.ComponentProps
         tabIndex={0}
       >
         {goal ? (
-          <>
-            <GoalPage goal={goal} say={say} />
-            <div className="meeting-written" lang="en">
-              <Written
-                notes={notes.filter(({ goalId }) => goalId === goal.goalId)}
-                decided={decided.filter(({ goalId }) => goalId === goal.goalId)}
-                goals={[]}
-                say={say}
-              />
-            </div>
-          </>
+          <GoalPage goal={goal} say={say}>
+            <WrittenOfGoal key={goal.goalId} goalId={goal.goalId} shown={loaderData} say={say} />
+          </GoalPage>
         ) : at === "agreed" ? (
           <Agreed shown={loaderData} say={say} />
         ) : (
