@@ -19,6 +19,23 @@ export function ReportLists({ lists, of }: { lists: readonly ReportList[]; of?: 
   ));
 }
 
+/** What a goal began with and where it is, each number with what it is made of. */
+export function Figures({ figures, className }: { figures: GoalBlock["figures"]; className?: string }) {
+  if (figures.length === 0) return null;
+  return (
+    <dl className={className}>
+      {figures.map(({ label, value, about }) => (
+        <div key={label}>
+          <dt>{label}</dt>
+          <dd>
+            <b>{value}</b> <span>{about}</span>
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
 /** A goal in a report: its wording, where it stands, its figures and chart, what changed, what was decided and what it is made of. */
 export function GoalSection({ goal }: { goal: GoalBlock }) {
   const { number, title, wording, standing, figures, facts, sentences, chart, lists, raters, meaning } = goal;
@@ -41,18 +58,7 @@ export function GoalSection({ goal }: { goal: GoalBlock }) {
               <span>{standing.why}</span>
             </p>
           ) : null}
-          {figures.length > 0 ? (
-            <dl className="report-figures">
-              {figures.map(({ label, value, about }) => (
-                <div key={label}>
-                  <dt>{label}</dt>
-                  <dd>
-                    <b>{value}</b> <span>{about}</span>
-                  </dd>
-                </div>
-              ))}
-            </dl>
-          ) : null}
+          <Figures figures={figures} className="report-figures" />
           {sentences.map((text) => (
             <p key={text} className="mt-1.5 leading-relaxed">
               {text}

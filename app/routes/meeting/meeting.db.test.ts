@@ -146,7 +146,9 @@ describe("what is written there", () => {
       reason: "Give a reason: it appears in the report.",
     });
     await write({ ...sent, phaseName: "song as signal", reason: "The family sings it already." });
-    const { decided } = await show();
+    const { decided } = await show("?for=team");
+    // The family does not read why something was decided, unless it reads decisions.
+    expect((await show()).decided[0]?.words).toMatch(/“song as signal” begins\.$/);
     expect(decided).toEqual([expect.objectContaining({ id: sent.decisionId, goalId: goal("4") })]);
     expect(decided[0]?.words).toMatch(/song as signal.*The family sings it already\.$/);
     const { setup } = await asNoor((scope) => findGoal(scope, wren().studentId, goal("4")));
@@ -184,7 +186,7 @@ describe("what is written there", () => {
       .orderBy("revision", "desc");
     expect(step).toMatchObject({ reason: "Wren asked for more.", revision: old.revision + 1 });
     // What was changed is among what was decided that day.
-    expect((await show()).decided.at(-1)).toMatchObject({
+    expect((await show("?for=team")).decided.at(-1)).toMatchObject({
       goalId: goal("2b"),
       words: expect.stringMatching(
         /90% in 4 of 5 sessions; before: 80% in 3 of 4.*Wren asked for more\.$/,

@@ -9,6 +9,7 @@ import { useForm } from "#app/kit/use-form.ts";
 import { usePerson } from "#app/kit/use-person.ts";
 import { useLasting } from "#app/kit/use-lasting.ts";
 import { ChartDrawing } from "#app/report/chart-drawing.tsx";
+import { Figures } from "#app/report/goal-section.tsx";
 import { FormProblem } from "#app/ui/field.tsx";
 import { useKeys } from "#app/ui/keys.ts";
 import { useLiveUpdates } from "#app/ui/live-updates.ts";
@@ -63,7 +64,15 @@ const reasons: Record<AgendaReason, string> = {
 };
 
 /** The first page: which goals are talked of, those that need a decision first. */
-function Agenda({ goals, open }: { goals: readonly ShownGoal[]; open: (goalId: string) => void }) {
+function Agenda({
+  goals,
+  say,
+  open,
+}: {
+  goals: readonly ShownGoal[];
+  say: Say;
+  open: (goalId: string) => void;
+}) {
   if (goals.length === 0)
     return (
       <p>
@@ -75,7 +84,7 @@ function Agenda({ goals, open }: { goals: readonly ShownGoal[]; open: (goalId: s
       {goals.map(({ goalId, number, title, reason }) => (
         <li key={goalId}>
           <button type="button" onClick={() => open(goalId)}>
-            <b>{number}</b> <span dir="auto">{title}</span>
+            <b>{number}</b> <span dir="auto">{say(title)}</span>
             {reasons[reason] ? <span className="meeting-why">{reasons[reason]}</span> : null}
           </button>
         </li>
@@ -109,6 +118,7 @@ function GoalPage({
               chart={{
                 ...chart.chart,
                 words: chart.chart.words.map((word) => ({ ...word, text: say(word.text) })),
+                phases: chart.chart.phases.map((phase) => ({ ...phase, label: say(phase.label) })),
               }}
               description={say(chart.description)}
             />
@@ -117,18 +127,7 @@ function GoalPage({
           <p className="text-soft">No chart: nothing is measured yet, or these readers read no charts.</p>
         )}
         <div className="meeting-beside">
-          {figures.length > 0 ? (
-            <dl>
-              {figures.map(({ label, value, about }) => (
-                <div key={label}>
-                  <dt>{label}</dt>
-                  <dd>
-                    <b>{value}</b> <span>{about}</span>
-                  </dd>
-                </div>
-              ))}
-            </dl>
-          ) : null}
+          <Figures figures={figures} />
           {standing ? (
             <p>
               <StandingMark standing={standing} />
@@ -195,7 +194,7 @@ function Written({
                     className="link ml-3 text-fine"
                     name="intent"
                     value="take out"
-                    aria-label={`Remove: ${words}`}
+                    aria-label={`Remove: ${say(words)}`}
                   >
                     Remove
                   </button>
@@ -265,7 +264,7 @@ function Agreed({ shown, say }: { shown: MeetingShown; say: Say }) {
   );
 }
 
-/** A note that was just taken out, and the way back. */
+/** A note that was just removed, and the way back. */
 function TakenOut({ noteId }: { noteId: string }) {
   return (
     <Form method="post" role="status" className="no-print" preventScrollReset>
@@ -366,7 +365,7 @@ export default function Meeting({ loaderData, actionData }: Route.ComponentProps
           <Agreed shown={loaderData} say={say} />
         ) : (
           <>
-            <Agenda goals={goals} open={turnTo} />
+            <Agenda goals={goals} say={say} open={turnTo} />
             <p className="meeting-keys no-print">
               <kbd>→</kbd> or a clicker turns the page, a finger too · <kbd>b</kbd> makes the wall dark ·{" "}
               <kbd>f</kbd> full screen · <kbd>d</kbd> initials only · <kbd>q</kbd> a question · <kbd>a</kbd>{" "}

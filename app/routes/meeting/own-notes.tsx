@@ -20,7 +20,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   return authorize(request, context, "meeting.lead", params.studentId, async (scope) => {
     const { studentId } = params;
     const words = await readPreparations(scope, studentId);
-    const goals = (await listGoals(scope, studentId)).filter(({ ended, setup }) => !ended && !setup.metOn);
+    const goals = (await listGoals(scope, studentId)).filter(({ ended }) => !ended);
     return {
       ...{ studentId, personId: scope.actor.personId },
       initials: (await findStudent(scope, studentId)).initials,

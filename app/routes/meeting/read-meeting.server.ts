@@ -55,7 +55,7 @@ export async function readMeeting(scope: PersonScope, studentId: string, search:
     material.goals.flatMap((goal) => {
       const block = blocks.get(goal.goalId);
       const { dueOn } = goal.setup;
-      if (!block) return [];
+      if (!block || goal.ended) return [];
       const judged = judgeForReport(goal, span, material, words);
       const standing = goal.summary && judged.decided.standing.key;
       // In plain words for all in the room.
@@ -83,6 +83,8 @@ export async function readMeeting(scope: PersonScope, studentId: string, search:
   );
   const given = search.get("on");
   const on = given !== null && isDate(given) && given < today ? given : today;
+  // Why something was decided is read by those who read decisions: not all of the day was written in this room.
+  const because = (reason: string) => (settings.fields.includes("decisions") ? reason : "");
   const notes = await listMeetingNotes(scope, studentId, { from: on, to: on });
   return {
     ...{ studentId, audience, today, on, language: report.language, personId: actor.personId },
@@ -103,7 +105,7 @@ export async function readMeeting(scope: PersonScope, studentId: string, search:
         .filter((decision) => decision.on === on)
         .map(({ decisionId, goalId, kind, phaseName, reason }) => ({
           ...{ id: decisionId, goalId },
-          words: [en.report.decided(kind, phaseName), reason].filter(Boolean).join(" "),
+          words: [en.report.decided(kind, phaseName), because(reason)].filter(Boolean).join(" "),
         })),
       ...[...steps].flatMap(([goalId, all]) =>
         goalHistory(all)
@@ -114,7 +116,7 @@ export async function readMeeting(scope: PersonScope, studentId: string, search:
           )
           .map(({ revision, said, reason }) => ({
             ...{ id: `${goalId} ${revision}`, goalId },
-            words: [said, reason].filter(Boolean).join(" "),
+            words: [said, because(reason)].filter(Boolean).join(" "),
           })),
       ),
     ],
