@@ -22,6 +22,14 @@ export const events = new Counter({
   registers,
 });
 
+/** Tries to send a message, by what became of them. */
+export const mailed = new Counter({
+  name: "gentle_margin_mail_tries",
+  help: "Tries to send a message, by outcome: sent, deferred, refused, unknown",
+  labelNames: ["outcome"] as const,
+  registers,
+});
+
 /** What devices were answered. `refused` has its reason. */
 export const kept = new Counter({
   name: "gentle_margin_queue_answers",

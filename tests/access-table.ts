@@ -225,5 +225,7 @@ export const jobs: Readonly<Record<JobQueue, string>> = {
   "back-up": "nothing; asks the command that started the server",
   "check-summaries": "the entries and summaries of one school; mends summaries",
   packet: "the reports of the students of one packet, each of whom its person leads at that moment",
-  mail: "one link, code or notice: the address of its person, and the initials of a student in a notice to their leads",
+  mail: "makes the message of one link or code; it names no student",
+  deliver:
+    "what is due to one reader: their address, and of students in whose circle they are then initials, and what the school allows",
 };

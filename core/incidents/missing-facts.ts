@@ -1,6 +1,6 @@
 import type { IncidentDetails } from "../model/incident-content.ts";
 
-type Harm = IncidentDetails["harm"];
+export type Harm = IncidentDetails["harm"];
 
 /** Was there an injury, a restraint or seclusion? */
 export const isFlagged = ({ injury, restraint, seclusion }: Harm): boolean =>

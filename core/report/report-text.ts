@@ -1,5 +1,6 @@
 import type { GoalBlock, RatersTable, ReportBlock, ReportDocument, ReportList } from "./document.ts";
 import { lineMarks } from "./line-marks.ts";
+import type { ReportLine } from "./report-lines.ts";
 import type { Language } from "../words/en.ts";
 
 const joined = (parts: readonly (string | null | undefined | false)[], between: string) =>
@@ -46,6 +47,25 @@ function goalParagraphs(goal: GoalBlock): string[] {
 /** A goal in plain text, to be pasted where only text is taken. */
 export const goalText = (goal: GoalBlock): string => goalParagraphs(goal).join("\n\n");
 
+/** A line of a report in plain text. */
+export function lineText(
+  { sentence, note, by, link, pictures = [], teamOnly, noteForTeam, revision }: ReportLine,
+  language: Language,
+): string {
+  const says = lineMarks[language];
+  return joined(
+    [
+      joined([sentence, note, link && `${link.words}: ${link.url}`], " "),
+      ...pictures.map(({ words }) => words),
+      by,
+      teamOnly && says.teamOnly,
+      noteForTeam && says.noteForTeam,
+      revision > 1 && says.corrected,
+    ],
+    " · ",
+  );
+}
+
 function blockText(block: ReportBlock, language: Language): string {
   switch (block.kind) {
     case "glance":
@@ -59,23 +79,8 @@ function blockText(block: ReportBlock, language: Language): string {
     case "sentence":
     case "legend":
       return block.text;
-    case "line": {
-      const { sentence, note, by, link, pictures = [], teamOnly, noteForTeam, revision } = block.line;
-      const says = lineMarks[language];
-      return item(
-        joined(
-          [
-            joined([sentence, note, link && `${link.words}: ${link.url}`], " "),
-            ...pictures.map(({ words }) => words),
-            by,
-            teamOnly && says.teamOnly,
-            noteForTeam && says.noteForTeam,
-            revision > 1 && says.corrected,
-          ],
-          " · ",
-        ),
-      );
-    }
+    case "line":
+      return item(lineText(block.line, language));
     case "assessment":
       return [
         `${block.title} (${block.about})`,

@@ -1,5 +1,6 @@
 import { v7 as newId } from "uuid";
 import type { PersonScope } from "../access/scope.ts";
+import type { KeyedRun } from "../db/app-key.ts";
 import type { Database } from "../db/connection.ts";
 import {
   acceptInvitation,
@@ -47,7 +48,7 @@ export async function makeLink(
 
 /** The link of a ticket that is to be mailed now; null where it is no longer wanted. */
 export async function linkToMail(
-  database: Database,
+  database: KeyedRun,
   { ticketId, origin }: { ticketId: string; origin: string },
 ): Promise<Link | null> {
   const token = newToken();

@@ -4,7 +4,7 @@ import type { Schedule } from "#core/schedule/schedule.ts";
 import { weekOf } from "#core/dates/week.ts";
 import { groupBy } from "#core/lists/group-by.ts";
 import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
-import type { PersonScope } from "../access/scope.ts";
+import type { PersonScope, Scope } from "../access/scope.ts";
 import { setUpOn } from "./rows.ts";
 import { inCircle } from "./students.ts";
 
@@ -24,7 +24,7 @@ interface DueFacts {
 }
 
 /** What is asked of each goal with a schedule, and what this week brought so far; ended goals are left out. */
-async function readDueFacts({ trx, schoolId, actor }: PersonScope, today: string): Promise<DueFacts[]> {
+async function readDueFacts({ trx, schoolId }: Scope, personId: string, today: string): Promise<DueFacts[]> {
   const { rows } = await trx.raw<{ rows: DueFacts[] }>(
     `select g.goal_id, g.student_id, g.schedule, greatest(g.start_on, ${setUpOn}) as start_on,
        coalesce((select jsonb_agg(distinct e.observed_on) from entries e
@@ -36,7 +36,7 @@ async function readDueFacts({ trx, schoolId, actor }: PersonScope, today: string
          where a.school_id = g.school_id and a.student_id = g.student_id and a.absent_on >= :monday), '[]') as absences
      from goals g join students st on st.school_id = g.school_id and st.student_id = g.student_id
      where g.school_id = :schoolId and st.left_on is null and g.schedule is not null and g.ended is null and ${inCircle}`,
-    { schoolId, personId: actor.personId, monday: weekOf(today) },
+    { schoolId, personId, monday: weekOf(today) },
   );
   return rows;
 }
@@ -52,12 +52,17 @@ const dueAt = (facts: DueFacts, calendar: SchoolCalendar, today: string) =>
   });
 
 /** Which goals of the person's students ask for data this week; goals without a schedule and ended ones ask for nothing. */
-export async function listDue(
-  scope: PersonScope,
+export const listDue = (scope: PersonScope, calendar: SchoolCalendar, today: string): Promise<GoalDue[]> =>
+  listDueOf(scope, scope.actor.personId, calendar, today);
+
+/** The same of any person of the school, for work of the server itself. */
+export async function listDueOf(
+  scope: Scope,
+  personId: string,
   calendar: SchoolCalendar,
-  today: string,
+  today: string = scope.today,
 ): Promise<GoalDue[]> {
-  return (await readDueFacts(scope, today)).map((facts) => ({
+  return (await readDueFacts(scope, personId, today)).map((facts) => ({
     goalId: facts.goal_id,
     studentId: facts.student_id,
     due: dueAt(facts, calendar, today),
@@ -73,7 +78,7 @@ export async function listDueDays(
 ): Promise<Map<string, string[]>> {
   const dates = Array.from({ length: days }, (_, ahead) => dateOfDay(dayNumber(today) + ahead));
   return new Map(
-    (await readDueFacts(scope, today)).map((facts) => [
+    (await readDueFacts(scope, scope.actor.personId, today)).map((facts) => [
       facts.goal_id,
       dates.filter((date) => dueAt(facts, calendar, date).state === "today"),
     ]),

@@ -1,6 +1,6 @@
 import type { Actor } from "../access/actor.ts";
 import type { Scope } from "../access/scope.ts";
-import { enqueueJob, type Job, type NoticeKind } from "../jobs/enqueue.ts";
+import { enqueueJob, type Job } from "../jobs/enqueue.ts";
 import { events as counted } from "../metrics.ts";
 
 /** Everything that is audited: each kind of thing and what can happen to it. An act has no other words than these. */
@@ -61,7 +61,7 @@ interface Acts {
   rights: "birth date noted" | "passed, family ended" | "passed, family reads on" | "taken back";
   absence: "marked" | "taken back";
   /** Of a person in a student's circle, whose id is the thing's. */
-  circle: "added" | "changed" | "ended" | "handed over";
+  circle: "added" | "changed" | "ended" | "handed over" | "muted" | "unmuted";
   choices: "changed";
   summaries: "mended";
   device: "forgotten" | "handed over" | "given back";
@@ -72,6 +72,7 @@ interface Acts {
     | "named"
     | "password changed"
     | "signed out elsewhere"
+    | "messages chosen"
     | "invited"
     | "joined"
     | "reset link made"
@@ -84,6 +85,12 @@ interface Acts {
     | "passkey removed";
   /** The identity provider of the school. */
   provider: "changed";
+  "mail server": "changed" | "removed";
+  "message settings": "changed";
+  "message template": "changed";
+  /** Outgoing. `sent`: a mail server took it. */
+  message: "sent" | "cancelled" | "sent again" | "arrived" | "opened";
+  "message to many": "sent" | "cancelled";
   group: "saved" | "meets no longer";
   template: "made" | "changed" | "removed" | "put back";
   "school year": "saved";
@@ -111,23 +118,11 @@ export type ActOf<Thing extends keyof Acts> = Acts[Thing];
 /** The channel of PostgreSQL on which every web process listens. */
 export const liveChannel = "gentle_margin";
 
-/** Where no mail server is set the job is not done, and is not made up for after a day. */
-const tellLeads = (notice: NoticeKind, { studentId }: Event, schoolId: string): Job | [] =>
-  studentId === null
-    ? []
-    : {
-        queue: "mail",
-        data: { notice, schoolId, studentId },
-        ...{ once: `${notice} ${studentId}`, keepFor: 24 },
-      };
-
 const workAtPacket = ({ thingId }: Event, schoolId: string): Job | [] =>
   thingId === null ? [] : { queue: "packet", data: { schoolId, packetId: thingId } };
 
 /** Work that follows an event, by the event's thing and act. */
 const jobsAfter: Partial<Record<string, (event: Event, schoolId: string) => Job | []>> = {
-  "guardian asked": (event, schoolId) => tellLeads("question", event, schoolId),
-  "held item received": (event, schoolId) => tellLeads("held", event, schoolId),
   "packet asked": workAtPacket,
   "packet looked through": workAtPacket,
   // A mended summary is checked once more: a second difference means that some code writes summaries wrongly.
@@ -137,6 +132,13 @@ const jobsAfter: Partial<Record<string, (event: Event, schoolId: string) => Job 
     startAfter: 3600,
   }),
 };
+
+/** What people may be sent a message about: it is looked at soon after, apart from what was saved. */
+const isNews: ReadonlySet<string> = new Set([
+  ...["entry made", "incident made", "incident corrected", "incident restored", "jot made"],
+  ...["edition made", "edition shared", "guardian asked", "guardian answered", "held item received"],
+  ...["statement writer chosen"],
+]);
 
 /** Acts of a person after which a session of theirs may be over: their open pages look at once. */
 const endsSessions: ReadonlySet<string> = new Set<Acts["person"]>([
@@ -175,22 +177,26 @@ export async function recordEvents(
     thing === "person" && endsSessions.has(act) && thingId !== null ? thingId : [],
   );
   const students = new Set(events.flatMap(({ studentId }) => studentId ?? []));
+  const columns = ({ act, thing, thingId, studentId, on }: Event) => ({
+    ...{ act, thing, about_on: on ?? null },
+    ...{ thing_id: thingId, student_id: studentId },
+  });
   await trx.raw(
     `with noted as (
        insert into audit (school_id, actor_kind, person_id, actor_id, job, act, thing, thing_id, student_id, about_on)
        select :schoolId, :actorKind, :personId, :actorId, :job, e.act, e.thing, e.thing_id, e.student_id, e.about_on
        from jsonb_to_recordset(:events) as e (act text, thing text, thing_id uuid, student_id uuid, about_on date)
+     ), news as (
+       insert into news (school_id, person_id, act, thing, thing_id, student_id)
+       select :schoolId, :personId, e.act, e.thing, e.thing_id, e.student_id
+       from jsonb_to_recordset(:news) as e (act text, thing text, thing_id uuid, student_id uuid)
      )
      select pg_notify(:channel, payload) from unnest(:payloads::text[]) as payload`,
     {
       ...actorColumns(actor),
       schoolId,
-      events: JSON.stringify(
-        events.map(({ act, thing, thingId, studentId, on = null }) => ({
-          ...{ act, thing, about_on: on },
-          ...{ thing_id: thingId, student_id: studentId },
-        })),
-      ),
+      events: JSON.stringify(events.map(columns)),
+      news: JSON.stringify(events.filter(({ thing, act }) => isNews.has(`${thing} ${act}`)).map(columns)),
       channel: liveChannel,
       payloads: [
         ...[...students].map((student) => {

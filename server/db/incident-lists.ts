@@ -103,6 +103,19 @@ export async function listIncidents(
   return rows.map(toIncident);
 }
 
+/** Students with an incident in the last days, for work of the server itself. */
+export async function listStudentsWithIncidents(
+  { trx, schoolId, today }: Scope,
+  days: number,
+): Promise<string[]> {
+  const { rows } = await trx.raw<{ rows: { student_id: string }[] }>(
+    `select distinct student_id from incidents where school_id = ? and state = 'kept' and occurred_on > ?::date - ?::integer
+     order by student_id`,
+    [schoolId, today, days],
+  );
+  return rows.map(({ student_id }) => student_id);
+}
+
 interface PatternRow extends Pick<Tables["incidents"], "incident_id" | "student_id" | "period"> {
   on: string;
   at: string | null;

@@ -22,14 +22,14 @@ async function readStored({ trx, schoolId }: Scope): Promise<Partial<Stored>> {
 }
 
 /** How this school records incidents, with our defaults for what it has not set. */
-export async function readIncidentSettings(scope: PersonScope): Promise<IncidentSettings> {
+export async function readIncidentSettings(scope: Scope): Promise<IncidentSettings> {
   const stored = await readStored(scope);
   const { bands, strengths, off, whyAsked, harmAsked } = { ...starterSettings, ...stored };
   return { bands, strengths, off, whyAsked, harmAsked };
 }
 
 /** The choices that a student without lists of their own begins with: the school's, or ours where it has none. */
-export async function readStarters(scope: PersonScope): Promise<Starters> {
+export async function readStarters(scope: Scope): Promise<Starters> {
   const { starters } = await readStored(scope);
   const settings = await listItems(scope, "setting");
   return Object.fromEntries(

@@ -3,7 +3,7 @@ import { observedDays } from "#core/incidents/observed-days.ts";
 import { reportingSpans } from "#core/schedule/reporting-spans.ts";
 import { type SchoolCalendar, schoolYearOn } from "#core/schedule/calendar.ts";
 import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
-import type { PersonScope, Scope } from "../access/scope.ts";
+import type { Scope } from "../access/scope.ts";
 import { readCalendar, readTimetable } from "./calendar.ts";
 import { readIncidentSettings } from "./incident-settings.ts";
 import { listPatternIncidents } from "./incident-lists.ts";
@@ -40,7 +40,7 @@ export async function readObserved(
 
 /** Everything of this school year and the one before from which the patterns of a student are chosen. */
 export async function readPatternMaterial(
-  scope: PersonScope,
+  scope: Scope,
   studentId: string,
 ): Promise<{ material: PatternMaterial; plans: Plan[]; strengths: readonly string[] }> {
   const calendar = await readCalendar(scope);

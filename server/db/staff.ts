@@ -1,3 +1,4 @@
+import { shortName } from "#core/model/student-names.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { recordEvent } from "./events.ts";
 
@@ -43,6 +44,14 @@ export async function listStaff({ trx, schoolId }: Scope): Promise<StaffMember[]
     caseManager: row.case_manager,
     leftOn: row.left_on,
   }));
+}
+
+/** How a member of staff signs, those who have left too; empty where there is nobody of that id. */
+export async function findStaffName({ trx, schoolId }: Scope, personId: string): Promise<string> {
+  const row = await trx("people")
+    .where({ school_id: schoolId, person_id: personId })
+    .first("given_name", "family_name");
+  return row ? shortName(row.given_name, row.family_name) : "";
 }
 
 /** Keeps a person of the school, new or changed. Whoever has left can no longer sign in; what they wrote stays theirs. */

@@ -64,6 +64,16 @@ export async function findStudent({ trx, schoolId }: Scope, studentId: string): 
   return toStudent(rows[0] ?? notFound());
 }
 
+/** The ids of all students who are at the school. */
+export async function listStudentIds({ trx, schoolId }: Scope): Promise<string[]> {
+  const rows = await trx("students")
+    .where({ school_id: schoolId })
+    .whereNull("left_on")
+    .orderBy("student_id")
+    .select("student_id");
+  return rows.map(({ student_id }) => student_id);
+}
+
 /** All goals of a student in their order, ended ones too. */
 export async function listGoals({ trx, schoolId }: Scope, studentId: string): Promise<SummarisedGoal[]> {
   const { rows } = await trx.raw<{ rows: GoalRow[] }>(

@@ -60,6 +60,13 @@ export interface Tables {
     from_on: string;
     to_on: string | null;
   };
+  circle_mutes: {
+    school_id: string;
+    student_id: string;
+    person_id: string;
+    muted_by: string;
+    at: Date;
+  };
   closures: {
     school_id: string;
     closure_id: string;
@@ -277,6 +284,8 @@ export interface Tables {
     person_id: string;
     made_at: Date;
     removed_at: Date | null;
+    mail_agreed_on: string | null;
+    confirmed_email: string | null;
   };
   handovers: {
     school_id: string;
@@ -400,9 +409,89 @@ export interface Tables {
     began_at: Date;
     ended_at: Date | null;
   };
+  message_batches: {
+    school_id: string;
+    batch_id: string;
+    person_id: string;
+    made_at: Date;
+    choice: unknown;
+    cancelled_at: Date | null;
+  };
+  message_choices: {
+    school_id: string;
+    person_id: string;
+    kind: string;
+    way: "once" | "daily" | "weekly" | "off";
+  };
+  message_hours: {
+    school_id: string;
+    person_id: string;
+    quiet_from: string | null;
+    quiet_to: string | null;
+    school_days_only: boolean;
+    summary_at: string;
+    summary_on: number;
+  };
+  message_settings: {
+    school_id: string;
+    daily_limit: number | null;
+    content_for: string[];
+  };
+  message_templates: {
+    school_id: string;
+    kind: string;
+    language: "en" | "es";
+    subject: string;
+    body: string;
+    person_id: string;
+    at: Date;
+  };
+  message_texts: {
+    school_id: string;
+    message_id: string;
+    student_id: string | null;
+    person_id: string | null;
+    body: string;
+  };
+  messages: {
+    school_id: string;
+    message_id: string;
+    kind: string;
+    person_id: string | null;
+    guardian_id: string | null;
+    reader_id: string;
+    student_id: string | null;
+    about: unknown;
+    batch_id: string | null;
+    is_urgent: boolean;
+    made_at: Date;
+    place: string;
+    state:
+      "waiting" | "held" | "sending" | "sent" | "deferred" | "refused" | "given up" | "unknown" | "cancelled";
+    why: string | null;
+    next_at: Date;
+    tries: number;
+    begun_at: Date | null;
+    to_address: string | null;
+    subject: string | null;
+    answer: string | null;
+    over_at: Date | null;
+    decided_by: string | null;
+    opened_at: Date | null;
+  };
   migration_sums: {
     name: string;
     sum: string;
+  };
+  news: {
+    school_id: string;
+    news_id: string;
+    at: Date;
+    person_id: string | null;
+    thing: string;
+    act: string;
+    thing_id: string | null;
+    student_id: string | null;
   };
   no_names: {
     school_id: string;
@@ -486,6 +575,12 @@ export interface Tables {
     noted_at: Date;
     removed_at: Date | null;
     removed_by: string | null;
+  };
+  patterns_told: {
+    school_id: string;
+    student_id: string;
+    finding: string;
+    at: Date;
   };
   people: {
     school_id: string;
@@ -660,6 +755,13 @@ export interface Tables {
     person_id: string;
     started_at: Date;
   };
+  standings_told: {
+    school_id: string;
+    student_id: string;
+    goal_id: string;
+    standing: string;
+    at: Date;
+  };
   statement_ratings: {
     school_id: string;
     rating_id: string;
@@ -695,6 +797,15 @@ export interface Tables {
     initials: string | null;
     born_on: string | null;
     family_after: "ended" | "student agrees" | null;
+  };
+  summary_news: {
+    school_id: string;
+    person_id: string;
+    kind: string;
+    student_id: string;
+    thing_id: string;
+    due_at: Date;
+    at: Date;
   };
   tallies: {
     school_id: string;
@@ -746,5 +857,11 @@ export interface Tables {
     marked_at: Date;
     handover_id: string | null;
     sent_by: string | null;
+  };
+  wrong_addresses: {
+    school_id: string;
+    email: string;
+    answer: string;
+    at: Date;
   };
 }

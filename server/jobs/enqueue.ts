@@ -4,31 +4,17 @@ import type { Transaction } from "../db/connection.ts";
 /** The schema of the queue's tables. They hold ids and no personal data. */
 export const jobSchema = "jobs";
 
-/** A message that carries the link of a ticket. The link is made when it is sent, so that no queue holds one. */
+/** The link of a ticket is to be mailed. The link is made when it is sent, so that no queue holds one. */
 export interface MailJob {
   ticketId: string;
   /** The address of this site, as the browser of the person who asked knows it. */
   origin: string;
 }
 
-/** A code for the link of a guardian. It is made when it is sent, so that no queue holds one. */
+/** A code for the link of a guardian is to be mailed. It is made when it is sent. */
 export interface FamilyCodeJob {
   schoolId: string;
   guardianId: string;
-}
-
-/** What waits for the leads of a student's circle. */
-export type NoticeKind = "question" | "held";
-
-/** Tells the leads of a student that something waits for them: first one job for all, which makes one for each. */
-export interface NoticeJob {
-  notice: NoticeKind;
-  schoolId: string;
-  studentId: string;
-  /** The one it is for; absent in the first job. */
-  personId?: string;
-  /** The same for each try of the same message. */
-  messageId?: string;
 }
 
 /** Every queue with what its jobs carry. */
@@ -41,12 +27,21 @@ export interface JobData {
   "check-summaries": { schoolId: string; again: boolean };
   /** Makes a packet, or goes on with one. */
   packet: { schoolId: string; packetId: string };
-  /** A message to one person. */
-  mail: MailJob | FamilyCodeJob | NoticeJob;
+  /** A message that carries a link or a code is wanted. */
+  mail: MailJob | FamilyCodeJob;
+  /** Sends what is due to one reader, one message after the other. */
+  deliver: { schoolId: string; readerId: string };
 }
 
 export type JobQueue = keyof JobData;
-export const queues: readonly JobQueue[] = ["nightly", "back-up", "check-summaries", "packet", "mail"];
+export const queues: readonly JobQueue[] = [
+  "nightly",
+  "back-up",
+  "check-summaries",
+  "packet",
+  "mail",
+  "deliver",
+];
 
 export type Job = {
   [Name in JobQueue]: {
@@ -60,9 +55,6 @@ export type Job = {
     keepFor?: number;
   };
 }[JobQueue];
-
-/** A mail server that is away is tried again for some hours: 30 s, a minute, two minutes and so on. */
-const retries = { mail: { retryLimit: 9, retryDelay: 30, retryBackoff: true } };
 
 /** Never opened: it only makes the statements, which run in the transaction they are given. */
 const statements = new PgBoss({
@@ -82,7 +74,6 @@ export async function enqueueJob(trx: Transaction, job: Job): Promise<void> {
   const { acquireConnection } = trx.client as { acquireConnection: () => Promise<Connection> };
   const connection = await acquireConnection();
   await statements.send(queue, data, {
-    ...(queue === "mail" ? retries.mail : {}),
     ...(queue === "packet" ? { expireInHours: 1 } : {}),
     ...(startAfter === undefined ? {} : { startAfter }),
     ...(once === undefined ? {} : { singletonKey: once, singletonSeconds: 600 }),

@@ -4,14 +4,17 @@ import type { Database } from "../db/connection.ts";
 import { forgetDisclosed } from "../db/disclosures.ts";
 import { forgetPackets, listLeftPackets } from "../db/packets.ts";
 import { listSchoolIds } from "../db/sessions.ts";
-import { mailFamilyCode } from "../dispatch/family-mail.ts";
-import { mailNotice } from "../dispatch/notice-mail.ts";
-import { mailTicket } from "../dispatch/ticket-mail.ts";
-import type { Mailer } from "../dispatch/mailer.ts";
+import { addMessages, findReaderOfTicket, listDueReaders, type NewMessage } from "../db/messages.ts";
+import { listSchoolsWithNews } from "../db/news.ts";
+import { withScope } from "../db/school.ts";
+import { deliverTo, type Sending } from "../dispatch/deliver.ts";
+import { hearNews, lookAhead } from "../dispatch/hear.ts";
+import { findMailServer } from "../db/mail-settings.ts";
+import type { MailServer } from "../dispatch/mail-server.ts";
 import type { PacketMaker } from "../exports/packet-maker.ts";
 import { log, loggableError } from "../failure.ts";
 import { checkSummaries } from "./check-summaries.ts";
-import { type JobData, jobSchema, type JobQueue } from "./enqueue.ts";
+import { type FamilyCodeJob, type JobData, jobSchema, type JobQueue, type MailJob } from "./enqueue.ts";
 
 /** Every night at ten past nine, Greenwich time: the small hours from Hawaii to Newfoundland. */
 const nightlyAt = "10 9 * * *";
@@ -28,11 +31,41 @@ interface JobOptions {
   backUp?: (() => Promise<void>) | undefined;
   /** Makes packets; left out where this process cannot. */
   packets?: PacketMaker | undefined;
-  /** Sends mail; null where no mail server is set. */
-  mailer?: Mailer | null;
+  /** How mail is sent; left out where this process sends none. */
+  sending?: Omit<Sending, "database"> | undefined;
 }
 
-type Handlers = { [Name in JobQueue]: (data: JobData[Name]) => Promise<unknown> };
+type Handlers = { [Name in JobQueue]: (data: JobData[Name], jobId: string) => Promise<unknown> };
+
+/** So often messages are looked for that are due, and what happened that may be worth one. */
+const lookEveryMs = 3000;
+
+/** Does anything send the mail of this school? */
+const sends = async (database: Database, mailServer: MailServer | null, schoolId: string): Promise<boolean> =>
+  mailServer !== null || ((await findMailServer(database, schoolId))?.isOn ?? false);
+
+/** Makes the message that a link or a code is to be mailed in. Its id is that of the job, so that done twice it is one. */
+async function makeSecretMessage(
+  database: Database,
+  job: MailJob | FamilyCodeJob,
+  jobId: string,
+): Promise<{ schoolId: string; readerId: string } | null> {
+  const wanted =
+    "ticketId" in job
+      ? await findReaderOfTicket(database, job.ticketId)
+      : {
+          ...{ schoolId: job.schoolId, kind: "code" as const },
+          reader: { guardianId: job.guardianId } as NewMessage["reader"],
+        };
+  if (wanted === null) return null;
+  const { schoolId, kind, reader } = wanted;
+  await withScope(database, { kind: "job", schoolId, name: "mail" }, null, (scope) =>
+    addMessages(scope, [
+      { messageId: jobId, kind, reader, studentId: null, about: "ticketId" in job ? { ...job } : {} },
+    ]),
+  );
+  return { schoolId, readerId: "personId" in reader ? reader.personId : reader.guardianId };
+}
 
 export interface Jobs {
   /** Lets what is under way end, up to three seconds; the rest is done again by another process or after the next start. */
@@ -46,7 +79,7 @@ export interface Jobs {
 async function runJobs(
   url: string,
   database: Database,
-  { pollingIntervalSeconds = 10, backUp, packets, mailer = null }: JobOptions,
+  { pollingIntervalSeconds = 10, backUp, packets, sending }: JobOptions,
 ): Promise<Jobs> {
   const boss = new PgBoss({
     connectionString: url,
@@ -65,27 +98,36 @@ async function runJobs(
       await boss.insert(
         schools.map((schoolId) => ({ name: "check-summaries", data: { schoolId, again: false } })),
       );
+      if (sending)
+        for (const schoolId of schools)
+          await lookAhead(database, schoolId, await sends(database, sending.mailServer, schoolId));
     },
     "back-up": () => backUp?.() ?? Promise.resolve(),
     "check-summaries": ({ schoolId, again }) => checkSummaries(database, schoolId, { again }),
     packet: (job) => packets?.make(job) ?? Promise.resolve(),
-    mail: async (job) => {
-      if (mailer === null) return;
-      if ("ticketId" in job) await mailTicket(database, mailer, job);
-      else if ("notice" in job) await mailNotice(database, mailer, job);
-      else await mailFamilyCode(database, mailer, job);
+    mail: async (job, jobId) => {
+      if (!sending) return;
+      const made = await makeSecretMessage(database, job, jobId);
+      if (made) await deliverTo({ ...sending, database }, made.schoolId, made.readerId);
+    },
+    deliver: async ({ schoolId, readerId }) => {
+      if (sending) await deliverTo({ ...sending, database }, schoolId, readerId);
     },
   };
-  const work = <Name extends JobQueue>(name: Name, every = pollingIntervalSeconds) =>
-    boss.work<JobData[Name]>(name, { pollingIntervalSeconds: every }, async ([job]) => {
-      if (job) await handlers[name](job.data);
+  const work = <Name extends JobQueue>(name: Name, every = pollingIntervalSeconds, batchSize = 1) =>
+    boss.work<JobData[Name]>(name, { pollingIntervalSeconds: every, batchSize }, async (jobs) => {
+      await Promise.all(jobs.map((job) => handlers[name](job.data, job.id)));
     });
   await boss.start();
   await work("nightly");
   await work("check-summaries");
   await boss.schedule("nightly", nightlyAt, {});
-  // A person waits for a message.
-  if (mailer) await work("mail", Math.min(2, pollingIntervalSeconds));
+  if (sending) {
+    // A person waits for a message.
+    await work("mail", Math.min(2, pollingIntervalSeconds));
+    // Several at a time: one slow mail server holds up its own readers alone.
+    for (let count = 0; count < 4; count += 1) await work("deliver", Math.min(1, pollingIntervalSeconds), 4);
+  }
   if (packets) await work("packet", Math.min(1, pollingIntervalSeconds));
   // Only by a process that can: one of several may have been started without the command that makes backups.
   if (backUp) {
@@ -113,9 +155,30 @@ async function runJobs(
       leftEveryMs,
     );
   left?.unref();
+  let looking: Promise<void> | null = null;
+  /** Looks at what happened, and has what is due sent: a message is found too whose job was lost with its process. */
+  const look = async ({ mailServer, silentSeconds = 180 }: Omit<Sending, "database">) => {
+    for (const schoolId of await listSchoolsWithNews(database))
+      await hearNews(database, schoolId, await sends(database, mailServer, schoolId));
+    for (const data of await listDueReaders(database, silentSeconds))
+      await boss.send("deliver", data, { singletonKey: data.readerId, singletonSeconds: 5 });
+  };
+  const looks =
+    sending &&
+    setInterval(
+      () => {
+        looking ??= look(sending)
+          .catch((error: unknown) => log.warn({ error: loggableError(error) }, "messages not looked for"))
+          .finally(() => (looking = null));
+      },
+      Math.min(lookEveryMs, pollingIntervalSeconds * 1000),
+    );
+  looks?.unref();
   return {
     async stop() {
       clearInterval(left);
+      clearInterval(looks);
+      await looking;
       await packets?.stop();
       await boss.stop({ graceful: true, timeout: 3000 });
     },

@@ -13,7 +13,7 @@ import * as build from "virtual:react-router/server-build";
 import { warmPasswords } from "../auth/password.ts";
 import { connectApplication } from "../db/connection.ts";
 import { failure, log, loggableError, loggedPath, noteSecurity } from "../failure.ts";
-import { mailerFrom } from "../dispatch/mailer.ts";
+import { mailServerFrom, siteOf } from "../dispatch/mail-server.ts";
 import { withOwnLocale } from "../locale.ts";
 import { openPacketMaker } from "../exports/packet-maker.ts";
 import { openPrinter } from "../exports/printer.ts";
@@ -36,11 +36,13 @@ const hops = Number(process.env["TRUST_PROXY"] ?? 0);
 const hosts = knownHosts(process.env["HOSTS"], host);
 const database = connectApplication(url, { max: Number(process.env["POOL"] ?? 10) });
 const hub = openHub(url);
-const mailer = mailerFrom(process.env);
+const mailServer = mailServerFrom(process.env);
 const printer = openPrinter();
 const clientFolder = fileURLToPath(new URL("../client", import.meta.url));
 const packets = openPacketMaker({ assets: join(clientFolder, "assets"), databaseUrl: url });
-const jobs = keepJobsRunning(url, database, { backUp: backUpByParent(), packets, mailer });
+/** The address of this site, for links in messages: as it is set, or this machine's own where nobody else reaches it. */
+const sending = { mailServer, site: siteOf(process.env) };
+const jobs = keepJobsRunning(url, database, { backUp: backUpByParent(), packets, sending });
 const readiness = openReadiness(url, hub, Number(process.env["PATIENCE"] ?? 2) * 1000);
 
 const answerRequest = createRequestHandler(build, "production");
@@ -52,7 +54,7 @@ async function handlePage(request: Request): Promise<Response> {
   if (!(read instanceof Request)) return new Response(`${read.text}\n`, { status: read.status });
   return answerRequest(read, {
     ...{ database, hub, printer, assets: join(clientFolder, "assets") },
-    ...{ pulse: readiness, mails: mailer !== null, ...facts },
+    ...{ pulse: readiness, mails: mailServer !== null, ...facts },
   });
 }
 
@@ -228,6 +230,8 @@ const metrics = await serveMetrics(database, {
   log.error({ error: loggableError(error) }, "metrics not served");
   return null;
 });
+// Of a demo or a first try the port is known only now.
+if (!process.env["SITE_URL"]) sending.site = siteOf(process.env, port);
 log.info({ port }, "listening");
 // The start command learns the port that was bound, and asks /ready of nobody else.
 process.send?.({ listening: port });

@@ -36,6 +36,7 @@ import * as sharedTablets from "./034-shared-tablets.ts";
 import * as files from "./035-files.ts";
 import * as packets from "./036-packets.ts";
 import * as meetings from "./037-meetings.ts";
+import * as dispatch from "./038-dispatch.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -75,6 +76,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "035-files": files,
   "036-packets": packets,
   "037-meetings": meetings,
+  "038-dispatch": dispatch,
 };
 
 /** The migrations of this program, in order. */
