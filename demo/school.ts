@@ -14,22 +14,37 @@ export const guardians: readonly {
   given: string;
   name: string;
   relation: string;
-  email: string;
+  email: string | null;
   language: "en" | "es";
   way: "account" | "link" | null;
   noAccess?: string;
+  /** Have they agreed to e-mail, and was a code opened that was mailed to them? */
+  mail?: "confirmed" | "agreed";
 }[] = [
   {
     ...{ given: "Wren", name: "Lena Abara", relation: "mother", email: "lena.abara@home.example" },
-    ...{ language: "en", way: "account" },
+    ...{ language: "en", way: "account", mail: "confirmed" },
   },
   {
     ...{ given: "Juniper", name: "Marisol Reyes", relation: "mother", email: "marisol.reyes@home.example" },
-    ...{ language: "es", way: "link" },
+    ...{ language: "es", way: "link", mail: "confirmed" },
   },
   {
     ...{ given: "Juniper", name: "Dario Reyes", relation: "father", email: "dario.reyes@home.example" },
     ...{ language: "es", way: null, noAccess: "Court order of September 14; ask the principal." },
+  },
+  {
+    // As it was written down from a form, with two letters changed.
+    ...{ given: "Caspian", name: "Fergus Doyle", relation: "father", email: "fergus.doyle@hmoe.example" },
+    ...{ language: "en", way: null, mail: "confirmed" },
+  },
+  {
+    ...{ given: "Malik", name: "Ama Osei", relation: "mother", email: "ama.osei@home.example" },
+    ...{ language: "en", way: null, mail: "agreed" },
+  },
+  {
+    ...{ given: "Otis", name: "June Fairweather", relation: "grandmother", email: null },
+    ...{ language: "en", way: null },
   },
 ];
 

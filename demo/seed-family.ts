@@ -32,11 +32,12 @@ export async function seedFamily(
   const today = dateOfDay(firstDay + day);
   const at = new Date(`${today}T23:00:00Z`);
   const told = new Set<string>();
-  for (const { given, way, noAccess = null, ...guardian } of guardians) {
+  for (const { given, way, mail, noAccess = null, ...guardian } of guardians) {
     const [student_id, guardian_id] = [studentOf(given), newId(day)];
     await trx("guardians").insert({
       ...{ school_id: schoolId, guardian_id, student_id, ...guardian, person_id: noorId },
-      ...{ made_at: at, no_access_reason: noAccess },
+      ...{ made_at: at, no_access_reason: noAccess, mail_agreed_on: mail ? dateOfDay(firstDay) : null },
+      confirmed_email: mail === "confirmed" ? guardian.email : null,
     });
     if (way === "account") {
       const account_id = newId(day);
@@ -59,6 +60,7 @@ export async function seedFamily(
       await trx("releases").insert({
         ...{ school_id: schoolId, student_id, thing: "entry", thing_id: entry_id, person_id: noorId, at },
       });
+    if (way === null) continue;
     const edition: { edition_id: string } | undefined = await trx("editions")
       .where({ school_id: schoolId, student_id, audience: "family" })
       .first("edition_id");

@@ -33,6 +33,7 @@ import { seedEditions } from "./seed-editions.ts";
 import { seedJots } from "./seed-jots.ts";
 import { seedRatings } from "./seed-ratings.ts";
 import { seedFamily } from "./seed-family.ts";
+import { seedMessages } from "./seed-messages.ts";
 import { seedStatements } from "./seed-statements.ts";
 import { seedIncidents } from "./seed-incidents.ts";
 import { templates } from "./templates.ts";
@@ -434,6 +435,9 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
         if (!goal) throw new Error(`The scenario has no goal ${number} of ${given}`);
         return { studentId: String(goal["student_id"]), goalId: String(goal["goal_id"]) };
       },
+    });
+    await seedMessages(trx, {
+      ...{ schoolId, firstDay, personIds, newId: jotIdAt, day: schoolDay(daysOfStory - 1) },
     });
   });
 }

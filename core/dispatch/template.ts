@@ -83,6 +83,19 @@ export function templateProblems(kind: MessageKind, { subject, text }: Template)
   return { ...(ofSubject ? { subject: ofSubject } : {}), ...(ofText ? { text: ofText } : {}) };
 }
 
+/** What a person may have filled in in words of their own. */
+export const writtenFields: readonly MergeField[] = ["reader", "student", "school", "link"];
+
+/** The same for words of a person's own, which stand within the template `words`. */
+export const writtenProblems = ({ subject, text }: Template): TemplateProblems => {
+  const asked = { fields: writtenFields, needs: [] };
+  const [ofSubject, ofText] = [
+    subject.trim() === "" ? "Write a subject." : problemOf("subject", subject, asked),
+    text.trim() === "" ? "Write the message." : problemOf("text", text, asked),
+  ];
+  return { ...(ofSubject ? { subject: ofSubject } : {}), ...(ofText ? { text: ofText } : {}) };
+};
+
 /** What is filled in. */
 export type MergeValues = Readonly<Partial<Record<MergeField, string>>>;
 

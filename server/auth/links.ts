@@ -13,6 +13,7 @@ import {
   type TicketFor,
   type TicketPurpose,
 } from "../db/tickets.ts";
+import { schoolMails } from "../db/mail-settings.ts";
 import { hashPassword } from "./password.ts";
 import { mayAsk } from "./rate-limit.ts";
 import { hashToken, newToken } from "./session.ts";
@@ -41,7 +42,7 @@ export async function makeLink(
   const [token, ticketId] = [newToken(), newId()];
   const whom = await makeTicket(scope, purpose, personId, {
     ...{ tokenHash: hashToken(token), ticketId },
-    mail: mails ? { ticketId, origin } : null,
+    mail: mails || (await schoolMails(scope)) ? { ticketId, origin } : null,
   });
   return whom && { url: `${origin}${pathOf[purpose]}/${token}`, whom };
 }

@@ -56,7 +56,8 @@ interface Acts {
     | "allowed again"
     | "opened"
     | "asked"
-    | "answered";
+    | "answered"
+    | "address checked";
   /** With the student's majority. */
   rights: "birth date noted" | "passed, family ended" | "passed, family reads on" | "taken back";
   absence: "marked" | "taken back";

@@ -6,6 +6,7 @@ import { type PersonScope, requirePermission, type Scope } from "../access/scope
 import { notFound } from "../errors.ts";
 import { keyIn } from "./app-key.ts";
 import { recordEvent } from "./events.ts";
+import { freeHeld } from "./messages.ts";
 
 /** A guardian as a case manager writes one down. */
 export interface GuardianContent {
@@ -14,6 +15,8 @@ export interface GuardianContent {
   relation: string;
   email: string | null;
   language: Language;
+  /** Have they agreed to be written to by e-mail? Codes that they ask for are sent all the same. */
+  hasAgreed: boolean;
 }
 
 /** A guardian of a student, and how they can read. Moments are the school's own, `YYYY-MM-DDTHH:MM`. */
@@ -26,6 +29,10 @@ export interface Guardian extends GuardianContent {
   /** When they last had the family's page open. */
   lastOpened: string | null;
   opened: number;
+  /** Is it known that the address is theirs: by a code that was mailed there, or because a member of staff has checked it? */
+  isConfirmed: boolean;
+  /** The answer of a mail server that refused the address. */
+  refusedWith: string | null;
 }
 
 /** A question of a guardian, and its answer. */
@@ -53,11 +60,16 @@ export async function listGuardians(scope: PersonScope, studentId: string): Prom
       has_account: boolean;
       last_opened: Date | null;
       opened: number;
+      has_agreed: boolean;
+      is_confirmed: boolean;
+      answer: string | null;
     }[];
   }>(
     `select g.guardian_id, g.name, g.relation, g.email, g.language, g.no_access_reason, f.link_until, f.has_account,
-       o.last_opened, o.opened
+       o.last_opened, o.opened, g.mail_agreed_on is not null as has_agreed,
+       coalesce(g.confirmed_email = lower(g.email), false) as is_confirmed, w.answer
      from guardians g
+     left join wrong_addresses w on w.school_id = g.school_id and w.email = lower(g.email)
      join gate.families_here(:studentId) f on f.guardian_id = g.guardian_id
      cross join lateral (select max(a.at) as last_opened, count(*)::int as opened from audit a
        where a.school_id = g.school_id and a.student_id = g.student_id and a.thing = 'guardian' and a.thing_id = g.guardian_id
@@ -71,6 +83,7 @@ export async function listGuardians(scope: PersonScope, studentId: string): Prom
     ...{ guardianId: row.guardian_id, name: row.name, relation: row.relation, email: row.email },
     ...{ language: row.language, noAccessReason: row.no_access_reason, hasAccount: row.has_account },
     ...{ linkUntil: local(row.link_until), lastOpened: local(row.last_opened), opened: row.opened },
+    ...{ hasAgreed: row.has_agreed, isConfirmed: row.is_confirmed, refusedWith: row.answer },
   }));
 }
 
@@ -83,15 +96,21 @@ export async function saveGuardian(
   scope: PersonScope,
   studentId: string,
   guardianId: string | null,
-  { name, relation, email, language }: GuardianContent,
+  { name, relation, email, language, hasAgreed }: GuardianContent,
 ): Promise<string> {
   requirePermission(scope, "family.edit");
+  const agreed = hasAgreed ? scope.trx.raw("coalesce(mail_agreed_on, ?)", [scope.today]) : null;
   const content = { name, relation, email, language };
   const made = guardianId ?? newId();
   if (guardianId === null)
     await scope
       .trx("guardians")
-      .insert({ ...keyOf(scope, studentId, made), ...content, person_id: scope.actor.personId });
+      .insert({
+        ...keyOf(scope, studentId, made),
+        ...content,
+        person_id: scope.actor.personId,
+        mail_agreed_on: hasAgreed ? scope.today : null,
+      });
   else {
     const [before] = await scope
       .trx<{ email: string | null }>("guardians")
@@ -101,15 +120,35 @@ export async function saveGuardian(
     await scope
       .trx("guardians")
       .where(keyOf(scope, studentId, guardianId))
-      .update(content);
+      .update({ ...content, mail_agreed_on: agreed });
     // A link that was made for one address is not opened by codes sent to another.
-    if (before.email !== email) await scope.trx.raw("select gate.end_family(?, false)", [guardianId]);
+    if (before.email !== email) {
+      await scope.trx.raw("select gate.end_family(?, false)", [guardianId]);
+      await freeHeld(scope, guardianId, ["wrong address", "no address", "not confirmed"]);
+    }
   }
   await recordEvent(scope, {
     ...{ thing: "guardian", act: guardianId === null ? "made" : "changed" },
     ...{ thingId: made, studentId },
   });
   return made;
+}
+
+/** Notes that a member of staff has checked a guardian's address: what was held for that is sent. */
+export async function confirmGuardianAddress(
+  scope: PersonScope,
+  studentId: string,
+  guardianId: string,
+): Promise<void> {
+  requirePermission(scope, "family.edit");
+  const changed = await scope
+    .trx("guardians")
+    .where(keyOf(scope, studentId, guardianId))
+    .whereNotNull("email")
+    .update({ confirmed_email: scope.trx.raw("lower(email)") });
+  if (changed === 0) notFound();
+  await freeHeld(scope, guardianId, ["not confirmed"]);
+  await recordEvent(scope, { thing: "guardian", act: "address checked", thingId: guardianId, studentId });
 }
 
 /** Refuses a guardian everywhere from this moment, with the reason that staff sees; or allows them again where it is null. */

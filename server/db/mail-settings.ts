@@ -119,6 +119,14 @@ export async function schoolMails({ trx }: Scope): Promise<boolean> {
   return rows[0]?.mails ?? false;
 }
 
+/** Does any school send by a mail server of its own? For pages on which nobody is signed in. */
+export async function mailsAnywhere(run: KeyedRun): Promise<boolean> {
+  const { rows } = await run.raw<{ rows: { mails: boolean }[] }>("select gate.mails_anywhere(?) as mails", [
+    keyIn(run),
+  ]);
+  return rows[0]?.mails ?? false;
+}
+
 /** How a school sends. */
 export interface MessageSettings {
   /** At most so many a day; null without a limit. */

@@ -232,6 +232,18 @@ export async function noteBecame(
     });
 }
 
+/** What is held for a reader for one of these reasons waits for its turn again. Answers with how many there were. */
+export async function freeHeld(
+  { trx, schoolId, now }: Scope,
+  readerId: string,
+  reasons: readonly string[],
+): Promise<number> {
+  return trx("messages")
+    .where({ school_id: schoolId, reader_id: readerId, state: "held" })
+    .whereIn("why", [...reasons])
+    .update({ state: "waiting", why: null, next_at: now });
+}
+
 /** How many messages the school has sent since a moment, those of which it is not known among them. */
 export async function countSentSince({ trx, schoolId }: Scope, since: Date): Promise<number> {
   const { rows } = await trx.raw<{ rows: { n: number }[] }>(

@@ -16,21 +16,10 @@ export async function saveLetterKeys({ trx, schoolId, actor }: PersonScope, way:
   await trx("people").where({ school_id: schoolId, person_id: actor.personId }).update({ letter_keys: way });
 }
 
-/** How dates, times and numbers are written for a person, null as their school does, and whether they are mailed what waits for them. */
-export async function readOwnSettings({
-  trx,
-  schoolId,
-  actor,
-}: PersonScope): Promise<{ locale: SchoolLocale | null; mailNotices: boolean }> {
-  const row = await trx("people")
-    .where({ school_id: schoolId, person_id: actor.personId })
-    .first("locale", "mail_notices");
-  return { locale: row?.locale ?? null, mailNotices: row?.mail_notices ?? true };
-}
-
-/** Whether a person is mailed when something waits for them. */
-export async function saveMailNotices({ trx, schoolId, actor }: PersonScope, on: boolean): Promise<void> {
-  await trx("people").where({ school_id: schoolId, person_id: actor.personId }).update({ mail_notices: on });
+/** How dates, times and numbers are written for a person; null as their school does. */
+export async function readOwnLocale({ trx, schoolId, actor }: PersonScope): Promise<SchoolLocale | null> {
+  const row = await trx("people").where({ school_id: schoolId, person_id: actor.personId }).first("locale");
+  return row?.locale ?? null;
 }
 
 /** What a person says of themselves: their name, as everything they recorded is signed, and how dates are written for them. */

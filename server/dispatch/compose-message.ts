@@ -47,7 +47,7 @@ const ofThings: ReadonlySet<MessageKind> = new Set(["entry", "incident", "jot", 
 
 /** Where a reader's link leads: a page of ours that notes that it was opened, and shows nothing to anybody else. */
 const linkTo = (site: string, { messageId, guardianId }: Pick<Message, "messageId" | "guardianId">) =>
-  `${site}${guardianId === null ? "" : "/family"}/go/${messageId}`;
+  `${site}${guardianId === null ? "" : `/family/${guardianId}`}/go/${messageId}`;
 
 /** What was recorded, as its reader's audience reads it; null where that audience is not sent it, or where a text seems to name somebody else. */
 async function contentFor(
@@ -225,23 +225,22 @@ export async function composeMessage(
       ? { values: {}, things: [] }
       : await valuesOf(scope, message, language, hears);
   if (made === null) return null;
-  const written = about.written?.[language];
   const student = studentId === null ? null : await findStudent(scope, studentId);
-  const template =
-    written && kind === "words"
-      ? { ...(await readTemplate(scope, kind, language)), subject: written.subject }
-      : await readTemplate(scope, kind, language);
-  const values: MergeValues = {
+  const template = await readTemplate(scope, kind, language);
+  const known: MergeValues = {
     ...{ reader: reader.name, school: await readSchoolName(scope), link: linkTo(site, message) },
-    ...(student ? { student: student.initials } : {}),
+    ...{ on: words.date(scope.today), ...(student ? { student: student.initials } : {}) },
     ...made.values,
-    ...(written ? { words: written.words } : {}),
     ...(secret.link ? { link: secret.link } : {}),
     ...(secret.code ? { code: secret.code } : {}),
     ...(secret.lastDay ? { on: words.date(secret.lastDay) } : {}),
     ...(about.by ? { by: about.by } : {}),
   };
-  const filled = fillTemplate(kind, template, { on: words.date(scope.today), ...values });
+  // Words of a person's own are filled first, and stand within the template as they are.
+  const written = about.written?.[language];
+  const own = written && fillTemplate(kind, { subject: written.subject, text: written.words }, known);
+  const filled = fillTemplate(kind, template, own ? { ...known, words: own.text } : known);
+  const subject = own?.subject ?? filled.subject;
   const audience: Audience = personId === null ? "family" : "team";
   const { contentFor: allowed } = await readMessageSettings(scope);
   const content =
@@ -256,7 +255,7 @@ export async function composeMessage(
         ? words.whyFamily
         : words.whyStaff(`${site}/account/messages`);
   return {
-    ...{ subject: filled.subject, language },
+    ...{ subject, language },
     text: [text, ...(footer ? [`--\n${footer}`] : [])].join("\n\n") + "\n",
     html: messageHtml({ text, footer, language }),
     body: isSecret(kind) ? null : text,

@@ -3,6 +3,7 @@ import { BlockList, isIP } from "node:net";
 import { Readable } from "node:stream";
 import MailComposer from "nodemailer/lib/mail-composer";
 import SMTPConnection from "nodemailer/lib/smtp-connection";
+import { addressIn } from "#core/dispatch/mail-address.ts";
 import { loggableError, log } from "../failure.ts";
 
 /** Where mail is handed over, and in whose name. */
@@ -71,9 +72,6 @@ export function siteOf(
   return (site || (first ? `https://${first}` : `http://localhost:${port}`)).replace(/\/+$/, "");
 }
 
-/** The address in `Name <address>`, or the text itself. */
-export const addressIn = (from: string): string => /<([^>]*)>\s*$/.exec(from)?.[1] ?? from.trim();
-
 const inside = new BlockList();
 for (const [net, bits] of [
   ...([["0.0.0.0", 8] as const, ["10.0.0.0", 8] as const, ["100.64.0.0", 10] as const] as const),
@@ -96,9 +94,6 @@ async function addressOf({ host, isSchools }: MailServer): Promise<string | null
   const found = await lookup(host, { all: true }).catch(() => []);
   return found.find(({ address }) => !isInside(address))?.address ?? null;
 }
-
-/** Ports at which mail servers take mail (RFC 6409, 8314); 2525 in their place (common practice). */
-export const mailPorts: readonly number[] = [25, 465, 587, 2525];
 
 const longest = 280;
 /** What a server answered, in one line. */

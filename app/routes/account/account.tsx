@@ -17,7 +17,7 @@ import {
   signOutElsewhere,
 } from "#server/auth/session.ts";
 import { recordEvent } from "#server/db/events.ts";
-import { readOwnSettings, saveMailNotices, saveOwnName } from "#server/db/own-settings.ts";
+import { readOwnLocale, saveOwnName } from "#server/db/own-settings.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { schoolLocales } from "#core/words/locale.ts";
 import { LocaleField } from "#app/ui/locale-field.tsx";
@@ -38,8 +38,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     const { actor, timeZone } = scope;
     return {
       name: { given: actor.givenName, family: actor.familyName },
-      own: await readOwnSettings(scope),
-      mails: context.mails === true,
+      locale: await readOwnLocale(scope),
       school: actor.schoolName,
       email: account?.email ?? "",
       schools: actor.schools,
@@ -61,7 +60,6 @@ export async function loader({ request, context }: Route.LoaderArgs) {
 }
 
 const forms = z.discriminatedUnion("intent", [
-  z.object({ intent: z.literal("save notices"), notices: z.optional(z.literal("on")) }),
   z.object({
     intent: z.literal("save the name"),
     givenName: text(100, "What is your given name?"),
@@ -113,12 +111,6 @@ export async function action({ request, context }: Route.ActionArgs) {
     // The page is read anew: its language is that of the whole document.
     return redirectDocument("/account?done=named");
   }
-  if (values.intent === "save notices") {
-    await authorize(request, context, "own-settings.keep", null, (scope) =>
-      saveMailNotices(scope, values.notices === "on"),
-    );
-    return redirect("/account?done=named");
-  }
   if (values.intent === "sign out there") {
     await signOutElsewhere(context.database, token, values.sessionId || null);
     await noted("signed out elsewhere");
@@ -159,7 +151,7 @@ function SignedIn({ sessions, busy }: { sessions: Sessions; busy: boolean }) {
 
 /** A person's own account: who they are here, their password, and where they are signed in. */
 export default function Account({
-  loaderData: { name, own, mails, school, email, tasks, sessions, schools, ...more },
+  loaderData: { name, locale, school, email, tasks, sessions, schools, ...more },
   actionData,
 }: Route.ComponentProps) {
   const { isDistrict, isGuardian, codesLeft, passkeys } = more;
@@ -237,7 +229,7 @@ export default function Account({
             <LocaleField
               asSchool
               label="Language, dates and times"
-              chosen={typed?.["locale"] ?? own.locale ?? ""}
+              chosen={typed?.["locale"] ?? locale ?? ""}
               problem={problems["locale"]}
             />
             <button className="btn btn-primary w-fit" name="intent" value="save the name" disabled={busy}>
@@ -253,28 +245,12 @@ export default function Account({
           <h2 id="notices" className="text-lg font-bold">
             Messages
           </h2>
-          <Form method="post" className="mt-2 grid max-w-md gap-2" preventScrollReset>
-            <label className="flex items-center gap-3">
-              <input
-                type="checkbox"
-                name="notices"
-                value="on"
-                className="checkbox"
-                defaultChecked={own.mailNotices}
-              />
-              Mail me when something waits for me
-            </label>
-            <p className="text-fine text-soft">
-              A family’s question, or late records, of students whose circle you lead. A message holds
-              initials and nothing that was recorded.
-              {mails
-                ? ""
-                : " No mail server is set here yet, so nothing is mailed; your caseload shows the same."}
-            </p>
-            <button className="btn btn-plain w-fit" name="intent" value="save notices" disabled={busy}>
-              Save this choice
-            </button>
-          </Form>
+          <p className="mt-1 text-[0.9375rem]">
+            Choose what you hear of by e-mail: at once, once a day, once a week or not, and when it is quiet.
+          </p>
+          <Link className="btn btn-plain mt-2" to="/account/messages">
+            Which messages I want
+          </Link>
         </section>
         {email === "" ? (
           <p className="mt-8 max-w-[44rem] text-[0.9375rem]">

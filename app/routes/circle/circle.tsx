@@ -22,6 +22,7 @@ import {
   readOpenWork,
 } from "#server/db/circle.ts";
 import { findColleague } from "#server/db/handovers.ts";
+import { listMuted, muteFor } from "#server/db/message-readers.ts";
 import { findStudent } from "#server/db/students.ts";
 import { notFound } from "#server/errors.ts";
 import { Field, FormProblem, Select } from "#app/ui/field.tsx";
@@ -51,6 +52,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const student = await findStudent(scope, studentId);
     const members = await listCircleMembers(scope, studentId);
     const work = await readOpenWork(scope, studentId);
+    const muted = await listMuted(scope, studentId);
     const present = new Set(members.filter(({ state }) => state !== "ended").map(({ personId }) => personId));
     const as = new URL(request.url).searchParams.get("as");
     const working = await listWorking(scope);
@@ -60,7 +62,9 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       me: scope.actor.personId,
       isInside: scope.circleRole !== null,
       mayEdit: may(scope.actor, "circle.edit", { circleRole: scope.circleRole }),
-      members: members.map((one) => ({ ...one, work: work.get(one.personId) ?? null })),
+      members: members.map((one) => ({
+        ...{ ...one, work: work.get(one.personId) ?? null, isMuted: muted.has(one.personId) },
+      })),
       others: working.filter(({ personId }) => !present.has(personId)),
       working,
       table: whatPartsMay(scope.actor),
@@ -121,6 +125,13 @@ export const action = defineIntents({
         const outcome = await endPart(scope, sent.params.studentId, personId);
         const isGone = personId === scope.actor.personId && scope.actor.role !== "administrator";
         return answer(outcome, `part-${personId}`, sent, isGone);
+      },
+    }),
+    mute: intent({
+      schema: z.object({ personId: id, muted: z.enum(["yes", "no"]) }),
+      async run(scope, { personId, muted }, sent: Sent) {
+        await muteFor(scope, sent.params.studentId, personId, muted === "yes");
+        return redirect(pageOf(sent.params));
       },
     }),
     "hand over": intent({
@@ -253,6 +264,18 @@ function ChangePart({
             “End now” works at once, on every page and device of {name}. What {name} recorded stays.
           </p>
         </div>
+        <Form method="post" preventScrollReset>
+          <input type="hidden" name="personId" value={personId} />
+          <input type="hidden" name="muted" value={member.isMuted ? "no" : "yes"} />
+          <button className="btn btn-plain" name="intent" value="mute" disabled={busy}>
+            {member.isMuted ? "Send messages again" : "Send no messages"}
+          </button>
+          <p className="mt-1 text-fine text-soft">
+            {member.isMuted
+              ? `${name} is sent nothing about this student, except of an injury, a restraint or seclusion.`
+              : `${name} is sent what ${name.split(" ")[0]} chose. An injury, a restraint or seclusion is always sent.`}
+          </p>
+        </Form>
         {partProblem ? (
           <p role="alert" className="text-fine font-bold text-error">
             {partProblem}
@@ -296,6 +319,9 @@ function Members({
               </b>
               <span className="text-[0.9375rem]">{member.position}</span>
               <span className="font-bold">{circlePartWords[member.circleRole]}</span>
+              {member.isMuted ? (
+                <span className="text-fine">no messages about {student.initials}</span>
+              ) : null}
               <Link
                 className="link text-fine"
                 to={`?as=${member.personId}`}

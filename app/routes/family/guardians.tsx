@@ -8,6 +8,7 @@ import { recordEvent } from "#server/db/events.ts";
 import {
   addFamilyLink,
   answerQuestion,
+  confirmGuardianAddress,
   type FamilyQuestion,
   type Guardian,
   isGuardianOf,
@@ -20,6 +21,7 @@ import {
   saveGuardian,
   saveMajority,
 } from "#server/db/guardians.ts";
+import { schoolMails } from "#server/db/mail-settings.ts";
 import { findStudent } from "#server/db/students.ts";
 import { Invalid, notFound } from "#server/errors.ts";
 import { dateWithYear } from "#core/words/dates.ts";
@@ -44,7 +46,7 @@ export function loader({ request, context, params: { studentId } }: Route.Loader
     return {
       student: { studentId, name: student.name, initials: student.initials },
       today: scope.today,
-      mails: context.mails ?? false,
+      mails: context.mails === true || (await schoolMails(scope)),
       mayEdit: may(scope.actor, "family.edit", { circleRole: scope.circleRole }),
       guardians: await listGuardians(scope, studentId),
       questions: await listQuestions(scope, studentId),
@@ -69,9 +71,12 @@ const saving = intent({
     relation: z._default(z.string().check(z.trim(), z.maxLength(60, "At most 60 characters.")), ""),
     email: z.union([z.literal(""), email]),
     language: z.enum(["en", "es"]),
+    agreed: z.optional(z.literal("yes")),
   }),
-  async run(scope, { guardianId, email: address, ...content }, { params }: Params) {
-    await saveGuardian(scope, params.studentId, guardianId || null, { ...content, email: address || null });
+  async run(scope, { guardianId, email: address, agreed, ...content }, { params }: Params) {
+    await saveGuardian(scope, params.studentId, guardianId || null, {
+      ...{ ...content, email: address || null, hasAgreed: agreed === "yes" },
+    });
     return back(params.studentId);
   },
 });
@@ -129,6 +134,14 @@ const allowing = intent({
   },
 });
 
+const confirming = intent({
+  schema: ofGuardian,
+  async run(scope, { guardianId }, { params: { studentId } }: Params) {
+    await confirmGuardianAddress(scope, studentId, guardianId);
+    return back(studentId);
+  },
+});
+
 const removing = intent({
   schema: ofGuardian,
   async run(scope, { guardianId }, { params: { studentId } }: Params) {
@@ -162,6 +175,7 @@ export const action = defineIntents({
   intents: {
     ...{ "save the guardian": saving, "make a link": linking, "make a code": coding },
     ...{ "take the link back": revoking, refuse: refusing, "allow again": allowing },
+    ...{ "confirm the address": confirming },
     ...{ remove: removing, answer: answering, "save the rights": notingRights },
   },
 });
@@ -196,6 +210,16 @@ function GuardianFields({ guardian, sent }: { guardian: Guardian | null; sent: S
         />
         <Select label="Reads" options={languages} {...field("language", guardian?.language ?? "en")} />
       </div>
+      <label className="flex min-h-11 w-fit cursor-pointer items-center gap-3">
+        <input
+          type="checkbox"
+          className="checkbox"
+          name="agreed"
+          value="yes"
+          defaultChecked={isMine ? sent.typed?.["agreed"] === "yes" : (guardian?.hasAgreed ?? false)}
+        />
+        Has agreed to messages by e-mail
+      </label>
       <button className="btn btn-primary w-fit" name="intent" value="save the guardian" disabled={sent.busy}>
         {guardian ? "Save" : "Add the guardian"}
       </button>
@@ -231,7 +255,16 @@ function GuardianLine({
   code: string | null;
   sent: Sent;
 }) {
-  const { guardianId, name, relation, email: address, language, noAccessReason } = guardian;
+  const {
+    guardianId,
+    name,
+    relation,
+    email: address,
+    language,
+    noAccessReason,
+    hasAgreed,
+    refusedWith,
+  } = guardian;
   const isRefused = noAccessReason !== null;
   const hidden = <input type="hidden" name="guardianId" value={guardianId} />;
   const button = (value: string, label: string) => (
@@ -253,13 +286,24 @@ function GuardianLine({
         <span dir="auto">{relation}</span>
       </p>
       <p className="text-fine text-soft">
-        {[address ?? "no e-mail", language === "es" ? "reads Spanish" : "reads English"].join(" · ")} ·{" "}
-        <span className={isRefused ? "font-bold text-error" : ""}>{stateOf(guardian)}</span> ·{" "}
+        {[
+          address ?? "no e-mail",
+          ...(address ? [hasAgreed ? "agreed to e-mail" : "has not agreed to e-mail"] : []),
+          ...(address && hasAgreed && !guardian.isConfirmed ? ["address not confirmed"] : []),
+          language === "es" ? "reads Spanish" : "reads English",
+        ].join(" · ")}{" "}
+        · <span className={isRefused ? "font-bold text-error" : ""}>{stateOf(guardian)}</span> ·{" "}
         {openedWords(guardian)}
       </p>
       {isRefused ? (
         <p className="mt-1 text-[0.9375rem]" dir="auto">
           No access, because: {noAccessReason}
+        </p>
+      ) : null}
+      {refusedWith ? (
+        <p className="mt-1 text-[0.9375rem]" dir="auto">
+          <b>Mail to {address} was refused:</b> “{refusedWith}”. Correct the address below; what waits is sent
+          then.
         </p>
       ) : null}
       {code ? (
@@ -297,6 +341,9 @@ function GuardianLine({
                   </button>
                 </Form>
                 {guardian.linkUntil && !(mails && address) ? button("make a code", "Make a code") : null}
+                {address && hasAgreed && !guardian.isConfirmed
+                  ? button("confirm the address", "I checked the address")
+                  : null}
                 {guardian.linkUntil ? button("take the link back", "Take the link back") : null}
               </>
             )}

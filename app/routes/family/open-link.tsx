@@ -7,6 +7,7 @@ import { familyPageWords } from "#core/words/family-page.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { useLasting } from "#app/kit/use-lasting.ts";
 import { Field, FormProblem } from "#app/ui/field.tsx";
+import { findMailServer } from "#server/db/mail-settings.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { FamilyFrame } from "./family-frame.tsx";
 import type { Route } from "./+types/open-link";
@@ -14,13 +15,17 @@ import type { Route } from "./+types/open-link";
 /** "l…@home.example": enough to know the own address by, and no more. */
 const hinted = (email: string) => email.replace(/^(.)[^@]*/, "$1…");
 
+/** Is mail of this school sent: by this installation, or by a server of its own? */
+const sendsMail = async ({ mails, database }: Route.LoaderArgs["context"], schoolId: string) =>
+  mails === true || ((await findMailServer(database, schoolId))?.isOn ?? false);
+
 export function loader({ context, params }: Route.LoaderArgs) {
   return guarded(async () => {
     const link = await familyLink(context.database, params.token);
     return {
       link: link && {
         ...{ language: link.language, school: link.schoolName },
-        email: context.mails && link.email ? hinted(link.email) : null,
+        email: link.email && (await sendsMail(context, link.schoolId)) ? hinted(link.email) : null,
       },
     };
   }, context.pulse);
@@ -35,7 +40,8 @@ export function action({ request, context, params: { token } }: Route.ActionArgs
     const words = familyPageWords[link.language];
     const wrong = (problems: Record<string, string>, status: number) => data({ problems }, { status });
     if (form.get("intent") === "send") {
-      if (!context.mails || !link.email) return wrong({ form: words.askStaff }, 422);
+      if (!link.email || !(await sendsMail(context, link.schoolId)))
+        return wrong({ form: words.askStaff }, 422);
       const isSent = await mailFamilyCodeTo(context.database, link, context.address);
       return isSent
         ? data({ problems: {}, sentTo: hinted(link.email) })

@@ -1,5 +1,4 @@
-import { useEffect } from "react";
-import { data, Form, Link, useRevalidator } from "react-router";
+import { data, Form, Link } from "react-router";
 import { writtenTexts } from "#core/report/edition.ts";
 import { inDigits, plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";
@@ -10,6 +9,7 @@ import { listStudents } from "#server/db/students.ts";
 import { notFound } from "#server/errors.ts";
 import { defineIntents } from "#app/kit/define-action.server.ts";
 import { useForm } from "#app/kit/use-form.ts";
+import { useProgress } from "#app/kit/use-progress.ts";
 import { FetchFile } from "#app/routes/files/fetch-file.tsx";
 import { NamesFound } from "#app/routes/editions/names-found.tsx";
 import { markedTexts } from "#app/routes/editions/read-whole.server.ts";
@@ -90,25 +90,6 @@ export const action = defineIntents({
 });
 
 type Shown = Route.ComponentProps["loaderData"];
-
-/** Reads the page again each second while the packet is being made. */
-function useProgress(isUnderWay: boolean) {
-  const { revalidate, state } = useRevalidator();
-  useEffect(() => {
-    if (!isUnderWay || state !== "idle") return;
-    const timer = window.setTimeout(() => {
-      if (!document.hidden) void revalidate();
-    }, 1000);
-    const seen = () => {
-      if (!document.hidden) void revalidate();
-    };
-    document.addEventListener("visibilitychange", seen);
-    return () => {
-      window.clearTimeout(timer);
-      document.removeEventListener("visibilitychange", seen);
-    };
-  }, [isUnderWay, revalidate, state]);
-}
 
 function UnderWay({ state, read, students }: Pick<Shown, "state" | "read" | "students">) {
   const isReading = state === "reading" && read < students;

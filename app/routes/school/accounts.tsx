@@ -2,6 +2,7 @@ import * as z from "zod/mini";
 import { data, Form, Link, redirect, useSearchParams } from "react-router";
 import { plural } from "#core/words/numbers.ts";
 import { defineIntents, intent } from "#app/kit/define-action.server.ts";
+import { schoolMails } from "#server/db/mail-settings.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { useLasting } from "#app/kit/use-lasting.ts";
 import { makeLink } from "#server/auth/links.ts";
@@ -33,7 +34,7 @@ async function readLines(scope: PersonScope): Promise<AccountLine[]> {
 
 export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "staff.edit", null, async (scope) => ({
-    mails: context.mails ?? false,
+    mails: context.mails === true || (await schoolMails(scope)),
     lines: await readLines(scope),
     asksFor: await readSecondStepFor(scope),
   }));

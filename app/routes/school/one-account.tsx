@@ -2,6 +2,7 @@ import * as z from "zod/mini";
 import { data, Form, Link, redirect, useSearchParams } from "react-router";
 import { localMoment } from "#core/dates/school-time.ts";
 import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
+import { schoolMails } from "#server/db/mail-settings.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { useLasting } from "#app/kit/use-lasting.ts";
 import { makeLink } from "#server/auth/links.ts";
@@ -33,7 +34,7 @@ export function loader({ request, context, params: { personId } }: Route.LoaderA
     const person = (await listStaff(scope)).find((one) => one.personId === personId) ?? notFound();
     const local = (moment: string) => localMoment(scope.timeZone, Date.parse(moment));
     return {
-      mails: context.mails ?? false,
+      mails: context.mails === true || (await schoolMails(scope)),
       line: accountLine(person, (await listAccountsHere(scope)).get(personId), scope.timeZone),
       isSelf: personId === scope.actor.personId,
       devices: await listDevicesHere(scope, personId),

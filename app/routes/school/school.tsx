@@ -24,7 +24,12 @@ export default function School({
     ["week", "Timetable"],
     ["groups", "Groups"],
     ["staff", "Staff"],
-    ...(mayInvite ? [["accounts", "Accounts"]] : []),
+    ...(mayInvite
+      ? [
+          ["accounts", "Accounts"],
+          ["mail", "Mail"],
+        ]
+      : []),
     ...(maySayWho ? [["circles", "Circles"]] : []),
     ["templates", "Goal templates"],
     ...(mayEdit
@@ -34,6 +39,7 @@ export default function School({
           ["jots", "Jots"],
           ["audiences", "Reports"],
           ["ratings", "Ratings"],
+          ["messages", "Messages"],
         ]
       : []),
     ...(mayCount ? [["patterns", "Patterns"]] : []),

@@ -6,6 +6,7 @@ import { plural } from "#core/words/numbers.ts";
 import { defineIntents, intent } from "#app/kit/define-action.server.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { KeptForm } from "#app/kit/kept-form.tsx";
+import { schoolMails } from "#server/db/mail-settings.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { useLasting } from "#app/kit/use-lasting.ts";
 import { makeLink } from "#server/auth/links.ts";
@@ -22,9 +23,9 @@ import type { Route } from "./+types/several-people";
 const most = 100;
 
 export function loader({ request, context }: Route.LoaderArgs) {
-  return authorize(request, context, "staff.edit", null, () =>
-    Promise.resolve({ mails: context.mails ?? false }),
-  );
+  return authorize(request, context, "staff.edit", null, async (scope) => ({
+    mails: context.mails === true || (await schoolMails(scope)),
+  }));
 }
 
 const personSchema = z.object({

@@ -1,6 +1,7 @@
 import * as z from "zod/mini";
 import { data, Form, Link } from "react-router";
 import { mailReset } from "#server/auth/links.ts";
+import { mailsAnywhere } from "#server/db/mail-settings.ts";
 import { guarded } from "#server/access/answer.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { useLasting } from "#app/kit/use-lasting.ts";
@@ -9,8 +10,11 @@ import { email, readForm, typedValues } from "#app/ui/form-data.ts";
 import { TitlePage } from "#app/ui/title-page.tsx";
 import type { Route } from "./+types/forgotten";
 
+const sendsMail = async ({ mails, database }: Route.LoaderArgs["context"]) =>
+  mails === true || mailsAnywhere(database);
+
 export function loader({ context }: Route.LoaderArgs) {
-  return { mails: context.mails ?? false };
+  return guarded(async () => ({ mails: await sendsMail(context) }), context.pulse);
 }
 
 /** The same answer whether there is such an account or not. */
@@ -22,7 +26,7 @@ export function action({ request, context }: Route.ActionArgs) {
     if (!read.ok) return data({ problems: read.problems, typed }, { status: 422 });
     const { origin } = new URL(request.url);
     const asked = { email: read.values.email, address: context.address, origin };
-    if (context.mails && !(await mailReset(context.database, asked))) {
+    if ((await sendsMail(context)) && !(await mailReset(context.database, asked))) {
       const problems = { form: "This was asked for too often. Please wait a quarter of an hour." };
       return data({ problems, typed }, { status: 429 });
     }

@@ -256,6 +256,12 @@ language sql stable security definer set search_path = pg_catalog, pg_temp as $$
   where gate.is_app(p_key) and m.school_id = p_school
 $$;
 
+-- Does any school send by a server of its own?
+create function gate.mails_anywhere(p_key bytea) returns boolean
+language sql stable security definer set search_path = pg_catalog, pg_temp as $$
+  select gate.is_app(p_key) and exists (select 1 from gate.mail_servers m where m.is_on)
+$$;
+
 -- It took a test message: from now on it is used.
 create function gate.mail_server_works(p_key bytea, p_school uuid, p_host text, p_port integer, p_from text) returns void
 language sql security definer set search_path = pg_catalog, pg_temp as $$
@@ -337,7 +343,13 @@ end $$;
 `;
 
 const granted = [
-  ...["mail_server_here()", "school_mails()", "remove_mail_server()", "news_due(bytea)"],
+  ...[
+    "mail_server_here()",
+    "school_mails()",
+    "remove_mail_server()",
+    "news_due(bytea)",
+    "mails_anywhere(bytea)",
+  ],
   ...["set_mail_server(text, integer, text, text, text, text)", "mail_server_of(bytea, uuid)"],
   ...["mail_server_works(bytea, uuid, text, integer, text)", "mail_due(bytea, interval)"],
   ...["reader_of_ticket(bytea, uuid)", "joined_here(uuid[])", "code_mailed(bytea, uuid, uuid, text)"],
