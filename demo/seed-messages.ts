@@ -7,7 +7,8 @@ import { emailOf, guardians, people, type PersonKey, school } from "./school.ts"
 
 interface Sent {
   kind: MessageKind;
-  to: PersonKey | string;
+  /** A member of staff by their key, a guardian by name. */
+  to: string;
   /** The given name of the student. */
   about: string | null;
   what?: string;

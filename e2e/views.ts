@@ -48,6 +48,35 @@ export function generalViews(page: Page, site: Site): Views {
       await awake(page);
       await page.getByText("Change, refuse or remove").first().click();
     },
+    dispatch: async () => {
+      await page.goto("/dispatch");
+      await awake(page);
+      await page.getByText("Refused", { exact: true }).waitFor();
+    },
+    "a refused message": async () => {
+      await page.goto("/dispatch?show=look");
+      await page.getByRole("link", { name: /^C\.D\.: a new report/ }).click();
+      await page.getByRole("button", { name: "Correct and send again" }).waitFor();
+    },
+    "to several families": async () => {
+      await page.goto("/dispatch/new");
+      await awake(page);
+      await page.getByLabel("Subject").first().fill("Conference days");
+      await page.getByLabel("Message").first().fill("Please choose a time, [reader].");
+      await page.getByRole("button", { name: "Preview" }).click();
+      await page.getByText("Please choose a time, Lena Abara.").waitFor();
+      await page.getByLabel("Message").first().blur();
+    },
+    "own messages": async () => {
+      await page.goto("/account/messages");
+      await awake(page);
+    },
+    "the school's messages": async () => {
+      await page.goto("/school/messages?kind=entry&in=es");
+      await awake(page);
+      await page.getByRole("button", { name: "Preview" }).click();
+      await page.getByText("Hola Noor:").last().waitFor();
+    },
     "late records": async () => {
       await page.goto(`${wren}/held`);
       await expect(page.getByText("Nothing waits here")).toBeVisible();

@@ -46,7 +46,7 @@ export const accessClasses = {
   },
   "a guardian's page of their student": {
     answers: relations.map((relation) => (isGuardian(relation) ? "yes" : signIn)),
-    paths: ["/family/:guardianId"],
+    paths: ["/family/:guardianId", "/family/:guardianId/go/:messageId"],
   },
   "a guardian's, where it was shared; here it was not": {
     answers: relations.map((relation) => (isGuardian(relation) ? "404" : signIn)),
@@ -55,6 +55,7 @@ export const accessClasses = {
   "of everyone who is signed in, with what is theirs or their school's": {
     answers: [signIn, ...Array.from({ length: 9 }, () => "yes"), ...outside],
     paths: [
+      ...["/account/messages", "/dispatch", "/dispatch/new", "/go/:messageId"],
       ...["/", "/account", "/account/second-step", "/caseload", "/compare", "/devices", "/figures", "/find"],
       ...[
         "/guide",
@@ -80,6 +81,10 @@ export const accessClasses = {
     answers: [signIn, "yes", "404", ...nobody, ...outside],
     paths: ["/packets/:packetId", "/packets/:packetId/file"],
   },
+  "of who leads the student or sent it, and of administrators": {
+    answers: [signIn, "yes", ...nobody.slice(1), "yes", "404", ...outside],
+    paths: ["/dispatch/:messageId", "/dispatch/several/:batchId"],
+  },
   "not there as it is asked here": {
     answers: [signIn, "404", "404", ...nobody, ...outside],
     paths: ["/*", "/district", "/school/templates/:templateId", "/wording"],
@@ -88,6 +93,7 @@ export const accessClasses = {
     answers: [signIn, "yes", ...Array.from({ length: 6 }, () => "403"), "yes", "yes", ...outside],
     paths: [
       ...["/school/audiences", "/school/circles", "/school/incidents", "/school/jots", "/school/lists"],
+      "/school/messages",
       ...["/school/patterns", "/school/ratings", "/students/new", "/students/several"],
     ],
   },
@@ -97,7 +103,7 @@ export const accessClasses = {
   },
   "of administrators": {
     answers: [signIn, ...Array.from({ length: 7 }, () => "403"), "yes", "yes", ...outside],
-    paths: ["/school/accounts", "/school/accounts/several", "/school/provider"],
+    paths: ["/school/accounts", "/school/accounts/several", "/school/mail", "/school/provider"],
   },
   "of administrators, about a person of their school": {
     answers: [signIn, ...Array.from({ length: 7 }, () => "403"), "yes", "404", ...outside],

@@ -42,6 +42,7 @@ export async function routeIds(
     editionId: newId(),
     disclosureId: newId(),
     packetId: newId(),
+    ...{ messageId: newId(), batchId: newId() },
     jotId: picture?.jot_id ?? "",
     pictureId: picture?.picture_id ?? "",
     audience: "family",
@@ -94,6 +95,17 @@ export async function routeIds(
     .owner("packet_reports")
     .insert({ ...packet, student_id: demo.student("Wren"), place: 1, state: "made", content });
   await db.owner("packet_pieces").insert({ ...packet, place: 1, content: Buffer.from("Wren") });
+  await db.owner("message_batches").insert({
+    ...{ school_id: demo.schoolId, batch_id: ids["batchId"], person_id: author_id },
+    choice: JSON.stringify({ title: "About Wren", what: "words", out: [], count: 1 }),
+  });
+  await db.owner("messages").insert({
+    ...{ ...about, message_id: ids["messageId"], kind: "words", guardian_id: ids["guardianId"] },
+    ...{ batch_id: ids["batchId"], state: "sent", subject: "About Wren", to_address: "w@home.example" },
+  });
+  await db
+    .owner("message_texts")
+    .insert({ ...about, message_id: ids["messageId"], body: "Wren reads well" });
   return { ...ids, schoolId: demo.schoolId };
 }
 

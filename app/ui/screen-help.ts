@@ -115,6 +115,17 @@ export const screens: readonly {
     ],
   },
   {
+    at: /^\/(?:dispatch|account\/messages)/,
+    title: "Dispatch",
+    lines: [
+      "Each message that goes out by e-mail has a line here, with what became of it.",
+      "“To look at” are those that are stuck: a refused address, one to confirm, one nobody knows of.",
+      "Correct a wrong address at its message: all that waits for it is sent then.",
+      "“Write to several” shows who will not get a message and why, before anything goes.",
+      "What you are sent yourself you choose under Account, Messages.",
+    ],
+  },
+  {
     at: /^\/packets/,
     title: "Packets",
     lines: [

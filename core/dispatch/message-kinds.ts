@@ -6,6 +6,7 @@ export const messageKinds = [
 ] as const;
 export type MessageKind = (typeof messageKinds)[number];
 
+/** Is this one of the kinds? */
 export const isMessageKind = (kind: string): kind is MessageKind => messageKinds.some((one) => one === kind);
 
 /** How soon a person hears of something. */
@@ -27,6 +28,7 @@ export const chosenKinds = {
 export type ChosenKind = keyof typeof chosenKinds;
 export const chosenKindNames = Object.keys(chosenKinds) as ChosenKind[];
 
+/** Is this a kind that people choose for themselves? */
 export const isChosenKind = (kind: string): kind is ChosenKind => Object.hasOwn(chosenKinds, kind);
 
 /** What one person has chosen; a kind that is not here is as usual. */

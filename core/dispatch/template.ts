@@ -8,7 +8,7 @@ export const mergeFields = [
 export type MergeField = (typeof mergeFields)[number];
 
 /** A subject of one line, and a text whose paragraphs are set apart by empty lines. Fields stand in brackets: `[student]`. */
-export interface Template {
+export interface MessageTemplate {
   subject: string;
   text: string;
 }
@@ -48,13 +48,13 @@ export const fieldsOfKind: Readonly<Record<MessageKind, FieldsOfKind>> = {
 const textOnly: ReadonlySet<MergeField> = new Set(["link", "code", "words", "days"]);
 
 /** What is wrong with a template, in words for whoever writes it; none where it can be saved. */
-export type TemplateProblems = Partial<Record<keyof Template, string>>;
+export type TemplateProblems = Partial<Record<keyof MessageTemplate, string>>;
 
 const inBrackets = /\[([^[\]\n]*)\]/g;
 const named = (fields: readonly string[]) => fields.map((field) => `[${field}]`).join(", ");
 
 function problemOf(
-  part: keyof Template,
+  part: keyof MessageTemplate,
   written: string,
   { fields, needs }: FieldsOfKind,
 ): string | undefined {
@@ -75,7 +75,7 @@ function problemOf(
 /**
  * Checks a template before it is saved: every field is known for its kind and allowed where it is, and what the kind cannot do without is there.
  */
-export function templateProblems(kind: MessageKind, { subject, text }: Template): TemplateProblems {
+export function templateProblems(kind: MessageKind, { subject, text }: MessageTemplate): TemplateProblems {
   const [ofSubject, ofText] = [
     subject.trim() === "" ? "Write a subject." : problemOf("subject", subject, fieldsOfKind[kind]),
     text.trim() === "" ? "Write the text." : problemOf("text", text, fieldsOfKind[kind]),
@@ -87,7 +87,7 @@ export function templateProblems(kind: MessageKind, { subject, text }: Template)
 export const writtenFields: readonly MergeField[] = ["reader", "student", "school", "link"];
 
 /** The same for words of a person's own, which stand within the template `words`. */
-export const writtenProblems = ({ subject, text }: Template): TemplateProblems => {
+export const writtenProblems = ({ subject, text }: MessageTemplate): TemplateProblems => {
   const asked = { fields: writtenFields, needs: [] };
   const [ofSubject, ofText] = [
     subject.trim() === "" ? "Write a subject." : problemOf("subject", subject, asked),
@@ -104,7 +104,11 @@ export type MergeValues = Readonly<Partial<Record<MergeField, string>>>;
  *
  * @throws Error where a field has no value: a message never has an empty space in its place
  */
-export function fillTemplate(kind: MessageKind, { subject, text }: Template, values: MergeValues): Template {
+export function fillTemplate(
+  kind: MessageKind,
+  { subject, text }: MessageTemplate,
+  values: MergeValues,
+): MessageTemplate {
   const fill = (written: string) =>
     written.replace(inBrackets, (_, name: string) => {
       const value = values[name as MergeField];

@@ -6,7 +6,7 @@ import { type PersonScope, requirePermission, type Scope } from "../access/scope
 import { notFound } from "../errors.ts";
 import { keyIn } from "./app-key.ts";
 import { recordEvent } from "./events.ts";
-import { freeHeld } from "./messages.ts";
+import { freeHeld, isStuckMessage } from "./messages.ts";
 
 /** A guardian as a case manager writes one down. */
 export interface GuardianContent {
@@ -103,14 +103,12 @@ export async function saveGuardian(
   const content = { name, relation, email, language };
   const made = guardianId ?? newId();
   if (guardianId === null)
-    await scope
-      .trx("guardians")
-      .insert({
-        ...keyOf(scope, studentId, made),
-        ...content,
-        person_id: scope.actor.personId,
-        mail_agreed_on: hasAgreed ? scope.today : null,
-      });
+    await scope.trx("guardians").insert({
+      ...keyOf(scope, studentId, made),
+      ...content,
+      person_id: scope.actor.personId,
+      mail_agreed_on: hasAgreed ? scope.today : null,
+    });
   else {
     const [before] = await scope
       .trx<{ email: string | null }>("guardians")
@@ -366,6 +364,8 @@ export interface LeadReminder {
   questions: number;
   /** Records that were sent after their person's part in the circle had ended. */
   held: number;
+  /** Messages about the student that are stuck until somebody does something. */
+  stuck: number;
   /** The eighteenth birthday, `YYYY-MM-DD`, from 60 days before it until something is decided about the family's access; else null. */
   comesOfAge: string | null;
 }
@@ -377,7 +377,14 @@ export interface LeadReminder {
  */
 export async function listLeadReminders(scope: PersonScope): Promise<LeadReminder[]> {
   const { rows } = await scope.trx.raw<{
-    rows: { student_id: string; name: string; questions: number; held: number; of_age: string | null }[];
+    rows: {
+      student_id: string;
+      name: string;
+      questions: number;
+      held: number;
+      stuck: number;
+      of_age: string | null;
+    }[];
   }>(
     `select * from (
        select st.student_id, coalesce(st.preferred_name, st.given_name) as name,
@@ -385,15 +392,16 @@ export async function listLeadReminders(scope: PersonScope): Promise<LeadReminde
            and q.answered_at is null) as questions,
          (select count(*)::int from held_items h where h.school_id = st.school_id and h.student_id = st.student_id
            and h.decision is null) as held,
+         (select count(*)::int from messages m where m.school_id = st.school_id and m.student_id = st.student_id and ${isStuckMessage}) as stuck,
          case when st.family_after is null and st.born_on + interval '18 years' <= :today::date + 60
            then (st.born_on + interval '18 years')::date end as of_age
        from circle c join students st on st.school_id = c.school_id and st.student_id = c.student_id
        where c.school_id = :schoolId and c.person_id = :personId and c.part = 'lead' and in_circle_now(c.from_on, c.to_on)
          and st.left_on is null
-     ) waiting where questions > 0 or held > 0 or of_age is not null order by name, student_id`,
+     ) waiting where questions > 0 or held > 0 or stuck > 0 or of_age is not null order by name, student_id`,
     { schoolId: scope.schoolId, personId: scope.actor.personId, today: scope.today },
   );
-  return rows.map(({ student_id, name, questions, held, of_age }) => ({
-    ...{ studentId: student_id, name, questions, held, comesOfAge: of_age },
+  return rows.map(({ student_id, name, questions, held, stuck, of_age }) => ({
+    ...{ studentId: student_id, name, questions, held, stuck, comesOfAge: of_age },
   }));
 }

@@ -1,7 +1,7 @@
 import type { Audience } from "#core/report/audience.ts";
 import { dispatchWords } from "#core/words/dispatch.ts";
 import { isMessageKind, type MessageKind } from "#core/dispatch/message-kinds.ts";
-import type { Template } from "#core/dispatch/template.ts";
+import type { MessageTemplate } from "#core/dispatch/template.ts";
 import type { Language } from "#core/words/en.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { type KeyedRun, keyIn } from "./app-key.ts";
@@ -160,18 +160,18 @@ export async function saveMessageSettings(
 }
 
 /** A template of a school, and whether it is its own. */
-export interface ReadTemplate extends Template {
+export interface ReadMessageTemplate extends MessageTemplate {
   kind: MessageKind;
   language: Language;
   isOwn: boolean;
 }
 
 /** The template of a kind in a language: the school's own, or ours. */
-export async function readTemplate(
+export async function readMessageTemplate(
   { trx, schoolId }: Scope,
   kind: MessageKind,
   language: Language,
-): Promise<ReadTemplate> {
+): Promise<ReadMessageTemplate> {
   const row = await trx("message_templates").where({ school_id: schoolId, kind, language }).first();
   return row
     ? { kind, language, subject: row.subject, text: row.body, isOwn: true }
@@ -192,7 +192,7 @@ export async function saveTemplateOf(
   scope: PersonScope,
   kind: MessageKind,
   language: Language,
-  template: Template | null,
+  template: MessageTemplate | null,
 ): Promise<void> {
   requirePermission(scope, "school.edit");
   const { trx, schoolId, actor, now } = scope;

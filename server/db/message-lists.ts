@@ -5,7 +5,7 @@ import { type PersonScope, requirePermission, type Scope } from "../access/scope
 import { Conflict, notFound, Refused } from "../errors.ts";
 import { enqueueJob } from "../jobs/enqueue.ts";
 import { recordEvent } from "./events.ts";
-import { freeHeld, type MessageAbout, type MessageState, noteBecame } from "./messages.ts";
+import { freeHeld, isStuckMessage, type MessageAbout, type MessageState, noteBecame } from "./messages.ts";
 import { leads } from "./students.ts";
 
 /** A message in a list. Moments are the school's own, `YYYY-MM-DDTHH:MM:SS`. */
@@ -73,8 +73,6 @@ interface ListedRow {
   place: string;
 }
 
-const isStuck = `(m.state in ('refused', 'given up', 'unknown') and m.decided_by is null or m.state = 'held' and m.next_at = 'infinity')`;
-
 /** Of messages `m`: those of a student whose circle the person leads, that they sent to many, or any for an administrator. */
 const mayDecide = `(:isAdministrator or m.decidable)`;
 
@@ -99,7 +97,7 @@ export async function listMessages(
        left join guardians g on g.school_id = m.school_id and g.guardian_id = m.guardian_id
        left join students st on st.school_id = m.school_id and st.student_id = m.student_id
        where m.school_id = :schoolId
-         and (:states::text[] is null or m.state = any(:states)) and (not :stuck or ${isStuck})
+         and (:states::text[] is null or m.state = any(:states)) and (not :stuck or ${isStuckMessage})
          and (:studentId::uuid is null or m.student_id = :studentId) and (:readerId::uuid is null or m.reader_id = :readerId)
          and (:batchId::uuid is null or m.batch_id = :batchId) and (:messageId::uuid is null or m.message_id = :messageId)
          and (:before::bigint is null or m.place < :before)
@@ -228,7 +226,7 @@ export async function sendMessageAgain(scope: PersonScope, messageId: string): P
 export async function noteArrived(scope: PersonScope, messageId: string): Promise<void> {
   const message = await findDecidable(scope, messageId);
   if (message.state !== "unknown") throw new Conflict();
-  await noteBecame(scope, messageId, { state: "sent", why: "said by a person" });
+  await noteBecame(scope, messageId, { state: "sent", why: "confirmed by a person" });
   await decided(scope, messageId);
   await noted(scope, message, "arrived");
 }

@@ -10,6 +10,9 @@ import type { Tables } from "./tables.ts";
 /** What can become of a message. */
 export type MessageState = Tables["messages"]["state"];
 
+/** Is the message `m` stuck until somebody does something? */
+export const isStuckMessage = `(m.state in ('refused', 'given up', 'unknown') and m.decided_by is null or m.state = 'held' and m.next_at = 'infinity')`;
+
 /** What a message is about, by ids and by words that its author wrote. */
 export interface MessageAbout {
   /** Entries, incidents and so on. */

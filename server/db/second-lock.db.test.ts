@@ -90,8 +90,18 @@ describe("the second lock", () => {
 /** Rows of the school's, of its people or of a device of theirs, and none of a student. */
 const notOfStudents = [
   ...["audiences", "closures", "device_keys", "goal_templates", "groups", "incident_settings"],
-  ...["jot_categories", "ladders", "open_sittings", "people", "pins", "reporting_periods", "school_lists"],
-  ...["school_years", "schools", "sittings", "statement_ratings", "timetable"],
+  ...[
+    "jot_categories",
+    "ladders",
+    "message_settings",
+    "message_templates",
+    "open_sittings",
+    "people",
+    "pins",
+    "reporting_periods",
+    "school_lists",
+  ],
+  ...["school_years", "schools", "sittings", "statement_ratings", "timetable", "wrong_addresses"],
 ];
 
 describe("the second lock by circle", () => {
@@ -127,6 +137,8 @@ describe("the second lock by circle", () => {
       "group_members",
       "report_views",
       "statement_writers",
+      // That there was a message, and not its text.
+      "messages",
     ]);
     for (const { name } of await tablesAbout(["student_id"])) {
       const all = (await db.owner(name).where({ student_id: wren })).length;

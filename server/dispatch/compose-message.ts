@@ -16,7 +16,7 @@ import { listEntries } from "../db/entry-lists.ts";
 import { listIncidents } from "../db/incident-lists.ts";
 import { listJots } from "../db/jots.ts";
 import { readSchoolName } from "../db/locale.ts";
-import { readMessageSettings, readTemplate } from "../db/mail-settings.ts";
+import { readMessageSettings, readMessageTemplate } from "../db/mail-settings.ts";
 import type { Reader } from "../db/message-readers.ts";
 import type { Message } from "../db/messages.ts";
 import { findNamesIn } from "../db/names.ts";
@@ -226,7 +226,7 @@ export async function composeMessage(
       : await valuesOf(scope, message, language, hears);
   if (made === null) return null;
   const student = studentId === null ? null : await findStudent(scope, studentId);
-  const template = await readTemplate(scope, kind, language);
+  const template = await readMessageTemplate(scope, kind, language);
   const known: MergeValues = {
     ...{ reader: reader.name, school: await readSchoolName(scope), link: linkTo(site, message) },
     ...{ on: words.date(scope.today), ...(student ? { student: student.initials } : {}) },

@@ -99,7 +99,7 @@ const longest = 280;
 /** What a server answered, in one line. */
 const inOneLine = (text: string) =>
   text
-    .replaceAll(/[\s\u0000-\u001f]+/g, " ")
+    .replaceAll(/[\s\p{Cc}]+/gu, " ")
     .trim()
     .slice(0, longest);
 
@@ -166,7 +166,7 @@ export async function tryToSend(
     ...{ connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: patienceMs },
   });
   const outcome = await new Promise<Outcome>((resolve) => {
-    const fail = (error: Error) => resolve(outcomeOf(error as SendError, hasBegun));
+    const fail = (error: Error) => resolve(outcomeOf(error, hasBegun));
     connection.on("error", fail);
     connection.once("end", () => fail(new Error("The connection ended.")));
     const hand = () =>

@@ -129,7 +129,7 @@ describe("what a person says of themselves", () => {
     );
     expect(await teo.load(account.loader)).toMatchObject({
       name: { given: "Théo", family: "Brand" },
-      own: { locale: "en-GB" },
+      locale: "en-GB",
     });
     const localeOf = async (who: Caller) => (await personOf(db.app, who.token))?.locale;
     expect([await localeOf(teo), await localeOf(noor)]).toEqual(["en-GB", "en-US"]);

@@ -94,6 +94,14 @@ const wayLabels: Record<Way, string> = {
   off: "Not by e-mail",
 };
 
+/** Each way has its column, whichever ways a kind has. */
+const columnOf: Record<Way, string> = {
+  once: "md:col-start-1",
+  daily: "md:col-start-2",
+  weekly: "md:col-start-3",
+  off: "md:col-start-4",
+};
+
 /** Which messages a person wants, and when. */
 export default function OwnMessages({
   loaderData: { hours, ways, mails, recent },
@@ -112,11 +120,11 @@ export default function OwnMessages({
       <header className="mb-4 border-b border-base-300 pb-2">
         <PageTitle title="Which messages I want" />
         <p className="text-soft">
-          About students whose circle you are in. A message holds initials and a link. You are not told of
-          what you recorded yourself.
+          About students whose circle you are in. A message holds initials and a link. What you recorded
+          yourself is not sent to you.
         </p>
       </header>
-      <div className="max-w-3xl">
+      <div className="max-w-4xl">
         {mails ? null : (
           <p className="mb-4 rounded-lg bg-base-200 px-4 py-2">
             No mail server is set here yet, so nothing is mailed. Your caseload shows the same.
@@ -139,15 +147,18 @@ export default function OwnMessages({
                     key={kind}
                     role="group"
                     aria-label={label}
-                    className="flex flex-wrap items-center justify-between gap-x-4 border-t border-base-300 py-1"
+                    className="grid grid-cols-1 items-center gap-x-4 border-t border-base-300 py-1 md:grid-cols-[minmax(0,1fr)_34rem]"
                   >
-                    <div className="min-w-0 basis-56 grow">
+                    <div className="min-w-0">
                       <b>{label}</b>
                       {hint ? <p className="text-fine text-soft">{hint}</p> : null}
                     </div>
-                    <div className="flex flex-wrap gap-x-4">
+                    <div className="flex flex-wrap gap-x-4 md:grid md:grid-cols-4">
                       {chosenKinds[kind].ways.map((way) => (
-                        <label key={way} className="flex min-h-11 cursor-pointer items-center gap-2">
+                        <label
+                          key={way}
+                          className={`flex min-h-11 cursor-pointer items-center gap-2 ${columnOf[way]}`}
+                        >
                           <input
                             type="radio"
                             className="radio radio-sm"

@@ -195,6 +195,7 @@ function Overview({
   const of = (key: StandingKey) => goals.filter((goal) => goal.standing?.key === key).length;
   const quiet = goals.filter((goal) => goal.quiet).length;
   const due = goals.filter((goal) => goal.dueToday).length;
+  const stuck = families.reduce((sum, one) => sum + one.stuck, 0);
   const parts: readonly (readonly [words: string, to: string | null])[] = [
     [`${students} ${plural(students, "student")}, ${goals.length} ${plural(goals.length, "goal")}`, null],
     of("behind") > 0
@@ -224,6 +225,9 @@ function Overview({
           : []),
       ];
     }),
+    ...(stuck > 0
+      ? [[`${stuck} ${plural(stuck, "message")} to look at`, "/dispatch?show=look"] as const]
+      : []),
   ];
   return (
     <p className="text-fine text-soft">

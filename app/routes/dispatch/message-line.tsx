@@ -1,6 +1,6 @@
 import { Link } from "react-router";
 import type { ListedMessage } from "#server/db/message-lists.ts";
-import { kindWords, stateDetails, stateMarks, stateWords } from "./message-words.ts";
+import { kindWords, stateDetails, stateMarks, messageStateWords } from "./message-words.ts";
 
 /** What became of a message: a shape, a word, and what there is to know beside it. */
 export function StateOf({ message }: { message: ListedMessage }) {
@@ -12,7 +12,9 @@ export function StateOf({ message }: { message: ListedMessage }) {
       <span aria-hidden="true" className="inline-block w-5 text-center">
         {stateMarks[state]}
       </span>
-      <b className={asksLook ? "underline decoration-2 underline-offset-4" : ""}>{stateWords[state]}</b>
+      <b className={asksLook ? "underline decoration-2 underline-offset-4" : ""}>
+        {messageStateWords[state]}
+      </b>
       {details ? <span className="text-soft"> {details}</span> : null}
     </span>
   );

@@ -1,6 +1,7 @@
 import type { MessageKind } from "#core/dispatch/message-kinds.ts";
 import type { ListedMessage } from "#server/db/message-lists.ts";
-import { momentWords } from "#app/ui/moment-words.ts";
+import { timeOfDay } from "#core/words/dates.ts";
+import { shortMomentWords } from "#app/ui/moment-words.ts";
 
 /** What each kind of message is called. */
 export const kindWords: Readonly<Record<MessageKind, string>> = {
@@ -44,13 +45,13 @@ const whyWords: Readonly<Record<string, string>> = {
   left: "the reader has left the school",
   gone: "the reader is gone",
   "by a person": "by a colleague",
-  "said by a person": "a colleague confirmed it",
+  "confirmed by a person": "a colleague confirmed it",
 };
 
 type Told = Pick<ListedMessage, "state" | "why" | "nextAt" | "overAt" | "openedAt">;
 
 /** What became of a message, in a word. */
-export const stateWords: Readonly<Record<ListedMessage["state"], string>> = {
+export const messageStateWords: Readonly<Record<ListedMessage["state"], string>> = {
   waiting: "Waiting",
   held: "Held",
   sending: "Being sent",
@@ -65,12 +66,12 @@ export const stateWords: Readonly<Record<ListedMessage["state"], string>> = {
 /** What there is to know beside the state: why, and when it goes on. */
 export function stateDetails({ state, why, nextAt, overAt, openedAt }: Told): string {
   const reason = why === null ? null : (whyWords[why] ?? why);
-  const at = (moment: string | null) => (moment === null ? "" : momentWords(moment));
+  const at = (moment: string | null) => (moment === null ? "" : shortMomentWords(moment));
+  const opened =
+    openedAt?.slice(0, 10) === overAt?.slice(0, 10) ? timeOfDay(openedAt?.slice(11, 16) ?? "") : at(openedAt);
   switch (state) {
     case "sent":
-      return [at(overAt), ...(openedAt ? [`opened ${at(openedAt)}`] : []), ...(reason ? [reason] : [])].join(
-        " · ",
-      );
+      return [at(overAt), ...(openedAt ? [`opened ${opened}`] : []), ...(reason ? [reason] : [])].join(" · ");
     case "deferred":
       return `next try ${at(nextAt)}`;
     case "held":

@@ -31,7 +31,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 
 type Sent = Submitted<{ messageId: string }>;
 const nothing = z.object({});
-const overMeanwhile = "This message has gone on meanwhile. Look at its state below.";
+const overMeanwhile = "This message has changed since you opened the page. Look at its state above.";
 
 /** Runs what is decided on a message, and comes back to its page. */
 async function deciding({ params, wrong }: Sent, decide: () => Promise<void>) {

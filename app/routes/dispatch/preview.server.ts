@@ -7,7 +7,7 @@ import { notFound } from "#server/errors.ts";
 import { composeMessage } from "#server/dispatch/compose-message.ts";
 
 /** A message as a guardian would get it now; nothing is sent. */
-export async function previewOf(
+export async function previewMessage(
   scope: PersonScope,
   {
     kind,

@@ -20,7 +20,7 @@ import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
 import { filledFields } from "#app/ui/filled-fields.ts";
 import { id } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { previewOf } from "./preview.server.ts";
+import { previewMessage } from "./preview.server.ts";
 import { type ListedFamily, manyContents, readFamilies } from "./read-families.server.ts";
 import type { Route } from "./+types/write-to-several";
 
@@ -87,8 +87,8 @@ export const action = defineIntents({
         if (!many.ok) return sent.wrong(many.problems);
         const able = many.ticked.filter(({ why }) => why === null);
         const one = able.find(({ guardianId }) => guardianId === values.previewFor) ?? able[0];
-        if (!one) return sent.wrong({ form: "Nobody on the list would get this. Tick somebody who can." });
-        const preview = await previewOf(scope, {
+        if (!one) return sent.wrong({ form: "None of these families would get this. Tick one that can." });
+        const preview = await previewMessage(scope, {
           ...{ kind: many.what === "words" ? ("words" as const) : ("edition" as const) },
           ...{ guardianId: one.guardianId, studentId: one.studentId, site: sent.site.origin },
           about: {
@@ -111,7 +111,7 @@ export const action = defineIntents({
         const { what, written, read, ticked } = many;
         const able = ticked.filter(({ why }) => why === null);
         if (able.length === 0)
-          return sent.wrong({ form: "Nobody on the list would get this. Tick somebody who can." });
+          return sent.wrong({ form: "None of these families would get this. Tick one that can." });
         const texts = Object.values(written).flatMap(({ subject, words }) => [subject, words]);
         const finds = (await findNamesIn(scope, newId(), texts)).flat();
         if (finds.length > 0 && values.namesLookedAt !== "yes")
@@ -123,7 +123,7 @@ export const action = defineIntents({
           ...{ batchId: values.batchId, what, written, by: nameOf(scope) },
           title:
             what === "words"
-              ? (Object.values(written)[0]?.subject ?? "")
+              ? (Object.values(written)[0]?.subject.replaceAll(/\[[a-z]+\]/g, "…") ?? "")
               : `Reports${read.period ? ` of ${read.period}` : ""}: ${read.whoseWords}`,
           to: able,
           out: read.list
@@ -211,17 +211,12 @@ function Families({
                 ) : null}
               </li>
             ))}
-            {without.map((name) => (
-              <li
-                key={name}
-                className="flex flex-wrap items-baseline gap-x-3 border-t border-base-300 py-1.5"
-              >
-                <span className="font-serif font-semibold" dir="auto">
-                  {name}
-                </span>
-                <span className="text-[0.9375rem]">no guardian is written down</span>
+            {without.length > 0 ? (
+              <li className="border-t border-base-300 py-1.5">
+                <span className="text-[0.9375rem]">No guardian is written down for </span>
+                <span dir="auto">{listed(without)}</span>.
               </li>
-            ))}
+            ) : null}
           </ul>
           {others > 0 ? (
             <p className="text-fine text-soft">
@@ -341,7 +336,7 @@ export default function WriteToSeveral({
               </div>
             ) : (
               <p className="text-[0.9375rem] text-soft">
-                Each family is told in its language that a report is on its page, with a link to it. The words
+                Each family reads in its language that a report is on its page, with a link to it. The words
                 are under School, Messages.
               </p>
             )}

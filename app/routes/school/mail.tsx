@@ -203,8 +203,7 @@ export default function MailPage({ loaderData, actionData }: Route.ComponentProp
           The school’s own mail server
         </h2>
         <p className="mt-1 max-w-[44rem] text-[0.9375rem]">
-          Ask whoever runs the school’s mail for these. The password is stored on this server and never shown
-          again.
+          Your school’s mail provider has these. The password is stored on this server and never shown again.
         </p>
         <Form method="post" className="mt-3 grid max-w-xl grid-cols-1 gap-3" noValidate preventScrollReset>
           <Field

@@ -9,7 +9,7 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { authorize } from "#server/access/authorize.ts";
 import type { PersonScope } from "#server/access/scope.ts";
-import { listOwnTemplates, readTemplate, saveTemplateOf } from "#server/db/mail-settings.ts";
+import { listOwnTemplates, readMessageTemplate, saveTemplateOf } from "#server/db/mail-settings.ts";
 import { listStudents } from "#server/db/students.ts";
 import { notFound } from "#server/errors.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
@@ -38,7 +38,8 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const own = await listOwnTemplates(scope);
     return {
       ...{ kind, language, fields: fieldsOfKind[kind] },
-      template: await readTemplate(scope, kind, language),
+      template: await readMessageTemplate(scope, kind, language),
+      isAdministrator: scope.actor.role === "administrator",
       own: own.map((one) => `${one.kind} ${one.language}`),
       students: await previewStudents(scope),
     };
@@ -115,7 +116,7 @@ function insertField(name: string) {
 
 /** The words of the school's messages, a kind and a language at a time. */
 export default function MessageTemplates({
-  loaderData: { kind, language, fields, template, own, students },
+  loaderData: { kind, language, fields, template, own, students, isAdministrator },
   actionData,
 }: Route.ComponentProps) {
   const [search, setSearch] = useSearchParams();
@@ -129,9 +130,11 @@ export default function MessageTemplates({
       <h2 className="font-serif text-lg font-semibold">Words of the messages</h2>
       <p className="mt-1 text-[0.9375rem]">
         What the school’s messages say. A message holds the least: initials and a link.{" "}
-        <Link className="link" to="/school/mail">
-          Mail server and limits
-        </Link>
+        {isAdministrator ? (
+          <Link className="link" to="/school/mail">
+            Mail server and limits
+          </Link>
+        ) : null}
       </p>
       <Form
         key={choicesKey}

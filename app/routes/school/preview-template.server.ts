@@ -1,5 +1,5 @@
 import { addDays } from "date-fns";
-import { fillTemplate, type Template } from "#core/dispatch/template.ts";
+import { fillTemplate, type MessageTemplate } from "#core/dispatch/template.ts";
 import type { MessageKind } from "#core/dispatch/message-kinds.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { dispatchWords } from "#core/words/dispatch.ts";
@@ -32,8 +32,8 @@ export async function previewTemplate(
     template,
     studentId,
     site,
-  }: { kind: MessageKind; language: Language; template: Template; studentId: string; site: string },
-): Promise<Template & { isExample: boolean }> {
+  }: { kind: MessageKind; language: Language; template: MessageTemplate; studentId: string; site: string },
+): Promise<MessageTemplate & { isExample: boolean }> {
   const student = (await listStudents(scope)).find((one) => one.studentId === studentId) ?? null;
   const words = dispatchWords[language];
   const initials = student?.initials ?? "J.D.";

@@ -159,7 +159,7 @@ Observations of [student] were sent after their author’s part ended. Accept th
 ${sign}`,
     },
     receipt: {
-      subject: "[what]",
+      subject: "A note from [school]",
       text: `${hello}
 
 [what]`,

@@ -133,7 +133,7 @@ Llegaron observaciones de [student] después de que terminó la participación d
 [link]`,
     },
     digest: { subject: "Novedades de [school]", text: `${hello}\n\n[what]\n\n${sign}` },
-    receipt: { subject: "[what]", text: `${hello}\n\n[what]` },
+    receipt: { subject: "Un aviso de [school]", text: `${hello}\n\n[what]` },
     words: { subject: "Un mensaje de [school]", text: `${hello}\n\n[words]\n\n[by], [school]` },
     feedback: { subject: "Comentarios para usted", text: `${hello}\n\n[words]\n\n[school]` },
   },
