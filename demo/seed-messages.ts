@@ -107,13 +107,14 @@ export async function seedMessages(
     schoolId,
     personIds,
     firstDay,
-    day,
+    dayBefore,
     newId,
   }: {
     schoolId: string;
     personIds: Record<PersonKey, string>;
     firstDay: number;
-    day: number;
+    /** The day of the story so many school days before its last. */
+    dayBefore: (schoolDays: number) => number;
     newId: (day: number) => string;
   },
 ): Promise<void> {
@@ -130,10 +131,10 @@ export async function seedMessages(
       ? (guardians.find(({ name }) => name === to)?.email ?? "")
       : emailOf(people[to as PersonKey]);
     const { state = "sent", why = null, answer, opened } = became;
-    const on = dateOfDay(firstDay + day - daysBefore);
+    const on = dateOfDay(firstDay + dayBefore(daysBefore));
     const moment = (time: string) =>
       trx.raw("?::timestamp at time zone ?", [`${on} ${time}`, school.timeZone]);
-    const message_id = newId(day);
+    const message_id = newId(dayBefore(daysBefore));
     const language = guardian?.language ?? "en";
     const values: MergeValues = {
       ...{ reader: person?.given ?? to, school: school.name, what, goal: goal ?? "1", on, by: "N. Halloran" },

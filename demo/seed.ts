@@ -437,7 +437,8 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
       },
     });
     await seedMessages(trx, {
-      ...{ schoolId, firstDay, personIds, newId: jotIdAt, day: schoolDay(daysOfStory - 1) },
+      ...{ schoolId, firstDay, personIds, newId: jotIdAt },
+      dayBefore: (days) => schoolDay(daysOfStory - 1 - days),
     });
   });
 }

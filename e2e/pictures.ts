@@ -1,8 +1,12 @@
 import { execFile } from "node:child_process";
 import { promisify } from "node:util";
 import type { Page } from "@playwright/test";
+import { v7 as newId } from "uuid";
 import { demoFamilyLink } from "../demo/school.ts";
 import { makeFamilyCode } from "../server/auth/family.ts";
+import { addMessages } from "../server/db/messages.ts";
+import { withScope } from "../server/db/school.ts";
+import { openSending } from "../tests/sending.ts";
 import { choose, margin, recording, type Site, signIn, test } from "./site.ts";
 
 const folder = process.env["GENTLE_MARGIN_PICTURES"] ?? "test-results/pictures";
@@ -49,6 +53,39 @@ async function takePdfPage(page: Page, student: string): Promise<void> {
   await promisify(execFile)("pdftoppm", [
     ...["-png", "-singlefile", "-f", "1", "-r", "80", file, `${folder}/pdf-page`],
   ]);
+}
+
+/** What arrives in the demo's mailbox: the summary of a day, and a message to a family in Spanish. */
+async function takeMailbox(page: Page, site: Site): Promise<void> {
+  const { schoolId } = site.demo;
+  const sending = await openSending(site, schoolId);
+  await sending.atAnyTime();
+  const [lumi, malik] = [site.demo.student("Lumi"), site.demo.student("Malik")];
+  const entries = await site.owner("entries").where({ student_id: lumi }).limit(3);
+  const [incident] = await site.owner("incidents").where({ student_id: malik }).limit(1);
+  const [guardian] = await site.owner("guardians").where({ name: "Marisol Reyes" });
+  await withScope(site.app, { kind: "job", schoolId, name: "pictures" }, null, (scope) =>
+    addMessages(scope, [
+      {
+        ...{ kind: "digest", reader: { personId: site.demo.person("noor").personId }, studentId: null },
+        about: {
+          news: [
+            { kind: "entry", studentId: lumi, things: entries.map(({ entry_id }) => entry_id) },
+            { kind: "incident", studentId: malik, things: [incident?.incident_id ?? ""] },
+          ],
+        },
+      },
+      {
+        ...{ kind: "edition", reader: { guardianId: guardian?.guardian_id ?? "" } },
+        ...{ studentId: guardian?.student_id ?? null, about: { things: [newId()] } },
+      },
+    ]),
+  );
+  await site.owner("messages").where({ state: "waiting" }).update({ is_urgent: true });
+  await sending.deliver();
+  await page.goto(sending.mailbox.url);
+  await take(page, "mailbox");
+  await sending.stop();
 }
 
 /** Takes a picture once the type is there and nothing moves. */
@@ -113,15 +150,10 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.getByRole("heading", { name: "2b Two-digit subtraction" }).waitFor();
   await take(page, "meeting");
   await takePdfPage(page, wren);
-  await page.goto(`${wren}/audiences/family`);
+  await page.goto("/dispatch");
   await page.locator(".notebook[data-ready]").waitFor();
-  await take(page, "audience");
-  const { rows } = await site.owner.raw<{ rows: { edition_id: string }[] }>(
-    "select edition_id from editions where language = 'es' limit 1",
-  );
-  await page.goto(`/students/${site.demo.student("Juniper")}/editions/${rows[0]?.edition_id ?? ""}`);
-  await page.locator(".notebook[data-ready]").waitFor();
-  await take(page, "family-spanish");
+  await take(page, "dispatch");
+  await takeMailbox(page, site);
   await page.goto(`${wren}/circle`);
   await page.locator(".notebook[data-ready]").waitFor();
   await page.getByText("Change or end").nth(4).click();

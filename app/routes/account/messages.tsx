@@ -1,5 +1,5 @@
 import * as z from "zod/mini";
-import { Link, redirect, useSearchParams } from "react-router";
+import { Link, redirect } from "react-router";
 import {
   chosenKinds,
   type ChosenKind,
@@ -68,7 +68,7 @@ export const action = defineAction({
         summaryOn: Number(summaryOn),
       },
     });
-    return redirect("/account/messages?done=1");
+    return redirect("/account/messages");
   },
 });
 
@@ -108,7 +108,6 @@ export default function OwnMessages({
   actionData,
 }: Route.ComponentProps) {
   const { busy, problems, typed, field } = useForm(actionData);
-  const done = useSearchParams()[0].get("done");
   const isOn = (name: string, there: boolean) => (typed ? typed[name] === "yes" : there);
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
@@ -130,11 +129,6 @@ export default function OwnMessages({
             No mail server is set here yet, so nothing is mailed. Your caseload shows the same.
           </p>
         )}
-        {done && !actionData ? (
-          <p role="status" className="mb-4 w-fit rounded-lg bg-arrival px-4 py-2">
-            Saved.
-          </p>
-        ) : null}
         <KeptForm draft="own-messages" method="post" className="grid grid-cols-1 gap-6" noValidate>
           <FormProblem>{problems["form"]}</FormProblem>
           <fieldset className="min-w-0">

@@ -31,8 +31,8 @@ export function MessageLine({ message }: { message: ListedMessage }) {
       <span className="min-w-0">
         <Link className="link" to={`/dispatch/${messageId}`} dir="auto">
           {subject ?? `${student ? `${student.initials}: ` : ""}${kindWords[kind]}`}
+          <span className="sr-only"> to {reader.name}</span>
         </Link>
-        <span className="sr-only"> to {reader.name}</span>
         {message.answer && message.state !== "sent" ? (
           <span className="block text-fine text-soft" dir="auto">
             “{message.answer}”

@@ -100,7 +100,7 @@ function Decide({
   const mayCorrect = reader.personId === null || mayCorrectStaff;
   if (!waits && !failed && state !== "unknown") return null;
   return (
-    <section aria-label="What to do" className="mt-5 grid gap-4 rounded-lg bg-base-200 px-4 py-3">
+    <section aria-label="What to do" className="mt-5 grid grid-cols-1 gap-4 rounded-lg bg-base-200 px-4 py-3">
       {state === "unknown" ? (
         <p>
           Nobody knows whether this message arrived, so it is not sent again by itself. Ask {reader.name}.
