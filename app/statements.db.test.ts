@@ -39,7 +39,7 @@ describe("statements", () => {
   it.each([
     ["the caseload", 13, () => noor.load(caseload.loader)],
     ["today", 16, () => noor.load(today.loader)],
-    ["a student with the margin", 14, () => noor.load(student.loader, wren())],
+    ["a student with the margin", 15, () => noor.load(student.loader, wren())],
     ["a student's goals, the first open", 15, () => noor.load(goals.loader, wren())],
     ["a goal", 15, () => noor.load(goals.loader, goal())],
     ["a report", 34, () => noor.load(report.loader, wren())],

@@ -82,7 +82,7 @@ base(
         .check();
       await expectNoOverflow(phone, "own messages");
       await phone.getByRole("button", { name: "Save my choices" }).click();
-      await expect(phone.getByText("Saved.")).toBeVisible();
+      await expect(phone.locator("#page").getByText("Saved.")).toBeVisible();
       await expect(
         phone.getByRole("group", { name: "New entries" }).getByRole("radio", { name: "Once a week" }),
       ).toBeChecked();

@@ -102,10 +102,9 @@ export async function routeIds(
   await db.owner("messages").insert({
     ...{ ...about, message_id: ids["messageId"], kind: "words", guardian_id: ids["guardianId"] },
     ...{ batch_id: ids["batchId"], state: "sent", subject: "About Wren", to_address: "w@home.example" },
+    over_at: new Date(),
   });
-  await db
-    .owner("message_texts")
-    .insert({ ...about, message_id: ids["messageId"], body: "Wren reads well" });
+  await db.owner("message_texts").insert({ ...about, message_id: ids["messageId"], body: "Wren reads well" });
   return { ...ids, schoolId: demo.schoolId };
 }
 

@@ -1,5 +1,7 @@
 import { Link } from "react-router";
 import { shortDateWithYear } from "#core/words/dates.ts";
+import type { SentOut } from "#server/db/message-lists.ts";
+import { sentOutWords } from "./sent-out-words.ts";
 import { useArrivals } from "./arrivals.ts";
 import { useKeys } from "./keys.ts";
 import type { ReportLine } from "#core/report/report-lines.ts";
@@ -9,6 +11,8 @@ interface MarginProps {
   studentId: string;
   lines: readonly ReportLine[];
   savedId: string | null;
+  /** What was last sent to the family. */
+  sentOut?: SentOut | null;
 }
 
 /** On a narrow screen, what opens the margin; it says when a line has just arrived there. */
@@ -35,7 +39,7 @@ function LineWords({ line }: { line: ReportLine }) {
 }
 
 /** The right-hand column with the latest lines of the student's report, newest first. On a narrow screen it is a drawer with a count. */
-export function Margin({ calledName, studentId, lines, savedId }: MarginProps) {
+export function Margin({ calledName, studentId, lines, savedId, sentOut }: MarginProps) {
   const arrived = useArrivals(lines, savedId);
   useKeys({
     escape: () => {
@@ -53,6 +57,13 @@ export function Margin({ calledName, studentId, lines, savedId }: MarginProps) {
           Close
         </a>
       </div>
+      {sentOut ? (
+        <p className="mb-2 text-[0.8rem] text-soft">
+          <Link className="link" to={`/students/${studentId}/editions#sent`}>
+            {sentOutWords(sentOut)}
+          </Link>
+        </p>
+      ) : null}
       {lines.length === 0 ? (
         <p className="mt-4 font-serif leading-relaxed text-soft">
           Nothing here yet. Your first saved entry will appear here as the team will read it.

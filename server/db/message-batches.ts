@@ -179,6 +179,19 @@ export async function findBatch(scope: PersonScope, batchId: string): Promise<Ba
   return toBatch(scope, rows[0] ?? notFound());
 }
 
+/** Who wrote to several and how many it reached, once none is on its way any more; null before. */
+export async function findDoneBatch(
+  { trx, schoolId }: Scope,
+  batchId: string,
+): Promise<{ personId: string; sent: number } | null> {
+  const { rows } = await trx.raw<{ rows: Pick<BatchRow, "person_id" | "sent" | "waiting">[] }>(
+    `${readBatches} and b.batch_id = :batchId group by b.school_id, b.batch_id`,
+    { schoolId, batchId },
+  );
+  const [row] = rows;
+  return row?.waiting === 0 ? { personId: row.person_id, sent: row.sent } : null;
+}
+
 /** Cancels what has not gone of a message to several. Answers with how many there were. */
 export async function cancelBatch(scope: PersonScope, batchId: string): Promise<number> {
   await findBatch(scope, batchId);

@@ -146,6 +146,37 @@ export async function readMessageText({ trx, schoolId }: Scope, messageId: strin
   return row?.body ?? null;
 }
 
+/** A message about a student that went to somebody outside the school's staff. Moments are the school's own. */
+export interface SentOut {
+  messageId: string;
+  kind: MessageKind;
+  to: string;
+  sentAt: string;
+  openedAt: string | null;
+}
+
+/** What was sent to the family of a student, for everybody in the circle: what, to whom, and when its link was opened. The newest first. */
+export async function listSentOut(
+  { trx, schoolId, timeZone }: Scope,
+  studentId: string,
+  limit: number,
+): Promise<SentOut[]> {
+  const { rows } = await trx.raw<{
+    rows: { message_id: string; kind: MessageKind; name: string; over_at: Date; opened_at: Date | null }[];
+  }>(
+    `select m.message_id, m.kind, g.name, m.over_at, m.opened_at
+     from messages m join guardians g on g.school_id = m.school_id and g.guardian_id = m.guardian_id
+     where m.school_id = :schoolId and m.student_id = :studentId and m.state = 'sent' and m.kind <> 'receipt'
+     order by m.over_at desc, m.place desc limit :limit`,
+    { schoolId, studentId, limit },
+  );
+  const local = (moment: Date) => localMoment(timeZone, moment.getTime());
+  return rows.map((row) => ({
+    ...{ messageId: row.message_id, kind: row.kind, to: row.name, sentAt: local(row.over_at) },
+    openedAt: row.opened_at && local(row.opened_at),
+  }));
+}
+
 /** How many messages that the person may decide on wait for somebody to do something. */
 export async function countStuck(scope: PersonScope): Promise<number> {
   return (await listMessages(scope, { isStuck: true }, 200)).filter(({ mayDecide: may }) => may).length;

@@ -1,3 +1,4 @@
+import { v5 as idOf } from "uuid";
 import { nextTryAfter } from "#core/dispatch/next-try.ts";
 import { sendableFrom } from "#core/dispatch/sending-hours.ts";
 import { isSecret, type MessageKind } from "#core/dispatch/message-kinds.ts";
@@ -12,7 +13,9 @@ import type { Database } from "../db/connection.ts";
 import { recordEvent } from "../db/events.ts";
 import { findMailServer, noteMailServerWorks, readMessageSettings } from "../db/mail-settings.ts";
 import { findReader, listStaffReaders, type Reader } from "../db/message-readers.ts";
+import { findDoneBatch } from "../db/message-batches.ts";
 import {
+  addMessages,
   beginTry,
   type Became,
   countSentSince,
@@ -46,6 +49,9 @@ export interface Sending {
   /** Called between the answer of the mail server and noting it: a test ends the process there. */
   beforeNoting?: () => void;
 }
+
+/** The name space of the ids of receipts (RFC 9562, version 5). */
+const receiptNames = "7b6a4b1e-0f9f-4d59-8c3b-5b1a2f0c9d42";
 
 const actorOf = (schoolId: string): JobActor => ({ kind: "job", schoolId, name: "deliver" });
 
@@ -201,6 +207,20 @@ function becomes({ kind, tries, madeAt }: Message, outcome: Outcome, now: Date):
   }
 }
 
+/** Tells who wrote to several, once, how many it reached: as soon as none is on its way any more. */
+async function receiptOf(scope: Scope<JobActor>, batchId: string): Promise<void> {
+  const done = await findDoneBatch(scope, batchId);
+  if (done === null) return;
+  await addMessages(scope, [
+    {
+      // The id is of the batch: told twice, it is one.
+      messageId: idOf(batchId, receiptNames),
+      ...{ kind: "receipt", reader: { personId: done.personId }, studentId: null },
+      about: { receipt: "all sent", count: done.sent },
+    },
+  ]);
+}
+
 /** Notes what became of a try, and what follows for its address, its mail server and the record of the student. */
 async function note(
   sending: Sending,
@@ -218,6 +238,7 @@ async function note(
       await noteCodeMailed(scope.trx, { schoolId, guardianId, email: to });
     if (outcome.kind === "sent")
       await recordEvent(scope, { thing: "message", act: "sent", thingId: messageId, studentId });
+    if (message.batchId !== null) await receiptOf(scope, message.batchId);
   });
   if (outcome.kind === "sent" && kind === "test") {
     const own = await findMailServer(database, schoolId);

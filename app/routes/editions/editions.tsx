@@ -3,10 +3,12 @@ import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { listReleased } from "#server/db/releases.ts";
 import { listEditions } from "#server/db/editions.ts";
+import { listSentOut } from "#server/db/message-lists.ts";
 import { findStudent } from "#server/db/students.ts";
 import { reportEn } from "#core/words/en/report.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
+import { sentOutWords } from "#app/ui/sent-out-words.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { audienceNames, replacesWords, shareWays } from "./edition-words.ts";
 import type { Route } from "./+types/editions";
@@ -26,6 +28,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
           ...{ entryId, sentence, note, on, page },
         }),
       ),
+      sentOut: await listSentOut(scope, params.studentId, 20),
       mayMake: may(scope.actor, "edition.make", { circleRole: scope.circleRole }),
     };
   });
@@ -33,7 +36,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 
 /** The frozen reports of a student, the newest first. */
 export default function Editions({
-  loaderData: { studentId, name, initials, editions, released, mayMake },
+  loaderData: { studentId, name, initials, editions, released, sentOut, mayMake },
 }: Route.ComponentProps) {
   return (
     <main id="page" className="page-body min-w-0 px-8 py-6 max-sm:px-4">
@@ -104,6 +107,26 @@ export default function Editions({
                   {dateWithYear(on)}
                 </Link>{" "}
                 {sentence} {note}
+              </li>
+            ))}
+          </ul>
+        </section>
+      ) : null}
+      {sentOut.length > 0 ? (
+        <section aria-labelledby="sent" className="mt-8 max-w-[46rem]">
+          <h2 id="sent" className="text-lg font-bold">
+            Sent to the family by e-mail
+          </h2>
+          <ul className="mt-1">
+            {sentOut.map((one) => (
+              <li key={one.messageId} className="border-t border-base-300 py-1.5" dir="auto">
+                {mayMake ? (
+                  <Link className="link" to={`/dispatch/${one.messageId}`}>
+                    {sentOutWords(one)}
+                  </Link>
+                ) : (
+                  sentOutWords(one)
+                )}
               </li>
             ))}
           </ul>

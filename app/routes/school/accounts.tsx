@@ -2,6 +2,7 @@ import * as z from "zod/mini";
 import { data, Form, Link, redirect, useSearchParams } from "react-router";
 import { plural } from "#core/words/numbers.ts";
 import { defineIntents, intent } from "#app/kit/define-action.server.ts";
+import { listWrongAddresses } from "#server/db/message-lists.ts";
 import { schoolMails } from "#server/db/mail-settings.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { useLasting } from "#app/kit/use-lasting.ts";
@@ -36,6 +37,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "staff.edit", null, async (scope) => ({
     mails: context.mails === true || (await schoolMails(scope)),
     lines: await readLines(scope),
+    refused: Object.fromEntries(await listWrongAddresses(scope)),
     asksFor: await readSecondStepFor(scope),
   }));
 }
@@ -98,7 +100,7 @@ const marks = {
   "no e-mail": "○",
 } as const;
 
-function Line({ line, busy }: { line: AccountLine; busy: boolean }) {
+function Line({ line, busy, refusedWith }: { line: AccountLine; busy: boolean; refusedWith: string | null }) {
   const { personId, name, position, state } = line;
   const button = (value: string, label: string) => (
     <Form method="post" preventScrollReset>
@@ -124,6 +126,14 @@ function Line({ line, busy }: { line: AccountLine; busy: boolean }) {
           </span>
         </p>
         <p className="text-fine break-words text-soft">{stateWords(line)}</p>
+        {refusedWith ? (
+          <p className="text-fine break-words">
+            <b>Mail to {line.email} was refused:</b> “{refusedWith}”.{" "}
+            <Link className="link" to="/dispatch?show=look">
+              Correct it<span className="sr-only">: {name}</span>
+            </Link>
+          </p>
+        ) : null}
       </div>
       <div className="flex flex-wrap gap-2">
         {state === "not invited" || state === "run out" ? button("invite", "Invite") : null}
@@ -146,7 +156,7 @@ function Line({ line, busy }: { line: AccountLine; busy: boolean }) {
 
 /** Who of the staff can sign in, who is invited, and the links that invite. */
 export default function Accounts({
-  loaderData: { lines, mails, asksFor },
+  loaderData: { lines, refused, mails, asksFor },
   actionData,
 }: Route.ComponentProps) {
   const answered = useLasting(actionData);
@@ -192,7 +202,11 @@ export default function Accounts({
         </div>
         <ul className="mt-4 max-w-4xl">
           {lines.map((line) => (
-            <Line key={line.personId} {...{ line, busy }} />
+            <Line
+              key={line.personId}
+              {...{ line, busy }}
+              refusedWith={refused[line.email?.toLowerCase() ?? ""] ?? null}
+            />
           ))}
         </ul>
         <p className="mt-3 max-w-3xl text-fine text-soft">

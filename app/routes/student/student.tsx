@@ -7,6 +7,7 @@ import { Margin, MarginLink } from "#app/ui/margin.tsx";
 import { notForTheQuery } from "#app/ui/same-page.ts";
 import { composeLog } from "#core/report/compose-log.ts";
 import { linesOf } from "#core/report/document.ts";
+import { listSentOut } from "#server/db/message-lists.ts";
 import { readReport } from "#server/db/report.ts";
 import { SavedNotice } from "./saved-notice.tsx";
 import type { Route } from "./+types/student";
@@ -21,6 +22,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
     const part = await readReport(scope, params.studentId, { limit: marginLength });
     return {
       student,
+      sentOut: (await listSentOut(scope, params.studentId, 1))[0] ?? null,
       lines: linesOf({ sections: [composeLog({ goals, ...part })] }),
       absentToday: (await listAbsences(scope, params.studentId)).includes(today),
       mayEdit: may(scope.actor, "student.edit", { circleRole: scope.circleRole }),
@@ -32,7 +34,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
 export const shouldRevalidate = notForTheQuery;
 
 export default function StudentPage({
-  loaderData: { student, lines, absentToday, mayEdit, mayMark },
+  loaderData: { student, sentOut, lines, absentToday, mayEdit, mayMark },
 }: Route.ComponentProps) {
   const [search] = useSearchParams();
   // A correction is not undone by removing its entry.
@@ -103,6 +105,7 @@ export default function StudentPage({
         calledName={student.calledName}
         studentId={student.studentId}
         lines={lines}
+        sentOut={sentOut}
         savedId={search.get("saved")}
       />
     </div>
