@@ -438,7 +438,8 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
     });
     await seedMessages(trx, {
       ...{ schoolId, firstDay, personIds, newId: jotIdAt },
-      dayBefore: (days) => schoolDay(daysOfStory - 1 - days),
+      dayBefore: (days) =>
+        Array.from({ length: days }).reduce<number>((day) => schoolDay(day - 1), schoolDay(daysOfStory - 1)),
     });
   });
 }

@@ -14,7 +14,7 @@ export interface ListedMessage {
   kind: MessageKind;
   reader: { name: string; email: string | null; personId: string | null; guardianId: string | null };
   student: { studentId: string; initials: string } | null;
-  /** As it was sent; null before. */
+  /** As it was sent; null before, and for an administrator about a student in whose circle they are not. */
   subject: string | null;
   to: string | null;
   state: MessageState;
@@ -70,6 +70,7 @@ interface ListedRow {
   batch_id: string | null;
   about: MessageAbout;
   may_decide: boolean;
+  may_read: boolean;
   place: string;
 }
 
@@ -86,7 +87,8 @@ export async function listMessages(
   limit: number,
 ): Promise<ListedMessage[]> {
   const { rows } = await trx.raw<{ rows: ListedRow[] }>(
-    `select m.*, case when m.next_at = 'infinity' then null else m.next_at end as next_at, ${mayDecide} as may_decide
+    `select m.*, case when m.next_at = 'infinity' then null else m.next_at end as next_at, ${mayDecide} as may_decide,
+       (m.student_id is null or m.decidable or m.person_id = :personId) as may_read
      from (
        select m.*, coalesce(p.given_name || ' ' || p.family_name, g.name, '') as reader_name, coalesce(p.email, g.email) as email,
          st.initials, coalesce(st.preferred_name, st.given_name) as given, st.family_name as family,
@@ -113,7 +115,8 @@ export async function listMessages(
   );
   const local = (moment: Date | null) => moment && localMoment(timeZone, moment.getTime());
   return rows.map((row) => ({
-    ...{ messageId: row.message_id, kind: row.kind, subject: row.subject, to: row.to_address },
+    ...{ messageId: row.message_id, kind: row.kind, to: row.to_address },
+    subject: row.may_read ? row.subject : null,
     reader: {
       ...{ name: row.reader_name, email: row.email, personId: row.person_id, guardianId: row.guardian_id },
     },
