@@ -106,6 +106,8 @@ export default [
     route("students/:studentId/editions/new", "routes/editions/new-edition.tsx"),
     route("students/:studentId/editions/:editionId", "routes/editions/edition.tsx"),
     route("students/:studentId/editions/:editionId/content", "routes/editions/edition-content.ts"),
+    route("students/:studentId/feedback", "routes/feedback/feedback.tsx"),
+    route("students/:studentId/feedback/:roundId", "routes/feedback/one-feedback.tsx"),
     route("students/:studentId/files", "routes/files/files.tsx"),
     route("students/:studentId/files/:disclosureId", "routes/files/file.ts"),
     route("students/:studentId/pictures/:pictureId", "routes/jots/picture.ts"),

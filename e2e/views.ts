@@ -43,6 +43,19 @@ export function generalViews(page: Page, site: Site): Views {
         await page.getByRole("link", { name: /^Report ·/ }).click();
       await expect(margin(page)).toBeVisible();
     },
+    feedback: async () => {
+      await page.goto(`${wren}/feedback`);
+      await awake(page);
+      await page.getByLabel("About").fill("The picture strip");
+      await page.getByLabel("Goes to").selectOption({ label: "Teo Brandvold" });
+      await page.getByRole("checkbox", { name: /^Noor Halloran/ }).check();
+      await page.getByRole("checkbox", { name: /^Ines Okafor/ }).check();
+      await page.getByRole("button", { name: "Ask them" }).click();
+      await page.getByLabel("What works well?").fill("She takes it by herself.");
+      await page.getByRole("button", { name: "Save my answer" }).click();
+      await page.getByRole("button", { name: "Preview" }).click();
+      await page.getByText("As Teo Brandvold reads it").waitFor();
+    },
     "the family of a student": async () => {
       await page.goto(`${wren}/family`);
       await awake(page);

@@ -1,4 +1,4 @@
-/** Runs one of our commands (with `--built`, one that needs the built application) on the school's database (with GENTLE_MARGIN_DATABASE=demo, on the demo's). */
+/** Runs one of our commands (with `--built`, one that needs the built application; with `--keyed`, one that needs the application's key) on the school's database (with GENTLE_MARGIN_DATABASE=demo, on the demo's). */
 import { spawn } from "node:child_process";
 import { takeCommandLock } from "./claim.mjs";
 import { ensureBuild } from "./build.mjs";
@@ -9,7 +9,8 @@ import { checkNode, projectFolder } from "./setup.mjs";
 async function main() {
   checkNode();
   const isBuilt = process.argv[2] === "--built";
-  const [file, ...args] = process.argv.slice(isBuilt ? 3 : 2);
+  const isKeyed = process.argv[2] === "--keyed";
+  const [file, ...args] = process.argv.slice(isBuilt || isKeyed ? 3 : 2);
   // What a command prints is all that its output holds.
   stepsTo(process.stderr);
   const letGo = await takeCommandLock();
@@ -28,6 +29,7 @@ async function main() {
       env: {
         ...process.env,
         ...ownerEnvironment(database),
+        ...(isKeyed ? { APP_DATABASE_URL: database.appUrl } : {}),
         // A command that draws pages is read as they are; it acts as the application, with its key.
         ...(isBuilt
           ? { APP_DATABASE_URL: database.appUrl, TSX_TSCONFIG_PATH: `${projectFolder}/app/tsconfig.json` }

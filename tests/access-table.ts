@@ -121,12 +121,16 @@ export const accessClasses = {
           "editions",
           "editions/:editionId",
         ],
-        ...["editions/:editionId/content", "entries/:entryId", "family", "goals/:goalId"],
+        ...["editions/:editionId/content", "entries/:entryId", "family", "feedback", "goals/:goalId"],
         ...["goals/:goalId/chart.svg", "goals/:goalId/points.csv", "incidents", "incidents/:incidentId"],
         ...["jots/:jotId", "not-measured/:noteId", "noted/:patternId", "patterns", "patterns.csv"],
         ...["pictures/:pictureId", "plans/:planId", "report", "report/older"],
       ].map((path) => `/students/:studentId/${path}`),
     ],
+  },
+  "of who leads the student, and of who is asked": {
+    answers: [signIn, "yes", "404", "404", "404", ...nobody.slice(2), ...outside],
+    paths: ["/students/:studentId/feedback/:roundId"],
   },
   "of the circle, and of administrators": {
     answers: [signIn, "yes", "yes", "yes", "yes", "404", "404", "404", "yes", "404", ...outside],

@@ -42,7 +42,7 @@ export async function routeIds(
     editionId: newId(),
     disclosureId: newId(),
     packetId: newId(),
-    ...{ messageId: newId(), batchId: newId() },
+    ...{ messageId: newId(), batchId: newId(), roundId: newId() },
     jotId: picture?.jot_id ?? "",
     pictureId: picture?.picture_id ?? "",
     audience: "family",
@@ -105,6 +105,10 @@ export async function routeIds(
     over_at: new Date(),
   });
   await db.owner("message_texts").insert({ ...about, message_id: ids["messageId"], body: "Wren reads well" });
+  await db.owner("feedback_rounds").insert({
+    ...{ ...about, person_id: author_id, round_id: ids["roundId"], title: "Wren’s picture strip" },
+    ...{ prompts: JSON.stringify(["What works?", "What next?"]), to_guardian_id: ids["guardianId"] },
+  });
   return { ...ids, schoolId: demo.schoolId };
 }
 

@@ -2,7 +2,7 @@
 export const messageKinds = [
   ...(["invitation", "reset", "code", "test", "harm", "entry", "incident", "jot", "finding"] as const),
   ...(["edition", "due", "statement", "question", "answer", "held", "digest", "receipt", "words"] as const),
-  "feedback",
+  ...(["ask", "feedback"] as const),
 ] as const;
 export type MessageKind = (typeof messageKinds)[number];
 

@@ -39,6 +39,7 @@ export const fieldsOfKind: Readonly<Record<MessageKind, FieldsOfKind>> = {
   answer: usual,
   held: usual,
   digest: { fields: ["reader", "school", "days", "what", "link"], needs: ["what", "link"] },
+  ask: usual,
   receipt: { fields: ["reader", "school", "what", "link"], needs: ["what"] },
   words: { fields: ["reader", "school", "student", "words", "link", "by"], needs: ["words"] },
   feedback: { fields: ["reader", "school", "student", "words", "by", "link"], needs: ["words"] },

@@ -73,7 +73,13 @@ describe("who may do what", () => {
       linkId: "l",
       studentId: "wren",
     } as const;
-    expect(of(job, "wren")).toEqual(["summaries.check", "messages.send", "file.make", "packet.work"]);
+    expect(of(job, "wren")).toEqual([
+      "summaries.check",
+      "messages.send",
+      "audit.seal",
+      "file.make",
+      "packet.work",
+    ]);
     expect(of(link, "wren")).toEqual(["report.read", "family.ask"]);
     expect(of(link, "otis")).toEqual([]);
     expect(of({ kind: "student", schoolId: "school", studentId: "wren" }, "wren")).toEqual([]);

@@ -92,6 +92,8 @@ interface Acts {
   /** Outgoing. `sent`: a mail server took it. */
   message: "sent" | "cancelled" | "sent again" | "arrived" | "opened";
   "message to many": "sent" | "cancelled";
+  /** Answers of several people that go to one reader. */
+  feedback: "asked" | "answered" | "sent" | "closed" | "opened again";
   group: "saved" | "meets no longer";
   template: "made" | "changed" | "removed" | "put back";
   "school year": "saved";

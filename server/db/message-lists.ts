@@ -2,7 +2,7 @@ import type { MessageKind } from "#core/dispatch/message-kinds.ts";
 import { localMoment } from "#core/dates/school-time.ts";
 import { initialsOf } from "#core/model/student-names.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
-import { Conflict, notFound, Refused } from "../errors.ts";
+import { Conflict, Invalid, notFound, Refused } from "../errors.ts";
 import { enqueueJob } from "../jobs/enqueue.ts";
 import { recordEvent } from "./events.ts";
 import { freeHeld, isStuckMessage, type MessageAbout, type MessageState, noteBecame } from "./messages.ts";
@@ -275,6 +275,11 @@ export async function correctAddress(scope: PersonScope, messageId: string, emai
   const { personId, guardianId } = message.reader;
   if (personId !== null) {
     requirePermission(scope, "staff.edit");
+    const other = await trx("people")
+      .where({ school_id: schoolId, email })
+      .whereNot({ person_id: personId })
+      .first("person_id");
+    if (other) throw new Invalid({ email: "Another colleague has this address." });
     await trx("people").where({ school_id: schoolId, person_id: personId }).update({ email });
     await recordEvent(scope, { thing: "person", act: "saved", thingId: personId, studentId: null });
   } else {

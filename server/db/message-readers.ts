@@ -2,6 +2,7 @@ import { type Choices, type ChosenKind, isChosenKind, type Way } from "#core/dis
 import { type SendingHours, usualHours } from "#core/dispatch/sending-hours.ts";
 import type { CircleRole, JobActor } from "../access/actor.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 
 /** What a person wants to be sent, and when. */
@@ -203,7 +204,11 @@ export async function listMuted({ trx, schoolId }: Scope, studentId: string): Pr
   return new Set(rows.map(({ person_id }) => person_id));
 }
 
-/** Mutes a student for a person of the circle, or ends that. What tells of harm comes all the same. */
+/**
+ * Mutes a student for a person of the circle, or ends that. What tells of harm comes all the same.
+ *
+ * @throws NotFound where the person was never in the circle
+ */
 export async function muteFor(
   scope: PersonScope,
   studentId: string,
@@ -213,6 +218,7 @@ export async function muteFor(
   requirePermission(scope, "circle.edit");
   const { trx, schoolId, actor } = scope;
   const key = { school_id: schoolId, student_id: studentId, person_id: personId };
+  if (!(await trx("circle").where(key).first("person_id"))) notFound();
   if (isMuted)
     await trx("circle_mutes")
       .insert({ ...key, muted_by: actor.personId })

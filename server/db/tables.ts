@@ -37,6 +37,13 @@ export interface Tables {
     job: string | null;
     about_on: string | null;
   };
+  audit_seals: {
+    school_id: string;
+    place: string;
+    audit_id: string;
+    seal: Buffer;
+    sealed_at: Date;
+  };
   backup_runs: {
     at: Date;
     kind: "made" | "checked" | "failed";
@@ -177,6 +184,28 @@ export interface Tables {
     answer: string | null;
     answered_by: string | null;
     answered_at: Date | null;
+  };
+  feedback_answers: {
+    school_id: string;
+    round_id: string;
+    student_id: string;
+    person_id: string;
+    texts: unknown;
+    at: Date | null;
+  };
+  feedback_rounds: {
+    school_id: string;
+    round_id: string;
+    student_id: string;
+    person_id: string;
+    title: string;
+    prompts: unknown;
+    to_person_id: string | null;
+    to_guardian_id: string | null;
+    made_at: Date;
+    sent_at: Date | null;
+    message_id: string | null;
+    closed_at: Date | null;
   };
   goal_decisions: {
     school_id: string;

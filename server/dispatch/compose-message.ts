@@ -236,9 +236,10 @@ export async function composeMessage(
     ...(secret.lastDay ? { on: words.date(secret.lastDay) } : {}),
     ...(about.by ? { by: about.by } : {}),
   };
-  // Words of a person's own are filled first, and stand within the template as they are.
+  // Words of a person's own are filled first, and stand within the template as they are. What others answered is not filled.
   const written = about.written?.[language];
-  const own = written && fillTemplate(kind, { subject: written.subject, text: written.words }, known);
+  const typed = written && { subject: written.subject.replaceAll(/\s+/g, " "), text: written.words };
+  const own = typed && (kind === "words" ? fillTemplate(kind, typed, known) : typed);
   const filled = fillTemplate(kind, template, own ? { ...known, words: own.text } : known);
   const subject = own?.subject ?? filled.subject;
   const audience: Audience = personId === null ? "family" : "team";

@@ -1,5 +1,7 @@
 import pRetry, { AbortError } from "p-retry";
 import PgBoss from "pg-boss";
+import { keyIn } from "../db/app-key.ts";
+import { sealAudit, sealKeyOf } from "../db/audit-seals.ts";
 import type { Database } from "../db/connection.ts";
 import { forgetDisclosed } from "../db/disclosures.ts";
 import { forgetPackets, listLeftPackets } from "../db/packets.ts";
@@ -36,6 +38,18 @@ interface JobOptions {
 }
 
 type Handlers = { [Name in JobQueue]: (data: JobData[Name], jobId: string) => Promise<unknown> };
+
+/** So often events are sealed. */
+const sealEveryMs = 30_000;
+
+/** Seals the events of every school that are not sealed yet. */
+async function sealAll(database: Database): Promise<void> {
+  const key = sealKeyOf(keyIn(database));
+  for (const schoolId of await listSchoolIds(database))
+    await withScope(database, { kind: "job", schoolId, name: "seal" }, null, (scope) =>
+      sealAudit(scope, key),
+    );
+}
 
 /** So often messages are looked for that are due, and what happened that may be worth one. */
 const lookEveryMs = 3000;
@@ -155,6 +169,16 @@ async function runJobs(
       leftEveryMs,
     );
   left?.unref();
+  let sealing: Promise<void> | null = null;
+  const seals = setInterval(
+    () => {
+      sealing ??= sealAll(database)
+        .catch((error: unknown) => log.warn({ error: loggableError(error) }, "audit not sealed"))
+        .finally(() => (sealing = null));
+    },
+    Math.min(sealEveryMs, pollingIntervalSeconds * 3000),
+  );
+  seals.unref();
   let looking: Promise<void> | null = null;
   /** Looks at what happened, and has what is due sent: a message is found too whose job was lost with its process. */
   const look = async ({ mailServer, silentSeconds = 180 }: Omit<Sending, "database">) => {
@@ -178,7 +202,8 @@ async function runJobs(
     async stop() {
       clearInterval(left);
       clearInterval(looks);
-      await looking;
+      clearInterval(seals);
+      await Promise.all([looking, sealing]);
       await packets?.stop();
       await boss.stop({ graceful: true, timeout: 3000 });
     },

@@ -30,8 +30,8 @@ function pathTo(kind: MessageKind, studentId: string | null, { things = [], goal
       return `${student}/family`;
     case "held":
       return `${student}/held`;
-    case "feedback":
-      return `${student}/feedback`;
+    case "ask":
+      return only ? `${student}/feedback/${only}` : `${student}/feedback`;
     default:
       return student;
   }

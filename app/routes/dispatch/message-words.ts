@@ -23,6 +23,7 @@ export const kindWords: Readonly<Record<MessageKind, string>> = {
   digest: "Summary",
   receipt: "Receipt",
   words: "Words of a colleague",
+  ask: "Feedback wanted",
   feedback: "Feedback",
 };
 

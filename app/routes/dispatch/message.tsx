@@ -9,7 +9,8 @@ import {
   readMessageText,
   sendMessageAgain,
 } from "#server/db/message-lists.ts";
-import { Conflict } from "#server/errors.ts";
+import { isId } from "#server/access/scope.ts";
+import { Conflict, notFound } from "#server/errors.ts";
 import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
@@ -21,10 +22,12 @@ import { StateOf } from "./message-line.tsx";
 import { kindWords } from "./message-words.ts";
 import type { Route } from "./+types/message";
 
+const idOf = ({ messageId }: { messageId: string }) => (isId(messageId) ? messageId : notFound());
+
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return authorize(request, context, "messages.read", null, async (scope) => ({
-    message: await findMessage(scope, params.messageId),
-    text: await readMessageText(scope, params.messageId),
+    message: await findMessage(scope, idOf(params)),
+    text: await readMessageText(scope, idOf(params)),
     mayCorrectStaff: scope.actor.role === "administrator",
   }));
 }
@@ -49,20 +52,20 @@ export const action = defineIntents({
   intents: {
     cancel: intent({
       schema: nothing,
-      run: (scope, _, sent: Sent) => deciding(sent, () => cancelMessage(scope, sent.params.messageId)),
+      run: (scope, _, sent: Sent) => deciding(sent, () => cancelMessage(scope, idOf(sent.params))),
     }),
     again: intent({
       schema: nothing,
-      run: (scope, _, sent: Sent) => deciding(sent, () => sendMessageAgain(scope, sent.params.messageId)),
+      run: (scope, _, sent: Sent) => deciding(sent, () => sendMessageAgain(scope, idOf(sent.params))),
     }),
     arrived: intent({
       schema: nothing,
-      run: (scope, _, sent: Sent) => deciding(sent, () => noteArrived(scope, sent.params.messageId)),
+      run: (scope, _, sent: Sent) => deciding(sent, () => noteArrived(scope, idOf(sent.params))),
     }),
     correct: intent({
       schema: z.object({ email }),
       run: (scope, { email: address }, sent: Sent) =>
-        deciding(sent, () => correctAddress(scope, sent.params.messageId, address)),
+        deciding(sent, () => correctAddress(scope, idOf(sent.params), address)),
     }),
   },
 });

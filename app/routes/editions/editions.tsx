@@ -58,6 +58,9 @@ export default function Editions({
               Full record
             </Link>
           ) : null}
+          <Link className="btn btn-plain" to={`/students/${studentId}/feedback`}>
+            Feedback
+          </Link>
           <Link className="btn btn-plain" to={`/students/${studentId}/report`}>
             Report
           </Link>

@@ -36,7 +36,7 @@ export function action({ request, context, params: { token } }: Route.ActionArgs
   return guarded(async () => {
     const form = await request.formData();
     const link = await familyLink(context.database, token);
-    if (!link) throw redirect(`/family/open/${token}`);
+    if (!link) throw redirect(`/family/open/${encodeURIComponent(token)}`);
     const words = familyPageWords[link.language];
     const wrong = (problems: Record<string, string>, status: number) => data({ problems }, { status });
     if (form.get("intent") === "send") {

@@ -53,7 +53,7 @@ export function action({ request, context, params: { token } }: Route.ActionArgs
   return guarded(async () => {
     const { database, secure } = context;
     const ticket = await openedBy(database, token, "invitation");
-    if (!ticket) throw redirect(`/join/${token}`);
+    if (!ticket) throw redirect(`/join/${encodeURIComponent(token)}`);
     const form = await request.formData();
     const typed = typedValues(form);
     const wrong = (problems: Record<string, string>, status = 422) => data({ problems, typed }, { status });

@@ -20,12 +20,12 @@ export function action({ request, context, params }: Route.ActionArgs) {
   return guarded(async () => {
     const password = (await request.formData()).get("password");
     const ticket = await openedBy(context.database, params.token, "reset");
-    if (!ticket) throw redirect(`/reset/${params.token}`);
+    if (!ticket) throw redirect(`/reset/${encodeURIComponent(params.token)}`);
     const typed = typeof password === "string" ? password : "";
     const weak = await passwordProblem(typed, ticket.email);
     if (weak) return data({ problems: { password: weak } }, { status: 422 });
     if (!(await resetPassword(context.database, params.token, typed)))
-      throw redirect(`/reset/${params.token}`);
+      throw redirect(`/reset/${encodeURIComponent(params.token)}`);
     throw redirect("/sign-in?reset");
   }, context.pulse);
 }

@@ -172,6 +172,16 @@ ${sign}`,
 
 [by], [school]`,
     },
+    ask: {
+      subject: "[student]: your feedback is wanted",
+      text: `${hello}
+
+[school] asks for your feedback on something for [student].
+
+Answer here:
+
+[link]`,
+    },
     feedback: {
       subject: "Feedback for you",
       text: `${hello}

@@ -135,6 +135,16 @@ Llegaron observaciones de [student] después de que terminó la participación d
     digest: { subject: "Novedades de [school]", text: `${hello}\n\n[what]\n\n${sign}` },
     receipt: { subject: "Un aviso de [school]", text: `${hello}\n\n[what]` },
     words: { subject: "Un mensaje de [school]", text: `${hello}\n\n[words]\n\n[by], [school]` },
+    ask: {
+      subject: "[student]: pedimos su opinión",
+      text: `${hello}
+
+[school] pide su opinión sobre algo para [student].
+
+Responda aquí:
+
+[link]`,
+    },
     feedback: { subject: "Comentarios para usted", text: `${hello}\n\n[words]\n\n[school]` },
   },
   entries: (n) => (n === 1 ? "un registro nuevo" : counted(n, "registro nuevo", "registros nuevos")),

@@ -37,6 +37,8 @@ import * as files from "./035-files.ts";
 import * as packets from "./036-packets.ts";
 import * as meetings from "./037-meetings.ts";
 import * as dispatch from "./038-dispatch.ts";
+import * as feedback from "./039-feedback.ts";
+import * as auditSeals from "./040-audit-seals.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -77,6 +79,8 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "036-packets": packets,
   "037-meetings": meetings,
   "038-dispatch": dispatch,
+  "039-feedback": feedback,
+  "040-audit-seals": auditSeals,
 };
 
 /** The migrations of this program, in order. */
