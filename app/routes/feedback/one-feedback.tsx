@@ -52,7 +52,8 @@ const answering = intent({
     try {
       await answerFeedback(scope, studentId, idOf(params.roundId), texts);
     } catch (error) {
-      if (error instanceof Conflict) return wrong({ form: "This is closed now: no more answers are taken." }, 409);
+      if (error instanceof Conflict)
+        return wrong({ form: "This is closed now: no more answers are taken." }, 409);
       throw error;
     }
     return here(params);
