@@ -45,7 +45,7 @@ create table messages (
 create index messages_of_reader on messages (school_id, reader_id, place) where state in ('waiting', 'held', 'sending', 'deferred');
 create index messages_due on messages (next_at) where state in ('waiting', 'held', 'sending', 'deferred');
 create index messages_by_student on messages (school_id, student_id, made_at);
-create index messages_by_day on messages (school_id, made_at);
+create index messages_by_place on messages (school_id, place);
 create index messages_by_batch on messages (school_id, batch_id) where batch_id is not null;
 create index messages_sent on messages (school_id, over_at) where state in ('sent', 'unknown');
 
