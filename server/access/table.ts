@@ -25,7 +25,7 @@ export const permissions = {
   "audit.seal": ["job"],
   "messages.read": ["member"],
   "messages.many": ["member"],
-  "message.decide": ["lead"],
+  "messages.all": ["administrator"],
   "palette.read": ["member"],
   "guide.read": ["member"],
   "wording.read": ["member"],

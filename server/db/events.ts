@@ -90,7 +90,7 @@ interface Acts {
   "message settings": "changed";
   "message template": "changed";
   /** Outgoing. `sent`: a mail server took it. */
-  message: "sent" | "cancelled" | "sent again" | "arrived" | "opened";
+  message: "sent" | "cancelled" | "left" | "sent again" | "arrived" | "opened";
   "message to many": "sent" | "cancelled";
   /** Answers of several people that go to one reader. */
   feedback: "asked" | "answered" | "sent" | "closed" | "opened again";

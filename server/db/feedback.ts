@@ -3,6 +3,7 @@ import type { FeedbackAnswer } from "#core/dispatch/gather-feedback.ts";
 import { initialsOf, shortName } from "#core/model/student-names.ts";
 import { localMoment } from "#core/dates/school-time.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { may } from "../access/table.ts";
 import { Conflict, notFound } from "../errors.ts";
 import { recordEvent } from "./events.ts";
 import { addMessages, type NewMessage } from "./messages.ts";
@@ -69,6 +70,9 @@ interface RoundRow {
   own: string[] | null;
 }
 
+/** Whoever asks for feedback reads what was answered. */
+const leadsIt = ({ actor, circleRole }: PersonScope) => may(actor, "feedback.ask", { circleRole });
+
 const readRounds = `select r.*, p.given_name, p.family_name,
     coalesce(tp.given_name || ' ' || tp.family_name, tg.name, '') as to_name,
     (select count(*)::int from feedback_answers a where a.school_id = r.school_id and a.round_id = r.round_id) as asked,
@@ -99,7 +103,7 @@ export async function listRounds(scope: PersonScope, studentId: string): Promise
     `${readRounds} and (:leads or mine.person_id is not null) order by r.made_at desc`,
     {
       ...{ schoolId: scope.schoolId, studentId, personId: scope.actor.personId },
-      leads: scope.circleRole === "lead",
+      leads: leadsIt(scope),
     },
   );
   return rows.map((row) => toListed(scope, row));
@@ -113,7 +117,7 @@ export async function listRounds(scope: PersonScope, studentId: string): Promise
 export async function findRound(scope: PersonScope, studentId: string, roundId: string): Promise<Round> {
   requirePermission(scope, "feedback.read");
   const { trx, schoolId, actor } = scope;
-  const leads = scope.circleRole === "lead";
+  const leads = leadsIt(scope);
   const { rows } = await trx.raw<{ rows: RoundRow[] }>(
     `${readRounds} and r.round_id = :roundId and (:leads or mine.person_id is not null)`,
     { schoolId, studentId, roundId, personId: actor.personId, leads },

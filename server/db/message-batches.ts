@@ -1,4 +1,5 @@
 import { localMoment } from "#core/dates/school-time.ts";
+import type { Addressee } from "#core/dispatch/writing-obstacle.ts";
 import type { Language } from "#core/words/en.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
@@ -6,17 +7,12 @@ import { recordEvent } from "./events.ts";
 import { addMessages, type MessageAbout } from "./messages.ts";
 
 /** A guardian as one chooses whom to write to. */
-export interface FamilyReader {
+export interface FamilyReader extends Addressee {
   guardianId: string;
   studentId: string;
   name: string;
   relation: string;
   language: Language;
-  email: string | null;
-  hasAgreed: boolean;
-  isConfirmed: boolean;
-  mayRead: boolean;
-  refusedWith: string | null;
 }
 
 /** The guardians of these students, by student and name. */

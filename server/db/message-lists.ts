@@ -2,6 +2,7 @@ import type { MessageKind } from "#core/dispatch/message-kinds.ts";
 import { localMoment } from "#core/dates/school-time.ts";
 import { initialsOf } from "#core/model/student-names.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
+import { may } from "../access/table.ts";
 import { Conflict, Invalid, notFound, Refused } from "../errors.ts";
 import { enqueueJob } from "../jobs/enqueue.ts";
 import { recordEvent } from "./events.ts";
@@ -75,7 +76,7 @@ interface ListedRow {
 }
 
 /** Of messages `m`: those of a student whose circle the person leads, that they sent to many, or any for an administrator. */
-const mayDecide = `(:isAdministrator or m.decidable)`;
+const mayDecide = `(:seesAll or m.decidable)`;
 
 /**
  * The messages that a person may know of, the newest first: those to themselves, those about students whose circle they lead, those they sent to
@@ -104,10 +105,15 @@ export async function listMessages(
          and (:batchId::uuid is null or m.batch_id = :batchId) and (:messageId::uuid is null or m.message_id = :messageId)
          and (:before::bigint is null or m.place < :before)
      ) m
-     where :isAdministrator or m.decidable or m.person_id = :personId
+     where :seesAll or m.decidable or m.person_id = :personId
      order by m.place desc limit :limit`,
     {
-      ...{ schoolId, personId: actor.personId, isAdministrator: actor.role === "administrator", limit },
+      ...{
+        schoolId,
+        personId: actor.personId,
+        seesAll: may(actor, "messages.all", { circleRole: null }),
+        limit,
+      },
       ...{ states: states ? [...states] : null, stuck: stuck ?? false, studentId: studentId ?? null },
       ...{ readerId: readerId ?? null, batchId: batchId ?? null, messageId: messageId ?? null },
       before: before ?? null,
@@ -182,7 +188,8 @@ export async function listSentOut(
 
 /** How many messages that the person may decide on wait for somebody to do something. */
 export async function countStuck(scope: PersonScope): Promise<number> {
-  return (await listMessages(scope, { isStuck: true }, 200)).filter(({ mayDecide: may }) => may).length;
+  return (await listMessages(scope, { isStuck: true }, 200)).filter(({ mayDecide: decides }) => decides)
+    .length;
 }
 
 async function findDecidable(scope: PersonScope, messageId: string): Promise<ListedMessage> {
@@ -201,12 +208,24 @@ const decided = async (scope: PersonScope, messageId: string) => {
 const noted = (
   scope: PersonScope,
   { messageId, student }: ListedMessage,
-  act: "cancelled" | "sent again" | "arrived",
+  act: "cancelled" | "left" | "sent again" | "arrived",
 ) =>
   recordEvent(scope, {
     ...{ thing: "message", act },
     ...{ thingId: messageId, studentId: student?.studentId ?? null },
   });
+
+/**
+ * Leaves a message that was refused or given up as it is: nobody is asked to look at it any more.
+ *
+ * @throws Conflict where it is neither
+ */
+export async function leaveMessage(scope: PersonScope, messageId: string): Promise<void> {
+  const message = await findDecidable(scope, messageId);
+  if (message.state !== "refused" && message.state !== "given up") throw new Conflict();
+  await decided(scope, messageId);
+  await noted(scope, message, "left");
+}
 
 /**
  * Cancels a message that has not gone.
@@ -236,7 +255,8 @@ export async function sendMessageAgain(scope: PersonScope, messageId: string): P
     .where({ school_id: schoolId, message_id: messageId })
     .whereIn("state", ["waiting", "held", "deferred", "refused", "given up", "unknown"])
     .update({
-      ...{ state: "waiting", why: null, next_at: now, over_at: null, decided_by: scope.actor.personId },
+      // What becomes of it this time is to be looked at again.
+      ...{ state: "waiting", why: null, next_at: now, over_at: null, decided_by: null },
       // A try that failed is not counted against the new ones.
       tries: 0,
     });

@@ -1,4 +1,5 @@
 import { type Choices, type ChosenKind, isChosenKind, type Way } from "#core/dispatch/message-kinds.ts";
+import type { Addressee } from "#core/dispatch/writing-obstacle.ts";
 import { type SendingHours, usualHours } from "#core/dispatch/sending-hours.ts";
 import type { CircleRole, JobActor } from "../access/actor.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
@@ -109,17 +110,11 @@ export async function listStaffReaders(
 }
 
 /** A person or a guardian as a message finds them in the moment it is sent. */
-export interface Reader {
-  email: string | null;
+export interface Reader extends Addressee {
   /** How they are addressed. */
   name: string;
   language: "en" | "es";
   hours: SendingHours;
-  /** May they be written to at all? Why not, in a word. */
-  isOut: "left" | "no access" | "no consent" | null;
-  isConfirmed: boolean;
-  /** The answer of a mail server that refused the address. */
-  refusedWith: string | null;
 }
 
 /** Families are written to in the daytime. */
@@ -152,7 +147,8 @@ export async function findReader(
     return row
       ? {
           ...{ email: row.email, name: row.given_name, language: "en", hours: toWishes(row).hours },
-          ...{ isOut: row.has_left ? "left" : null, isConfirmed: true, refusedWith: row.answer },
+          // Who joined by a link that was mailed there reads mail there, and the school is their work.
+          ...{ mayRead: !row.has_left, hasAgreed: true, isConfirmed: true, refusedWith: row.answer },
         }
       : null;
   }
@@ -177,7 +173,7 @@ export async function findReader(
   return row
     ? {
         ...{ email: row.email, name: row.name, language: row.language, hours: familyHours },
-        isOut: !row.may_read ? "no access" : row.mail_agreed_on === null ? "no consent" : null,
+        ...{ mayRead: row.may_read, hasAgreed: row.mail_agreed_on !== null },
         ...{ isConfirmed: row.is_confirmed, refusedWith: row.answer },
       }
     : null;

@@ -247,10 +247,14 @@ export async function freeHeld(
     .update({ state: "waiting", why: null, next_at: now });
 }
 
-/** How many messages the school has sent since a moment, those of which it is not known among them. */
+/**
+ * How many messages the school has sent since a moment, those on their way and of which it is not known among them. Who counts holds the count until
+ * their transaction ends: two that send at once do not both take the last place of a day.
+ */
 export async function countSentSince({ trx, schoolId }: Scope, since: Date): Promise<number> {
+  await trx.raw("select pg_advisory_xact_lock(hashtextextended(?, 0))", [`messages of the day ${schoolId}`]);
   const { rows } = await trx.raw<{ rows: { n: number }[] }>(
-    "select count(*)::int as n from messages where school_id = ? and state in ('sent', 'unknown') and over_at >= ?",
+    "select count(*)::int as n from messages where school_id = ? and (state = 'sending' or state in ('sent', 'unknown') and over_at >= ?)",
     [schoolId, since],
   );
   return rows[0]?.n ?? 0;

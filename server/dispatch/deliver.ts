@@ -1,5 +1,6 @@
 import { v5 as idOf } from "uuid";
 import { nextTryAfter } from "#core/dispatch/next-try.ts";
+import { writingObstacle } from "#core/dispatch/writing-obstacle.ts";
 import { sendableFrom } from "#core/dispatch/sending-hours.ts";
 import { isSecret, type MessageKind } from "#core/dispatch/message-kinds.ts";
 import { momentOfLocal } from "#core/dates/school-time.ts";
@@ -97,15 +98,15 @@ async function stopped(
   reader: Reader | null,
   hears: ReadonlySet<string>,
 ): Promise<Became | null> {
-  const { kind, studentId, guardianId, isUrgent } = message;
-  const isCode = isSecret(kind);
+  const { kind, studentId, personId, isUrgent } = message;
   if (reader === null) return { state: "cancelled", why: "gone" };
-  if (reader.isOut !== null && !(isCode && reader.isOut === "no consent"))
-    return { state: "cancelled", why: reader.isOut };
-  if (reader.email === null) return { state: "held", why: "no address", nextAt: null };
-  if (reader.refusedWith !== null) return { state: "held", why: "wrong address", nextAt: null };
-  if (guardianId !== null && !isCode && !reader.isConfirmed)
-    return { state: "held", why: "not confirmed", nextAt: null };
+  // A link or code is asked for by its reader, and confirms the address it goes to.
+  const obstacle = writingObstacle(
+    isSecret(kind) ? { ...reader, hasAgreed: true, isConfirmed: true } : reader,
+  );
+  if (obstacle === "no access" || obstacle === "no consent")
+    return { state: "cancelled", why: personId === null ? obstacle : "left" };
+  if (obstacle !== null) return { state: "held", why: obstacle, nextAt: null };
   if (studentId !== null && !hears.has(studentId)) return { state: "cancelled", why: "not in the circle" };
   if (isUrgent) return null;
   const opens = sendableFrom(scope.now.getTime(), reader.hours, {

@@ -49,10 +49,6 @@ export type Job = {
     data: JobData[Name];
     /** Seconds to wait before it. */
     startAfter?: number;
-    /** Of jobs with this name, one in ten minutes. */
-    once?: string;
-    /** Hours after which it is no longer done. */
-    keepFor?: number;
   };
 }[JobQueue];
 
@@ -69,15 +65,13 @@ interface Connection {
 
 /** Adds a job in the same transaction: it is there once the transaction commits, and not at all otherwise. */
 export async function enqueueJob(trx: Transaction, job: Job): Promise<void> {
-  const { queue, data, startAfter, once, keepFor } = job;
+  const { queue, data, startAfter } = job;
   // The library's statements use one parameter in several places, which Knex would send several times.
   const { acquireConnection } = trx.client as { acquireConnection: () => Promise<Connection> };
   const connection = await acquireConnection();
   await statements.send(queue, data, {
     ...(queue === "packet" ? { expireInHours: 1 } : {}),
     ...(startAfter === undefined ? {} : { startAfter }),
-    ...(once === undefined ? {} : { singletonKey: once, singletonSeconds: 600 }),
-    ...(keepFor === undefined ? {} : { retentionHours: keepFor }),
     db: { executeSql: (text, values: unknown[]) => connection.query(text, values) },
   });
 }

@@ -1,14 +1,14 @@
-import { Form, Link, useSearchParams } from "react-router";
+import { Link } from "react-router";
 import type { MessageState } from "#server/db/messages.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { isId } from "#server/access/scope.ts";
+import { may } from "#server/access/table.ts";
 import { listBatches } from "#server/db/message-batches.ts";
 import { countStuck, listMessages } from "#server/db/message-lists.ts";
 import { inDigits, plural } from "#core/words/numbers.ts";
-import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
+import { ChoicesForm } from "#app/ui/choices-form.tsx";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Select } from "#app/ui/field.tsx";
-import { filledFields } from "#app/ui/filled-fields.ts";
 import { momentWords } from "#app/ui/moment-words.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { MessageLine } from "./message-line.tsx";
@@ -49,18 +49,15 @@ export function loader({ request, context }: Route.LoaderArgs) {
       messages: messages.slice(0, pageSize),
       stuck: await countStuck(scope),
       batches: await listBatches(scope, 5),
-      isAdministrator: scope.actor.role === "administrator",
-      mails: context.mails === true,
+      mayEditMail: may(scope.actor, "staff.edit", { circleRole: null }),
     };
   });
 }
 
 /** Outgoing messages, and what became of each. */
 export default function Dispatch({
-  loaderData: { chosen, studentId, messages, more, isLater, stuck, batches, isAdministrator },
+  loaderData: { chosen, studentId, messages, more, isLater, stuck, batches, mayEditMail },
 }: Route.ComponentProps) {
-  const [, setSearch] = useSearchParams();
-  const choicesKey = useChoicesKey();
   const ofStudent: Record<string, string> = studentId ? { student: studentId } : {};
   const olderAt = new URLSearchParams({ show: chosen, ...ofStudent, before: more ?? "" }).toString();
   return (
@@ -84,15 +81,7 @@ export default function Dispatch({
           </Link>
         </p>
       ) : null}
-      <Form
-        key={choicesKey}
-        className="mt-4 flex flex-wrap items-end gap-3"
-        role="search"
-        aria-label="Which messages"
-        onChange={(event) =>
-          setSearch(filledFields(event.currentTarget), { preventScrollReset: true, state: chosenHere })
-        }
-      >
+      <ChoicesForm label="Which messages" className="mt-4 flex flex-wrap items-end gap-3">
         <Select
           className="w-64 max-w-full"
           label="Show"
@@ -101,15 +90,12 @@ export default function Dispatch({
           options={shown.map(([key, words]) => [key, words] as const)}
         />
         {studentId ? <input type="hidden" name="student" value={studentId} /> : null}
-        <noscript>
-          <button className="btn btn-plain">Show</button>
-        </noscript>
         {studentId ? (
           <Link className="link py-2 text-fine" to={`?show=${chosen}`}>
             Of all students
           </Link>
         ) : null}
-      </Form>
+      </ChoicesForm>
       {messages.length === 0 ? (
         <EmptyState title={chosen === "look" ? "Nothing to look at" : "No messages here"}>
           <p>
@@ -160,7 +146,7 @@ export default function Dispatch({
         <Link className="link" to="/account/messages">
           Which messages I want
         </Link>
-        {isAdministrator ? (
+        {mayEditMail ? (
           <>
             {" · "}
             <Link className="link" to="/school/mail">

@@ -5,11 +5,13 @@ import {
   cancelMessage,
   correctAddress,
   findMessage,
+  leaveMessage,
   noteArrived,
   readMessageText,
   sendMessageAgain,
 } from "#server/db/message-lists.ts";
 import { isId } from "#server/access/scope.ts";
+import { may } from "#server/access/table.ts";
 import { Conflict, notFound } from "#server/errors.ts";
 import { defineIntents, intent, type Submitted } from "#app/kit/define-action.server.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
@@ -28,7 +30,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
   return authorize(request, context, "messages.read", null, async (scope) => ({
     message: await findMessage(scope, idOf(params)),
     text: await readMessageText(scope, idOf(params)),
-    mayCorrectStaff: scope.actor.role === "administrator",
+    mayCorrectStaff: may(scope.actor, "staff.edit", { circleRole: null }),
   }));
 }
 
@@ -57,6 +59,10 @@ export const action = defineIntents({
     again: intent({
       schema: nothing,
       run: (scope, _, sent: Sent) => deciding(sent, () => sendMessageAgain(scope, idOf(sent.params))),
+    }),
+    leave: intent({
+      schema: nothing,
+      run: (scope, _, sent: Sent) => deciding(sent, () => leaveMessage(scope, idOf(sent.params))),
     }),
     arrived: intent({
       schema: nothing,
@@ -134,6 +140,7 @@ function Decide({
             ? button("again", "Try now")
             : null}
         {waits ? button("cancel", "Cancel this message") : null}
+        {failed ? button("leave", "Leave it so") : null}
       </Form>
       {waits && why === "quiet hours" ? (
         <p className="text-fine text-soft">“Try now” waits for the end of quiet hours all the same.</p>

@@ -1,4 +1,5 @@
 import { reportingPeriodOn } from "#core/schedule/calendar.ts";
+import { type WritingObstacle, writingObstacle } from "#core/dispatch/writing-obstacle.ts";
 import type { Language } from "#core/words/en.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { readCalendar } from "#server/db/calendar.ts";
@@ -9,6 +10,14 @@ import { listStudentsFor } from "#server/db/students.ts";
 /** What can be sent to several families. */
 export const manyContents = ["words", "reports"] as const;
 export type ManyContent = (typeof manyContents)[number];
+
+const obstacleWords: Readonly<Record<WritingObstacle, string>> = {
+  "no access": "may not read",
+  "no address": "no e-mail address",
+  "no consent": "has not agreed to e-mail",
+  "wrong address": "the address was refused",
+  "not confirmed": "the address is not confirmed",
+};
 
 /** A guardian on the list, and why they get nothing, where they do not. */
 export interface ListedFamily {
@@ -53,21 +62,15 @@ export async function readFamilies(
   const list = families.map((one): ListedFamily => {
     const page = `/students/${one.studentId}/family`;
     const edition = editions.get(one.studentId);
-    const [why, to] = !one.mayRead
-      ? ["may not read", page]
-      : one.email === null
-        ? ["no e-mail address", page]
-        : !one.hasAgreed
-          ? ["has not agreed to e-mail", page]
-          : one.refusedWith !== null
-            ? ["the address was refused", page]
-            : !one.isConfirmed
-              ? ["the address is not confirmed", page]
-              : what === "reports" && !edition
-                ? ["no report of this period is on the family’s page", `/students/${one.studentId}/editions`]
-                : languages !== null && !languages.includes(one.language)
-                  ? [`reads ${one.language === "es" ? "Spanish" : "English"}: not written yet`, null]
-                  : [null, null];
+    const obstacle = writingObstacle(one);
+    const [why, to] =
+      obstacle !== null
+        ? [obstacleWords[obstacle], page]
+        : what === "reports" && !edition
+          ? ["no report of this period is on the family’s page", `/students/${one.studentId}/editions`]
+          : languages !== null && !languages.includes(one.language)
+            ? [`reads ${one.language === "es" ? "Spanish" : "English"}: not written yet`, null]
+            : [null, null];
     return {
       ...{ guardianId: one.guardianId, studentId: one.studentId, name: one.name, language: one.language },
       ...{

@@ -1,6 +1,6 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { Link, redirect, useSearchParams, Form } from "react-router";
+import { Link, redirect } from "react-router";
 import { writtenFields, writtenProblems } from "#core/dispatch/template.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { listed } from "#core/words/lists.ts";
@@ -14,11 +14,11 @@ import { defineIntents, intent, type Submitted } from "#app/kit/define-action.se
 import { KeptForm } from "#app/kit/kept-form.tsx";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
-import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
+import { ChoicesForm } from "#app/ui/choices-form.tsx";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
-import { filledFields } from "#app/ui/filled-fields.ts";
 import { id } from "#app/ui/form-data.ts";
+import { NamesLookedAt } from "#app/ui/names-looked-at.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { previewMessage } from "./preview.server.ts";
 import { type ListedFamily, manyContents, readFamilies } from "./read-families.server.ts";
@@ -235,13 +235,11 @@ export default function WriteToSeveral({
   loaderData: { what, whose, groups, list, without, others, period, batchId, mails },
   actionData,
 }: Route.ComponentProps) {
-  const [, setSearch] = useSearchParams();
   const { busy, problems, typed, field } = useForm(
     actionData && "problems" in actionData ? actionData : undefined,
   );
   const preview = actionData && "preview" in actionData ? actionData : null;
   const now = typed ?? preview?.typed;
-  const choicesKey = useChoicesKey();
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
       <p className="text-fine">
@@ -260,15 +258,7 @@ export default function WriteToSeveral({
             Mail.
           </p>
         )}
-        <Form
-          key={choicesKey}
-          className="grid grid-cols-1 gap-3 sm:grid-cols-2"
-          role="search"
-          aria-label="What and to whom"
-          onChange={(event) =>
-            setSearch(filledFields(event.currentTarget), { preventScrollReset: true, state: chosenHere })
-          }
-        >
+        <ChoicesForm label="What and to whom" className="grid grid-cols-1 gap-3 sm:grid-cols-2">
           <Select
             className="min-w-0"
             label="What"
@@ -286,10 +276,7 @@ export default function WriteToSeveral({
             defaultValue={whose}
             options={[["", "My students"], ...groups]}
           />
-          <noscript>
-            <button className="btn btn-plain">Show</button>
-          </noscript>
-        </Form>
+        </ChoicesForm>
         {list.length === 0 && without.length === 0 ? (
           <EmptyState title="No families here">
             <p>You can write to the families of students whose circle you lead.</p>
@@ -341,17 +328,7 @@ export default function WriteToSeveral({
               </p>
             )}
             <Families key={`${what} ${whose}`} {...{ list, without, others }} typed={now} />
-            {problems["names"] ? (
-              <div role="alert" className="rounded-lg border border-error px-4 py-2">
-                <p className="font-bold text-error" dir="auto">
-                  {problems["names"]}
-                </p>
-                <label className="flex min-h-11 cursor-pointer items-center gap-2">
-                  <input type="checkbox" className="checkbox checkbox-sm" name="namesLookedAt" value="yes" />I
-                  have looked at it, and it may be sent so.
-                </label>
-              </div>
-            ) : null}
+            <NamesLookedAt problem={problems["names"]} />
             <FormProblem>{problems["form"]}</FormProblem>
             {preview ? (
               <section

@@ -91,7 +91,7 @@ describe("feedback", () => {
       return callers.noor.send(one.action, form as never, at);
     };
     expect((await problemsOf(send("send", {}, []))).problems["form"]).toBe("No answer is ticked.");
-    expect((await problemsOf(send("send"))).problems["looked"]).toContain("“Caspian Doyle");
+    expect((await problemsOf(send("send"))).problems["names"]).toContain("“Caspian Doyle");
     const preview = await send("preview", { names: "initials" }, [idOf("ines")]);
     expect(preview).toMatchObject({ preview: "What works?\n• The pictures [all] (I.O.)" });
     await expect(
@@ -114,7 +114,9 @@ describe("feedback", () => {
 
   it("is not asked of anybody outside the circle, nor sent to them", async () => {
     const outside = demo.person("gus").personId;
-    expect((await problemsOf(ask({ to: `person ${outside}` }).to)).problems["to"]).toBeTruthy();
+    expect((await problemsOf(ask({ to: `person ${outside}` }).to)).problems["to"]).toBe(
+      "Choose who gets it.",
+    );
     const form = new URLSearchParams({
       ...{ roundId: newId(), title: "x", to: `person ${idOf("teo")}`, asked: outside },
       ...{ prompt1: "a", prompt2: "b" },

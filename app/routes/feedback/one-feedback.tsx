@@ -16,6 +16,7 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
 import { shortMomentWords } from "#app/ui/moment-words.ts";
+import { NamesLookedAt } from "#app/ui/names-looked-at.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/one-feedback";
 
@@ -66,7 +67,7 @@ const choosing = z.looseObject({
   subject: z
     .string()
     .check(z.trim(), z.minLength(1, "Write a subject."), z.maxLength(200, "At most 200 characters.")),
-  looked: z._default(z.enum(["yes", ""]), ""),
+  namesLookedAt: z._default(z.enum(["yes", ""]), ""),
 });
 
 /** The text as it would go out: of the answers that are ticked. */
@@ -98,9 +99,9 @@ const sending = intent({
     const { text } = await gathered(scope, sent, values);
     if (text === "") return wrong({ form: "No answer is ticked." });
     const finds = (await findNamesIn(scope, params.studentId, [values.subject, text])).flat();
-    if (finds.length > 0 && values.looked !== "yes")
+    if (finds.length > 0 && values.namesLookedAt !== "yes")
       return wrong({
-        looked: `${listed([...new Set(finds.map(({ text: name }) => `“${name}”`))])} may name another student.`,
+        names: `${listed([...new Set(finds.map(({ text: name }) => `“${name}”`))])} may name another student.`,
       });
     try {
       await sendFeedback(scope, params.studentId, idOf(params.roundId), {
@@ -133,10 +134,10 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
 }
 
 type Data = Route.ComponentProps["loaderData"];
-type Form_ = ReturnType<typeof useForm>;
+type Sending = ReturnType<typeof useForm>;
 
 /** One's own answers: they can be changed until it is sent. */
-function OwnAnswer({ round, sent }: { round: Data["round"]; sent: Form_ }) {
+function OwnAnswer({ round, sent }: { round: Data["round"]; sent: Sending }) {
   const { busy, field } = sent;
   return (
     <section aria-labelledby="own" className="mt-5 max-w-3xl">
@@ -179,7 +180,7 @@ function Gather({
   preview,
 }: {
   round: Data["round"];
-  sent: Form_;
+  sent: Sending;
   preview: { preview: string; typed: Readonly<Record<string, string>>; included: readonly string[] } | null;
 }) {
   const { busy, problems, typed, field } = sent;
@@ -255,17 +256,7 @@ function Gather({
               Without names they are mixed: an order by name would say who is who.
             </p>
           ) : null}
-          {problems["looked"] ? (
-            <div role="alert" className="rounded-lg border border-error px-4 py-2">
-              <p className="font-bold text-error" dir="auto">
-                {problems["looked"]}
-              </p>
-              <label className="flex min-h-11 cursor-pointer items-center gap-2">
-                <input type="checkbox" className="checkbox checkbox-sm" name="looked" value="yes" />I have
-                looked at it, and it may be sent so.
-              </label>
-            </div>
-          ) : null}
+          <NamesLookedAt problem={problems["names"]} />
           <FormProblem>{problems["form"]}</FormProblem>
           {preview ? (
             <section aria-labelledby="preview" className="rounded-lg bg-base-200 px-4 py-3">

@@ -1,6 +1,6 @@
 import { v7 as newId } from "uuid";
 import * as z from "zod/mini";
-import { Form, Link, redirect, useSearchParams } from "react-router";
+import { Form, Link, redirect } from "react-router";
 import { packetForms } from "#core/report/packet.ts";
 import { localDay } from "#core/dates/school-time.ts";
 import { dateWithYear } from "#core/words/dates.ts";
@@ -12,10 +12,9 @@ import { writeIn } from "#server/locale.ts";
 import { defineAction } from "#app/kit/define-action.server.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
-import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
+import { ChoicesForm } from "#app/ui/choices-form.tsx";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { Field, fieldProps, FormProblem, Select } from "#app/ui/field.tsx";
-import { filledFields } from "#app/ui/filled-fields.ts";
 import { id, optionalText, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { formWords, packetStateWords } from "./packet-words.ts";
@@ -79,16 +78,10 @@ function ChoosePacket({
   options,
   hasChromium,
 }: Pick<Route.ComponentProps["loaderData"], "chosen" | "options" | "hasChromium">) {
-  const [, setSearch] = useSearchParams();
   return (
-    <Form
-      key={useChoicesKey()}
+    <ChoicesForm
+      label="Which packet"
       className="grid grid-cols-1 gap-x-4 gap-y-3 sm:grid-cols-2 lg:grid-cols-4"
-      role="search"
-      aria-label="Which packet"
-      onChange={(event) =>
-        setSearch(filledFields(event.currentTarget), { preventScrollReset: true, state: chosenHere })
-      }
     >
       <Select className="min-w-0" label="What" name="of" defaultValue={of} options={options.contents} />
       <Select className="min-w-0" label="Whose" name="whose" defaultValue={whose} options={options.whose} />
@@ -165,10 +158,7 @@ function ChoosePacket({
           </p>
         )}
       </fieldset>
-      <noscript>
-        <button className="btn btn-plain">Show</button>
-      </noscript>
-    </Form>
+    </ChoicesForm>
   );
 }
 

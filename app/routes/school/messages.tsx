@@ -1,5 +1,5 @@
 import * as z from "zod/mini";
-import { Form, Link, redirect, useSearchParams } from "react-router";
+import { Link, redirect, useSearchParams } from "react-router";
 import { isMessageKind, messageKinds, type MessageKind } from "#core/dispatch/message-kinds.ts";
 import { fieldsOfKind, templateProblems } from "#core/dispatch/template.ts";
 import type { Language } from "#core/words/en.ts";
@@ -9,12 +9,12 @@ import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { authorize } from "#server/access/authorize.ts";
 import type { PersonScope } from "#server/access/scope.ts";
+import { may } from "#server/access/table.ts";
 import { listOwnTemplates, readMessageTemplate, saveTemplateOf } from "#server/db/mail-settings.ts";
 import { listStudents } from "#server/db/students.ts";
 import { notFound } from "#server/errors.ts";
-import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
+import { ChoicesForm } from "#app/ui/choices-form.tsx";
 import { Field, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
-import { filledFields } from "#app/ui/filled-fields.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { kindWords } from "../dispatch/message-words.ts";
 import { previewTemplate } from "./preview-template.server.ts";
@@ -39,7 +39,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     return {
       ...{ kind, language, fields: fieldsOfKind[kind] },
       template: await readMessageTemplate(scope, kind, language),
-      isAdministrator: scope.actor.role === "administrator",
+      mayEditMail: may(scope.actor, "staff.edit", { circleRole: null }),
       own: own.map((one) => `${one.kind} ${one.language}`),
       students: await previewStudents(scope),
     };
@@ -116,35 +116,26 @@ function insertField(name: string) {
 
 /** The words of the school's messages, a kind and a language at a time. */
 export default function MessageTemplates({
-  loaderData: { kind, language, fields, template, own, students, isAdministrator },
+  loaderData: { kind, language, fields, template, own, students, mayEditMail },
   actionData,
 }: Route.ComponentProps) {
-  const [search, setSearch] = useSearchParams();
+  const search = useSearchParams()[0];
   const answer = actionData && "problems" in actionData ? actionData : undefined;
   const shown = actionData && "preview" in actionData ? actionData : null;
   const { busy, problems, field } = useForm(answer);
-  const choicesKey = useChoicesKey();
   return (
     <div className="max-w-3xl">
       <PageTitle title="Words of the messages" className="sr-only" />
       <h2 className="font-serif text-lg font-semibold">Words of the messages</h2>
       <p className="mt-1 text-[0.9375rem]">
         What the school’s messages say. A message holds the least: initials and a link.{" "}
-        {isAdministrator ? (
+        {mayEditMail ? (
           <Link className="link" to="/school/mail">
             Mail server and limits
           </Link>
         ) : null}
       </p>
-      <Form
-        key={choicesKey}
-        className="mt-3 grid grid-cols-1 gap-3 sm:grid-cols-2"
-        role="search"
-        aria-label="Which message"
-        onChange={(event) =>
-          setSearch(filledFields(event.currentTarget), { preventScrollReset: true, state: chosenHere })
-        }
-      >
+      <ChoicesForm label="Which message" className="mt-3 grid grid-cols-1 gap-3 sm:grid-cols-2">
         <Select
           className="min-w-0"
           label="Message"
@@ -165,10 +156,7 @@ export default function MessageTemplates({
             ["es", "Spanish"],
           ]}
         />
-        <noscript>
-          <button className="btn btn-plain">Show</button>
-        </noscript>
-      </Form>
+      </ChoicesForm>
       {search.get("done") && !actionData ? (
         <p role="status" className="mt-3 w-fit rounded-lg bg-arrival px-4 py-2">
           Saved.

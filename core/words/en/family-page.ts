@@ -1,6 +1,6 @@
 import { dateWithYear } from "../dates.ts";
 
-/** The family's own pages, and the message that brings a code: plain words, for a phone. */
+/** The family's own pages: plain words, for a phone. */
 export const familyPageEn = {
   entranceTitle: "For the family",
   entrance:
@@ -60,11 +60,4 @@ export const familyPageEn = {
   back: "Back",
   print: "Print",
   leave: "Close this page",
-  codeSubject: (school: string) => `Your code for ${school}`,
-  codeMail: (code: string, school: string) =>
-    `Your code: ${code}
-
-Type it on the page of ${school} that you opened. It is good for ten minutes and for one use.
-If you did not ask for it, delete this message. Nobody can open anything without the link.
-`,
 };

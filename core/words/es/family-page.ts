@@ -3,7 +3,7 @@ import { spanish } from "./spanish.ts";
 
 const spanishDate = (on: string) => spanish.date(on, "full");
 
-/** Las páginas propias de la familia, y el mensaje que trae un código. */
+/** Las páginas propias de la familia. */
 export const familyPageEs: typeof familyPageEn = {
   entranceTitle: "Para la familia",
   entrance:
@@ -68,11 +68,4 @@ export const familyPageEs: typeof familyPageEn = {
   back: "Volver",
   print: "Imprimir",
   leave: "Cerrar esta página",
-  codeSubject: (school) => `Su código para ${school}`,
-  codeMail: (code, school) =>
-    `Su código: ${code}
-
-Escríbalo en la página de ${school} que abrió. Vale diez minutos y una sola vez.
-Si no lo pidió, borre este mensaje. Nadie puede abrir nada sin el enlace.
-`,
 };
