@@ -69,7 +69,6 @@ function NamedList({
             <label className="ml-auto flex min-h-9 items-center gap-2 text-fine">
               <input
                 type="checkbox"
-                className="checkbox checkbox-sm"
                 name={field("retired")}
                 value="yes"
                 checked={isRetired}

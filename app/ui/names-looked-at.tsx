@@ -7,8 +7,7 @@ export function NamesLookedAt({ problem }: { problem: string | undefined }) {
         {problem}
       </p>
       <label className="flex min-h-11 cursor-pointer items-center gap-2">
-        <input type="checkbox" className="checkbox checkbox-sm" name="namesLookedAt" value="yes" />I have
-        looked at it, and it may be sent so.
+        <input type="checkbox" name="namesLookedAt" value="yes" />I have looked at it, and it may be sent so.
       </label>
     </div>
   );

@@ -155,7 +155,6 @@ export default function OwnMessages({
                         >
                           <input
                             type="radio"
-                            className="radio radio-sm"
                             name={kind}
                             value={way}
                             defaultChecked={(typed?.[kind] ?? ways[kind]) === way}
@@ -174,7 +173,6 @@ export default function OwnMessages({
             <label className="flex min-h-11 w-fit cursor-pointer items-center gap-3">
               <input
                 type="checkbox"
-                className="checkbox"
                 name="schoolDaysOnly"
                 value="yes"
                 defaultChecked={isOn("schoolDaysOnly", hours.schoolDaysOnly)}
@@ -184,7 +182,6 @@ export default function OwnMessages({
             <label className="flex min-h-11 w-fit cursor-pointer items-center gap-3">
               <input
                 type="checkbox"
-                className="checkbox"
                 name="quiet"
                 value="yes"
                 defaultChecked={isOn("quiet", hours.quiet !== null)}

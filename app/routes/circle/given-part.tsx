@@ -21,7 +21,7 @@ export function GivenPartFields({
               type="radio"
               name="circleRole"
               value={value}
-              className="mt-1 size-4.5 shrink-0 accent-primary"
+              className="mt-1"
               defaultChecked={typed?.["circleRole"] ? typed["circleRole"] === value : at === 0}
             />
             <span>

@@ -49,7 +49,6 @@ export function PickPeople({
                 type="checkbox"
                 name="personId"
                 value={one.personId}
-                className="size-4.5 shrink-0 accent-primary"
                 checked={ticked.has(one.personId)}
                 aria-invalid={problem ? true : undefined}
                 onChange={() => toggle(one.personId)}

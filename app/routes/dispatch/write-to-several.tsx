@@ -168,7 +168,6 @@ function Families({
               <label className="flex min-h-11 min-w-0 cursor-pointer flex-wrap items-center gap-x-3">
                 <input
                   type="checkbox"
-                  className="checkbox checkbox-sm"
                   name={`guardian.${guardianId}`}
                   value="yes"
                   defaultChecked={typed ? typed[`guardian.${guardianId}`] === "yes" : true}

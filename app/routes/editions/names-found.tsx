@@ -71,7 +71,6 @@ export function NamesFound({
       <label className="flex min-h-11 cursor-pointer items-center gap-2 border-t border-base-300">
         <input
           type="checkbox"
-          className="checkbox checkbox-sm"
           name={field}
           value="yes"
           aria-invalid={problem ? true : undefined}

@@ -213,7 +213,6 @@ function GuardianFields({ guardian, sent }: { guardian: Guardian | null; sent: S
       <label className="flex min-h-11 w-fit cursor-pointer items-center gap-3">
         <input
           type="checkbox"
-          className="checkbox"
           name="agreed"
           value="yes"
           defaultChecked={isMine ? sent.typed?.["agreed"] === "yes" : (guardian?.hasAgreed ?? false)}

@@ -159,7 +159,6 @@ function Ask({
               <label key={personId} className="flex min-h-11 cursor-pointer items-center gap-3">
                 <input
                   type="checkbox"
-                  className="checkbox checkbox-sm"
                   name="asked"
                   value={personId}
                   aria-invalid={problems["asked"] ? true : undefined}

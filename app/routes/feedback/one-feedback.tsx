@@ -209,7 +209,6 @@ function Gather({
                 <label className="flex min-h-11 w-fit cursor-pointer items-center gap-3">
                   <input
                     type="checkbox"
-                    className="checkbox checkbox-sm"
                     name="include"
                     value={personId}
                     defaultChecked={preview ? preview.included.includes(personId) : true}

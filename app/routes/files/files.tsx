@@ -218,7 +218,7 @@ export default function Files({
                     type="radio"
                     name="format"
                     value={format}
-                    className="radio radio-sm mt-1"
+                    className="mt-1"
                     defaultChecked={without[format] === undefined && chosen === format}
                     disabled={without[format] !== undefined}
                   />

@@ -42,13 +42,7 @@ function Names({
         <legend className="sr-only">{title}</legend>
         {there.map((one) => (
           <label key={one} className="flex min-h-8 cursor-pointer items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-sm"
-              name={name}
-              value={one}
-              defaultChecked={chosen.includes(one)}
-            />
+            <input type="checkbox" name={name} value={one} defaultChecked={chosen.includes(one)} />
             <span dir="auto">{one}</span>
           </label>
         ))}

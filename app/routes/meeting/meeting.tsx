@@ -416,12 +416,7 @@ export default function Meeting({ loaderData, actionData }: Route.ComponentProps
             </select>
           </label>
           <label className="flex min-h-8 items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-sm"
-              checked={isDiscreet}
-              onChange={discreet}
-            />
+            <input type="checkbox" checked={isDiscreet} onChange={discreet} />
             Initials only
           </label>
           {can ? (

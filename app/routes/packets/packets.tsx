@@ -129,7 +129,6 @@ function ChoosePacket({
             <label key={one} className="flex min-h-11 cursor-pointer items-center gap-2">
               <input
                 type="radio"
-                className="radio radio-sm"
                 name="form"
                 value={one}
                 defaultChecked={form === one}
@@ -140,13 +139,7 @@ function ChoosePacket({
           ))}
           {form === "one" ? (
             <label className="flex min-h-11 cursor-pointer items-center gap-2">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-sm"
-                name="odd"
-                value="yes"
-                defaultChecked={odd}
-              />
+              <input type="checkbox" name="odd" value="yes" defaultChecked={odd} />
               Each student begins on a right-hand page (for printing on both sides)
             </label>
           ) : null}
@@ -198,7 +191,6 @@ function Students({
                     {state === "out" ? null : (
                       <input
                         type="checkbox"
-                        className="checkbox checkbox-sm"
                         name={`student.${studentId}`}
                         value="yes"
                         defaultChecked={typed ? typed[`student.${studentId}`] === "yes" : state === "ready"}

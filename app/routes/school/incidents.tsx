@@ -145,12 +145,7 @@ export default function SchoolIncidents({ loaderData, actionData }: Route.Compon
           <div className="mt-1 grid gap-x-6 sm:grid-cols-2">
             {parts.map((part) => (
               <label key={part} className="flex min-h-9 cursor-pointer items-center gap-2">
-                <input
-                  type="checkbox"
-                  className="checkbox checkbox-sm"
-                  name={`ask ${part}`}
-                  defaultChecked={asks(part)}
-                />
+                <input type="checkbox" name={`ask ${part}`} defaultChecked={asks(part)} />
                 {partWords[part]}
               </label>
             ))}
@@ -168,7 +163,6 @@ export default function SchoolIncidents({ loaderData, actionData }: Route.Compon
             <label key={value} className="flex min-h-9 cursor-pointer items-center gap-2">
               <input
                 type="radio"
-                className="radio radio-sm"
                 name="whyAsked"
                 value={value}
                 defaultChecked={(typed?.["whyAsked"] ?? settings.whyAsked) === value}

@@ -285,7 +285,6 @@ export default function MailPage({ loaderData, actionData }: Route.ComponentProp
               <label key={audience} className="flex min-h-11 cursor-pointer items-center gap-3">
                 <input
                   type="checkbox"
-                  className="checkbox"
                   name={audience}
                   value="yes"
                   defaultChecked={typed ? typed[audience] === "yes" : settings.contentFor.includes(audience)}
