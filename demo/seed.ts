@@ -29,6 +29,7 @@ import {
   year,
 } from "./school.ts";
 
+import { seedAccess } from "./seed-access.ts";
 import { seedEditions } from "./seed-editions.ts";
 import { seedJots } from "./seed-jots.ts";
 import { seedRatings } from "./seed-ratings.ts";
@@ -436,10 +437,13 @@ export async function seedDemo(owner: Database, { today, seed = 17 }: SeedOption
         return { studentId: String(goal["student_id"]), goalId: String(goal["goal_id"]) };
       },
     });
-    await seedMessages(trx, {
-      ...{ schoolId, firstDay, personIds, newId: jotIdAt },
-      dayBefore: (days) =>
-        Array.from({ length: days }).reduce<number>((day) => schoolDay(day - 1), schoolDay(daysOfStory - 1)),
+    const dayBefore = (days: number) =>
+      Array.from({ length: days }).reduce<number>((day) => schoolDay(day - 1), schoolDay(daysOfStory - 1));
+    await seedMessages(trx, { ...{ schoolId, firstDay, personIds, newId: jotIdAt }, dayBefore });
+    const wren = tables["students"]?.find(({ given_name }) => given_name === "Wren");
+    await seedAccess(trx, {
+      ...{ schoolId, firstDay, personIds, newId: jotIdAt, dayBefore },
+      wrenId: String(wren?.["student_id"]),
     });
   });
 }

@@ -1,9 +1,11 @@
 /** Runs one of our commands (with `--built`, one that needs the built application; with `--keyed`, one that needs the application's key) on the school's database (with GENTLE_MARGIN_DATABASE=demo, on the demo's). */
 import { spawn } from "node:child_process";
+import { basename } from "node:path";
 import { takeCommandLock } from "./claim.mjs";
 import { ensureBuild } from "./build.mjs";
 import { exitOnSetupError, stepsTo } from "./console.mjs";
 import { openDatabase, ownerEnvironment } from "./database.mjs";
+import { noteCommand } from "./note-command.mjs";
 import { checkNode, projectFolder } from "./setup.mjs";
 
 async function main() {
@@ -38,6 +40,7 @@ async function main() {
     },
   );
   const code = await new Promise((resolve) => child.once("exit", (exit) => resolve(exit ?? 1)));
+  await noteCommand(database.ownerUrl, basename(file, ".ts"));
   await database.close();
   await letGo();
   process.exitCode = code;

@@ -46,7 +46,7 @@ export const accessClasses = {
   },
   "a guardian's page of their student": {
     answers: relations.map((relation) => (isGuardian(relation) ? "yes" : signIn)),
-    paths: ["/family/:guardianId", "/family/:guardianId/go/:messageId"],
+    paths: ["/family/:guardianId", "/family/:guardianId/access", "/family/:guardianId/go/:messageId"],
   },
   "a guardian's, where it was shared; here it was not": {
     answers: relations.map((relation) => (isGuardian(relation) ? "404" : signIn)),
@@ -103,7 +103,10 @@ export const accessClasses = {
   },
   "of administrators": {
     answers: [signIn, ...Array.from({ length: 7 }, () => "403"), "yes", "yes", ...outside],
-    paths: ["/school/accounts", "/school/accounts/several", "/school/mail", "/school/provider"],
+    paths: [
+      ...["/school/accounts", "/school/accounts/several", "/school/events", "/school/mail"],
+      "/school/provider",
+    ],
   },
   "of administrators, about a person of their school": {
     answers: [signIn, ...Array.from({ length: 7 }, () => "403"), "yes", "404", ...outside],
@@ -124,7 +127,7 @@ export const accessClasses = {
         ...["editions/:editionId/content", "entries/:entryId", "family", "feedback", "goals/:goalId"],
         ...["goals/:goalId/chart.svg", "goals/:goalId/points.csv", "incidents", "incidents/:incidentId"],
         ...["jots/:jotId", "not-measured/:noteId", "noted/:patternId", "patterns", "patterns.csv"],
-        ...["pictures/:pictureId", "plans/:planId", "report", "report/older"],
+        ...["pictures/:pictureId", "plans/:planId", "printed", "report", "report/older"],
       ].map((path) => `/students/:studentId/${path}`),
     ],
   },
@@ -144,6 +147,7 @@ export const accessClasses = {
     answers: [signIn, "yes", "403", "403", "403", ...nobody.slice(2), ...outside],
     paths: [
       ...[
+        ...["access", "access.csv"],
         "audiences/:audience",
         "audiences/:audience/preview",
         "choices",
@@ -194,6 +198,7 @@ export const actionsByHand: Readonly<Record<string, string>> = {
   "/recording/unlock": "everyone signed in, with their own PIN, or that of who has the device in hand",
   "/reset/:token": "who has the link",
   "/students/:studentId/absent-today": "those who lead or record: absence.mark",
+  "/students/:studentId/printed": "the circle: what the browser prints is written down",
   "/students/:studentId/beside/:observationId": "the lead and the author: entry.remove",
   "/students/:studentId/noted/:patternId": "the lead and the author: entry.remove",
   "/students/:studentId/patterns": "those who lead or record: entry.record",

@@ -1,4 +1,4 @@
-import { signIn } from "#server/auth/session.ts";
+import { familyCookie, signIn } from "#server/auth/session.ts";
 import type { Database } from "#server/db/connection.ts";
 import type { AppContext } from "#server/web/context.ts";
 import { demoPassword, emailOf, people, type PersonKey } from "#demo/school.ts";
@@ -41,6 +41,27 @@ export async function caller(app: Database, who: PersonKey, more: Partial<AppCon
       params: object = {},
       search = "",
     ) => action(args(params, { method: "POST", body: new URLSearchParams(fields) }, search) as Args),
+  };
+}
+
+/**
+ * A guardian at a browser, who calls loaders and actions with the family's cookie.
+ *
+ * @param token of their session
+ */
+export function familyCaller(app: Database, token: string) {
+  const args = (params: object, init: RequestInit = {}) => ({
+    request: new Request("http://localhost/page", {
+      ...init,
+      headers: { Cookie: familyCookie(token, false).split(";")[0] ?? "" },
+    }),
+    context: { database: app, secure: false, address: "test", nonce: "" } as AppContext,
+    params,
+  });
+  return {
+    load: <Args, T>(loader: (args: Args) => T, params: object = {}) => loader(args(params) as Args),
+    send: <Args, T>(action: (args: Args) => T, fields: Record<string, string>, params: object = {}) =>
+      action(args(params, { method: "POST", body: new URLSearchParams(fields) }) as Args),
   };
 }
 

@@ -1,6 +1,7 @@
 import { redirect } from "react-router";
 import { familyOf } from "../auth/family.ts";
 import { guardianActor, type Guardianship } from "../db/family-access.ts";
+import { noteReads, readThing } from "../db/reads.ts";
 import { withScope } from "../db/school.ts";
 import { SessionOver } from "../errors.ts";
 import { writeIn } from "../locale.ts";
@@ -27,9 +28,13 @@ export async function authorizeFamily<T>(
     if (!mine) throw redirect("/family");
     writeIn(mine.locale);
     const actor = guardianActor(mine);
-    return withScope(context.database, actor, mine.studentId, (scope) => {
+    return withScope(context.database, actor, mine.studentId, async (scope) => {
       requirePermission(scope, permission);
-      return work(scope, mine);
+      const done = await work(scope, mine);
+      const thing = readThing(permission);
+      if (request.method === "GET" && thing !== null)
+        await noteReads(scope, thing, [mine.studentId], { way: "link" });
+      return done;
     }).catch((error: unknown) => {
       if (error instanceof SessionOver) throw redirect("/family");
       throw error;

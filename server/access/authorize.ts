@@ -1,12 +1,13 @@
 import { data, redirect, redirectDocument } from "react-router";
 import { ownSchools, personOf, readToken } from "../auth/session.ts";
 import type { Database } from "../db/connection.ts";
-import { notFound, Refused, SessionOver } from "../errors.ts";
+import { NotFound, notFound, Refused, SessionOver } from "../errors.ts";
+import { noteReads, noteRefused, readThing } from "../db/reads.ts";
 import { withScope } from "../db/school.ts";
 import { isStudentHere, listCircleRoles } from "../db/students.ts";
 import { writeIn } from "../locale.ts";
 import type { PersonActor } from "./actor.ts";
-import type { Pulse } from "../failure.ts";
+import { log, loggableError, type Pulse } from "../failure.ts";
 import { guarded } from "./answer.ts";
 import { isId, type PersonScope, requirePermission } from "./scope.ts";
 import { may, type Permission } from "./table.ts";
@@ -25,13 +26,22 @@ export interface ServerContext {
   pulse?: Pulse;
 }
 
-/** `touch: false` for requests that a page makes by itself: they do not keep the session alive. */
 interface Asking {
+  /** `false` for requests that a page makes by itself: they do not keep the session alive. */
   touch?: boolean;
+  /** `false` where nothing of the record is shown. */
+  shows?: boolean;
 }
 
 /** The header in which a page says for whom it was made. Forms without scripts, and addresses that are opened, have none. */
 const actingAs = "Acting-As";
+
+/** How a file that is fetched is noted. */
+const asFile = { act: "exported", way: "file" } as const;
+
+/** Is this answer saved by the browser, and not shown? */
+const isFile = (answer: unknown): boolean =>
+  answer instanceof Response && (answer.headers.get("Content-Disposition") ?? "").startsWith("attachment");
 
 const askedOnce = new WeakMap<ServerContext, Promise<PersonActor | null>>();
 
@@ -98,6 +108,7 @@ export async function authorize<T>(
   return guarded(async () => {
     const person = await requirePerson(request, context, asking);
     if (studentId !== null && !isId(studentId)) notFound();
+    let isInside = studentId === null;
     return withScope(context.database, person, studentId, async (scope) => {
       // Who could be the author passes; the query that changes the thing asks again, with its author.
       try {
@@ -110,8 +121,18 @@ export async function authorize<T>(
       // An administrator outside the circle comes no further than to the students of their school.
       if (studentId !== null && scope.circleRole === null && !(await isStudentHere(scope, studentId)))
         notFound();
-      return work(scope);
-    }).catch((error: unknown) => {
+      isInside = true;
+      const done = await work(scope);
+      const thing = readThing(permission);
+      if (request.method === "GET" && studentId !== null && thing !== null && asking.shows !== false)
+        await noteReads(scope, thing, [studentId], isFile(done) ? asFile : {});
+      return done;
+    }).catch(async (error: unknown) => {
+      // What was taken back cannot hold it: a transaction of its own does.
+      if (error instanceof Refused || (error instanceof NotFound && !isInside))
+        await withScope(context.database, person, null, (scope) =>
+          noteRefused(scope, studentId, permission),
+        ).catch((unnoted: unknown) => log.error({ error: loggableError(unnoted) }, "refusal not noted"));
       // It ended in the moment between.
       if (error instanceof SessionOver) signedOut(request, null);
       throw error;

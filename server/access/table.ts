@@ -82,6 +82,9 @@ export const permissions = {
   "family.edit": ["lead"],
   "family.answer": ["lead"],
   "family.ask": ["link"],
+  "access-record.read": ["lead"],
+  "access-record.family": ["link"],
+  "events.read": ["administrator"],
   "names.read": ["member"],
   "names.remember": ["lead", "record"],
 } as const satisfies Record<string, readonly Who[]>;

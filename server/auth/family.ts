@@ -8,6 +8,7 @@ import {
   findFamilyLink,
   type Guardianship,
   keepFamilyAs,
+  noteFailedCode,
   openFamilyByCode,
   setFamilyCode,
 } from "../db/family-access.ts";
@@ -68,8 +69,10 @@ export async function openFamily(
       ? token
       : null,
   );
-  if (tried === "wrong" || isSlowDown(tried))
+  if (tried === "wrong" || isSlowDown(tried)) {
     noteSecurity("family code failed", { why: tried === "wrong" ? tried : "slow-down" });
+    await noteFailedCode(database, link);
+  }
   return tried;
 }
 

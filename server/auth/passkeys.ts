@@ -19,7 +19,7 @@ import {
   setChallenge,
   takeChallenge,
 } from "../db/passkeys.ts";
-import { findOwnAccount } from "../db/sessions.ts";
+import { findOwnAccount, noteFailedSignIn } from "../db/sessions.ts";
 import { noteSecurity } from "../failure.ts";
 import { passwordMatches } from "./password.ts";
 import { isSlowDown, limitedPassword, type SlowDown } from "./rate-limit.ts";
@@ -142,6 +142,7 @@ export async function signInWithPasskey(
     (await notePasskeyUse(database, response.id, verified.authenticationInfo.newCounter));
   if (!known || !isGood) {
     noteSecurity("sign-in failed", { why: "passkey" });
+    if (known) noteFailedSignIn(database, known.accountId, "passkey");
     return { ok: false, verdict: "wrong" };
   }
   return openSession(database, known.accountId, browser);

@@ -7,6 +7,7 @@ import {
   confirmSecondStep,
   endSecondStep,
   findSecondStep,
+  noteFailedSignIn,
   type SecondStep,
   spendCounter,
   spendRecoveryCode,
@@ -108,6 +109,7 @@ async function showStep(
       counter === null
         ? await spendRecoveryCode(database, hashToken(token), hashCode(code))
         : await spendCounter(database, hashToken(token), counter);
+    if (!isGood) noteFailedSignIn(database, set.accountId, "second step");
     return isGood ? set : null;
   });
   if (done === "wrong" || isSlowDown(done))

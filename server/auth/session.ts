@@ -19,6 +19,7 @@ import {
   listOwnSessions,
   listSchoolsOf,
   noteAgent,
+  noteFailedSignIn,
   openHalfSignIn,
   type OwnSession,
   replaceBySchool,
@@ -244,6 +245,7 @@ export async function knownAccount(
   const found = await limitedSignIn(database, { email, address, knownDevice }, async () => {
     const credentials = await findCredentials(database, email);
     const matches = await passwordMatches(password, credentials?.password_hash ?? null);
+    if (!matches && credentials) noteFailedSignIn(database, credentials.account_id, "password");
     return matches ? credentials : null;
   });
   if (found === "wrong" || isSlowDown(found)) {

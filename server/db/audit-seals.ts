@@ -16,10 +16,12 @@ interface SealedRow {
   text: string;
 }
 
-/** The columns in their order, written the same wherever the database runs. */
+/** The columns in their order, written the same wherever the database runs. What came to be later is left out where an event has none: its seal stays good. */
 const rowText = `concat_ws('|', a.school_id, a.audit_id, to_char(a.at at time zone 'UTC', 'YYYY-MM-DD HH24:MI:SS.US'), coalesce(a.person_id::text, '-'),
   a.actor_kind, coalesce(a.actor_id::text, '-'), coalesce(a.job, '-'), a.act, a.thing, coalesce(a.thing_id::text, '-'),
-  coalesce(a.student_id::text, '-'), coalesce(a.about_on::text, '-'))`;
+  coalesce(a.student_id::text, '-'), coalesce(a.about_on::text, '-'), 'way=' || a.way, 'as=' || a.circle_role, 'what=' || a.what,
+  'hour=' || extract(epoch from a.hour)::bigint, 'tx=' || a.tx,
+  'changes=' || (select string_agg(encode(c.digest, 'hex'), ' ' order by c.change_id) from audit_changes c where c.school_id = a.school_id and c.tx = a.tx))`;
 
 const sealOf = (key: Buffer, before: Buffer, text: string): Buffer =>
   createHmac("sha256", key).update(before).update(text).digest();
@@ -137,6 +139,15 @@ export async function verifyAudit(
         checked += 1;
       }
     }
+    // The seal covers the digest of what changed; the digest says whether it is still what was there.
+    const { rows: altered } = await run.raw<{ rows: { audit_id: string }[] }>(
+      `select coalesce(a.audit_id, 0) as audit_id from audit_changes c
+       left join lateral (select min(a.audit_id) as audit_id from audit a where a.school_id = c.school_id and a.tx = c.tx) a on true
+       where c.school_id = ? and (c.changes is null or sha256(convert_to(c.changes::text, 'UTF8')) <> c.digest) order by c.change_id limit 100`,
+      [schoolId],
+    );
+    for (const { audit_id } of altered)
+      faults.push({ schoolId, place: null, auditId: audit_id, fault: "changed" });
     const { rows: open } = await run.raw<{ rows: { audit_id: string }[] }>(
       `select a.audit_id from audit a where a.school_id = :schoolId and a.at < clock_now() - :soon::interval
          and not exists (select 1 from audit_seals s where s.school_id = a.school_id and s.audit_id = a.audit_id)

@@ -69,6 +69,14 @@ export const openFamilyByCode = (
   tokenHash: Buffer,
 ): Promise<boolean> => said(database, "gate.open_family(?, ?, ?)", [linkHash, codeHash, tokenHash]);
 
+/** Writes down that a wrong code was given for a guardian's link: once an hour. */
+export async function noteFailedCode(
+  database: KeyedRun,
+  { schoolId, guardianId }: FamilyLink,
+): Promise<void> {
+  await database.raw("select gate.note_code_failed(?, ?, ?)", [keyIn(database), schoolId, guardianId]);
+}
+
 /** Opens a family session for an account; false where it is tied to no student now. */
 export const openFamilyAccount = (
   database: KeyedRun,

@@ -144,7 +144,12 @@ describe("the second lock by circle", () => {
       const all = (await db.owner(name).where({ student_id: wren })).length;
       expect([name, await count("noor", name)]).toEqual([name, all]);
       expect([name, await count("gus", name)]).toEqual([name, name === "circle" ? all : 0]);
-      expect([name, await count("desmond", name)]).toEqual([name, ofAdministrator.has(name) ? all : 0]);
+      // What changed in a row is seen by who may see the row.
+      const changed = (await db.owner("audit_changes").where({ student_id: wren })).filter(({ of_table }) =>
+        ["students", "circle", "group_members"].includes(of_table),
+      );
+      const forDesmond = name === "audit_changes" ? changed.length : ofAdministrator.has(name) ? all : 0;
+      expect([name, await count("desmond", name)]).toEqual([name, forDesmond]);
       if (all > 0) seen.push(name);
     }
     expect(seen.length).toBeGreaterThan(14);

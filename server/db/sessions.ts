@@ -1,4 +1,5 @@
 import type { SchoolLocale } from "#core/words/locale.ts";
+import { log, loggableError } from "../failure.ts";
 import { keyIn } from "./app-key.ts";
 import type { Database } from "./connection.ts";
 import type { PersonActor } from "../access/actor.ts";
@@ -293,6 +294,22 @@ export async function findSecondStep(database: Database, tokenHash: Buffer): Pro
         ...{ isConfirmed: row.is_confirmed, codesLeft: row.codes_left },
       }
     : null;
+}
+
+/**
+ * Writes down in the schools of an account that it was not let in: once an hour and kind. Not waited for, since an account that is not there
+ * would answer sooner.
+ *
+ * @param what what was wrong
+ */
+export function noteFailedSignIn(
+  database: Database,
+  accountId: string,
+  what: "password" | "second step" | "passkey",
+): void {
+  void database
+    .raw("select gate.note_failed(?, ?, ?)", [keyIn(database), accountId, what])
+    .catch((error: unknown) => log.error({ error: loggableError(error) }, "failed sign-in not noted"));
 }
 
 /** Asks one of the gate's functions that answer yes or no. */

@@ -36,6 +36,21 @@ export interface Tables {
     actor_id: string | null;
     job: string | null;
     about_on: string | null;
+    way: "page" | "device" | "file" | "print" | "link" | "command" | null;
+    circle_role: "lead" | "record" | "read" | null;
+    what: string | null;
+    hour: Date | null;
+    tx: string | null;
+  };
+  audit_changes: {
+    school_id: string;
+    change_id: string;
+    tx: string;
+    of_table: string;
+    student_id: string | null;
+    ids: unknown;
+    changes: unknown;
+    digest: Buffer;
   };
   audit_seals: {
     school_id: string;
@@ -315,6 +330,7 @@ export interface Tables {
     removed_at: Date | null;
     mail_agreed_on: string | null;
     confirmed_email: string | null;
+    reads_access_until: string | null;
   };
   handovers: {
     school_id: string;
@@ -556,6 +572,18 @@ export interface Tables {
     started_at: Date;
     seen_at: Date;
     goals: unknown;
+  };
+  outside_requests: {
+    school_id: string;
+    request_id: string;
+    student_id: string;
+    person_id: string;
+    kind: "given" | "refused";
+    requested_on: string;
+    by_whom: string;
+    what: string;
+    interest: string;
+    made_at: Date;
   };
   packet_pieces: {
     school_id: string;

@@ -11,6 +11,7 @@ import { listLeadReminders } from "#server/db/guardians.ts";
 import { listColleagues } from "#server/db/handovers.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { listCaseloadGoals, listCaseManagers, listStudents } from "#server/db/students.ts";
+import { noteReads } from "#server/db/reads.ts";
 import { sparkLine } from "#core/chart/spark-line.ts";
 import { attentionOf } from "#core/progress/attention.ts";
 import { dayNumber } from "#core/dates/day-number.ts";
@@ -49,6 +50,11 @@ export function loader({ request, context }: Route.LoaderArgs) {
   const chosen = readFilters(new URL(request.url).searchParams);
   return authorize(request, context, "caseload.read", null, async (scope) => {
     const students = await listStudents(scope);
+    await noteReads(
+      scope,
+      "caseload",
+      students.map(({ studentId }) => studentId),
+    );
     const goals = (await listCaseloadGoals(scope)).filter(({ ended }) => ended === null);
     const today = scope.today;
     const calendar = await readCalendar(scope);

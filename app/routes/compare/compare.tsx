@@ -18,6 +18,7 @@ import { listGoalEntries } from "#server/db/entry-lists.ts";
 import { figuresOf } from "#core/progress/figures-of.ts";
 import type { Goal } from "#core/model/goal.ts";
 import { listCaseloadGoals, listStudents } from "#server/db/students.ts";
+import { noteReads } from "#server/db/reads.ts";
 import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { ProgressChartSvg } from "#app/ui/progress-chart.tsx";
@@ -77,6 +78,11 @@ export function loader({ request, context }: Route.LoaderArgs) {
       await readSide(scope, search, sides[0], { goals, periods }),
       await readSide(scope, search, sides[1], { goals, periods }),
     ];
+    await noteReads(
+      scope,
+      "goals",
+      [left, right].flatMap((side) => side?.goal.studentId ?? []),
+    );
     const unit = (side: NonNullable<typeof left>) => unitOf(side.goal.measure);
     const isAlike = left && right && unit(left) === unit(right);
     const choiceOf = ({ goal, span, setting }: NonNullable<typeof left>) =>

@@ -205,6 +205,11 @@ export default function FamilyPage({ loaderData, actionData, params: { guardianI
           </Form>
         )}
       </section>
+      <p className="mt-6">
+        <Link className="link inline-block min-h-6" to={`/family/${guardianId}/access`}>
+          {words.accessTitle}
+        </Link>
+      </p>
       <section aria-labelledby="words">
         <h2 id="words" className={heading}>
           {words.wordsTitle}

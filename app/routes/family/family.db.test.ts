@@ -2,11 +2,10 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from "vitest";
 import { demoFamilyLink, demoPassword, emailOf, people } from "#demo/school.ts";
 import { familyLink, makeFamilyCode, openFamily } from "#server/auth/family.ts";
 import { isSlowDown } from "#server/auth/rate-limit.ts";
-import { familyCookie, hashToken, signIn } from "#server/auth/session.ts";
-import type { AppContext } from "#server/web/context.ts";
+import { hashToken, signIn } from "#server/auth/session.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds } from "#tests/demo-school.ts";
-import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
+import { type Caller, caller, familyCaller, leadsTo, problemsOf } from "#tests/route.ts";
 import * as caseload from "../caseload/caseload.tsx";
 import * as circle from "../circle/circle.tsx";
 import * as editionPage from "./family-edition.tsx";
@@ -29,23 +28,6 @@ beforeAll(async () => {
 afterAll(() => db.close());
 beforeEach(() => db.owner("rate_limits").delete());
 
-/** A guardian at a browser: calls loaders and actions with the family's cookie. */
-function family(token: string) {
-  const args = (params: object, init: RequestInit = {}) => ({
-    request: new Request("http://localhost/page", {
-      ...init,
-      headers: { Cookie: familyCookie(token, false).split(";")[0] ?? "" },
-    }),
-    context: { database: db.app, secure: false, address: "test", nonce: "" } as AppContext,
-    params,
-  });
-  return {
-    load: <Args, T>(loader: (args: Args) => T, params: object = {}) => loader(args(params) as Args),
-    send: <Args, T>(action: (args: Args) => T, fields: Record<string, string>, params: object = {}) =>
-      action(args(params, { method: "POST", body: new URLSearchParams(fields) }) as Args),
-  };
-}
-
 const guardianOf = async (name: string) => {
   const row: { guardian_id: string } | undefined = await db
     .owner("guardians")
@@ -60,7 +42,7 @@ const codeFor = async (name: string) => {
 async function marisol() {
   const opened = await openFamily(db.app, demoFamilyLink, await codeFor("Marisol Reyes"));
   if (typeof opened !== "string") throw new Error("not opened");
-  return family(opened);
+  return familyCaller(db.app, opened);
 }
 const refusedTo = async (work: unknown) => {
   try {
@@ -186,7 +168,7 @@ describe("a guardian with a link", () => {
 
   it("is out the moment the link is taken back, has run out, or the guardian is refused, and the reason stays with the staff", async () => {
     const ids = await guardianOf("Marisol Reyes");
-    const open = (her: ReturnType<typeof family>) => refusedTo(her.load(familyPage.loader, ids));
+    const open = (her: ReturnType<typeof familyCaller>) => refusedTo(her.load(familyPage.loader, ids));
     const act = (intent: string, more: Record<string, string> = {}) =>
       noor.send(guardians.action, { intent, ...ids, ...more }, junie);
     let her = await marisol();
@@ -212,7 +194,7 @@ describe("a guardian with a link", () => {
     const made = (await act("make a link", { days: "7" })) as { data: { links: { url: string }[] } };
     const token = made.data.links[0]?.url.split("/").at(-1) ?? "";
     const opened = await openFamily(db.app, token, await codeFor("Marisol Reyes"));
-    her = family(typeof opened === "string" ? opened : "");
+    her = familyCaller(db.app, typeof opened === "string" ? opened : "");
     expect(await open(her)).toBe("shown");
     await act("take the link back");
     expect(await open(her)).toBe("/family");
@@ -224,7 +206,7 @@ describe("a guardian with an account", () => {
     const lena = { email: "lena.abara@home.example", address: "test", oldToken: null };
     const done = await signIn(db.app, { ...lena, password: demoPassword });
     if (done.ok || done.verdict !== "family") throw new Error("no family session");
-    const her = family(done.familyToken);
+    const her = familyCaller(db.app, done.familyToken);
     const ids = await guardianOf("Lena Abara");
     expect((await her.load(familyPage.loader, ids)).name).toBe("Wren");
     expect(await refusedTo(her.load(familyPage.loader, await guardianOf("Marisol Reyes")))).toBe("/family");
@@ -245,7 +227,7 @@ describe("a guardian with an account", () => {
       .whereNull("revoked_at")
       .update({ token_hash: hashToken("x".repeat(43)) });
     const opened = await openFamily(db.app, "x".repeat(43), await codeFor("Marisol Reyes"));
-    const her = family(typeof opened === "string" ? opened : "");
+    const her = familyCaller(db.app, typeof opened === "string" ? opened : "");
     const keep = (password: string) => her.send(familyPage.action, { intent: "keep", password }, ids);
     expect((await problemsOf(keep("corta"))).problems["password"]).toContain("12 caracteres");
     await keep("siete garzas tranquilas");
@@ -270,7 +252,7 @@ describe("a guardian with an account", () => {
       .where({ guardian_id: ids.guardianId })
       .update({ token_hash: tokenHash });
     const opened = await openFamily(db.app, "y".repeat(43), await codeFor("Lena A."));
-    const her = family(typeof opened === "string" ? opened : "");
+    const her = familyCaller(db.app, typeof opened === "string" ? opened : "");
     const keep = (password: string) => her.send(familyPage.action, { intent: "keep", password }, ids);
     expect((await problemsOf(keep("some other few words"))).problems["password"]).toContain(
       "Type its password",

@@ -8,6 +8,7 @@ import { readLetterKeys } from "#server/db/own-settings.ts";
 import { listStudents } from "#server/db/students.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { usePerson } from "#app/kit/use-person.ts";
+import { usePrints } from "#app/kit/use-prints.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
 import { useLiveUpdates } from "#app/ui/live-updates.ts";
 import { setLetterKeys, useKeys } from "#app/ui/keys.ts";
@@ -84,6 +85,7 @@ export default function Frame({
   usePerson(personId);
   useEffect(() => setLetterKeys(keys), [keys]);
   useLiveUpdates(personId);
+  usePrints(about);
   // A dialog says that it is closed a moment after it is: the next one may be open by then, and stays open.
   const closes = (closed: typeof sheet) => () => setSheet((now) => (now === closed ? null : now));
   const writing = (what: string) => `/record?${what}=${studentId ?? ""}`;

@@ -23,6 +23,7 @@ export async function loader({ request, context }: Route.LoaderArgs) {
     only === null ? "live.read" : "student.read",
     only,
     ({ schoolId: school, actor }) => Promise.resolve({ schoolId: school, personId: actor.personId }),
+    { shows: false },
   );
   return liveStream({
     hub: context.hub,

@@ -7,6 +7,7 @@ import { shortDateWithYear } from "#core/words/dates.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { useForm } from "#app/kit/use-form.ts";
 import { usePerson } from "#app/kit/use-person.ts";
+import { usePrints } from "#app/kit/use-prints.ts";
 import { useLasting } from "#app/kit/use-lasting.ts";
 import { ChartDrawing } from "#app/report/chart-drawing.tsx";
 import { Figures } from "#app/report/goal-section.tsx";
@@ -300,6 +301,7 @@ export default function Meeting({ loaderData, actionData }: Route.ComponentProps
   const { problems, typed, busy } = useForm(isOfSheet ? answer : undefined);
   usePerson(loaderData.personId);
   useLiveUpdates(loaderData.personId);
+  usePrints(studentId);
   useTellPlace(studentId, at);
   const say: Say = (text) => (isDiscreet ? discreetly(text, student) : text);
   const showAt = (name: string, value: string) => {

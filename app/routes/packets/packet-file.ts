@@ -2,6 +2,7 @@ import { authorize } from "#server/access/authorize.ts";
 import { isId, type PersonScope } from "#server/access/scope.ts";
 import { findPacket, readPiece } from "#server/db/packets.ts";
 import { notFound } from "#server/errors.ts";
+import { noteReads } from "#server/db/reads.ts";
 import { mayFetchPacket } from "./may-fetch.server.ts";
 import type { Route } from "./+types/packet-file";
 
@@ -13,6 +14,12 @@ export async function loader({ request, context, params }: Route.LoaderArgs) {
     const packetId = isId(params.packetId) ? params.packetId : notFound();
     const found = await findPacket(scope, packetId);
     if (!(await mayFetchPacket(scope, found))) notFound();
+    await noteReads(
+      scope,
+      "editions",
+      found.reports.filter(({ state }) => state === "made").map(({ studentId }) => studentId),
+      { act: "exported", way: "file" },
+    );
     return {
       ...{ packetId, file: found.packet.file ?? notFound() },
       first: (await readPiece(scope, packetId, 1)) ?? notFound(),

@@ -26,6 +26,7 @@ import { listGroups } from "#server/db/groups.ts";
 import { listPeriodStatements } from "#server/db/progress-statements.ts";
 import { listCaseloadGoals, listCircleRoles, listStudents } from "#server/db/students.ts";
 import { findChromium } from "#server/exports/chromium.ts";
+import { noteReads } from "#server/db/reads.ts";
 import { audienceWords } from "#app/routes/editions/edition-words.ts";
 
 /** So far back one may choose what was assessed. */
@@ -163,6 +164,7 @@ export async function readPacketChoice(scope: PersonScope, search: URLSearchPara
   const { today } = scope;
   const whose = await readWhose(scope, search.get("whose"), search.get("order"));
   const ids = whose.students.map(({ studentId }) => studentId);
+  await noteReads(scope, "caseload", ids);
   const roles = new Map(
     (await listCircleRoles(scope, ids)).map(({ studentId, circleRole }) => [studentId, circleRole]),
   );

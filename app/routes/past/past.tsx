@@ -13,6 +13,7 @@ import { AnyDay } from "#app/recording/any-day.tsx";
 import { findObserver, listColleagues } from "#server/db/handovers.ts";
 import { shortName } from "#core/model/student-names.ts";
 import { listItems } from "#server/db/lists.ts";
+import { noteReads } from "#server/db/reads.ts";
 import { keepTypedOffline } from "#app/kit/keep-typed-offline.ts";
 import { purposeOptions } from "#app/recording/purpose.ts";
 import { FormProblem, Select } from "#app/ui/field.tsx";
@@ -35,6 +36,11 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const { searchParams } = new URL(request.url);
     const today = scope.today;
     const students = await listRecordable(scope, searchParams);
+    await noteReads(
+      scope,
+      "recording",
+      students.map(({ studentId }) => studentId),
+    );
     const goals = students.flatMap((student) => student.goals);
     const saved = Number(searchParams.get("saved"));
     return {

@@ -5,6 +5,7 @@ import { withoutNames } from "#core/goal-wording/with-blanks.ts";
 import { sheetCodes, sheetColumns, typedLineHint } from "#core/measures/sheet-lines.ts";
 import { namesOf } from "#core/model/student-names.ts";
 import { listStudents } from "#server/db/students.ts";
+import { noteReads } from "#server/db/reads.ts";
 import { listRecordable, type RecordableGoal } from "./recordable.server.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import type { Route } from "./+types/sheets";
@@ -14,6 +15,11 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const { searchParams } = new URL(request.url);
     const whole = new Map((await listStudents(scope)).map((student) => [student.studentId, student]));
     const students = await listRecordable(scope, searchParams);
+    await noteReads(
+      scope,
+      "recording",
+      students.map(({ studentId }) => studentId),
+    );
     // A sheet lies about: it names no child.
     const unnamed = (studentId: string, screenName: string, text: string) => {
       const student = whole.get(studentId);

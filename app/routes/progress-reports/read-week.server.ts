@@ -9,6 +9,7 @@ import { listPeriodStatements, listStatementWriters } from "#server/db/progress-
 import { listCaseloadGoals, listCircleRoles, listStudents } from "#server/db/students.ts";
 import { readSummariesOn } from "#server/db/summaries.ts";
 import { periodFrom } from "#server/db/statement-facts.ts";
+import { noteReads } from "#server/db/reads.ts";
 import type { WeekGoal } from "./week-goal.ts";
 
 /**
@@ -35,6 +36,11 @@ export async function readStatementWeek(scope: PersonScope, from: string) {
   const writers = await listStatementWriters(
     scope,
     all.map(({ goalId }) => goalId),
+  );
+  await noteReads(
+    scope,
+    "statements",
+    all.map(({ studentId }) => studentId),
   );
   const goals = all.filter(
     ({ goalId, studentId }) =>

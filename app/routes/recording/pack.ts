@@ -5,6 +5,7 @@ import { type DeviceLock, pinTries } from "#core/sync/device-lock.ts";
 import { noteWrongPins, readDeviceLock } from "#server/db/device-lock.ts";
 import { registerDevice } from "#server/db/devices.ts";
 import { readRecordingPack } from "#server/db/recording-pack.ts";
+import { noteReads } from "#server/db/reads.ts";
 import type { RecordingPack } from "#core/sync/pack.ts";
 import { deviceName } from "#core/words/device-name.ts";
 import { id } from "#app/ui/form-data.ts";
@@ -36,11 +37,18 @@ export async function action({ request, context }: Route.ActionArgs) {
     );
     await noteWrongPins(scope, read.data.wrong ?? 0);
     if (key === null) return { forgotten: true };
+    const pack = await readRecordingPack(scope);
+    await noteReads(
+      scope,
+      "recording",
+      pack.students.map(({ studentId }) => studentId),
+      { way: "device" },
+    );
     return {
       key: key.toString("base64"),
       serverNow: scope.now.getTime(),
       lock: await readDeviceLock(scope, key),
-      pack: await readRecordingPack(scope),
+      pack,
     };
   });
 }

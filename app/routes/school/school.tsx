@@ -28,6 +28,7 @@ export default function School({
       ? [
           ["accounts", "Accounts"],
           ["mail", "Mail"],
+          ["events", "Events"],
         ]
       : []),
     ...(maySayWho ? [["circles", "Circles"]] : []),

@@ -18,6 +18,7 @@ import { listLate } from "#server/db/late-presses.ts";
 import { listOpenTallies } from "#server/db/tallies.ts";
 import { listStaff } from "#server/db/staff.ts";
 import { listCaseloadGoals, listCircleRoles, listStudents } from "#server/db/students.ts";
+import { noteReads } from "#server/db/reads.ts";
 import { standingPresses } from "#core/sitting/tally.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
 import { LateAnswers, lateWords } from "../student/late-presses.tsx";
@@ -41,6 +42,11 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const today = scope.today;
     const calendar = await readCalendar(scope);
     const students = await listStudents(scope);
+    await noteReads(
+      scope,
+      "caseload",
+      students.map(({ studentId }) => studentId),
+    );
     const goals = (await listCaseloadGoals(scope)).filter(({ ended }) => ended === null);
     const due = new Map((await listDue(scope, calendar, today)).map((one) => [one.goalId, one.due]));
     const absences = await listRecentAbsences(scope, today);

@@ -57,6 +57,13 @@ export const familyPageEn = {
   keepAccount: "Make an account",
   accountThere: "There is an account with this address already. Type its password.",
   accountMade: "You have an account now. Next time, sign in with your address and password.",
+  accessTitle: "Who saw this record",
+  accessAsk:
+    "You have the right to know who saw your student’s record. Ask the case manager on the page before; you then read it here.",
+  accessHint:
+    "Who looked at the record, saved it, received it or changed it. What was looked at several times within an hour has one line.",
+  older: "Older lines",
+  newest: "Newest lines",
   back: "Back",
   print: "Print",
   leave: "Close this page",

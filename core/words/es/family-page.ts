@@ -65,6 +65,13 @@ export const familyPageEs: typeof familyPageEn = {
   keepAccount: "Crear una cuenta",
   accountThere: "Ya hay una cuenta con esta dirección. Escriba su contraseña.",
   accountMade: "Ya tiene una cuenta. La próxima vez entre con su dirección y su contraseña.",
+  accessTitle: "Quién ha visto este expediente",
+  accessAsk:
+    "Usted tiene derecho a saber quién ha visto el expediente de su estudiante. Pídalo en la página anterior a la persona responsable del caso; después podrá leerlo aquí.",
+  accessHint:
+    "Quién miró el expediente, lo guardó, lo recibió o lo cambió. Lo que se miró varias veces en una hora tiene una sola línea.",
+  older: "Líneas anteriores",
+  newest: "Líneas más recientes",
   back: "Volver",
   print: "Imprimir",
   leave: "Cerrar esta página",

@@ -39,6 +39,7 @@ import * as meetings from "./037-meetings.ts";
 import * as dispatch from "./038-dispatch.ts";
 import * as feedback from "./039-feedback.ts";
 import * as auditSeals from "./040-audit-seals.ts";
+import * as accessRecord from "./041-access-record.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -81,6 +82,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "038-dispatch": dispatch,
   "039-feedback": feedback,
   "040-audit-seals": auditSeals,
+  "041-access-record": accessRecord,
 };
 
 /** The migrations of this program, in order. */
