@@ -29,6 +29,7 @@ const open = new Set([
 const own = new Set([
   "/caseload",
   "/today",
+  "/coverage",
   "/progress-reports",
   "/progress-reports/:from",
   ...["/account/messages", "/dispatch", "/dispatch/new", "/dispatch/:messageId"],

@@ -28,6 +28,7 @@ export default [
   layout("routes/frame/frame.tsx", [
     route("caseload", "routes/caseload/caseload.tsx"),
     route("today", "routes/today/today.tsx"),
+    route("coverage", "routes/coverage/coverage.tsx"),
     route("progress-reports", "routes/progress-reports/start.tsx", { id: "progress-reports-start" }),
     route("progress-reports/:from", "routes/progress-reports/progress-reports.tsx", [
       route(":studentId/:goalId", "routes/progress-reports/statement.tsx"),

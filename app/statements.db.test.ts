@@ -38,7 +38,7 @@ const counted = async (work: () => unknown) => (await statementsOf(db.app, work)
 describe("statements", () => {
   it.each([
     ["the caseload", 13, () => noor.load(caseload.loader)],
-    ["today", 16, () => noor.load(today.loader)],
+    ["today", 17, () => noor.load(today.loader)],
     ["a student with the margin", 15, () => noor.load(student.loader, wren())],
     ["a student's goals, the first open", 15, () => noor.load(goals.loader, wren())],
     ["a goal", 15, () => noor.load(goals.loader, goal())],

@@ -90,6 +90,16 @@ export function generalViews(page: Page, site: Site): Views {
       await page.getByRole("button", { name: "Preview" }).click();
       await page.getByText("Hola Noor:").last().waitFor();
     },
+    coverage: async () => {
+      await page.goto("/coverage");
+      await awake(page);
+      await page.getByRole("heading", { name: "Goals, week by week" }).waitFor();
+    },
+    "access record": async () => {
+      await page.goto(`${wren}/access`);
+      await awake(page);
+      await page.getByRole("heading", { name: "Outside the school’s staff" }).waitFor();
+    },
     "late records": async () => {
       await page.goto(`${wren}/held`);
       await expect(page.getByText("Nothing waits here")).toBeVisible();

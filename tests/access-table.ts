@@ -56,7 +56,17 @@ export const accessClasses = {
     answers: [signIn, ...Array.from({ length: 9 }, () => "yes"), ...outside],
     paths: [
       ...["/account/messages", "/dispatch", "/dispatch/new", "/go/:messageId"],
-      ...["/", "/account", "/account/second-step", "/caseload", "/compare", "/devices", "/figures", "/find"],
+      ...[
+        "/",
+        "/account",
+        "/account/second-step",
+        "/caseload",
+        "/compare",
+        "/coverage",
+        "/devices",
+        "/figures",
+        "/find",
+      ],
       ...[
         "/guide",
         "/guide/one-page",

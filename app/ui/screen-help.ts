@@ -126,6 +126,28 @@ export const screens: readonly {
     ],
   },
   {
+    at: /^\/coverage/,
+    title: "Coverage",
+    lines: [
+      "Goals without data of the last ten school days come first, with whose they are.",
+      "Give what is due on the next school day to a person: they find it under Today.",
+      "Each week shows on how many days there are data, of the days the schedule asks for.",
+      "A second observer is recommended on at least 20% of the days of each phase.",
+      "People are in the order of their names.",
+    ],
+  },
+  {
+    at: /^\/students\/[^/]+\/access/,
+    title: "Access record",
+    lines: [
+      "Each line says who saw, saved, received or changed something, when and why.",
+      "What left the school’s staff, and who asked from outside, comes first.",
+      "Write down what was given on paper or by telephone at the end of the page.",
+      "Let a parent who asks read it on their page, for 45 days.",
+      "“Download” saves the lines that are chosen as a table.",
+    ],
+  },
+  {
     at: /^\/packets/,
     title: "Packets",
     lines: [

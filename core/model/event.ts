@@ -60,6 +60,8 @@ export interface EventActs {
   /** With the student's majority. */
   rights: "birth date noted" | "passed, family ended" | "passed, family reads on" | "taken back";
   absence: "marked" | "taken back";
+  /** Somebody is asked to take data of a goal, whose id is the thing's. */
+  "data ask": "made" | "taken back";
   /** Of a person in a student's circle, whose id is the thing's. */
   circle: "added" | "changed" | "ended" | "handed over" | "muted" | "unmuted";
   choices: "changed";

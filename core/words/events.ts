@@ -9,7 +9,7 @@ export const eventWords: Record<Language, typeof eventsEn> = { en: eventsEn, es:
 const whole = new Set([
   ...["guardian asked", "guardian opened", "guardian sign-in failed", "guardian signed in", "message opened"],
   ...["person session ended", "person sign-in failed", "person signed in", "pin refused"],
-  ...["outside request given", "outside request refused"],
+  ...["outside request given", "outside request refused", "release made", "release taken back"],
 ]);
 
 /** Acts of which the person they are about is named in place of the thing. */

@@ -18,6 +18,8 @@ type Who =
 
 export const permissions = {
   "caseload.read": ["member"],
+  "coverage.read": ["member"],
+  "data.ask": ["lead"],
   "figures.read": ["member"],
   "live.read": ["member"],
   "summaries.check": ["job"],

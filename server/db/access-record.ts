@@ -109,6 +109,12 @@ export interface EventFilter {
   before?: string;
 }
 
+/** In which tables an event about a student changed rows whose steps are in no history of their own. */
+const changedTables = `case a.thing when 'circle' then array['circle', 'circle_mutes'] when 'guardian' then array['guardians']
+  when 'student' then array['students', 'group_members'] when 'rights' then array['students', 'guardians']
+  when 'absence' then array['absences'] when 'audience' then array['student_audiences'] when 'choices' then array['choices']
+  when 'statement' then array['statement_writers'] else '{}' end`;
+
 async function listMatching(
   { trx, schoolId, timeZone }: Scope,
   { studentId, personId, kind, notSaw, outside, from, to, before }: EventFilter,
@@ -124,6 +130,7 @@ async function listMatching(
        a.student_id, st.initials, coalesce(st.preferred_name, st.given_name) as given, st.family_name as family,
        case when :withChanges then (select jsonb_agg(jsonb_build_object('table', c.of_table, 'changes', c.changes) order by c.change_id)
          from audit_changes c where c.school_id = a.school_id and c.tx = a.tx and c.student_id is not distinct from a.student_id
+           and (a.student_id is null or c.of_table = any(${changedTables}))
            and (a.thing not in ('person', 'circle', 'guardian') or a.thing_id is null or c.ids @> jsonb_build_object(
              case a.thing when 'guardian' then 'guardian_id' else 'person_id' end, a.thing_id))) end as changes
      from audit a ${joined}

@@ -332,7 +332,7 @@ export async function handOverPart(
 
 /** A change of a student's circle as its history shows it. */
 export interface CircleChange {
-  act: "added" | "changed" | "ended" | "handed over";
+  act: "added" | "changed" | "ended" | "handed over" | "muted" | "unmuted";
   person: string;
   by: string | null;
   on: string;

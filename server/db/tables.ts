@@ -96,6 +96,17 @@ export interface Tables {
     from_on: string;
     to_on: string;
   };
+  data_asks: {
+    school_id: string;
+    ask_id: string;
+    student_id: string;
+    goal_id: string;
+    on_day: string;
+    person_id: string;
+    asked_by: string;
+    made_at: Date;
+    taken_back_at: Date | null;
+  };
   device_keys: {
     school_id: string;
     person_id: string;

@@ -11,6 +11,7 @@ import { standingNamesEn } from "#core/words/en/standing-names.ts";
 import type { Scope } from "../access/scope.ts";
 import { findAudience } from "../db/audiences.ts";
 import { readCalendar } from "../db/calendar.ts";
+import { listDataAsks } from "../db/coverage.ts";
 import { listDueOf } from "../db/due.ts";
 import { listEntries } from "../db/entry-lists.ts";
 import { listIncidents } from "../db/incident-lists.ts";
@@ -132,7 +133,11 @@ async function summaryLines(
 /** The goals that ask a person for data today, a line for each student; null where none do. */
 async function dueLines(scope: Scope, personId: string, language: Language): Promise<string | null> {
   const calendar = await readCalendar(scope);
-  const due = (await listDueOf(scope, personId, calendar)).filter(({ due: { state } }) => state === "today");
+  const plan = (await listDueOf(scope, personId, calendar)).filter(({ due: { state } }) => state === "today");
+  const asked = await listDataAsks(scope, personId, { from: scope.today, to: scope.today });
+  const due = [...asked.filter((one) => one.personId === personId), ...plan].filter(
+    ({ goalId }, place, all) => all.findIndex((one) => one.goalId === goalId) === place,
+  );
   const byStudent = new Map<string, number>();
   for (const { studentId } of due) byStudent.set(studentId, (byStudent.get(studentId) ?? 0) + 1);
   const words = dispatchWords[language];

@@ -10,6 +10,7 @@ import { judgeGoal } from "#core/progress/goal-figures.ts";
 import type { JobActor } from "../access/actor.ts";
 import type { Scope } from "../access/scope.ts";
 import { readCalendar } from "../db/calendar.ts";
+import { listAskedPeople } from "../db/coverage.ts";
 import type { Database } from "../db/connection.ts";
 import { listEditions } from "../db/editions.ts";
 import { listGuardianReaders, listStaffReaders, type StaffReader } from "../db/message-readers.ts";
@@ -270,9 +271,12 @@ async function planDue(scope: Scope<JobActor>): Promise<void> {
   if (!isInSession(calendar, scope.today)) return;
   const isFirst = daysInSession(calendar, weekOf(scope.today), scope.today).length === 1;
   const readers = await listStaffReaders(scope, await listStudentIds(scope));
+  const asked = new Set(await listAskedPeople(scope, scope.today));
   const wanting = new Set(
     readers.flatMap(({ personId, choices }) => {
       const way = wayOf(choices, "due");
+      // Who is asked by name hears of it, but for who wants to hear of nothing that is due.
+      if (choices.due !== "off" && asked.has(personId)) return personId;
       return way === "daily" || (way === "weekly" && isFirst) ? personId : [];
     }),
   );

@@ -62,6 +62,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       me: scope.actor.personId,
       isInside: scope.circleRole !== null,
       mayEdit: may(scope.actor, "circle.edit", { circleRole: scope.circleRole }),
+      mayReadAccess: may(scope.actor, "access-record.read", { circleRole: scope.circleRole }),
       members: members.map((one) => ({
         ...{ ...one, work: work.get(one.personId) ?? null, isMuted: muted.has(one.personId) },
       })),
@@ -400,11 +401,13 @@ const acts = {
   changed: "was given another part or last day",
   ended: "was taken out",
   "handed over": "took over",
+  muted: "is sent no messages about this student",
+  unmuted: "is sent messages about this student again",
 } as const;
 
 /** The people around one student: who they are, what each may do, and until when. */
 export default function Circle({ loaderData, actionData }: Route.ComponentProps) {
-  const { student, mayEdit, isInside, table, as, changes } = loaderData;
+  const { student, mayEdit, mayReadAccess, isInside, table, as, changes } = loaderData;
   const { busy, problems, typed } = useForm(actionData);
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
@@ -413,9 +416,19 @@ export default function Circle({ loaderData, actionData }: Route.ComponentProps)
           The circle of {student.name}
         </PageTitle>
         {isInside ? (
-          <Link className="link ml-auto" to={`/students/${student.studentId}`}>
-            Goals
-          </Link>
+          <>
+            {mayReadAccess ? (
+              <Link className="link ml-auto" to={`/students/${student.studentId}/access`}>
+                Access record
+              </Link>
+            ) : null}
+            <Link
+              className={mayReadAccess ? "link" : "link ml-auto"}
+              to={`/students/${student.studentId}`}
+            >
+              Goals
+            </Link>
+          </>
         ) : (
           <p className="ml-auto text-fine text-soft">
             You see the circle as an administrator, and nothing of the record.

@@ -10,6 +10,7 @@ import { plural } from "#core/words/numbers.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
+import { listDataAsks } from "#server/db/coverage.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { type Group, listGroups } from "#server/db/groups.ts";
 import { shortName } from "#core/model/student-names.ts";
@@ -61,6 +62,12 @@ export function loader({ request, context }: Route.LoaderArgs) {
         )
       ).map(({ studentId, circleRole }) => [studentId, circleRole]),
     );
+    const asks = new Map(
+      (await listDataAsks(scope, scope.actor.personId, { from: today, to: today })).map((one) => [
+        one.goalId,
+        one,
+      ]),
+    );
     const unfinished = await listUnfinished(scope);
     const late = await listLate(scope);
     const byStudent = groupBy(goals, ({ studentId }) => studentId);
@@ -107,14 +114,17 @@ export function loader({ request, context }: Route.LoaderArgs) {
           goals: (byStudent.get(student.studentId) ?? []).map((goal) => {
             const last = goal.summary?.lastOn ?? null;
             const asked = due.get(goal.goalId);
+            const ask = asks.get(goal.goalId);
             return {
               goalId: goal.goalId,
               number: goal.number,
               title: goal.title,
-              state: asked?.state ?? "nothing",
+              // Whoever is asked for data has it due, whatever the plan says.
+              state: ask && asked?.state !== "done" && last !== today ? "today" : (asked?.state ?? "nothing"),
+              ask: ask ? `asked by ${ask.askedBy}` : null,
               count: asked && asked.asked > 0 ? `${asked.taken} of ${asked.asked} this week` : null,
-              by: goal.measuredBy === null ? null : (names.get(goal.measuredBy) ?? null),
-              mine: goal.measuredBy === scope.actor.personId,
+              by: ask ? ask.person : goal.measuredBy === null ? null : (names.get(goal.measuredBy) ?? null),
+              mine: (ask?.personId ?? goal.measuredBy) === scope.actor.personId,
               quiet:
                 asked !== undefined &&
                 isQuiet(last, today, calendar, absences.get(student.studentId), goal.setUpOn),
@@ -186,6 +196,7 @@ function Row({
                 goal.count,
                 goal.quiet ? (goal.last ? `last ${goal.last}` : "never measured") : null,
                 goal.by ?? "anyone",
+                goal.ask,
               ]
                 .filter(Boolean)
                 .join(" · ")}
@@ -287,8 +298,11 @@ export default function Today({
           <Link to="/today" className="page-tab" aria-current={mineOnly ? undefined : "page"}>
             Everyone’s
           </Link>
+          <Link to="/coverage" className="page-tab order-last">
+            Coverage
+          </Link>
           <Link to="/today?for=me" className="page-tab" aria-current={mineOnly ? "page" : undefined}>
-            Usually mine
+            Mine
           </Link>
         </nav>
       </header>

@@ -12,6 +12,7 @@ export const eventsEn = {
     circle: "the support circle",
     command: "a command on the server",
     coverage: "the coverage",
+    "data ask": "who is asked for data",
     decision: "a decision",
     device: "a device",
     disclosure: "a file of the report",
@@ -158,6 +159,8 @@ export const eventsEn = {
   } satisfies Record<EventActs[keyof EventActs] | ReadAct, string> as Record<string, string>,
   /** An act with its thing, where both together have words of their own. */
   pairs: {
+    "release made": "released an entry to the family",
+    "release taken back": "took back an entry released to the family",
     "guardian asked": "sent a question about the report",
     "guardian opened": "opened the family’s page",
     "guardian answered": "answered a question of",
@@ -187,7 +190,7 @@ export const eventsEn = {
     link: "on the family’s page",
     command: "by a command",
   } as Record<string, string>,
-  server: "the server",
+  server: "The server",
   serverWhy: "work of the server itself",
   guardianWhy: "family of the student",
   forWhom: (whom: string) => `for ${whom}`,

@@ -40,6 +40,7 @@ import * as dispatch from "./038-dispatch.ts";
 import * as feedback from "./039-feedback.ts";
 import * as auditSeals from "./040-audit-seals.ts";
 import * as accessRecord from "./041-access-record.ts";
+import * as dataAsks from "./042-data-asks.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -83,6 +84,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "039-feedback": feedback,
   "040-audit-seals": auditSeals,
   "041-access-record": accessRecord,
+  "042-data-asks": dataAsks,
 };
 
 /** The migrations of this program, in order. */
