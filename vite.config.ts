@@ -31,7 +31,7 @@ const loadPlainly: Plugin = {
  * Schemas stay out: recording reads no forms.
  */
 const words =
-  /core\/(words\/(?!read-time|fixed-|family-page|es\/|en\/(?!credited))|criteria\/purposes|goal-wording\/blanks|dates\/day-number)|node_modules\/uuid/;
+  /core\/(words\/(?!read-time|fixed-|family-page|event|es\/|en\/(?!credited))|criteria\/purposes|goal-wording\/blanks|dates\/day-number)|node_modules\/uuid/;
 const measures =
   /core\/(report\/entry-line|words\/en\/entries|marks\/|measures\/(?!fields|kind-names|merge-entries|planned-|part-history|measure\.|sheet-line|details-of|kind-details|[a-z-]*schema|[a-z-]+\/(schema|sheet-line|details))|sitting\/read-sheet)/;
 const device =

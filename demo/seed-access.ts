@@ -1,5 +1,5 @@
 import { dateOfDay } from "#core/dates/day-number.ts";
-import type { ReadThing } from "#core/model/event.ts";
+import type { ReadThing } from "#core/words/event-acts.ts";
 import type { Transaction } from "#server/db/connection.ts";
 import { type PersonKey } from "./school.ts";
 

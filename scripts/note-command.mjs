@@ -22,4 +22,3 @@ export async function noteCommand(ownerUrl, name) {
     await client.end().catch(() => undefined);
   }
 }
-

@@ -1,9 +1,8 @@
 import { Link } from "react-router";
 import type { EventLine } from "#server/db/access-record.ts";
 import type { Language } from "#core/words/en.ts";
-import { catalogueOf } from "#core/words/catalogues.ts";
-import { actWords, changeWords, eventWords } from "#core/words/events.ts";
-import { timeOfDay } from "#core/words/dates.ts";
+import { actWords, beforeAndAfter, eventWords } from "#core/words/events.ts";
+import { fullDate, timeOfDay } from "#core/words/dates.ts";
 import { groupBy } from "#core/lists/group-by.ts";
 
 /** Who it was, and what they are to the school or the student. */
@@ -46,7 +45,7 @@ const pages: Partial<Record<string, (id: string) => string>> = {
 };
 
 function Changes({ line }: { line: EventLine }) {
-  const words = line.changes.flatMap(({ changes }) => (changes ? changeWords(changes) : []));
+  const words = line.changes.flatMap(({ changes }) => (changes ? beforeAndAfter(changes) : []));
   if (words.length === 0) return null;
   return (
     <details className="text-fine">
@@ -68,21 +67,23 @@ function Changes({ line }: { line: EventLine }) {
 export function EventList({
   lines,
   language = "en",
+  days,
   links = false,
   named = false,
 }: {
   lines: readonly EventLine[];
   language?: Language;
+  /** The days in words, where they are not in English. */
+  days?: Readonly<Record<string, string>>;
   links?: boolean;
   named?: boolean;
 }) {
-  const { report } = catalogueOf(language);
   return (
     <>
       {[...groupBy(lines, ({ at }) => at.slice(0, 10))].map(([on, ofDay]) => (
         <section key={on} className="mt-4 max-w-[64rem]">
           <h3 className="border-b border-base-300 pb-1 font-serif text-[1.05rem] font-semibold">
-            {report.day(on)}
+            {days?.[on] ?? fullDate(on)}
           </h3>
           <ul>
             {ofDay.map((line) => {

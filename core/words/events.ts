@@ -50,7 +50,7 @@ const isPlain = (value: unknown): value is Record<string, unknown> =>
  *
  * @param changes of each column: before and after
  */
-export function changeWords(changes: Record<string, unknown>): string[] {
+export function beforeAndAfter(changes: Record<string, unknown>): string[] {
   return Object.entries(changes).flatMap(([column, pair]) => {
     const [before, after] = Array.isArray(pair) ? (pair as unknown[]) : [];
     const name = column.replaceAll("_", " ");
@@ -61,7 +61,7 @@ export function changeWords(changes: Record<string, unknown>): string[] {
           ? []
           : [[key, [before[key], after[key]]] as const],
       );
-      return changeWords(Object.fromEntries(inner)).map((one) => `${name}, ${one}`);
+      return beforeAndAfter(Object.fromEntries(inner)).map((one) => `${name}, ${one}`);
     }
     return `${name}: ${shortest(before)} → ${shortest(after)}`;
   });

@@ -80,7 +80,7 @@ describe("who may do what", () => {
       "file.make",
       "packet.work",
     ]);
-    expect(of(link, "wren")).toEqual(["report.read", "family.ask"]);
+    expect(of(link, "wren")).toEqual(["report.read", "family.ask", "access-record.family"]);
     expect(of(link, "otis")).toEqual([]);
     expect(of({ kind: "student", schoolId: "school", studentId: "wren" }, "wren")).toEqual([]);
   });

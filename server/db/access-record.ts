@@ -1,4 +1,4 @@
-import { accessRecordDays, type EventWay } from "#core/model/event.ts";
+import { accessRecordDays, type EventWay } from "#core/words/event-acts.ts";
 import { initialsOf } from "#core/model/student-names.ts";
 import { localMoment } from "#core/dates/school-time.ts";
 import type { CircleRole, LinkActor } from "../access/actor.ts";

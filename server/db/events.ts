@@ -1,4 +1,4 @@
-import type { EventActs } from "#core/model/event.ts";
+import type { EventActs } from "#core/words/event-acts.ts";
 import type { Actor } from "../access/actor.ts";
 import type { Scope } from "../access/scope.ts";
 import { enqueueJob, type Job } from "../jobs/enqueue.ts";

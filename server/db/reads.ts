@@ -1,5 +1,5 @@
 import { groupBy } from "#core/lists/group-by.ts";
-import type { EventWay, ReadAct, ReadThing } from "#core/model/event.ts";
+import type { EventWay, ReadAct, ReadThing } from "#core/words/event-acts.ts";
 import type { Scope } from "../access/scope.ts";
 import type { Permission } from "../access/table.ts";
 import { actorColumns } from "./events.ts";

@@ -1,7 +1,7 @@
 import { authorize } from "#server/access/authorize.ts";
 import { listAccess } from "#server/db/access-record.ts";
 import { findStudent } from "#server/db/students.ts";
-import { changeWords } from "#core/words/events.ts";
+import { beforeAndAfter } from "#core/words/events.ts";
 import { csvOf } from "#app/ui/csv.server.ts";
 import { actorWords, didWords, wayWords, whyWords } from "#app/ui/event-list.tsx";
 import { readEventFilter } from "./access-filter.ts";
@@ -27,7 +27,7 @@ export function loader({ request, context, params: { studentId } }: Route.Loader
           cells: [
             ...[line.at.slice(0, 10), line.at.slice(11, 16), isOutside.has(line.place) ? "outside" : "staff"],
             ...[actorWords("en", line), didWords("en", line), wayWords("en", line), whyWords("en", line)],
-            line.changes.flatMap(({ changes }) => (changes ? changeWords(changes) : [])).join("; "),
+            line.changes.flatMap(({ changes }) => (changes ? beforeAndAfter(changes) : [])).join("; "),
           ],
         })),
       },

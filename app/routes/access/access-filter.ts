@@ -2,7 +2,7 @@ import { isDate } from "#core/dates/day-number.ts";
 import type { EventFilter, EventKind } from "#server/db/access-record.ts";
 
 /** What can be chosen on the access record and on the school's events. */
-export const kindNames = {
+export const eventKindNames = {
   saw: "Looked at",
   took: "Saved or printed",
   received: "Sent or given",
@@ -14,7 +14,7 @@ export const kindNames = {
   command: "Commands on the server",
 } as const satisfies Record<EventKind, string>;
 
-const kindsHere = Object.keys(kindNames) as EventKind[];
+const kindsHere = Object.keys(eventKindNames) as EventKind[];
 
 /** The choices that an address names; what is none is left out. */
 export function readEventFilter(search: URLSearchParams): Omit<EventFilter, "studentId"> {

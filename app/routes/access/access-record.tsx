@@ -14,14 +14,14 @@ import {
 } from "#server/db/access-record.ts";
 import { findStudent } from "#server/db/students.ts";
 import { notFound } from "#server/errors.ts";
-import { accessRecordDays } from "#core/model/event.ts";
+import { accessRecordDays } from "#core/words/event-acts.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { ChoicesForm } from "#app/ui/choices-form.tsx";
 import { EventList } from "#app/ui/event-list.tsx";
 import { Field, fieldProps, FormProblem, Select } from "#app/ui/field.tsx";
 import { date, id, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { kindNames, readEventFilter } from "./access-filter.ts";
+import { eventKindNames, readEventFilter } from "./access-filter.ts";
 import type { Route } from "./+types/access-record";
 
 const pageSize = 60;
@@ -118,7 +118,7 @@ function Choices({ chosen }: Pick<Route.ComponentProps["loaderData"], "chosen">)
         label="What"
         name="kind"
         defaultValue={chosen.kind}
-        options={[["", "Everything"], ...kinds.map((kind) => [kind, kindNames[kind]] as const)]}
+        options={[["", "Everything"], ...kinds.map((kind) => [kind, eventKindNames[kind]] as const)]}
       />
       <Field label="From" name="from" type="date" defaultValue={chosen.from} />
       <Field label="To" name="to" type="date" defaultValue={chosen.to} />

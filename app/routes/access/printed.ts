@@ -1,6 +1,6 @@
 import * as z from "zod/mini";
 import { data, redirect } from "react-router";
-import type { ReadThing } from "#core/model/event.ts";
+import type { ReadThing } from "#core/words/event-acts.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { noteReads } from "#server/db/reads.ts";
 import type { Route } from "./+types/printed";

@@ -422,10 +422,7 @@ export default function Circle({ loaderData, actionData }: Route.ComponentProps)
                 Access record
               </Link>
             ) : null}
-            <Link
-              className={mayReadAccess ? "link" : "link ml-auto"}
-              to={`/students/${student.studentId}`}
-            >
+            <Link className={mayReadAccess ? "link" : "link ml-auto"} to={`/students/${student.studentId}`}>
               Goals
             </Link>
           </>

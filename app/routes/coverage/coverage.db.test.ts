@@ -111,7 +111,7 @@ describe("coverage", () => {
 });
 
 describe("what is due", () => {
-  const askFor = async (person: "teo" | "ines" | "gus", on: string, askId = newId()) => ({
+  const askFor = (person: "teo" | "ines" | "gus", on: string, askId = newId()) => ({
     ...{ intent: "ask", askId, studentId: demo.student("Wren"), goalId: demo.goal("Wren", "2b"), on },
     personId: demo.person(person).personId,
   });
@@ -122,17 +122,16 @@ describe("what is due", () => {
       (await who.load(today.loader)).students
         .flatMap(({ goals }) => goals)
         .find(({ goalId }) => goalId === demo.goal("Wren", "2b"));
-    const ask = await askFor("teo", day);
+    const ask = askFor("teo", day);
     expect(await leadsTo(noor.send(coverage.action, ask, {}, "?weeks=8"))).toBe("/coverage?weeks=8");
     await leadsTo(noor.send(coverage.action, ask));
     const open = () => db.owner("data_asks").whereNull("taken_back_at");
     expect(await open()).toHaveLength(1);
     expect(await goalOfToday(teo)).toMatchObject({ mine: true, ask: "asked by Noor Halloran" });
     expect(await goalOfToday(noor)).toMatchObject({ mine: false, by: "Teo Brandvold" });
-    await leadsTo(noor.send(coverage.action, await askFor("ines", day)));
+    await leadsTo(noor.send(coverage.action, askFor("ines", day)));
     expect(await open()).toMatchObject([{ person_id: demo.person("ines").personId }]);
-    const { askId: _, personId: __, ...back } = ask;
-    await leadsTo(noor.send(coverage.action, { ...back, intent: "take back" }));
+    await leadsTo(noor.send(coverage.action, { ...ask, intent: "take back" }));
     expect(await open()).toEqual([]);
     expect(await goalOfToday(teo)).toMatchObject({ ask: null });
     const events = await db.owner("audit").where({ thing: "data ask" }).orderBy("audit_id").pluck("act");
@@ -141,19 +140,19 @@ describe("what is due", () => {
 
   it("is given by a lead only, and to somebody who records for the student", async () => {
     const { today: day } = await noor.load(today.loader);
-    expect(await statusOf(teo.send(coverage.action, await askFor("ines", day)))).toBe(403);
-    const outside = await problemsOf(noor.send(coverage.action, await askFor("gus", day)));
+    expect(await statusOf(teo.send(coverage.action, askFor("ines", day)))).toBe(403);
+    const outside = await problemsOf(noor.send(coverage.action, askFor("gus", day)));
     expect(outside.problems).toEqual({ personId: "This person does not record for this student now." });
     expect(
-      await problemsOf(noor.send(coverage.action, { ...(await askFor("teo", day)), personId: "" })),
+      await problemsOf(noor.send(coverage.action, { ...askFor("teo", day), personId: "" })),
     ).toMatchObject({ status: 422, problems: { personId: "Choose a person." } });
-    const other = { ...(await askFor("teo", day)), goalId: demo.goal("Caspian", "2") };
+    const other = { ...askFor("teo", day), goalId: demo.goal("Caspian", "2") };
     expect(await statusOf(noor.send(coverage.action, other))).toBe(404);
   });
 
   it("is in the morning's message of who is asked by name", async () => {
     const { today: day } = await noor.load(today.loader);
-    await leadsTo(noor.send(coverage.action, await askFor("ines", day)));
+    await leadsTo(noor.send(coverage.action, askFor("ines", day)));
     await lookAhead(db.app, demo.schoolId, true);
     const due = await db.owner("messages").where({ kind: "due" }).pluck("person_id");
     expect(due).toContain(demo.person("ines").personId);

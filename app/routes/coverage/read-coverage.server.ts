@@ -70,13 +70,12 @@ export async function readCoverage(scope: PersonScope, weeks: number) {
       ([personId, some]) => [personId, new Set(some.map(({ on }) => on)).size] as const,
     );
     const observedDays = observed.get(goal.goalId) ?? [];
-    return {
+    const shown = {
       ...{ goalId: goal.goalId, studentId: goal.studentId, number: goal.number, title: goal.title },
       plan: goal.schedule ? scheduleWords(goal.schedule) : null,
       measuredBy: goal.measuredBy,
       usually: goal.measuredBy ? nameOf(goal.measuredBy) : null,
       weeks: weeksCovered({ ...question, today }, mondays),
-      days,
       by: ofPerson
         .map(([personId, n]) => ({ name: nameOf(personId), n }))
         .toSorted((a, b) => a.name.localeCompare(b.name)),
@@ -86,6 +85,9 @@ export async function readCoverage(scope: PersonScope, weeks: number) {
         goal.setup.phases,
         observedDays.map(({ on, seconds }) => ({ on, isSeconded: seconds.length > 0 })),
       ),
+    };
+    return {
+      ...{ ...shown, shown, days },
       seconds: observedDays.filter(({ on }) => on >= (mondays[0] ?? "")).flatMap(({ seconds }) => seconds),
       last: goal.summary?.lastOn ?? null,
       isQuiet:
@@ -134,7 +136,7 @@ export async function readCoverage(scope: PersonScope, weeks: number) {
     day: day === null ? null : { on: day, words: longDate(day) },
     students: students.map(({ studentId, name, initials }) => ({
       ...{ studentId, name, initials },
-      goals: (byStudent.get(studentId) ?? []).map(({ days: _, seconds: __, due: ___, ...goal }) => goal),
+      goals: (byStudent.get(studentId) ?? []).map(({ shown }) => shown),
     })),
     quiet: rows
       .filter((row) => row.isQuiet)

@@ -2,6 +2,7 @@ import { Link } from "react-router";
 import { authorizeFamily } from "#server/access/authorize-family.ts";
 import { listAccessForFamily } from "#server/db/access-record.ts";
 import { findCalledName } from "#server/db/family-access.ts";
+import { catalogueOf } from "#core/words/catalogues.ts";
 import { familyPageWords } from "#core/words/family-page.ts";
 import { EventList } from "#app/ui/event-list.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
@@ -14,12 +15,16 @@ export function loader({ request, context, params: { guardianId } }: Route.Loade
   const before = new URL(request.url).searchParams.get("before");
   return authorizeFamily(request, context, "access-record.family", guardianId, async (scope, guardian) => {
     const { language, schoolName } = guardian;
+    const { report } = catalogueOf(language);
     const place = before !== null && /^\d{1,18}$/.test(before) ? { before } : {};
     const lines = await listAccessForFamily(scope, place, pageSize + 1);
     return {
       ...{ language, schoolName, isLater: before !== null },
       name: await findCalledName(scope, scope.actor.studentId),
       lines: lines?.slice(0, pageSize) ?? null,
+      days: Object.fromEntries(
+        (lines ?? []).map(({ at }) => [at.slice(0, 10), report.day(at.slice(0, 10))] as const),
+      ),
       more: lines && lines.length > pageSize ? (lines[pageSize - 1]?.place ?? null) : null,
     };
   });
@@ -27,7 +32,7 @@ export function loader({ request, context, params: { guardianId } }: Route.Loade
 
 /** Who saw the record of their student: for a guardian who asked the school for it. */
 export default function FamilyAccess({
-  loaderData: { language, schoolName, name, lines, more, isLater },
+  loaderData: { language, schoolName, name, lines, days, more, isLater },
   params: { guardianId },
 }: Route.ComponentProps) {
   const words = familyPageWords[language];
@@ -43,7 +48,7 @@ export default function FamilyAccess({
       ) : (
         <>
           <p className="mt-2">{words.accessHint}</p>
-          <EventList lines={lines} language={language} />
+          <EventList lines={lines} language={language} days={days} />
         </>
       )}
       <p className="mt-6 flex flex-wrap gap-5">

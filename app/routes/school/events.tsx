@@ -9,7 +9,7 @@ import { EmptyState } from "#app/ui/empty-state.tsx";
 import { EventList } from "#app/ui/event-list.tsx";
 import { Field, Select } from "#app/ui/field.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
-import { kindNames, readEventFilter } from "../access/access-filter.ts";
+import { eventKindNames, readEventFilter } from "../access/access-filter.ts";
 import type { Route } from "./+types/events";
 
 const pageSize = 80;
@@ -33,10 +33,10 @@ export function loader({ request, context }: Route.LoaderArgs) {
       more: lines.length > pageSize ? (lines[pageSize - 1]?.place ?? null) : null,
       chosen: { kind: filter.kind ?? "", person: personId, from: filter.from, to: filter.to ?? "" },
       isLater: filter.before !== undefined,
-      staff: (await listStaff(scope)).map(({ personId: one, givenName, familyName }) => [
+      staff: (await listStaff(scope)).map(({ personId: one, givenName, familyName }): [string, string] => [
         one,
         `${givenName} ${familyName}`,
-      ]) as [string, string][],
+      ]),
     };
   });
 }
@@ -62,7 +62,7 @@ export default function SchoolEvents({
           label="What"
           name="kind"
           defaultValue={chosen.kind}
-          options={[["", "All but pages looked at"], ...Object.entries(kindNames)]}
+          options={[["", "All but pages looked at"], ...Object.entries(eventKindNames)]}
         />
         <Select
           label="Who"

@@ -1,4 +1,4 @@
-import type { EventActs, ReadAct, ReadThing } from "../../model/event.ts";
+import type { EventActs, ReadAct, ReadThing } from "../event-acts.ts";
 
 /** What happened, in words: of the access record, which parents read as well, and of the school's events. */
 export const eventsEn = {
