@@ -1,5 +1,3 @@
-import { execFile } from "node:child_process";
-import { promisify } from "node:util";
 import type { Page } from "@playwright/test";
 import { v7 as newId } from "uuid";
 import { demoFamilyLink } from "../demo/school.ts";
@@ -23,36 +21,6 @@ async function takeFamilyPage(page: Page, site: Site): Promise<void> {
   await page.getByRole("button", { name: "Abrir" }).click();
   await page.getByRole("heading", { name: "Junie" }).waitFor();
   await take(page, "family-page");
-}
-
-/** Staff with an invitation that was just made. */
-async function takeAccounts(page: Page): Promise<void> {
-  await signIn(page, "desmond");
-  await page.goto("/school/accounts/several");
-  await page.locator(".notebook[data-ready]").waitFor();
-  await page
-    .getByLabel("One person a line: name, e-mail, position")
-    .fill(
-      "Ana Ruiz, ana.ruiz@larkspurbay.example, Classroom aide\nTeo van den Berg <teo.berg@larkspurbay.example>",
-    );
-  await page.getByRole("button", { name: "Invite them" }).click();
-  await page.getByRole("img", { name: /The link for Ana Ruiz/ }).waitFor();
-  await take(page, "accounts");
-}
-
-/** The first page of a report that was made into a PDF. */
-async function takePdfPage(page: Page, student: string): Promise<void> {
-  await page.goto(`${student}/files`);
-  await page.locator(".notebook[data-ready]").waitFor();
-  await page.getByLabel("For whom").fill("Lena Abara");
-  const kept = page.getByRole("checkbox", { name: /I looked at each/ });
-  if (await kept.isVisible()) await kept.check();
-  const downloading = page.waitForEvent("download");
-  await page.getByRole("button", { name: "Make the file" }).click();
-  const file = await (await downloading).path();
-  await promisify(execFile)("pdftoppm", [
-    ...["-png", "-singlefile", "-f", "1", "-r", "80", file, `${folder}/pdf-page`],
-  ]);
 }
 
 /** What arrives in the demo's mailbox: the summary of a day, and a message to a family in Spanish. */
@@ -149,11 +117,17 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.keyboard.press("PageDown");
   await page.getByRole("heading", { name: "2b Two-digit subtraction" }).waitFor();
   await take(page, "meeting");
-  await takePdfPage(page, wren);
   await page.goto("/dispatch");
   await page.locator(".notebook[data-ready]").waitFor();
   await take(page, "dispatch");
   await takeMailbox(page, site);
+  await page.goto("/coverage");
+  await page.locator(".notebook[data-ready]").waitFor();
+  await page.evaluate(() => document.querySelector("#goals")?.scrollIntoView());
+  await take(page, "coverage");
+  await page.goto(`${wren}/access?who=outside`);
+  await page.locator(".notebook[data-ready]").waitFor();
+  await take(page, "access-record");
   await page.goto(`${wren}/circle`);
   await page.locator(".notebook[data-ready]").waitFor();
   await page.getByText("Change or end").nth(4).click();
@@ -215,5 +189,4 @@ test("the pictures of the guide", async ({ page, site }) => {
   await page.goto("/today");
   await page.locator(".notebook[data-ready]").waitFor();
   await take(page, "today");
-  await takeAccounts(page);
 });

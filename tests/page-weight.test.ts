@@ -146,7 +146,7 @@ describe("our own scripts on the first load, beyond an empty page", () => {
     expect(weight(incident)).toBeLessThanOrEqual(10_600);
     expect(weight(jot)).toBeLessThanOrEqual(7000);
     expect(weight(tally)).toBeLessThanOrEqual(4000);
-    // Five lines for each of 33 screens: about 180 bytes a screen, fetched when help is asked for.
+    // Five lines for each screen, about 180 bytes, fetched when help is asked for.
     expect(weight(help)).toBeLessThanOrEqual(6000);
     expect(weight(handOver)).toBeLessThanOrEqual(2000);
     expect(weight(addGoals)).toBeLessThanOrEqual(1000);

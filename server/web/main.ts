@@ -23,6 +23,7 @@ import { backUpByParent } from "./ask-parent.ts";
 import { requestFacts } from "./context.ts";
 import { clientAddress, isSecure, knownHosts, malformed, refusal } from "./guard.ts";
 import { requests } from "../metrics.ts";
+import { securityTxt } from "./security-txt.ts";
 import { listen } from "./listen.ts";
 import { routeNames, serveMetrics } from "./metrics.ts";
 import { openReadiness } from "./readiness.ts";
@@ -107,6 +108,12 @@ function handle(request: IncomingMessage, response: ServerResponse, secure: bool
   const path = request.url ?? "/";
   if (path === "/health") return answer(response, 200, "ok");
   if (path === "/ready") return void ready(response);
+  if (path === "/.well-known/security.txt") {
+    const text = securityTxt(process.env["SECURITY_CONTACT"], Date.now());
+    return text === null
+      ? answer(response, 404, "No contact is set for this installation.")
+      : answer(response, 200, text);
+  }
   const refused = malformed(request, hosts) ?? refusal(request, secure);
   if (refused) {
     if (refused.status === 403) noteSecurity("foreign origin", { path: loggedPath(path) });
