@@ -12,11 +12,13 @@ export function actorWords(language: Language, { actor }: EventLine): string {
   return [actor.name, actor.position].filter(Boolean).join(", ");
 }
 
-/** What they did, and for whom. */
-export const didWords = (language: Language, line: EventLine): string =>
-  [actWords(language, line), line.recipient ? eventWords[language].forWhom(line.recipient) : null]
-    .filter(Boolean)
-    .join(" · ");
+/** What they did, and to, for or from whom. */
+export function didWords(language: Language, line: EventLine): string {
+  const { toWhom, forWhom, fromWhom } = eventWords[language];
+  const { thing, act, recipient } = line;
+  const named = thing === "disclosure" ? forWhom : act === "refused" ? fromWhom : toWhom;
+  return [actWords(language, line), recipient ? named(recipient) : null].filter(Boolean).join(" ");
+}
 
 /** By which way; empty for a page, as most are. */
 export const wayWords = (language: Language, { way }: EventLine): string =>

@@ -173,8 +173,8 @@ export const eventsEn = {
     "person sign-in failed": "could not sign in",
     "person signed in": "signed in",
     "pin refused": "gave a wrong PIN",
-    "outside request given": "gave outside this application",
-    "outside request refused": "refused a request from outside",
+    "outside request given": "gave a part of the record",
+    "outside request refused": "refused a request",
   } as Record<string, string>,
   /** Why somebody of the school sees a record: their part in the circle. */
   roles: {
@@ -193,6 +193,8 @@ export const eventsEn = {
   server: "The server",
   serverWhy: "work of the server itself",
   guardianWhy: "family of the student",
+  toWhom: (whom: string) => `to ${whom}`,
+  fromWhom: (whom: string) => `from ${whom}`,
   forWhom: (whom: string) => `for ${whom}`,
   noReason: "no reason was given",
 };

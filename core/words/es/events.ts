@@ -169,8 +169,8 @@ export const eventsEs: typeof eventsEn = {
     "person sign-in failed": "no pudo entrar",
     "person signed in": "entró",
     "pin refused": "dio un PIN equivocado",
-    "outside request given": "entregó fuera de esta aplicación",
-    "outside request refused": "rechazó una solicitud externa",
+    "outside request given": "entregó una parte del expediente",
+    "outside request refused": "rechazó una solicitud",
   },
   roles: {
     lead: "responsable del caso de este estudiante",
@@ -188,6 +188,8 @@ export const eventsEs: typeof eventsEn = {
   server: "El servidor",
   serverWhy: "trabajo del propio servidor",
   guardianWhy: "familia del estudiante",
+  toWhom: (whom) => `a ${whom}`,
+  fromWhom: (whom) => `de ${whom}`,
   forWhom: (whom) => `para ${whom}`,
   noReason: "no se dio ningún motivo",
 };
