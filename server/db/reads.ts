@@ -24,6 +24,11 @@ const hourOf = (now: Date) => Math.floor(now.getTime() / 3_600_000);
 const most = 200_000;
 let noted = { hour: 0, keys: new Set<string>() };
 
+/** Lets go of what this process has noted, as one that starts has noted nothing. */
+export function forgetNoted(): void {
+  noted = { hour: 0, keys: new Set() };
+}
+
 /** Those of the keys that were not noted in this hour. They count as noted until the transaction is taken back. */
 function take(trx: Transaction, hour: number, keys: readonly string[]): Set<string> {
   if (noted.hour !== hour || noted.keys.size > most) noted = { hour, keys: new Set() };
