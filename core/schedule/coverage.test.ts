@@ -55,7 +55,7 @@ describe("a second observer", () => {
       isSeconded: seconded.includes(from + index),
     }));
 
-  // What Works Clearinghouse, Procedures and Standards Handbook 5.0: at least 20 % of the data points in each phase.
+  // What Works Clearinghouse, Procedures and Standards Handbook 5.0: at least 20 % of the data points in each phase (from memory).
   it("is wanted on a fifth of the days of each phase", () => {
     const phases = [
       { name: "Strip", startsOn: "2026-11-11" },

@@ -67,7 +67,7 @@ export interface PhaseObserved {
  * @param days of data, and whether a second observer recorded on that day
  *
  * Source: agreement in at least 20 % of the data points of each phase: What Works Clearinghouse, *Procedures and Standards Handbook*, version
- * 5.0 (2022), single-case designs. Days stand for data points here.
+ * 5.0 (2022), single-case designs (from memory). Days stand for data points here.
  */
 export function secondObserved(
   phases: readonly { name: string; startsOn: string }[],

@@ -72,7 +72,7 @@ const joined = `left join people p on p.school_id = a.school_id and p.person_id 
     and a.thing = 'edition' and a.act = 'shared' and s.at = a.at limit 1) es on true`;
 
 /** Did it go to, or come from, somebody outside the school's staff? 34 CFR 99.32 asks for these. */
-const isOutside = `(a.actor_kind = 'link' or (a.thing = 'disclosure' and d.audience <> 'team') or (a.thing = 'edition' and a.act = 'shared')
+const isOutside = `(a.actor_kind = 'link' or (a.thing = 'disclosure' and coalesce(d.audience, '') <> 'team') or (a.thing = 'edition' and a.act = 'shared')
   or a.thing in ('release', 'outside request') or (a.thing = 'message' and m.guardian_id is not null))`;
 
 /** The kinds of events, each as a condition. Every event is of exactly one. */
@@ -119,7 +119,7 @@ async function listMatching(
   { trx, schoolId, timeZone }: Scope,
   { studentId, personId, kind, notSaw, outside, from, to, before }: EventFilter,
   limit: number,
-  withChanges: boolean,
+  { withChanges, guardianId = null }: { withChanges: boolean; guardianId?: string | null },
 ): Promise<EventLine[]> {
   const { rows } = await trx.raw<{ rows: EventRow[] }>(
     `select a.audit_id, a.at, a.actor_kind, coalesce(p.given_name || ' ' || p.family_name, ag.name) as actor_name,
@@ -138,6 +138,8 @@ async function listMatching(
      where a.school_id = :schoolId
        and (:studentId::uuid is null or a.student_id = :studentId)
        and (:personId::uuid is null or a.person_id = :personId)
+       and (:guardianId::uuid is null or (coalesce(a.actor_id, :guardianId) = :guardianId
+         and (a.thing <> 'guardian' or a.thing_id = :guardianId) and coalesce(m.guardian_id, :guardianId) = :guardianId))
        and (:before::bigint is null or a.audit_id < :before)
        and (:from::date is null or a.at >= :from::date::timestamp at time zone :timeZone)
        and (:to::date is null or a.at < (:to::date + 1)::timestamp at time zone :timeZone)
@@ -146,7 +148,7 @@ async function listMatching(
        and (:outside::boolean is null or ${isOutside} = :outside)
      order by a.audit_id desc limit :limit`,
     {
-      ...{ schoolId, timeZone, limit, withChanges },
+      ...{ schoolId, timeZone, limit, withChanges, guardianId },
       ...{
         studentId: studentId ?? null,
         personId: personId ?? null,
@@ -183,10 +185,13 @@ export async function listAccess(
   limit: number,
 ): Promise<EventLine[]> {
   requirePermission(scope, "access-record.read");
-  return listMatching(scope, { ...filter, studentId }, limit, true);
+  return listMatching(scope, { ...filter, studentId }, limit, { withChanges: true });
 }
 
-/** The same for a guardian who asked for it and was let; null where they are not, or no longer. Without what changed. */
+/**
+ * The same for a guardian who asked for it and was let; null where they are not, or no longer. Without what changed, and without what other
+ * guardians did or were sent: a parent's own access is no part of the record that 34 CFR 99.32 asks for.
+ */
 export async function listAccessForFamily(
   scope: Scope<LinkActor>,
   filter: Omit<EventFilter, "studentId">,
@@ -198,7 +203,12 @@ export async function listAccessForFamily(
     .where({ school_id: schoolId, guardian_id: actor.linkId })
     .where("reads_access_until", ">=", today)
     .first("guardian_id");
-  return row ? listMatching(scope, { ...filter, studentId: actor.studentId }, limit, false) : null;
+  return row
+    ? listMatching(scope, { ...filter, studentId: actor.studentId }, limit, {
+        withChanges: false,
+        guardianId: actor.linkId,
+      })
+    : null;
 }
 
 /** The events of the school, the newest first, with what was before and after. What is in a student's record is not among it. */
@@ -208,7 +218,7 @@ export async function listSchoolEvents(
   limit: number,
 ): Promise<EventLine[]> {
   requirePermission(scope, "events.read");
-  return listMatching(scope, filter, limit, true);
+  return listMatching(scope, filter, limit, { withChanges: true });
 }
 
 /** The guardians of a student, and until when each reads the access record: null where they do not. */

@@ -112,16 +112,20 @@ export async function listAskedPeople({ trx, schoolId }: Scope, on: string): Pro
     .pluck("person_id");
 }
 
+/** A person of a circle who records for its student. */
+export interface Recorder {
+  personId: string;
+  name: string;
+  /** Do they lead the circle? */
+  leads: boolean;
+}
+
 /** Who of a circle may record, for each of the person's students: those that can be asked for data. */
-export async function listRecorders({
-  trx,
-  schoolId,
-  actor,
-}: PersonScope): Promise<Map<string, { personId: string; name: string }[]>> {
+export async function listRecorders({ trx, schoolId, actor }: PersonScope): Promise<Map<string, Recorder[]>> {
   const { rows } = await trx.raw<{
-    rows: { student_id: string; people: { personId: string; name: string }[] }[];
+    rows: { student_id: string; people: Recorder[] }[];
   }>(
-    `select c.student_id, jsonb_agg(jsonb_build_object('personId', p.person_id, 'name', p.given_name || ' ' || p.family_name)
+    `select c.student_id, jsonb_agg(jsonb_build_object('personId', p.person_id, 'name', p.given_name || ' ' || p.family_name, 'leads', c.part = 'lead')
        order by p.given_name, p.family_name) as people
      from circle c join people p on p.school_id = c.school_id and p.person_id = c.person_id and p.left_on is null
      join students st on st.school_id = c.school_id and st.student_id = c.student_id

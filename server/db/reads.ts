@@ -53,10 +53,10 @@ export async function noteReads(
   { way = "page", act = "read" }: { way?: EventWay; act?: ReadAct } = {},
 ): Promise<void> {
   const { trx, schoolId, actor, now } = scope;
-  const columns = actorColumns(actor);
-  const who = columns.personId ?? columns.actorId;
   // The server's own work shows nothing to anybody; what it makes is an event of its own.
-  if (who === null || studentIds.length === 0) return;
+  if (!("session" in actor) || studentIds.length === 0) return;
+  // By the session: after a restore everybody signs in again, and what the database lost of this hour is noted anew.
+  const who = actor.session.toString("base64url");
   const hour = hourOf(now);
   const keyed = groupBy(studentIds, (studentId) => `${who} ${studentId} ${thing} ${act} ${way}`);
   const fresh = take(trx, hour, [...keyed.keys()]);
@@ -69,7 +69,7 @@ export async function noteReads(
          and in_circle_now(c.from_on, c.to_on)), to_timestamp(:hour)
      from unnest(:ids::uuid[]) as s (student_id) order by s.student_id
      on conflict do nothing`,
-    { ...columns, schoolId, act, thing, way, hour: hour * 3600, ids: ids.sort() },
+    { ...actorColumns(actor), schoolId, act, thing, way, hour: hour * 3600, ids: ids.sort() },
   );
 }
 

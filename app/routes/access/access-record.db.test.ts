@@ -12,6 +12,7 @@ import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
 import { type Caller, caller, familyCaller, leadsTo, problemsOf, statementsOf } from "#tests/route.ts";
 import * as circle from "../circle/circle.tsx";
 import * as familyAccess from "../family/family-access.tsx";
+import * as guardians from "../family/guardians.tsx";
 import * as familyPage from "../family/family-page.tsx";
 import * as goalCsv from "../student/goal-csv.ts";
 import * as goals from "../student/goals.tsx";
@@ -207,6 +208,18 @@ describe("the access record", () => {
       expect.arrayContaining(["guardian signed in", "guardian sign-in failed", "report read"]),
     );
     expect(shown.every(({ changes }) => changes.length === 0)).toBe(true);
+    // Nothing tells one guardian of another, who may be refused for a reason.
+    const dario: { guardian_id: string } | undefined = await db
+      .owner("guardians")
+      .where({ name: "Dario Reyes" })
+      .first();
+    await leadsTo(
+      noor.send(guardians.action, { intent: "allow again", guardianId: dario?.guardian_id ?? "" }, junie),
+    );
+    const again = (await her.load(familyAccess.loader, ids)).lines ?? [];
+    expect(JSON.stringify(again)).not.toContain("Dario");
+    const all = (await noor.load(record.loader, junie)).halves.flatMap((half) => half.lines);
+    expect(JSON.stringify(all)).toContain("Dario");
     expect(shown.find(({ thing }) => thing === "report")?.way).toBe("link");
     await db
       .owner("guardians")

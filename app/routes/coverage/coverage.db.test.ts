@@ -65,7 +65,7 @@ describe("coverage", () => {
   it("names goals without data and whose they are, and looks back as many weeks as are chosen", async () => {
     const { quiet } = await read();
     expect(quiet.find(({ name }) => name === "Anselm Birke")).toMatchObject({
-      ...{ usually: "Teo Brandvold", lead: "Noor Halloran", number: "2" },
+      ...{ usually: "Teo Brandvold", leads: "Noor Halloran", number: "2" },
     });
     expect((await read("?weeks=8")).mondays).toHaveLength(8);
     expect((await read("?weeks=1000")).mondays).toHaveLength(4);

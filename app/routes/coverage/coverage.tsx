@@ -296,7 +296,7 @@ export default function Coverage({ loaderData, actionData }: Route.ComponentProp
               <p className="text-soft">Every goal with a plan has data of the last ten school days.</p>
             ) : (
               <ul className="mt-1">
-                {quiet.map(({ goalId, studentId, name, number, title, usually, lead, last }) => (
+                {quiet.map(({ goalId, studentId, name, number, title, usually, leads, last }) => (
                   <li key={goalId} className="border-t border-base-300 py-1.5" dir="auto">
                     <Link className="link" to={`/students/${studentId}/goals/${goalId}`}>
                       <b>{name}</b> {number} {title}
@@ -305,7 +305,7 @@ export default function Coverage({ loaderData, actionData }: Route.ComponentProp
                       {[
                         last === null ? "never measured" : `last ${last}`,
                         usually ? `usually ${usually}` : "no person is named",
-                        lead ? `case manager ${lead}` : null,
+                        leads ? `led by ${leads}` : null,
                       ]
                         .filter(Boolean)
                         .join(" · ")}

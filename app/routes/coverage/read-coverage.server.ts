@@ -5,6 +5,7 @@ import { mondaysUpTo, secondObserved, weeksCovered } from "#core/schedule/covera
 import { dueData, isQuiet } from "#core/schedule/due-data.ts";
 import { scheduleWords } from "#core/schedule/schedule.ts";
 import { daysAgo, longDate, monthDay } from "#core/words/dates.ts";
+import { listed } from "#core/words/lists.ts";
 import type { PersonScope } from "#server/access/scope.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar } from "#server/db/calendar.ts";
@@ -29,6 +30,13 @@ interface PersonWeek {
   asked: number;
   taken: number;
 }
+
+/** The later of two days; days that are not set do not count. */
+const later = (...days: (string | null | undefined)[]): string | null =>
+  days
+    .flatMap((day) => day ?? [])
+    .toSorted()
+    .at(-1) ?? null;
 
 /** How often each came, the first one first: `[["probe", 5], ["teaching", 1]]`. */
 const counts = (all: readonly (readonly [name: string, n: number])[]): [string, number][] =>
@@ -62,7 +70,7 @@ export async function readCoverage(scope: PersonScope, weeks: number) {
   const rows = goals.map((goal) => {
     const days = covered.get(goal.goalId) ?? [];
     const question = {
-      ...{ schedule: goal.schedule, calendar, startOn: goal.startOn ?? goal.setUpOn ?? null },
+      ...{ schedule: goal.schedule, calendar, startOn: later(goal.startOn, goal.setUpOn) },
       absences: absences.get(goal.studentId) ?? [],
       measuredOn: [...new Set(days.map(({ on }) => on))],
     };
@@ -101,8 +109,8 @@ export async function readCoverage(scope: PersonScope, weeks: number) {
   rows.sort((a, b) => (placeOf.get(a.studentId) ?? 0) - (placeOf.get(b.studentId) ?? 0));
   const byStudent = groupBy(rows, ({ studentId }) => studentId);
   const studentOf = new Map(students.map((one) => [one.studentId, one]));
-  const leadOf = (studentId: string) =>
-    roles.get(studentId) === "lead" ? `${scope.actor.givenName} ${scope.actor.familyName}` : null;
+  const leadsOf = (studentId: string) =>
+    listed((recorders.get(studentId) ?? []).filter(({ leads }) => leads).map(({ name }) => name));
   const people = new Map<string, { weeks: PersonWeek[]; usual: number; seconds: number }>();
   const person = (personId: string) => {
     const found = people.get(personId) ?? {
@@ -141,7 +149,7 @@ export async function readCoverage(scope: PersonScope, weeks: number) {
     quiet: rows
       .filter((row) => row.isQuiet)
       .map(({ goalId, studentId, number, title, usually, last }) => ({
-        ...{ goalId, studentId, number, title, usually, lead: leadOf(studentId) },
+        ...{ goalId, studentId, number, title, usually, leads: leadsOf(studentId) },
         ...{ name: studentOf.get(studentId)?.name ?? "", last: last && daysAgo(last, today) },
       })),
     tomorrow: rows

@@ -15,7 +15,7 @@ create table data_asks (
   taken_back_at timestamptz,
   primary key (school_id, ask_id),
   foreign key (school_id, student_id) references students,
-  foreign key (school_id, goal_id) references goals,
+  foreign key (school_id, goal_id) references goals on delete cascade,
   foreign key (school_id, person_id) references people,
   foreign key (school_id, asked_by) references people
 );
