@@ -42,10 +42,12 @@ test("what is due tomorrow is given to a colleague from the coverage page", asyn
   await page.getByRole("link", { name: "Coverage" }).click();
   await awake(page);
   const due = page.getByRole("region", { name: /^Due on / });
-  const row = due.getByRole("listitem").filter({ hasText: "Wren Abara 2b" });
-  await row.getByRole("combobox").selectOption({ label: "Ines Okafor" });
+  const row = due.getByRole("listitem").first();
+  const people = row.getByRole("combobox");
+  const name = (await people.getByRole("option").nth(1).textContent()) ?? "";
+  await people.selectOption({ label: name });
   await row.getByRole("button", { name: /^Give/ }).click();
-  await expect(row.getByText("Ines Okafor is asked, by Noor Halloran")).toBeVisible();
+  await expect(row.getByText(`${name} is asked, by Noor Halloran`)).toBeVisible();
   expect(await site.owner("data_asks").whereNull("taken_back_at")).toHaveLength(1);
   await row.getByRole("button", { name: /^Take back/ }).click();
   await expect(row.getByRole("combobox")).toBeVisible();
