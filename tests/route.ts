@@ -123,6 +123,13 @@ export async function problemsOf(
   return { status: init.status, problems: data.problems };
 }
 
+/** The status with which a loader or action ends: 200 where it answers, redirects aside. */
+export const statusOf = (work: unknown): Promise<number> =>
+  Promise.resolve(work).then(
+    () => 200,
+    (thrown: unknown) => (thrown as { init?: { status?: number } }).init?.status ?? 0,
+  );
+
 /** Where an action that saved leads to. */
 export async function leadsTo(answer: unknown): Promise<string | null> {
   const said = await answer;

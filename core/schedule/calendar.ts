@@ -57,3 +57,12 @@ export function daysInSession(calendar: SchoolCalendar, fromOn: string, toOn: st
   }
   return days;
 }
+
+/** Further ahead the next day is not looked for: a break of school lies between. */
+export const mostDaysAhead = 28;
+
+/** The first day in session after a date; null where none of the next four weeks is. */
+export function nextInSession(calendar: SchoolCalendar, date: string): string | null {
+  const from = dayNumber(date) + 1;
+  return daysInSession(calendar, dateOfDay(from), dateOfDay(from + mostDaysAhead - 1))[0] ?? null;
+}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import type { SchoolCalendar } from "./calendar.ts";
-import { mondaysUpTo, secondObserved, weeksCovered } from "./coverage.ts";
+import { nextInSession, type SchoolCalendar } from "./calendar.ts";
+import { mondaysUpTo, secondObserved, sums, weeksCovered, weeksOfPeople } from "./coverage.ts";
 
 const calendar: SchoolCalendar = {
   schoolDays: [1, 2, 3, 4, 5],
@@ -75,4 +75,61 @@ describe("a second observer", () => {
       { name: "Baseline", days: 0, seconded: 0, missing: 0 },
     ]);
   });
+});
+
+describe("the weeks of people", () => {
+  const week = (monday: string, asked: number, taken: number) => ({
+    ...{ monday, asked, taken, state: "some" as const },
+  });
+  const mondays = ["2026-11-09", "2026-11-16"];
+
+  it("count each goal and day once, and hold more than was asked for as what was asked for", () => {
+    const goals = [
+      {
+        measuredBy: "teo",
+        weeks: [week("2026-11-09", 2, 3), week("2026-11-16", 2, 0)],
+        days: ["2026-11-10", "2026-11-10", "2026-11-11", "2026-11-12"].map((on) => ({ personId: "teo", on })),
+        seconds: ["ines"],
+      },
+      {
+        measuredBy: "teo",
+        weeks: [week("2026-11-09", 1, 0), week("2026-11-16", 1, 1)],
+        days: [{ personId: "ines", on: "2026-11-17" }],
+        seconds: [],
+      },
+    ];
+    const people = weeksOfPeople(goals, mondays);
+    expect(people.get("teo")).toEqual({
+      weeks: [
+        { recorded: 3, asked: 3, taken: 2 },
+        { recorded: 0, asked: 3, taken: 1 },
+      ],
+      ...{ usual: 2, seconds: 0 },
+    });
+    expect(people.get("ines")).toMatchObject({
+      seconds: 1,
+      usual: 0,
+      weeks: [{ recorded: 0 }, { recorded: 1 }],
+    });
+    expect(weeksOfPeople([], mondays).size).toBe(0);
+  });
+
+  it("are beside what was recorded for which purpose, in sums", () => {
+    expect(
+      sums([
+        ["probe", 2],
+        ["teaching", 1],
+        ["probe", 3],
+      ]),
+    ).toEqual([
+      ["probe", 5],
+      ["teaching", 1],
+    ]);
+  });
+});
+
+it("the next day in session is after the weekend and the break, and is none where four weeks have none", () => {
+  expect(nextInSession(calendar, "2026-11-20")).toBe("2026-11-30");
+  expect(nextInSession(calendar, "2026-12-01")).toBe("2026-12-02");
+  expect(nextInSession(calendar, "2027-06-11")).toBeNull();
 });

@@ -1,5 +1,6 @@
 import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 import { weekOf } from "../dates/week.ts";
+import { groupBy } from "../lists/group-by.ts";
 import { type DueQuestion, dueData } from "./due-data.ts";
 
 /** What a plan asked of one week, and what came. */
@@ -89,4 +90,69 @@ export function secondObserved(
       return { name, days: inside.length, seconded, missing: Math.max(0, wanted - seconded) };
     })
     .filter(({ name, days: n }) => name !== "" || n > 0);
+}
+
+/** How often each came in all, the first one first: `[["probe", 5], ["teaching", 1]]`. */
+export const sums = (all: readonly (readonly [name: string, n: number])[]): [string, number][] =>
+  [...groupBy(all, ([name]) => name)].map(([name, some]) => [name, some.reduce((sum, [, n]) => sum + n, 0)]);
+
+/** A goal as the weeks of people are counted from it. */
+export interface CoveredGoal {
+  /** Who usually measures it. */
+  measuredBy: string | null;
+  weeks: readonly WeekCoverage[];
+  /** Who observed on which day; several lines of one day count once. */
+  days: readonly { personId: string; on: string }[];
+  /** Who was a second observer, once for each day. */
+  seconds: readonly string[];
+}
+
+/** One person's part: days of data of each week, each goal for itself, and what came of what was due for the goals that are usually theirs. */
+export interface PersonCoverage {
+  weeks: { recorded: number; asked: number; taken: number }[];
+  /** How many goals they usually measure. */
+  usual: number;
+  /** On how many days they were a second observer. */
+  seconds: number;
+}
+
+/**
+ * What each person recorded, week by week, by their ids.
+ *
+ * @param mondays of the weeks, in their order, those of the goals' weeks
+ *
+ * Source: ours. More days than were asked for count as those asked for: one goal does not make up for another.
+ */
+export function weeksOfPeople(
+  goals: readonly CoveredGoal[],
+  mondays: readonly string[],
+): Map<string, PersonCoverage> {
+  const people = new Map<string, PersonCoverage>();
+  const person = (personId: string) => {
+    const found = people.get(personId) ?? {
+      weeks: mondays.map(() => ({ recorded: 0, asked: 0, taken: 0 })),
+      ...{ usual: 0, seconds: 0 },
+    };
+    people.set(personId, found);
+    return found;
+  };
+  for (const { measuredBy, weeks, days, seconds } of goals) {
+    if (measuredBy) {
+      const usual = person(measuredBy);
+      usual.usual += 1;
+      for (const [place, { asked, taken }] of weeks.entries()) {
+        const week = usual.weeks[place];
+        if (!week) continue;
+        week.asked += asked;
+        week.taken += Math.min(asked, taken);
+      }
+    }
+    for (const seconder of seconds) person(seconder).seconds += 1;
+    for (const [personId, some] of groupBy(days, (one) => one.personId))
+      for (const on of new Set(some.map((one) => one.on))) {
+        const week = person(personId).weeks[mondays.findLastIndex((monday) => monday <= on)];
+        if (week) week.recorded += 1;
+      }
+  }
+  return people;
 }

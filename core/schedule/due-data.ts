@@ -2,7 +2,7 @@ import { weekOf } from "../dates/week.ts";
 import { dateOfDay, dayNumber, weekdayOf } from "../dates/day-number.ts";
 import { monthDay, shortWeekday } from "../words/dates.ts";
 import { countWord, plural } from "../words/numbers.ts";
-import { daysInSession, isInSession, type SchoolCalendar } from "./calendar.ts";
+import { daysInSession, isInSession, mostDaysAhead, type SchoolCalendar } from "./calendar.ts";
 import type { Schedule } from "./schedule.ts";
 
 export interface DueData {
@@ -80,9 +80,6 @@ export function dueWords({ asked, taken, state }: DueData): string | null {
   if (state === "done") return `${countWord(taken)} ${plural(taken, "day")} of data this week, as planned`;
   return state === "late" ? `${count}, and no planned day is left` : count;
 }
-
-/** Further ahead the next day is not looked for: a break of school lies between. */
-const mostDaysAhead = 28;
 
 /**
  * When data are due next, in two or three words: "due today", "due Thu", "due Jan 7", "due next week".

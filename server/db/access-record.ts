@@ -31,6 +31,8 @@ export interface EventLine {
   recipient: string | null;
   reason: string | null;
   student: { studentId: string; initials: string } | null;
+  /** Did it go to, or come from, somebody outside the school's staff? */
+  isOutside: boolean;
   changes: RowChange[];
 }
 
@@ -54,6 +56,7 @@ interface EventRow {
   initials: string | null;
   given: string | null;
   family: string | null;
+  is_outside: boolean;
   changes: RowChange[] | null;
 }
 
@@ -72,7 +75,7 @@ const joined = `left join people p on p.school_id = a.school_id and p.person_id 
     and a.thing = 'edition' and a.act = 'shared' and s.at = a.at limit 1) es on true`;
 
 /** Did it go to, or come from, somebody outside the school's staff? 34 CFR 99.32 asks for these. */
-const isOutside = `(a.actor_kind = 'link' or (a.thing = 'disclosure' and coalesce(d.audience, '') <> 'team') or (a.thing = 'edition' and a.act = 'shared')
+const isOutside = `(a.actor_kind = 'link' or (a.thing = 'disclosure' and coalesce(d.audience, '') <> 'team') or (a.thing = 'edition' and a.act = 'shared' and e.audience <> 'team')
   or a.thing in ('release', 'outside request') or (a.thing = 'message' and m.guardian_id is not null))`;
 
 /** The kinds of events, each as a condition. Every event is of exactly one. */
@@ -91,9 +94,8 @@ const kinds = {
 } as const;
 /** What an event is, for a list that shows some of them. */
 export type EventKind = keyof typeof kinds;
-export const eventKinds = Object.keys(kinds) as EventKind[];
 
-const kindCase = `case ${eventKinds.map((kind) => `when ${kinds[kind]} then '${kind}'`).join(" ")} end`;
+const kindCase = `case ${(Object.keys(kinds) as EventKind[]).map((kind) => `when ${kinds[kind]} then '${kind}'`).join(" ")} end`;
 
 /** Which events are wanted. Days are the school's own. */
 export interface EventFilter {
@@ -128,6 +130,7 @@ async function listMatching(
        coalesce(d.recipient, o.by_whom, mg.name, mp.given_name || ' ' || mp.family_name, es.note) as recipient,
        coalesce(d.reason, o.what || ': ' || o.interest, es.how) as reason,
        a.student_id, st.initials, coalesce(st.preferred_name, st.given_name) as given, st.family_name as family,
+       ${isOutside} as is_outside,
        case when :withChanges then (select jsonb_agg(jsonb_build_object('table', c.of_table, 'changes', c.changes) order by c.change_id)
          from audit_changes c where c.school_id = a.school_id and c.tx = a.tx and c.student_id is not distinct from a.student_id
            and (a.student_id is null or c.of_table = any(${changedTables}))
@@ -170,6 +173,7 @@ async function listMatching(
             studentId: row.student_id,
             initials: row.initials ?? initialsOf(row.given ?? "", row.family ?? ""),
           },
+    isOutside: row.is_outside,
     changes: row.changes ?? [],
   }));
 }

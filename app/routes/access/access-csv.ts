@@ -15,17 +15,13 @@ export function loader({ request, context, params: { studentId } }: Route.Loader
   const filter = readEventFilter(new URL(request.url).searchParams);
   return authorize(request, context, "access-record.read", studentId, async (scope) => {
     const { initials } = await findStudent(scope, studentId);
-    const outside = (await listAccess(scope, studentId, { ...filter, outside: true }, most)).map(
-      ({ place }) => place,
-    );
-    const isOutside = new Set(outside);
     const lines = await listAccess(scope, studentId, filter, most);
     return csvOf(
       {
         head: ["Day", "Time", "Staff or outside", "Who", "What", "How", "Why", "Before and after"],
         rows: lines.map((line) => ({
           cells: [
-            ...[line.at.slice(0, 10), line.at.slice(11, 16), isOutside.has(line.place) ? "outside" : "staff"],
+            ...[line.at.slice(0, 10), line.at.slice(11, 16), line.isOutside ? "outside" : "staff"],
             ...[actorWords("en", line), didWords("en", line), wayWords("en", line), whyWords("en", line)],
             line.changes.flatMap(({ changes }) => (changes ? beforeAndAfter(changes) : [])).join("; "),
           ],

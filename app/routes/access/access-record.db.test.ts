@@ -9,7 +9,15 @@ import { withScope } from "#server/db/school.ts";
 import { demoFamilyLink, emailOf, people } from "#demo/school.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
-import { type Caller, caller, familyCaller, leadsTo, problemsOf, statementsOf } from "#tests/route.ts";
+import {
+  type Caller,
+  caller,
+  familyCaller,
+  leadsTo,
+  problemsOf,
+  statementsOf,
+  statusOf,
+} from "#tests/route.ts";
 import * as circle from "../circle/circle.tsx";
 import * as familyAccess from "../family/family-access.tsx";
 import * as guardians from "../family/guardians.tsx";
@@ -49,11 +57,6 @@ const readsOf = (person: "noor" | "ines" | "gus" | "desmond", where: object) =>
     .whereNotNull("hour");
 const lines = async (search = "") =>
   (await noor.load(record.loader, wren, search)).halves.flatMap((half) => half.lines);
-const statusOf = (work: unknown) =>
-  Promise.resolve(work).then(
-    () => 200,
-    (thrown: unknown) => (thrown as { init?: { status?: number } }).init?.status ?? 0,
-  );
 
 describe("what was looked at", () => {
   it("is written down once for each person, student, thing and hour, with the role in the circle", async () => {
@@ -164,7 +167,15 @@ describe("the access record", () => {
       { act: "given", circleRole: "lead", reason: "Sleep notes: Plans the next visit" },
     ]);
     // What was shared with the family, and what was sent to them, is among what left the staff.
-    expect(halves[0]?.lines.some(({ thing, act }) => thing === "edition" && act === "shared")).toBe(true);
+    const shared = async (who: string) =>
+      (await lines(`?who=${who}&kind=received`)).filter(
+        ({ thing, act }) => thing === "edition" && act === "shared",
+      );
+    const editions = await db.owner("editions").where({ student_id: wren.studentId });
+    const audienceOf = (id: string | null) => editions.find(({ edition_id }) => edition_id === id)?.audience;
+    const [outside, staff] = [await shared("outside"), await shared("staff")];
+    expect(new Set(outside.map(({ thingId }) => audienceOf(thingId)))).toEqual(new Set(["family"]));
+    expect(new Set(staff.map(({ thingId }) => audienceOf(thingId)))).toEqual(new Set(["team"]));
     expect(halves[1]?.lines.every(({ thing }) => thing !== "outside request")).toBe(true);
     expect(halves[1]?.lines.find(({ act, thing }) => act === "read" && thing === "report")).toMatchObject({
       actor: { name: "Ines Okafor", position: "Speech-language pathologist" },

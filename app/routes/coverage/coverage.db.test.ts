@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { lookAhead } from "#server/dispatch/hear.ts";
 import { openThrowaway } from "#tests/database.ts";
 import { type DemoIds, demoIds } from "#tests/demo-school.ts";
-import { type Caller, caller, leadsTo, problemsOf } from "#tests/route.ts";
+import { type Caller, caller, leadsTo, problemsOf, statusOf } from "#tests/route.ts";
 import * as today from "../today/today.tsx";
 import * as coverage from "./coverage.tsx";
 
@@ -24,11 +24,6 @@ const goalOf = async (given: "Wren" | "Anselm", number: string, search = "") => 
   const student = (await read(search)).students.find(({ studentId }) => studentId === demo.student(given));
   return student?.goals.find((goal) => goal.number === number);
 };
-const statusOf = (work: unknown) =>
-  Promise.resolve(work).then(
-    () => 200,
-    (thrown: unknown) => (thrown as { init?: { status?: number } }).init?.status ?? 0,
-  );
 
 describe("coverage", () => {
   it("has for each week the days with data, as the entries have them", async () => {

@@ -1,7 +1,6 @@
-import { dateOfDay, dayNumber } from "#core/dates/day-number.ts";
 import { groupBy } from "#core/lists/group-by.ts";
-import { isInSession, type SchoolCalendar } from "#core/schedule/calendar.ts";
-import { mondaysUpTo, secondObserved, weeksCovered } from "#core/schedule/coverage.ts";
+import { nextInSession } from "#core/schedule/calendar.ts";
+import { mondaysUpTo, secondObserved, sums, weeksCovered, weeksOfPeople } from "#core/schedule/coverage.ts";
 import { dueData, isQuiet } from "#core/schedule/due-data.ts";
 import { scheduleWords } from "#core/schedule/schedule.ts";
 import { daysAgo, longDate, monthDay } from "#core/words/dates.ts";
@@ -18,29 +17,12 @@ import { listCaseloadGoals, listCircleRoles, listStudents } from "#server/db/stu
 /** How many weeks can be looked at. */
 export const weekChoices = [4, 8, 12] as const;
 
-/** The first day of school after today; null where a long break lies between. */
-function nextSchoolDay(calendar: SchoolCalendar, today: string): string | null {
-  const days = Array.from({ length: 28 }, (_, ahead) => dateOfDay(dayNumber(today) + ahead + 1));
-  return days.find((date) => isInSession(calendar, date)) ?? null;
-}
-
-/** What one person recorded in a week, and what came of what was due for the goals that are usually theirs. */
-interface PersonWeek {
-  recorded: number;
-  asked: number;
-  taken: number;
-}
-
 /** The later of two days; days that are not set do not count. */
 const later = (...days: (string | null | undefined)[]): string | null =>
   days
     .flatMap((day) => day ?? [])
     .toSorted()
     .at(-1) ?? null;
-
-/** How often each came, the first one first: `[["probe", 5], ["teaching", 1]]`. */
-const counts = (all: readonly (readonly [name: string, n: number])[]): [string, number][] =>
-  [...groupBy(all, ([name]) => name)].map(([name, some]) => [name, some.reduce((sum, [, n]) => sum + n, 0)]);
 
 /** What the coverage page shows: of the person's students, what was asked and what came, by whom. */
 export async function readCoverage(scope: PersonScope, weeks: number) {
@@ -65,7 +47,7 @@ export async function readCoverage(scope: PersonScope, weeks: number) {
   );
   const nameOf = (personId: string) => names.get(personId) ?? "a former colleague";
   const recorders = await listRecorders(scope);
-  const day = nextSchoolDay(calendar, today);
+  const day = nextInSession(calendar, today);
   const asks = await listDataAsks(scope, scope.actor.personId, { from: today, to: day ?? today });
   const rows = goals.map((goal) => {
     const days = covered.get(goal.goalId) ?? [];
@@ -87,8 +69,8 @@ export async function readCoverage(scope: PersonScope, weeks: number) {
       by: ofPerson
         .map(([personId, n]) => ({ name: nameOf(personId), n }))
         .toSorted((a, b) => a.name.localeCompare(b.name)),
-      purposes: counts(days.map(({ purpose, entries }) => [purpose, entries])),
-      settings: counts(days.map(({ setting, entries }) => [setting ?? "", entries])),
+      purposes: sums(days.map(({ purpose, entries }) => [purpose, entries])),
+      settings: sums(days.map(({ setting, entries }) => [setting ?? "", entries])),
       phases: secondObserved(
         goal.setup.phases,
         observedDays.map(({ on, seconds }) => ({ on, isSeconded: seconds.length > 0 })),
@@ -111,33 +93,6 @@ export async function readCoverage(scope: PersonScope, weeks: number) {
   const studentOf = new Map(students.map((one) => [one.studentId, one]));
   const leadsOf = (studentId: string) =>
     listed((recorders.get(studentId) ?? []).filter(({ leads }) => leads).map(({ name }) => name));
-  const people = new Map<string, { weeks: PersonWeek[]; usual: number; seconds: number }>();
-  const person = (personId: string) => {
-    const found = people.get(personId) ?? {
-      weeks: mondays.map(() => ({ recorded: 0, asked: 0, taken: 0 })),
-      ...{ usual: 0, seconds: 0 },
-    };
-    people.set(personId, found);
-    return found;
-  };
-  for (const row of rows) {
-    if (row.measuredBy) {
-      const usual = person(row.measuredBy);
-      usual.usual += 1;
-      for (const [place, { asked, taken }] of row.weeks.entries()) {
-        const week = usual.weeks[place];
-        if (!week) continue;
-        week.asked += asked;
-        week.taken += Math.min(asked, taken);
-      }
-    }
-    for (const seconder of row.seconds) person(seconder).seconds += 1;
-    for (const key of new Set(row.days.map(({ personId, on }) => `${personId} ${on}`))) {
-      const [personId = "", on = ""] = key.split(" ");
-      const week = person(personId).weeks[mondays.findLastIndex((monday) => monday <= on)];
-      if (week) week.recorded += 1;
-    }
-  }
   return {
     weeks,
     mondays: mondays.map((monday) => ({ monday, words: monthDay(monday) })),
@@ -163,7 +118,7 @@ export async function readCoverage(scope: PersonScope, weeks: number) {
         mayAsk: may(scope.actor, "data.ask", { circleRole: roles.get(studentId) ?? null }),
         recorders: recorders.get(studentId) ?? [],
       })),
-    people: [...people]
+    people: [...weeksOfPeople(rows, mondays)]
       .map(([personId, one]) => ({ name: nameOf(personId), ...one }))
       .toSorted((a, b) => a.name.localeCompare(b.name)),
   };

@@ -153,7 +153,7 @@ export const eventsEn = {
     "signed out there": "signed out a device of",
     "taken back": "took back",
     "taken up again": "took up again",
-    "told apart": "told apart",
+    "told apart": "separated",
     unmuted: "turned messages on again in",
     "writer chosen": "chose the writer of",
   } satisfies Record<EventActs[keyof EventActs] | ReadAct, string> as Record<string, string>,
