@@ -112,12 +112,24 @@ export interface EventActs {
   /** From outside the school's staff, and what was given by another way than this application. */
   "outside request": "given" | "refused";
   "school patterns": "exported";
+  /** For how many years each kind of record is kept. */
+  retention: "changed";
+  /** On a student's record: nothing of it is erased. */
+  hold: "set" | "ended";
+  /** To inspect, amend or erase the record. */
+  "rights request": "made" | "ended";
+  /** What parents added to the record. */
+  "parent statement": "made" | "withdrawn";
+  /** Of a student's record, or kinds of it. */
+  erasure: "planned" | "cancelled" | "done";
+  /** What was done at once for the next school year. */
+  "roll-over": "done" | "undone";
 }
 
 /** What of a student's record was shown. A page that shows several students is one of the last three. */
 export type ReadThing =
   | ("student" | "report" | "goals" | "incidents" | "jots" | "statements" | "editions" | "meeting" | "circle")
-  | ("family" | "feedback" | "access record" | "caseload" | "recording" | "coverage");
+  | ("family" | "feedback" | "access record" | "record rights" | "caseload" | "recording" | "coverage");
 /** Shown on a page, saved as a file, or printed. */
 export type ReadAct = "read" | "exported" | "printed";
 /** By which way something was shown or done. */

@@ -1,4 +1,4 @@
-import { mkdir, readFile, rename, writeFile } from "node:fs/promises";
+import { mkdir, readFile, rename, rm, writeFile } from "node:fs/promises";
 import { dirname, join } from "node:path";
 
 /** Where the bytes of pictures are stored: a folder, where the setting names one; else in the database. */
@@ -23,3 +23,7 @@ export async function writePictureFile(
 /** Reads the bytes of a picture from the folder. */
 export const readPictureFile = (folder: string, schoolId: string, sha256: string): Promise<Buffer> =>
   readFile(fileOf(folder, schoolId, sha256));
+
+/** Removes the bytes of a picture from the folder; where they are not there it is done. */
+export const removePictureFile = (folder: string, schoolId: string, sha256: string): Promise<void> =>
+  rm(fileOf(folder, schoolId, sha256), { force: true });

@@ -76,7 +76,7 @@ const joined = `left join people p on p.school_id = a.school_id and p.person_id 
 
 /** Did it go to, or come from, somebody outside the school's staff? 34 CFR 99.32 asks for these. */
 const isOutside = `(a.actor_kind = 'link' or (a.thing = 'disclosure' and coalesce(d.audience, '') <> 'team') or (a.thing = 'edition' and a.act = 'shared' and e.audience <> 'team')
-  or a.thing in ('release', 'outside request') or (a.thing = 'message' and m.guardian_id is not null))`;
+  or a.thing in ('release', 'outside request', 'rights request') or (a.thing = 'message' and m.guardian_id is not null))`;
 
 /** The kinds of events, each as a condition. Every event is of exactly one. */
 const kinds = {

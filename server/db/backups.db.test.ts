@@ -16,6 +16,7 @@ import { demoIds } from "#tests/demo-school.ts";
 import { signedIn } from "#tests/session.ts";
 import { startWebServer } from "#tests/web-server.ts";
 import { backUpInto, backupName, bringBack, checkBackup, needsBackup, outdated } from "./backups.ts";
+import { goneFromBackupsBy } from "#core/retention/gone-from-backups.ts";
 import { backUp, restore } from "./dump.ts";
 import { migrationNames } from "./migrations/index.ts";
 import { migrateAt } from "./prepare.ts";
@@ -59,6 +60,30 @@ describe("the folder of backups", () => {
     expect(dates).not.toContain("2026-09-20");
     expect(dates).toContain("2025-12-31");
     expect(outdated(kept)).toEqual([]);
+  });
+
+  it("holds nothing of the day of an erasing any more on the day that is named for it", () => {
+    const day = 86_400_000;
+    const start = Date.UTC(2026, 0, 1, 8, 40);
+    const erasedOn = [0, 30, 58, 59, 89, 150, 180, 333, 364].map((days) => start + days * day);
+    const still = new Map<number, string>();
+    let files: string[] = [];
+    for (let now = start - 100 * day; now < start + 800 * day; now += day) {
+      files.push(backupName(new Date(now)));
+      const gone = new Set(outdated(files));
+      files = files.filter((file) => !gone.has(file));
+      // The erasing is half an hour after the backup of its day.
+      for (const erased of erasedOn)
+        if (now >= erased && files.some((file) => file <= backupName(new Date(erased))))
+          still.set(erased, new Date(now).toISOString().slice(0, 10));
+    }
+    for (const erased of erasedOn) {
+      const last = still.get(erased) ?? "";
+      const by = goneFromBackupsBy(new Date(erased).toISOString().slice(0, 10));
+      expect(last < by, `${last} is before ${by}`).toBe(true);
+      // The day is no later than five weeks after it is so.
+      expect(Date.parse(by) - Date.parse(last)).toBeLessThan(36 * day);
+    }
   });
 
   it("gets a whole file that only its maker can read, or none", async () => {

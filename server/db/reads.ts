@@ -12,6 +12,7 @@ const things: Partial<Record<string, ReadThing>> = {
   ...{ incident: "incidents", choices: "incidents", plan: "incidents", jot: "jots" },
   ...{ statement: "statements", edition: "editions", file: "editions", meeting: "meeting", held: "goals" },
   "access-record": "access record",
+  rights: "record rights",
 };
 
 /** What a page that asks for this permission shows of a student; null where it shows nothing. */

@@ -99,6 +99,8 @@ const notOfStudents = [
     "people",
     "pins",
     "reporting_periods",
+    "retention",
+    "roll_overs",
     "school_lists",
   ],
   ...["school_years", "schools", "sittings", "statement_ratings", "timetable", "wrong_addresses"],
@@ -137,6 +139,10 @@ describe("the second lock by circle", () => {
       "group_members",
       "report_views",
       "statement_writers",
+      // What is asked by right, what may not be erased, and what is.
+      "rights_requests",
+      "record_holds",
+      "erasures",
       // That there was a message, and not its text.
       "messages",
     ]);

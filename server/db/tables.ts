@@ -200,6 +200,24 @@ export interface Tables {
     handover_id: string | null;
     sent_by: string | null;
   };
+  erasures: {
+    school_id: string;
+    erasure_id: string;
+    student_id: string;
+    kinds: string[];
+    keeps_name: boolean;
+    why: "kept long enough" | "parents asked";
+    told_on: string;
+    told_how: "letter" | "e-mail" | "in person" | "by phone";
+    told_whom: string;
+    planned_on: string;
+    person_id: string;
+    made_at: Date;
+    cancelled_at: Date | null;
+    cancelled_by: string | null;
+    done_at: Date | null;
+    erased: unknown;
+  };
   family_questions: {
     school_id: string;
     question_id: string;
@@ -630,6 +648,20 @@ export interface Tables {
     file_type: string | null;
     file_size: number | null;
   };
+  parent_statements: {
+    school_id: string;
+    statement_id: string;
+    student_id: string;
+    part: "record" | "goal" | "incidents";
+    goal_id: string | null;
+    by_whom: string;
+    words: string;
+    received_on: string;
+    person_id: string;
+    made_at: Date;
+    withdrawn_at: Date | null;
+    withdrawn_by: string | null;
+  };
   pattern_notes: {
     school_id: string;
     note_id: string;
@@ -732,6 +764,16 @@ export interface Tables {
     only_row: boolean;
     at: Date;
   };
+  record_holds: {
+    school_id: string;
+    hold_id: string;
+    student_id: string;
+    reason: string;
+    person_id: string;
+    made_at: Date;
+    ended_at: Date | null;
+    ended_by: string | null;
+  };
   releases: {
     school_id: string;
     student_id: string;
@@ -753,6 +795,12 @@ export interface Tables {
     from_on: string;
     to_on: string;
   };
+  retention: {
+    school_id: string;
+    kind: "observations" | "incidents" | "jots" | "messages" | "record";
+    years: number;
+    source: string;
+  };
   revisions: {
     school_id: string;
     thing: "entry" | "incident" | "not measured" | "decision" | "goal" | "plan" | "jot" | "statement";
@@ -766,6 +814,38 @@ export interface Tables {
     content_hash: string | null;
     handover_id: string | null;
     sent_by: string | null;
+  };
+  rights_requests: {
+    school_id: string;
+    request_id: string;
+    student_id: string;
+    kind: "inspect" | "amend" | "erase";
+    guardian_id: string | null;
+    by_whom: string;
+    words: string;
+    received_on: string;
+    person_id: string | null;
+    made_at: Date;
+    outcome: "inspected" | "amended" | "not amended" | "will be erased" | "not erased" | "withdrawn" | null;
+    outcome_words: string | null;
+    ended_on: string | null;
+    ended_by: string | null;
+  };
+  roll_over_steps: {
+    school_id: string;
+    roll_over_id: string;
+    place: number;
+    student_id: string | null;
+    kind: "year" | "group" | "leaving" | "grade" | "goal" | "new goal" | "part";
+    step: unknown;
+  };
+  roll_overs: {
+    school_id: string;
+    roll_over_id: string;
+    person_id: string;
+    made_at: Date;
+    undone_at: Date | null;
+    remained: number | null;
   };
   school_lists: {
     school_id: string;

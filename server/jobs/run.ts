@@ -16,6 +16,7 @@ import type { MailServer } from "../dispatch/mail-server.ts";
 import type { PacketMaker } from "../exports/packet-maker.ts";
 import { log, loggableError } from "../failure.ts";
 import { checkSummaries } from "./check-summaries.ts";
+import { eraseDue } from "./erase.ts";
 import { type FamilyCodeJob, type JobData, jobSchema, type JobQueue, type MailJob } from "./enqueue.ts";
 
 /** Every night at ten past nine, Greenwich time: the small hours from Hawaii to Newfoundland. */
@@ -110,6 +111,7 @@ async function runJobs(
     nightly: async () => {
       await forgetDisclosed(database);
       await forgetPackets(database);
+      await eraseDue(database);
       const schools = await listSchoolIds(database);
       await boss.insert(
         schools.map((schoolId) => ({ name: "check-summaries", data: { schoolId, again: false } })),

@@ -67,6 +67,13 @@ export const eventsEn = {
     template: "a goal template",
     timetable: "the timetable",
     "watched day": "a day of watching",
+    hold: "a hold on the record",
+    retention: "for how long records are stored",
+    "rights request": "a request about the record",
+    "parent statement": "a statement of the parents",
+    erasure: "the erasing of records",
+    "roll-over": "the change to the next school year",
+    "record rights": "the page of requests and holds",
   } satisfies Record<keyof EventActs | ReadThing, string> as Record<string, string>,
   /** Verbs. */
   acts: {
@@ -156,6 +163,10 @@ export const eventsEn = {
     "told apart": "separated",
     unmuted: "turned messages on again in",
     "writer chosen": "chose the writer of",
+    done: "finished",
+    planned: "planned",
+    withdrawn: "withdrew",
+    undone: "undid",
   } satisfies Record<EventActs[keyof EventActs] | ReadAct, string> as Record<string, string>,
   /** An act with its thing, where both together have words of their own. */
   pairs: {

@@ -41,6 +41,7 @@ import * as feedback from "./039-feedback.ts";
 import * as auditSeals from "./040-audit-seals.ts";
 import * as accessRecord from "./041-access-record.ts";
 import * as dataAsks from "./042-data-asks.ts";
+import * as retention from "./043-retention.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -85,6 +86,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "040-audit-seals": auditSeals,
   "041-access-record": accessRecord,
   "042-data-asks": dataAsks,
+  "043-retention": retention,
 };
 
 /** The migrations of this program, in order. */
