@@ -7,7 +7,7 @@ if (!file) {
   process.exit(2);
 }
 try {
-  await bringBack(
+  const { erased } = await bringBack(
     {
       ownerUrl: process.env["OWNER_DATABASE_URL"] ?? "",
       bin: process.env["POSTGRES_BIN"] ?? "",
@@ -17,6 +17,8 @@ try {
     { replace: process.argv.includes("--replace") },
   );
   console.log(`Restored from ${file}, and brought up to date. Everyone signs in again.`);
+  if (erased > 0)
+    console.log(`Erased again what was erased after the backup was made: ${erased} times.`);
 } catch (error) {
   console.error(error instanceof Error ? error.message : error);
   process.exitCode = 1;

@@ -13,6 +13,9 @@ import {
   type ReportDocument,
   type ReportSection,
 } from "./document.ts";
+import { audienceDefaults } from "./audience.ts";
+import { writtenTexts } from "./edition.ts";
+import { reportText } from "./report-text.ts";
 import { readReportSpan, reportSpans } from "./report-spans.ts";
 
 const trials = { kind: "trials", planned: 10 } as const;
@@ -147,6 +150,7 @@ const material: ReportMaterial = {
   jots: { jots: [], categories: [] },
   meetingNotes: [],
   statements: [],
+  parentStatements: [],
   behavior: {
     calendar,
     patterns: {
@@ -405,5 +409,52 @@ describe("the spans of a report", () => {
       ...{ from: "2026-10-01", to: "2026-10-09" },
     });
     expect(read("span=own&from=2030-01-01&to=zip")).toMatchObject({ from: "2026-09-08", to: "2026-11-24" });
+  });
+});
+
+describe("what parents stated", () => {
+  const stated = (part: "record" | "goal" | "incidents", goalId: string | null = null) => ({
+    ...{ statementId: `${part} ${goalId}`, part, goalId, byWhom: "Father", receivedOn: "2026-11-03" },
+    words: "We see it otherwise.\n\nHe counts at home.",
+  });
+  const all = {
+    ...material,
+    parentStatements: [stated("record"), stated("goal", "g1"), stated("goal", "gone"), stated("incidents")],
+  };
+  const labels = (report: ReportDocument) =>
+    sectionOf(report, "parents").flatMap((block) =>
+      block.kind === "meeting" ? block.lists.map(({ label }) => plainText(label)) : [],
+    );
+
+  // 34 CFR 99.21(c)(2): disclosed whenever the portion of the record is to which the statement relates.
+  it("is in every report that holds the part it is about, in their own words, whatever the audience leaves out", () => {
+    const report = composeReport(all, { span: year });
+    expect(labels(report)).toEqual([
+      "Father, Nov 3, 2026",
+      "Father, Nov 3, 2026, about: Goal 1 Counts coins",
+      "Father, Nov 3, 2026, about: incidents",
+    ]);
+    expect(report.sections.map(({ name }) => name)).toEqual([
+      "glance",
+      "goals",
+      "behavior",
+      "parents",
+      "log",
+    ]);
+    expect(reportText(report)).toContain("He counts at home.");
+    expect(writtenTexts(report)).toContainEqual({ page: "rights#statements", text: "He counts at home." });
+    const bare = { ...audienceDefaults.own, sections: ["glance"] as const, fields: [] };
+    expect(labels(composeReport(all, { audience: "own", span: year, settings: bare }))).toHaveLength(2);
+  });
+
+  it("is not where its part is not: incidents not with a family’s report, a goal not outside its span", () => {
+    expect(labels(composeReport(all, { audience: "family", span: year }))).toHaveLength(2);
+    const later = { ...coins, startOn: "2026-11-20" };
+    const before = composeReport(
+      { ...all, goals: [later] },
+      { span: { from: "2026-09-08", to: "2026-11-01" } },
+    );
+    expect(labels(before)).not.toContain("Father, Nov 3, 2026, about: Goal 1 Counts coins");
+    expect(sectionOf(composeReport(material, { span: year }), "parents")).toEqual([]);
   });
 });

@@ -7,6 +7,8 @@ import {
   settledFor,
 } from "./audience.ts";
 import type { Student } from "../model/student.ts";
+import type { ParentStatement } from "../retention/rights-request.ts";
+import { parentStatementsSection } from "./parent-statements.ts";
 import { catalogueOf } from "../words/catalogues.ts";
 import type { Catalogue } from "../words/en.ts";
 import { staffWords } from "./staff-words.ts";
@@ -34,6 +36,8 @@ export interface ReportMaterial extends GoalsMaterial, LogMaterial {
   circle: readonly { name: string; position: string }[];
   behavior: BehaviorMaterial;
   jots: JotsMaterial;
+  /** What parents stated and did not withdraw. */
+  parentStatements: readonly ParentStatement[];
   /** The school's own date, `YYYY-MM-DD`. */
   today: string;
 }
@@ -170,6 +174,14 @@ export function composeReport(
           ),
         }
       : null,
+    parentStatementsSection(
+      material.parentStatements,
+      {
+        goals: has("goals") || has("glance") || has("log") ? judged.map(({ goal }) => goal) : [],
+        incidents: isBehavior || (has("log") && readsIncidents(audience)),
+      },
+      words,
+    ),
     jots.length > 0 ? { name: "jots", label: words.jots.section(), blocks: jots } : null,
     has("log") ? composeLog(material, { audience, settings, span, order }, words) : null,
   ];

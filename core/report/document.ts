@@ -53,7 +53,7 @@ export interface ReportList {
   items: { id: string; text: string; aside: string | null; page?: string }[];
 }
 
-/** What was agreed and asked in meetings, of no single goal. */
+/** Lists of no single goal: what was agreed and asked in meetings, what parents stated. */
 export interface MeetingBlock {
   kind: "meeting";
   lists: ReportList[];
@@ -217,7 +217,8 @@ export type ReportBlock =
   | PicturesBlock;
 
 export interface ReportSection {
-  name: SectionName;
+  /** What an audience may choose; what parents stated is in every report of the part it is about. */
+  name: SectionName | "parents";
   label: string;
   blocks: ReportBlock[];
   /** How its lines read; absent for a list, and in editions of earlier programs. */

@@ -464,6 +464,7 @@ const rendered: Rendered = {
     noGoals: (w) => [w.noGoals()],
     incidents: (w) => [w.incidents()],
     meeting: (w) => Object.values(w.meeting),
+    parents: ({ parents: w }) => [...[w.title, w.incidents, w.by("Zip", on, null), w.by("Zip", on, "Zap")]],
     assessment: ({ assessment: w }, n) => [
       ...[w.called(), ...Object.values(w.columns), w.level(n, n), w.about(on, n, n), w.by("Zip Zap")],
     ],

@@ -1,5 +1,5 @@
-import { mkdir, readdir, rm } from "node:fs/promises";
-import { join } from "node:path";
+import { mkdir, readdir, readFile, rm, writeFile } from "node:fs/promises";
+import { dirname, join } from "node:path";
 import pg from "pg";
 import { withClient } from "./client.ts";
 import { backUp, restore } from "./dump.ts";
@@ -63,6 +63,53 @@ export interface BackupPlan {
   key?: string | undefined;
 }
 
+/** Beside the backups: what was erased, by ids, so that no backup brings it back. */
+const erasedFile = "erased.json";
+
+/** An erasing that was done, as its row is written in that file. */
+interface DoneErasing {
+  school_id: string;
+  erasure_id: string;
+  student_id: string;
+  person_id: string;
+}
+
+/** What was erased in the database; nothing where it is too old for that. */
+async function readErased(client: pg.Client): Promise<DoneErasing[]> {
+  const { rows } = await client.query<{ there: boolean }>(
+    "select to_regclass('public.erasures') is not null as there",
+  );
+  if (!rows[0]?.there) return [];
+  const done = await client.query<{ row: DoneErasing }>(
+    "select to_jsonb(e) as row from erasures e where done_at is not null order by done_at",
+  );
+  return done.rows.map(({ row }) => row);
+}
+
+/** Erases again what was erased since a backup was made. */
+async function eraseAgain(client: pg.Client, all: readonly DoneErasing[]): Promise<number> {
+  let count = 0;
+  for (const row of all) {
+    const { rowCount } = await client.query(
+      `insert into erasures select r.* from jsonb_populate_record(null::erasures, $1::jsonb || jsonb_build_object('done_at', null, 'cancelled_at', null,
+           'cancelled_by', null, 'person_id', coalesce(
+             (select person_id from people where school_id = $2 and person_id = $3),
+             (select person_id from people where school_id = $2 order by role = 'administrator' desc, person_id limit 1)))) r
+         where exists (select 1 from students where school_id = $2 and student_id = $4)
+       on conflict (school_id, erasure_id) do update set cancelled_at = null, cancelled_by = null where erasures.done_at is null`,
+      [JSON.stringify(row), row.school_id, row.person_id, row.student_id],
+    );
+    if (rowCount === 0) continue;
+    await client.query("select gate.erase_rows($1, $2)", [row.school_id, row.erasure_id]);
+    await client.query(
+      `insert into audit (school_id, actor_kind, job, act, thing, thing_id, student_id) values ($1, 'job', 'restore', 'done', 'erasure', $2, $3)`,
+      [row.school_id, row.erasure_id, row.student_id],
+    );
+    count += 1;
+  }
+  return count;
+}
+
 /** Makes a backup in the folder and deletes those that are not needed any more. Answers where it is. */
 export async function backUpInto(
   { ownerUrl, bin, folder, key }: BackupPlan,
@@ -77,6 +124,9 @@ export async function backUpInto(
     throw error;
   }
   for (const old of outdated(await readdir(folder))) await rm(join(folder, old), { force: true });
+  await writeFile(join(folder, erasedFile), JSON.stringify(await withClient(ownerUrl, readErased)), {
+    mode: 0o600,
+  });
   await note(ownerUrl, "made");
   return file;
 }
@@ -142,16 +192,29 @@ async function readAppKeys(client: pg.Client): Promise<Buffer[]> {
   return keys.rows.map(({ key_hash }) => key_hash);
 }
 
-/** Puts a backup back for good: brought up to date, for a server that runs on it too. Whoever was signed in then signs in again. */
+/** What lies beside a backup about what was erased since; nothing where no such file is there. */
+const erasedBeside = async (file: string): Promise<DoneErasing[]> =>
+  readFile(join(dirname(file), erasedFile), "utf8").then(
+    (text) => JSON.parse(text) as DoneErasing[],
+    () => [],
+  );
+
+/**
+ * Puts a backup back for good: brought up to date, for a server that runs on it too. Whoever was signed in then signs in again. What was erased since,
+ * as this database and the file beside the backup know it, is erased again.
+ *
+ * @returns how many erasings were done again
+ */
 export async function bringBack(
   { ownerUrl, bin, key }: Omit<BackupPlan, "folder">,
   file: string,
   { replace }: { replace: boolean },
-): Promise<void> {
+): Promise<{ erased: number }> {
   const appKeys = await withClient(ownerUrl, readAppKeys);
+  const known = [...(await withClient(ownerUrl, readErased)), ...(await erasedBeside(file))];
   await restore(ownerUrl, file, bin, { replace, key });
   await migrateAt(ownerUrl);
-  await withClient(ownerUrl, async (client) => {
+  return withClient(ownerUrl, async (client) => {
     // A session that ended after the backup was made is in it as one that goes on.
     await client.query(
       `update gate.sessions set ended_at = now() where ended_at is null;
@@ -162,6 +225,8 @@ export async function bringBack(
     await client.query("delete from gate.app_keys");
     await client.query("insert into gate.app_keys (key_hash) select unnest($1::bytea[])", [appKeys]);
     await closeOldWays(client);
+    const erasings = new Map(known.map((one) => [one.erasure_id, one]));
+    return { erased: await eraseAgain(client, [...erasings.values()]) };
   });
 }
 

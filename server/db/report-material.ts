@@ -17,6 +17,7 @@ import { listPatternNotes } from "./pattern-notes.ts";
 import { readObserved } from "./pattern-material.ts";
 import { listPlans } from "./plans.ts";
 import { listReadyStatements } from "./progress-statements.ts";
+import { listParentStatements } from "./rights.ts";
 import { listSecondRatings } from "./second-observations.ts";
 import { readReport } from "./report.ts";
 import { findStudent, listAbsences, listGoals } from "./students.ts";
@@ -90,6 +91,9 @@ export async function readReportMaterial(
       meetingNotes: await listMeetingNotes(scope, studentId, span),
       ratings: await listSecondRatings(scope, studentId),
       statements: await listReadyStatements(scope, studentId),
+      parentStatements: (await listParentStatements(scope, studentId)).filter(
+        ({ withdrawn }) => withdrawn === null,
+      ),
       behavior: {
         calendar,
         patterns: {

@@ -1,12 +1,13 @@
-import { mkdirSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { v7 as newId } from "uuid";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { openThrowaway } from "#tests/database.ts";
+import { openThrowaway, testCluster } from "#tests/database.ts";
 import { type DemoIds, demoIds, inScope } from "#tests/demo-school.ts";
 import type { RecordKind } from "#core/retention/record-kinds.ts";
 import { keyIn } from "../db/app-key.ts";
+import { backUpInto, bringBack } from "../db/backups.ts";
 import { sealAudit, sealKeyOf, verifyAudit } from "../db/audit-seals.ts";
 import {
   cancelErasure,
@@ -357,4 +358,55 @@ describe("a whole record", () => {
       Array.from({ length: cleared }).map(() => "changed"),
     );
   });
+});
+
+it("is erased again where a backup from before is put back: from the database it replaces, or from the file beside the backups", async () => {
+  const { bin } = testCluster();
+  const folder = mkdtempSync(join(tmpdir(), "gentle-margin-backups-"));
+  const school = await openThrowaway("demo");
+  const other = await openThrowaway("empty");
+  try {
+    const ids = await demoIds(school.owner);
+    const rafi = ids.student("Rafi");
+    const before = await backUpInto(
+      { ownerUrl: school.ownerUrl, bin, folder },
+      new Date("2026-11-01T08:40:00Z"),
+    );
+    await school.owner("students").where({ student_id: rafi }).update({ left_on: "2026-06-12" });
+    await inScope(school.app, ids.person("desmond"), rafi, (scope) =>
+      planErasure(scope, {
+        ...{ erasureId: newId(), studentId: rafi, kinds: ["record"], keepsName: false, why: "parents asked" },
+        ...{ toldOn: today, toldHow: "letter", toldWhom: "both parents", plannedOn: later(7) },
+      }),
+    );
+    await school.owner.raw(
+      "update erasures set made_at = made_at - interval '30 days', planned_on = planned_on - 30",
+    );
+    expect(await eraseDue(school.app)).toBe(1);
+    const isGone = async (database: typeof school) => {
+      expect(await database.owner("goals").where({ student_id: rafi })).toEqual([]);
+      expect(await database.owner("students").where({ student_id: rafi })).toMatchObject([
+        { given_name: "—" },
+      ]);
+      expect(
+        await database.owner("audit").where({ thing: "erasure", act: "done", student_id: rafi }),
+      ).toHaveLength(1);
+      expect((await database.owner("goals").whereNot({ student_id: rafi })).length).toBeGreaterThan(0);
+    };
+    expect(await bringBack({ ownerUrl: school.ownerUrl, bin }, before, { replace: true })).toEqual({
+      erased: 1,
+    });
+    await isGone(school);
+    // On another machine nothing is known but what lies beside the backups since the next one.
+    await backUpInto({ ownerUrl: school.ownerUrl, bin, folder }, new Date("2026-11-02T08:40:00Z"));
+    expect(await bringBack({ ownerUrl: other.ownerUrl, bin }, before, { replace: true })).toEqual({
+      erased: 1,
+    });
+    await isGone(other);
+    // What is in the file names nobody.
+    expect(readFileSync(join(folder, "erased.json"), "utf8")).not.toContain("Rafi");
+  } finally {
+    rmSync(folder, { recursive: true });
+    await Promise.all([school.close(), other.close()]);
+  }
 });

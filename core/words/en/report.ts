@@ -36,6 +36,13 @@ export const reportEn = {
   incidents: () => "Incidents",
   /** What was written in meetings. */
   meeting: { agreed: "Agreed in meetings", question: "Questions from meetings" },
+  /** What parents added to the record. `about`: the goal or the incidents it is about; null where it is about the whole record. */
+  parents: {
+    title: "Statement of the parents",
+    incidents: "incidents",
+    by: (whom: string, on: string, about: string | null) =>
+      `${whom}, ${dateWithYear(on)}${about === null ? "" : `, about: ${about}`}`,
+  },
   /** What was assessed with a rubric on one day. */
   assessment: {
     called: () => "Assessment",

@@ -28,6 +28,11 @@ export const reportEs: ReportWords = {
     `${hasIncidents ? "Registros e incidentes" : "Registros"} por ${order === "time" ? "día" : "meta"}`,
   incidents: () => "Incidentes",
   meeting: { agreed: "Acordado en reuniones", question: "Preguntas de reuniones" },
+  parents: {
+    title: "Declaración de la familia",
+    incidents: "incidentes",
+    by: (whom, on, about) => `${whom}, ${date(on, "year")}${about === null ? "" : `, sobre: ${about}`}`,
+  },
   assessment: {
     called: () => "Evaluación",
     columns: { criterion: "Aspecto", level: "Alcanzado", meaning: "Qué significa" },

@@ -253,13 +253,12 @@ const rows: readonly (readonly [kind: string, table: string, ofStudent?: string]
 ];
 
 const functions = `
--- Erases what is planned for a student, as the server's own work alone may. Refused while a request or a hold is open, where the student is
--- at the school, and where nothing is planned that is due. Answers how many rows of each table went, and the hashes of pictures.
-create function gate.erase_planned(p_student uuid) returns jsonb
+-- Erases what one erasing names, and marks it as done. Asks nothing: only what is behind the gate calls it, and the owner after a restore.
+create function gate.erase_rows(p_school uuid, p_erasure uuid) returns jsonb
 language plpgsql security definer set search_path = pg_catalog, pg_temp as $$
 declare
-  here uuid := gate.school_now();
-  today date := nullif(current_setting('app.today', true), '')::date;
+  here uuid := p_school;
+  p_student uuid;
   plan public.erasures;
   whole boolean;
   one record;
@@ -268,17 +267,8 @@ declare
   pictures jsonb := '[]';
   accounts uuid[];
 begin
-  if here is null or gate.is_work_now() is not true then
-    raise exception using errcode = 'insufficient_privilege', message = 'only the server''s own work erases';
-  end if;
-  perform 1 from public.students s where s.school_id = here and s.student_id = p_student for update;
-  select * into plan from public.erasures e where e.school_id = here and e.student_id = p_student
-    and e.cancelled_at is null and e.done_at is null and e.planned_on <= today for update;
-  if plan is null
-    or not exists (select 1 from public.students s where s.school_id = here and s.student_id = p_student and s.left_on <= today)
-    or exists (select 1 from public.record_holds h where h.school_id = here and h.student_id = p_student and h.ended_at is null)
-    or exists (select 1 from public.rights_requests r where r.school_id = here and r.student_id = p_student and r.ended_on is null)
-  then return null; end if;
+  select * into plan from public.erasures e where e.school_id = here and e.erasure_id = p_erasure;
+  p_student := plan.student_id;
   whole := 'record' = any(plan.kinds);
   if whole or 'jots' = any(plan.kinds) then
     pictures := coalesce((select jsonb_agg(distinct p.sha256) from public.pictures p where p.school_id = here and p.student_id = p_student
@@ -322,7 +312,7 @@ begin
       family_name = case when plan.keeps_name then s.family_name else '' end,
       initials = case when plan.keeps_name then s.initials else '—' end,
       grade = case when plan.keeps_name then s.grade else '' end,
-      preferred_name = null, alias = null, iep_from = null, iep_to = null, source_id = null, born_on = null, family_after = null
+      left_on = coalesce(s.left_on, public.clock_now()::date), preferred_name = null, alias = null, iep_from = null, iep_to = null, source_id = null, born_on = null, family_after = null
       where s.school_id = here and s.student_id = p_student;
     -- Names were noted as they changed, by the lines above too. Their hashes stay, which the seals cover.
     update public.audit_changes c set changes = null, ids = c.ids - 'source_id' where c.school_id = here and c.student_id = p_student;
@@ -330,6 +320,29 @@ begin
   update public.erasures e set done_at = public.clock_now(), erased = counted
     where e.school_id = here and e.erasure_id = plan.erasure_id;
   return jsonb_build_object('erasureId', plan.erasure_id, 'kinds', to_jsonb(plan.kinds), 'pictures', pictures);
+end $$;
+
+-- Erases what is planned for a student, as the server's own work alone may. Refused while a request or a hold is open, where the student is
+-- at the school, and where nothing is planned that is due. Answers which kinds went, and the hashes of pictures.
+create function gate.erase_planned(p_student uuid) returns jsonb
+language plpgsql security definer set search_path = pg_catalog, pg_temp as $$
+declare
+  here uuid := gate.school_now();
+  today date := nullif(current_setting('app.today', true), '')::date;
+  planned uuid;
+begin
+  if here is null or gate.is_work_now() is not true then
+    raise exception using errcode = 'insufficient_privilege', message = 'only the server''s own work erases';
+  end if;
+  perform 1 from public.students s where s.school_id = here and s.student_id = p_student for update;
+  select e.erasure_id into planned from public.erasures e where e.school_id = here and e.student_id = p_student
+    and e.cancelled_at is null and e.done_at is null and e.planned_on <= today for update;
+  if planned is null
+    or not exists (select 1 from public.students s where s.school_id = here and s.student_id = p_student and s.left_on <= today)
+    or exists (select 1 from public.record_holds h where h.school_id = here and h.student_id = p_student and h.ended_at is null)
+    or exists (select 1 from public.rights_requests r where r.school_id = here and r.student_id = p_student and r.ended_on is null)
+  then return null; end if;
+  return gate.erase_rows(here, planned);
 end $$;
 
 -- An account and what hangs on it: wherever a table of the gate names it.
@@ -389,6 +402,6 @@ export async function up(knex: Knex): Promise<void> {
   ]);
   await knex.raw(`
     create trigger note_change after insert or update or delete on retention for each row execute function gate.note_change();
-    revoke execute on function gate.erase_planned, gate.forget_account, gate.erasures_due from public;
+    revoke execute on function gate.erase_planned, gate.erase_rows, gate.forget_account, gate.erasures_due from public;
     grant execute on function gate.erase_planned, gate.erasures_due to gentle_margin_app;`);
 }
