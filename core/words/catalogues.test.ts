@@ -622,6 +622,7 @@ const phrases: Partial<Record<Area, readonly string[]>> = {
     ...[
       "assessment",
       "meeting",
+      "parents",
       "day",
       "on",
       "labels",

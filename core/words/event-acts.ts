@@ -99,9 +99,9 @@ export interface EventActs {
   "message to many": "sent" | "cancelled";
   /** Answers of several people that go to one reader. */
   feedback: "asked" | "answered" | "sent" | "closed" | "opened again";
-  group: "saved" | "meets no longer";
+  group: "saved" | "meets no longer" | "meets again";
   template: "made" | "changed" | "removed" | "put back";
-  "school year": "saved";
+  "school year": "saved" | "removed";
   timetable: "saved";
   "incident settings": "changed";
   school: "changed";

@@ -5,7 +5,7 @@ import type { CircleRole } from "../access/actor.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
 import { recordEvents } from "./events.ts";
-import { listStudents } from "./students.ts";
+import { inCircle, listStudents } from "./students.ts";
 
 /** A person's part in a student's circle. Days are the school's own; `toOn` is the last day, null without an end. */
 export interface CircleMember {
@@ -109,6 +109,31 @@ export async function listCirclesWith({ trx, schoolId, actor }: PersonScope): Pr
     { schoolId, personId: actor.personId },
   );
   return new Map(rows.map(({ person_id, students }) => [person_id, students]));
+}
+
+/** A person in a circle beside the one who asks. */
+export interface CircleColleague {
+  personId: string;
+  name: string;
+  position: string;
+}
+
+/** Who else is in the circle of each of the person's students now, the leads first. */
+export async function listColleaguesOf({
+  trx,
+  schoolId,
+  actor,
+}: PersonScope): Promise<Map<string, CircleColleague[]>> {
+  const { rows } = await trx.raw<{ rows: { student_id: string; people: CircleColleague[] }[] }>(
+    `select c.student_id, jsonb_agg(jsonb_build_object('personId', p.person_id, 'name', p.given_name || ' ' || p.family_name,
+       'position', p.position) order by c.part <> 'lead', p.given_name, p.family_name) as people
+     from circle c join people p on p.school_id = c.school_id and p.person_id = c.person_id and p.left_on is null
+     join students st on st.school_id = c.school_id and st.student_id = c.student_id
+     where c.school_id = :schoolId and c.person_id <> :personId and in_circle_now(c.from_on, c.to_on) and ${inCircle}
+     group by c.student_id`,
+    { schoolId, personId: actor.personId },
+  );
+  return new Map(rows.map(({ student_id, people }) => [student_id, people]));
 }
 
 /** A part as it is given: from a day on, to a last day or without an end. */

@@ -8,7 +8,7 @@ import {
 import type { LinkActor } from "../access/actor.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { Invalid, notFound } from "../errors.ts";
-import { recordEvent } from "./events.ts";
+import { recordEvent, recordEvents } from "./events.ts";
 
 /** A request by right. Days are the school's own. */
 export interface RightsRequest {
@@ -69,10 +69,11 @@ export async function listRightsRequests(
   return rows.map(toRequest);
 }
 
-/** A request to inspect a record that is open: its days run. */
+/** A request that is open. */
 export interface OpenRequest {
   requestId: string;
   studentId: string;
+  name: string;
   kind: RightsKind;
   receivedOn: string;
 }
@@ -80,16 +81,18 @@ export interface OpenRequest {
 /** The open requests about students whose circle the person leads, and for an administrator about any student, the oldest first. */
 export async function listOpenRequests({ trx, schoolId, actor }: PersonScope): Promise<OpenRequest[]> {
   const { rows } = await trx.raw<{
-    rows: { request_id: string; student_id: string; kind: RightsKind; received_on: string }[];
+    rows: { request_id: string; student_id: string; name: string; kind: RightsKind; received_on: string }[];
   }>(
-    `select r.request_id, r.student_id, r.kind, r.received_on from rights_requests r
+    `select r.request_id, r.student_id, trim(st.given_name || ' ' || st.family_name) as name, r.kind, r.received_on
+     from rights_requests r join students st on st.school_id = r.school_id and st.student_id = r.student_id
      where r.school_id = :schoolId and r.ended_on is null and (:all or exists (select 1 from circle c where c.school_id = r.school_id
        and c.student_id = r.student_id and c.person_id = :personId and c.part = 'lead' and in_circle_now(c.from_on, c.to_on)))
      order by r.received_on, r.made_at`,
     { schoolId, all: actor.role === "administrator", personId: actor.personId },
   );
   return rows.map((row) => ({
-    ...{ requestId: row.request_id, studentId: row.student_id, kind: row.kind, receivedOn: row.received_on },
+    ...{ requestId: row.request_id, studentId: row.student_id, name: row.name },
+    ...{ kind: row.kind, receivedOn: row.received_on },
   }));
 }
 
@@ -136,9 +139,11 @@ export async function askByRight(
     { schoolId, requestId, studentId, kind, linkId, byWhom, words, today },
   );
   if (rows.length === 0) return false;
-  await recordEvent(scope, {
-    ...{ thing: "rights request", act: "made", thingId: requestId, studentId, on: today },
-  });
+  // The case manager hears of it, and the guardian that it arrived, as of a question.
+  await recordEvents(scope, [
+    { thing: "rights request", act: "made", thingId: requestId, studentId, on: today },
+    { thing: "guardian", act: "asked", thingId: linkId, studentId },
+  ]);
   return true;
 }
 

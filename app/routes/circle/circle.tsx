@@ -62,6 +62,7 @@ export function loader({ request, context, params }: Route.LoaderArgs) {
       me: scope.actor.personId,
       isInside: scope.circleRole !== null,
       mayEdit: may(scope.actor, "circle.edit", { circleRole: scope.circleRole }),
+      mayReadRights: may(scope.actor, "rights.read", { circleRole: scope.circleRole }),
       mayReadAccess: may(scope.actor, "access-record.read", { circleRole: scope.circleRole }),
       members: members.map((one) => ({
         ...{ ...one, work: work.get(one.personId) ?? null, isMuted: muted.has(one.personId) },
@@ -407,7 +408,7 @@ const acts = {
 
 /** The people around one student: who they are, what each may do, and until when. */
 export default function Circle({ loaderData, actionData }: Route.ComponentProps) {
-  const { student, mayEdit, mayReadAccess, isInside, table, as, changes } = loaderData;
+  const { student, mayEdit, mayReadAccess, mayReadRights, isInside, table, as, changes } = loaderData;
   const { busy, problems, typed } = useForm(actionData);
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">
@@ -415,19 +416,25 @@ export default function Circle({ loaderData, actionData }: Route.ComponentProps)
         <PageTitle title="Circle" of={student.initials}>
           The circle of {student.name}
         </PageTitle>
-        {isInside ? (
-          <>
-            {mayReadAccess ? (
-              <Link className="link ml-auto" to={`/students/${student.studentId}/access`}>
-                Access record
-              </Link>
-            ) : null}
-            <Link className={mayReadAccess ? "link" : "link ml-auto"} to={`/students/${student.studentId}`}>
+        <nav aria-label="About the record" className="ml-auto flex flex-wrap gap-x-5">
+          {mayReadRights ? (
+            <Link className="link" to={`/students/${student.studentId}/rights`}>
+              Requests and holds
+            </Link>
+          ) : null}
+          {mayReadAccess ? (
+            <Link className="link" to={`/students/${student.studentId}/access`}>
+              Access record
+            </Link>
+          ) : null}
+          {isInside ? (
+            <Link className="link" to={`/students/${student.studentId}`}>
               Goals
             </Link>
-          </>
-        ) : (
-          <p className="ml-auto text-fine text-soft">
+          ) : null}
+        </nav>
+        {isInside ? null : (
+          <p className="basis-full text-fine text-soft">
             You see the circle as an administrator, and nothing of the record.
           </p>
         )}

@@ -8,7 +8,10 @@ import { hashPassword } from "#server/auth/password.ts";
 import { authorizeFamily } from "#server/access/authorize-family.ts";
 import { findCalledName } from "#server/db/family-access.ts";
 import { askQuestion, listQuestions, noteFamilyOpened } from "#server/db/guardians.ts";
+import { askByRight, listRightsRequests } from "#server/db/rights.ts";
 import { listReleased } from "#server/db/releases.ts";
+import { inspectBy } from "#core/retention/inspect-by.ts";
+import { rightsKinds } from "#core/retention/rights-request.ts";
 import { groupBy } from "#core/lists/group-by.ts";
 import { catalogueOf } from "#core/words/catalogues.ts";
 import type { Language } from "#core/words/en.ts";
@@ -18,7 +21,7 @@ import { useForm } from "#app/kit/use-form.ts";
 import { useLasting } from "#app/kit/use-lasting.ts";
 import { LogLines } from "#app/report/log-lines.tsx";
 import { ReportPathsContext } from "#app/report/report-paths.ts";
-import { FormProblem, TextArea } from "#app/ui/field.tsx";
+import { FormProblem, Select, TextArea } from "#app/ui/field.tsx";
 import { NewPassword } from "#app/ui/password-fields.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { FamilyFrame } from "./family-frame.tsx";
@@ -42,6 +45,13 @@ export function loader({ request, context, params: { guardianId } }: Route.Loade
         ...{ heading: report.day(on), lines },
       })),
       questions: await listQuestions(scope, studentId, guardianId),
+      requests: (await listRightsRequests(scope, studentId, guardianId)).map(
+        ({ requestId, kind, receivedOn, ended }) => ({
+          ...{ requestId, kind, receivedOn, by: kind === "inspect" ? inspectBy(receivedOn) : null },
+          ended: ended && { on: ended.on, outcome: ended.outcome },
+        }),
+      ),
+      requestId: newId(),
       // An account is offered to the address that has just shown a code.
       accountFor: hasAccount ? null : email,
     };
@@ -57,6 +67,12 @@ const forms = (language: Language) => {
         .string()
         .check(z.trim(), z.minLength(1, words.emptyQuestion), z.maxLength(2000, words.longQuestion)),
     }),
+    z.object({
+      intent: z.literal("rights"),
+      requestId: z.uuid(),
+      kind: z.enum(rightsKinds),
+      rightsWords: z.string().check(z.trim(), z.maxLength(2000, words.longQuestion)),
+    }),
     z.object({ intent: z.literal("keep"), password: z.string() }),
   ]);
 };
@@ -67,18 +83,35 @@ export async function action({ request, context, params: { guardianId } }: Route
     Promise.resolve(mine),
   );
   const words = familyPageWords[language];
-  const typed = form.get("words");
-  const kept: Record<string, string> = typeof typed === "string" ? { words: typed } : {};
+  const kept = Object.fromEntries(
+    ["words", "rightsWords", "kind"].flatMap((name) => {
+      const typed = form.get(name);
+      return typeof typed === "string" ? [[name, typed]] : [];
+    }),
+  );
   const wrong = (problems: Record<string, string>, status = 422) =>
     data({ problems, typed: kept }, { status });
   const read = forms(language).safeParse(Object.fromEntries(form));
-  if (!read.success) return wrong({ words: read.error.issues[0]?.message ?? words.emptyQuestion });
+  if (!read.success) {
+    const field = form.get("intent") === "rights" ? "rightsWords" : "words";
+    return wrong({ [field]: read.error.issues[0]?.message ?? words.emptyQuestion });
+  }
   const { data: values } = read;
   if (values.intent === "ask") {
     const isAsked = await authorizeFamily(request, context, "family.ask", guardianId, (scope) =>
       askQuestion(scope, values.words),
     );
     return isAsked ? data({ problems: {}, done: "asked" as const }) : wrong({ words: words.oneWaiting }, 409);
+  }
+  if (values.intent === "rights") {
+    const { kind, requestId, rightsWords } = values;
+    if (kind === "amend" && rightsWords === "") return wrong({ rightsWords: words.rightsMissing });
+    const isAsked = await authorizeFamily(request, context, "rights.ask", guardianId, (scope, mine) =>
+      askByRight(scope, { requestId, kind, words: rightsWords, byWhom: mine.guardianName }),
+    );
+    return isAsked
+      ? data({ problems: {}, done: "rights" as const })
+      : wrong({ rightsWords: words.rightsWaiting }, 409);
   }
   const keep = (account: { accountId: string; newHash: string | null }) =>
     keepFamily(context.database, request, context.secure, account);
@@ -96,10 +129,66 @@ export async function action({ request, context, params: { guardianId } }: Route
   return done;
 }
 
+/** What the guardian asks by right: to see the record, to correct it, to have it erased. */
+function Rights({
+  language,
+  requests,
+  requestId,
+  problems,
+  typed,
+  busy,
+}: Pick<Route.ComponentProps["loaderData"], "language" | "requests" | "requestId"> &
+  Pick<ReturnType<typeof useForm>, "problems" | "typed" | "busy">) {
+  const words = familyPageWords[language];
+  return (
+    <details className="mt-8" open={problems["rightsWords"] !== undefined || requests.length > 0}>
+      <summary className="min-h-11 cursor-pointer font-serif text-xl font-semibold">
+        {words.rightsTitle}
+      </summary>
+      <p className="mb-3">{words.rightsHint}</p>
+      <ul className="mb-4 grid gap-2">
+        {requests.map(({ requestId: asked, kind, receivedOn, by, ended }) => (
+          <li key={asked} className="border-l-4 border-base-300 px-4 py-1">
+            <b>{words.rightsKinds[kind]}</b>, {words.rightsOpen(receivedOn, ended ? null : by)}
+            {ended ? (
+              <p>
+                {words.rightsOutcomes[ended.outcome]}{" "}
+                <span className="text-soft">{words.rightsEnded(ended.on)}</span>
+              </p>
+            ) : null}
+          </li>
+        ))}
+      </ul>
+      <Form method="post" className="grid max-w-md gap-3" noValidate>
+        <input type="hidden" name="requestId" value={requestId} />
+        <Select
+          label={words.rightsKind}
+          name="kind"
+          defaultValue={typed?.["kind"] ?? "inspect"}
+          options={rightsKinds.map((kind) => [kind, words.rightsKinds[kind]] as const)}
+        />
+        <TextArea
+          label={words.rightsWords}
+          name="rightsWords"
+          rows={3}
+          dir="auto"
+          hint={words.rightsWordsHint}
+          defaultValue={typed?.["rightsWords"]}
+          problem={problems["rightsWords"]}
+        />
+        <button className="btn btn-plain h-12 w-full sm:w-fit" name="intent" value="rights" disabled={busy}>
+          {words.rightsAsk}
+        </button>
+      </Form>
+    </details>
+  );
+}
+
 /** What a guardian reads of their student: the reports they were given, what was released to them, and a question of their own. */
 export default function FamilyPage({ loaderData, actionData, params: { guardianId } }: Route.ComponentProps) {
   const { language, schoolName, guardianName, studentId, name, editions, days, questions, accountFor } =
     loaderData;
+  const { requests, requestId } = loaderData;
   const answered = useLasting(actionData);
   const { busy, problems, typed } = useForm(answered);
   const done = answered && "done" in answered ? answered.done : null;
@@ -112,7 +201,7 @@ export default function FamilyPage({ loaderData, actionData, params: { guardianI
       <p className="text-soft">{words.forWhom(guardianName)}</p>
       {done ? (
         <p role="status" className="mt-4 rounded-lg bg-arrival px-4 py-2">
-          {done === "asked" ? words.asked : words.accountMade}
+          {done === "asked" ? words.asked : done === "rights" ? words.rightsSent : words.accountMade}
         </p>
       ) : null}
       <FormProblem>{problems["form"]}</FormProblem>
@@ -210,6 +299,7 @@ export default function FamilyPage({ loaderData, actionData, params: { guardianI
           {words.accessTitle}
         </Link>
       </p>
+      <Rights {...{ language, requests, requestId, problems, typed, busy }} key={requests.length} />
       <section aria-labelledby="words">
         <h2 id="words" className={heading}>
           {words.wordsTitle}

@@ -21,6 +21,7 @@ import {
   saveGuardian,
   saveMajority,
 } from "#server/db/guardians.ts";
+import { listRightsRequests } from "#server/db/rights.ts";
 import { schoolMails } from "#server/db/mail-settings.ts";
 import { findStudent } from "#server/db/students.ts";
 import { Invalid, notFound } from "#server/errors.ts";
@@ -36,6 +37,7 @@ import { Field, fieldProps, FormProblem, Select, TextArea } from "#app/ui/field.
 import { email, id, optionalDate, optionalText, text } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { momentWords } from "#app/ui/moment-words.ts";
+import { OpenRequests } from "../rights/open-requests.tsx";
 import { HandedLinks } from "../school/handed-links.tsx";
 import { qrOf } from "#app/kit/qr.server.ts";
 import type { Route } from "./+types/guardians";
@@ -50,6 +52,11 @@ export function loader({ request, context, params: { studentId } }: Route.Loader
       mayEdit: may(scope.actor, "family.edit", { circleRole: scope.circleRole }),
       guardians: await listGuardians(scope, studentId),
       questions: await listQuestions(scope, studentId),
+      openRequests: may(scope.actor, "rights.read", { circleRole: scope.circleRole })
+        ? (await listRightsRequests(scope, studentId))
+            .filter(({ ended }) => ended === null)
+            .map((one) => ({ ...one, name: student.name }))
+        : [],
       majority: await readMajority(scope, studentId),
     };
   });
@@ -430,7 +437,7 @@ function Question({
 
 /** Who of the family reads about a student, with which link, and what they ask. */
 export default function Guardians({ loaderData, actionData }: Route.ComponentProps) {
-  const { student, guardians, questions, majority, mayEdit, mails, today } = loaderData;
+  const { student, guardians, questions, openRequests, majority, mayEdit, mails, today } = loaderData;
   const answered = useLasting(actionData);
   const sent = useForm(answered);
   const links = answered && "links" in answered ? answered.links : null;
@@ -445,6 +452,7 @@ export default function Guardians({ loaderData, actionData }: Route.ComponentPro
         </Link>
       </header>
       <FormProblem>{sent.problems["form"]}</FormProblem>
+      <OpenRequests requests={openRequests} today={today} />
       {links ? <HandedLinks links={links} mails={false} /> : null}
       <div className="no-print max-w-4xl">
         <p className="text-[0.9375rem]">

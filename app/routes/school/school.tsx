@@ -9,6 +9,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
       school: actor.schoolName,
       mayEdit: may(actor, "school.edit", { circleRole: null }),
       mayCount: may(actor, "school.patterns", { circleRole: null }),
+      mayRetain: may(actor, "retention.read", { circleRole: null }),
       maySayWho: may(actor, "circles.edit", { circleRole: null }),
       mayInvite: may(actor, "staff.edit", { circleRole: null }),
     }),
@@ -17,7 +18,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
 
 /** What belongs to the school as a whole: one page for each, all under one heading. */
 export default function School({
-  loaderData: { school, mayEdit, mayCount, maySayWho, mayInvite },
+  loaderData: { school, mayEdit, mayCount, maySayWho, mayInvite, mayRetain },
 }: Route.ComponentProps) {
   const pages = [
     ["calendar", "Calendar"],
@@ -44,6 +45,12 @@ export default function School({
         ]
       : []),
     ...(mayCount ? [["patterns", "Patterns"]] : []),
+    ...(mayRetain
+      ? [
+          ["retention", "Retention"],
+          ["next-year", "Next year"],
+        ]
+      : []),
   ];
   return (
     <main id="page" className="page-body min-w-0 px-8 py-5 max-sm:px-4">

@@ -14,6 +14,7 @@ import { listDataAsks } from "#server/db/coverage.ts";
 import { listDue, listRecentAbsences } from "#server/db/due.ts";
 import { type Group, listGroups } from "#server/db/groups.ts";
 import { shortName } from "#core/model/student-names.ts";
+import { listOpenRequests } from "#server/db/rights.ts";
 import { listUnfinished } from "#server/db/incident-lists.ts";
 import { listLate } from "#server/db/late-presses.ts";
 import { listOpenTallies } from "#server/db/tallies.ts";
@@ -22,6 +23,7 @@ import { listCaseloadGoals, listCircleRoles, listStudents } from "#server/db/stu
 import { noteReads } from "#server/db/reads.ts";
 import { standingPresses } from "#core/sitting/tally.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
+import { OpenRequests } from "../rights/open-requests.tsx";
 import { LateAnswers, lateWords } from "../student/late-presses.tsx";
 import { RecordNow } from "#app/ui/record-now.tsx";
 import type { StartingGoals } from "#app/recording/start-from-goals.ts";
@@ -73,6 +75,7 @@ export function loader({ request, context }: Route.LoaderArgs) {
     const byStudent = groupBy(goals, ({ studentId }) => studentId);
     return {
       today,
+      requests: await listOpenRequests(scope),
       tallies: (await listOpenTallies(scope)).flatMap(({ studentId, goalId, on, presses }) => {
         const student = students.find((one) => one.studentId === studentId);
         const goal = goals.find((one) => one.goalId === goalId);
@@ -252,7 +255,7 @@ function LatePresses({ late }: { late: Late }) {
 
 /** What the plan asks for today and this week, for whom and by whom, and what it has missed. */
 export default function Today({
-  loaderData: { today, noSchool, unfinished, late, tallies, meetsNow, students },
+  loaderData: { today, requests, noSchool, unfinished, late, tallies, meetsNow, students },
 }: Route.ComponentProps) {
   const navigate = useNavigate();
   const [search] = useSearchParams();
@@ -309,6 +312,7 @@ export default function Today({
       {noSchool ? (
         <p className="rounded-lg bg-arrival px-4 py-2">No school today ({noSchool}): nothing is due.</p>
       ) : null}
+      <OpenRequests requests={requests} today={today} />
       {students.length === 0 ? (
         <p className="py-4 font-serif text-soft">
           You are in no student’s circle yet. A case manager adds you. What is due then appears here.

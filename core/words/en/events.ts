@@ -167,6 +167,7 @@ export const eventsEn = {
     planned: "planned",
     withdrawn: "withdrew",
     undone: "undid",
+    "meets again": "took up again",
   } satisfies Record<EventActs[keyof EventActs] | ReadAct, string> as Record<string, string>,
   /** An act with its thing, where both together have words of their own. */
   pairs: {

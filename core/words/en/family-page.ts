@@ -48,6 +48,33 @@ export const familyPageEn = {
   yourQuestion: (on: string) => `You asked on ${dateWithYear(on)}`,
   answer: (on: string) => `Answer, ${dateWithYear(on)}`,
   answeredOtherwise: (on: string) => `Answered in person, ${dateWithYear(on)}`,
+  rightsTitle: "To see, correct or erase the record",
+  rightsHint:
+    "You have the right to see your student’s whole record: the school lets you see it within 45 days. You may ask to have something corrected, and when the school needs the record no longer, to have it erased.",
+  rightsKind: "What you ask",
+  rightsKinds: {
+    inspect: "To see the whole record",
+    amend: "To correct something",
+    erase: "To erase the record",
+  },
+  rightsWords: "What it is about",
+  rightsWordsHint: "To correct something: what it says, and what it should say.",
+  rightsMissing: "Write what should be corrected.",
+  rightsAsk: "Send the request",
+  rightsSent: "Your request is with the school.",
+  rightsWaiting: "Such a request of yours is open already.",
+  rightsOpen: (on: string, by: string | null) =>
+    `asked on ${dateWithYear(on)}${by === null ? "" : `; the school lets you see it by ${dateWithYear(by)}`}`,
+  rightsEnded: (on: string) => `closed on ${dateWithYear(on)}`,
+  rightsOutcomes: {
+    inspected: "You saw the record.",
+    amended: "The record was corrected.",
+    "not amended":
+      "It was not corrected. You have the right to a hearing, and to add a statement to the record.",
+    "will be erased": "The record will be erased.",
+    "not erased": "The record is not erased. The school told you why.",
+    withdrawn: "You withdrew the request.",
+  },
   accountTitle: "Without a link next time",
   accountHint: (email: string) =>
     `Choose a password. Then you sign in with ${email} and need no link any more.`,

@@ -164,6 +164,7 @@ export const eventsEs: typeof eventsEn = {
     planned: "programó",
     withdrawn: "retiró",
     undone: "deshizo",
+    "meets again": "retomó",
   },
   pairs: {
     "release made": "mostró una observación a la familia",

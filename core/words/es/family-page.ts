@@ -57,6 +57,33 @@ export const familyPageEs: typeof familyPageEn = {
   yourQuestion: (on) => `Usted preguntó el ${spanishDate(on)}`,
   answer: (on) => `Respuesta, ${spanishDate(on)}`,
   answeredOtherwise: (on) => `Respondida en persona, ${spanishDate(on)}`,
+  rightsTitle: "Ver, corregir o borrar el expediente",
+  rightsHint:
+    "Usted tiene derecho a ver todo el expediente de su estudiante: la escuela se lo deja ver en un plazo de 45 días. Puede pedir que se corrija algo y, cuando la escuela ya no necesite el expediente, que se borre.",
+  rightsKind: "Qué pide",
+  rightsKinds: {
+    inspect: "Ver todo el expediente",
+    amend: "Corregir algo",
+    erase: "Borrar el expediente",
+  },
+  rightsWords: "De qué se trata",
+  rightsWordsHint: "Para corregir algo: qué dice, y qué debería decir.",
+  rightsMissing: "Escriba qué debe corregirse.",
+  rightsAsk: "Enviar la solicitud",
+  rightsSent: "Su solicitud está con la escuela.",
+  rightsWaiting: "Ya tiene abierta una solicitud como esta.",
+  rightsOpen: (on, by) =>
+    `pedido el ${spanishDate(on)}${by === null ? "" : `; la escuela se lo deja ver a más tardar el ${spanishDate(by)}`}`,
+  rightsEnded: (on) => `cerrada el ${spanishDate(on)}`,
+  rightsOutcomes: {
+    inspected: "Usted vio el expediente.",
+    amended: "El expediente se corrigió.",
+    "not amended":
+      "No se corrigió. Usted tiene derecho a una audiencia y a añadir una declaración al expediente.",
+    "will be erased": "El expediente se borrará.",
+    "not erased": "El expediente no se borra. La escuela le dijo por qué.",
+    withdrawn: "Usted retiró la solicitud.",
+  },
   accountTitle: "La próxima vez sin enlace",
   accountHint: (email) => `Elija una contraseña. Después entra con ${email} y ya no necesita el enlace.`,
   password: "Contraseña",

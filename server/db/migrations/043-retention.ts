@@ -130,7 +130,7 @@ create table roll_over_steps (
   roll_over_id uuid not null,
   place integer not null,
   student_id uuid,
-  kind text not null check (kind in ('year', 'group', 'leaving', 'grade', 'goal', 'new goal', 'part')),
+  kind text not null check (kind in ('year', 'group', 'leaving', 'grade', 'goal', 'part')),
   -- Of what was changed: its ids, what was there before and what is there since.
   step jsonb not null,
   primary key (school_id, roll_over_id, place),
