@@ -97,4 +97,22 @@ export async function seedAccess(
   );
   const all = [...events, ...rows, ...sent].toSorted((a, b) => Number(a["at"]) - Number(b["at"]));
   for (const one of all) await trx("audit").insert({ ...one, school_id: schoolId });
+  // Rules of an invented handbook, and a request of a parent that was met.
+  await trx("retention").insert(
+    (
+      [
+        ["messages", 2],
+        ["record", 5],
+      ] as const
+    ).map(([kind, years]) => ({
+      ...{ school_id: schoolId, kind, years, source: "Handbook of Larkspur Bay, 4.2" },
+    })),
+  );
+  await trx("rights_requests").insert({
+    ...{ school_id: schoolId, request_id: newId(dayBefore(6)), student_id: wrenId, kind: "inspect" },
+    ...{ by_whom: "Wren’s mother, by phone", words: "Everything about reading.", person_id: personIds.noor },
+    ...{ received_on: dateOfDay(firstDay + dayBefore(6)), made_at: momentOf(6, "12:20") },
+    ...{ outcome: "inspected", outcome_words: "At school, an hour, with Noor Halloran" },
+    ...{ ended_on: dateOfDay(firstDay + dayBefore(2)), ended_by: personIds.noor },
+  });
 }

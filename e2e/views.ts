@@ -100,6 +100,22 @@ export function generalViews(page: Page, site: Site): Views {
       await awake(page);
       await page.getByRole("heading", { name: "Outside the school’s staff" }).waitFor();
     },
+    "requests and holds": async () => {
+      await page.goto(`${wren}/rights`);
+      await awake(page);
+      await page.getByText("Write down a request").click();
+    },
+    retention: async () => {
+      await page.goto("/school/retention");
+      await awake(page);
+      await page.getByRole("heading", { name: "Left the school" }).waitFor();
+    },
+    "next year, looked through": async () => {
+      await page.goto("/school/next-year");
+      await awake(page);
+      await page.getByRole("button", { name: "Look it through" }).click();
+      await page.getByRole("heading", { name: "What will be done" }).waitFor();
+    },
     "late records": async () => {
       await page.goto(`${wren}/held`);
       await expect(page.getByText("Nothing waits here")).toBeVisible();

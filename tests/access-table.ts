@@ -105,6 +105,7 @@ export const accessClasses = {
       ...["/school/audiences", "/school/circles", "/school/incidents", "/school/jots", "/school/lists"],
       "/school/messages",
       ...["/school/patterns", "/school/ratings", "/students/new", "/students/several"],
+      ...["/school/retention", "/school/next-year"],
     ],
   },
   "of case managers and administrators, in the school that it is about": {
@@ -148,6 +149,10 @@ export const accessClasses = {
   "of the circle, and of administrators": {
     answers: [signIn, "yes", "yes", "yes", "yes", "404", "404", "404", "yes", "404", ...outside],
     paths: ["/students/:studentId/circle"],
+  },
+  "of who leads the student, and of administrators": {
+    answers: [signIn, "yes", "403", "403", "403", ...nobody.slice(2, 5), "yes", "404", ...outside],
+    paths: ["/students/:studentId/rights"],
   },
   "of those who lead or record": {
     answers: [signIn, "yes", "yes", "403", "yes", ...nobody.slice(2), ...outside],
@@ -246,7 +251,8 @@ export const sentByDevices: Readonly<Record<Queued["kind"], readonly string[]>> 
 
 /** What the server does by itself. Its work is entered with the application's key, for one school, and never by what a browser sends. */
 export const jobs: Readonly<Record<JobQueue, string>> = {
-  nightly: "no school; makes one job for each, and deletes the contents of files that were made a day ago",
+  nightly:
+    "no school; makes one job for each, deletes the contents of files that were made a day ago, and erases what is planned for the day, of one student after the other",
   "back-up": "nothing; asks the command that started the server",
   "check-summaries": "the entries and summaries of one school; mends summaries",
   packet: "the reports of the students of one packet, each of whom its person leads at that moment",

@@ -88,6 +88,18 @@ const schoolEditing: Place[] = [
   { label: "Ratings of progress reports", hint: "of the school", to: "/school/ratings" },
   { label: "Who reads reports", hint: "team, family, file: how each reads", to: "/school/audiences" },
   { label: "What an incident asks", hint: "of the school", to: "/school/incidents" },
+  {
+    label: "Retention",
+    hint: "for how long records are stored, who left, requests",
+    to: "/school/retention",
+    words: "erase delete archive hold FERPA rights",
+  },
+  {
+    label: "The next school year",
+    hint: "calendar, groups, goals and circles in one go",
+    to: "/school/next-year",
+    words: "roll-over summer grade leave",
+  },
 ];
 const circles: Place = { label: "Circles", hint: "who is around which student", to: "/school/circles" };
 const schoolPatterns: Place = {

@@ -148,6 +148,28 @@ export const screens: readonly {
     ],
   },
   {
+    at: /^\/students\/[^/]+\/rights/,
+    title: "Requests and holds",
+    lines: [
+      "Write down what parents ask by right; a request to inspect shows its 45 days.",
+      "What parents state about the record is in every report that holds that part.",
+      "While a request is open or a hold is on, nothing is erased.",
+      "Erasing is planned by an administrator, at least seven days before it is done.",
+      "Until then it can be cancelled; after it nobody can bring it back.",
+    ],
+  },
+  {
+    at: /^\/school\/next-year/,
+    title: "The next school year",
+    lines: [
+      "Calendar, groups, grades, goals and circles, changed in one go.",
+      "What you leave as it is goes on.",
+      "“Look it through” says each thing that will be done, before it is done.",
+      "“Undo all of it” takes it back for a day.",
+      "What somebody changed since is left as it is, and counted.",
+    ],
+  },
+  {
     at: /^\/packets/,
     title: "Packets",
     lines: [

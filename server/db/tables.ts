@@ -836,7 +836,7 @@ export interface Tables {
     roll_over_id: string;
     place: number;
     student_id: string | null;
-    kind: "year" | "group" | "leaving" | "grade" | "goal" | "new goal" | "part";
+    kind: "year" | "group" | "leaving" | "grade" | "goal" | "part";
     step: unknown;
   };
   roll_overs: {

@@ -11,6 +11,7 @@ const printedSchema = z.object({ page: z.string().check(z.maxLength(300)) });
 const pages: Partial<Record<string, ReadThing>> = {
   ...{ report: "report", editions: "editions", goals: "goals", entries: "goals", incidents: "incidents" },
   ...{ patterns: "incidents", plans: "incidents", jots: "jots", meeting: "meeting", access: "access record" },
+  rights: "record rights",
 };
 
 /** Nothing is shown here: the way leads to the student. */

@@ -56,6 +56,7 @@ export function Holds({
         ))}
       </ul>
       <KeptForm
+        key={holds.length}
         draft={`hold-${studentId}`}
         method="post"
         className="no-print mt-2 flex flex-wrap items-start gap-3"

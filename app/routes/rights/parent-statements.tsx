@@ -68,7 +68,11 @@ export function ParentStatements({
           </li>
         ))}
       </ul>
-      <details className="no-print mt-4" open={sent.problems["statementWords"] !== undefined}>
+      <details
+        key={statements.length}
+        className="no-print mt-4"
+        open={sent.problems["statementWords"] !== undefined}
+      >
         <summary className="w-fit cursor-pointer py-1 font-bold">Add a statement</summary>
         <KeptForm draft={`statement-${studentId}`} method="post" className="mt-2 grid gap-3" noValidate>
           <input type="hidden" name="statementId" value={newId} />

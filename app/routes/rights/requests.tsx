@@ -120,7 +120,7 @@ export function Requests({
           ))}
         </ul>
       ) : null}
-      <details className="no-print mt-4" open={sent.problems["byWhom"] !== undefined}>
+      <details key={requests.length} className="no-print mt-4" open={sent.problems["byWhom"] !== undefined}>
         <summary className="w-fit cursor-pointer py-1 font-bold">Write down a request</summary>
         <KeptForm draft={`rights-${studentId}`} method="post" className="mt-2 grid gap-3" noValidate>
           <input type="hidden" name="requestId" value={newId} />

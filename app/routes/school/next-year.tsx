@@ -1,3 +1,4 @@
+import { useEffect, useRef } from "react";
 import { data, Form, Link, redirect } from "react-router";
 import { v7 as newId } from "uuid";
 import { dateWithYear, timeOfDay } from "#core/words/dates.ts";
@@ -213,12 +214,12 @@ function StudentFields({
   const field = fieldProps(typed, problems);
   return (
     <fieldset className="min-w-0 border-t border-base-300 py-3">
-      <legend className="float-left w-full font-serif text-[1.1rem] font-semibold" dir="auto">
+      <legend className="float-left mb-1 w-full font-serif text-[1.1rem] font-semibold" dir="auto">
         {name}
       </legend>
       <input type="hidden" name={`shown.${studentId}`} value="yes" />
       <div className="clear-both grid grid-cols-1 gap-x-8 gap-y-2 lg:grid-cols-[16rem_minmax(0,1fr)_minmax(0,15rem)]">
-        <div className="grid content-start gap-2">
+        <div className="group grid content-start gap-2">
           <Field
             label={`Grade, ${grade || "none"} now`}
             {...field(`grade.${studentId}`, nextGrade)}
@@ -235,11 +236,10 @@ function StudentFields({
             Leaves the school
           </label>
           <Field
-            label="on"
+            label="Last day at the school"
             {...field(`leavesOn.${studentId}`, lastDay)}
             type="date"
-            className="w-38"
-            aria-label={`${name} leaves the school on`}
+            className="hidden w-38 group-has-checked:block"
           />
         </div>
         <div className="min-w-0">
@@ -295,6 +295,11 @@ export default function NextYearPage({ loaderData, actionData }: Route.Component
   const answered = useLasting(actionData);
   const { busy, problems, typed } = useForm(answered);
   const preview = answered && "preview" in answered ? (answered.preview as string[]) : null;
+  const shown = useRef<HTMLElement>(null);
+  // What was asked for lies below what is on the screen.
+  useEffect(() => {
+    if (preview) shown.current?.focus();
+  }, [preview]);
   const { students, done, ids, current, today } = loaderData;
   const lastDay = current && current.toOn > today ? current.toOn : today;
   const of = { data: loaderData, typed, problems };
@@ -340,7 +345,12 @@ export default function NextYearPage({ loaderData, actionData }: Route.Component
         </section>
         <FormProblem>{problems["form"]}</FormProblem>
         {preview ? (
-          <section aria-labelledby="preview" className="border-l-4 border-primary px-4 py-2">
+          <section
+            ref={shown}
+            tabIndex={-1}
+            aria-labelledby="preview"
+            className="border-l-4 border-primary px-4 py-2"
+          >
             <h2 id="preview" className={heading}>
               What will be done
             </h2>
