@@ -17,8 +17,7 @@ try {
     { replace: process.argv.includes("--replace") },
   );
   console.log(`Restored from ${file}, and brought up to date. Everyone signs in again.`);
-  if (erased > 0)
-    console.log(`Erased again what was erased after the backup was made: ${erased} times.`);
+  if (erased > 0) console.log(`Erased again what was erased after the backup was made: ${erased} times.`);
 } catch (error) {
   console.error(error instanceof Error ? error.message : error);
   process.exitCode = 1;

@@ -6,7 +6,11 @@ import { ChartDrawing } from "./chart-drawing.tsx";
 /** Labelled lists of a report. */
 export function ReportLists({ lists, of }: { lists: readonly ReportList[]; of?: string }) {
   return lists.map(({ label, items }) => (
-    <section key={`${label} ${items[0]?.id ?? ""}`} className="report-list" aria-label={of ? `${label}, ${of}` : label}>
+    <section
+      key={`${label} ${items[0]?.id ?? ""}`}
+      className="report-list"
+      aria-label={of ? `${label}, ${of}` : label}
+    >
       <h4>{label}</h4>
       <ul>
         {items.map(({ id, text, aside }) => (

@@ -79,8 +79,9 @@ describe("who may do what", () => {
       "audit.seal",
       "file.make",
       "packet.work",
+      "record.clear",
     ]);
-    expect(of(link, "wren")).toEqual(["report.read", "family.ask", "access-record.family"]);
+    expect(of(link, "wren")).toEqual(["report.read", "family.ask", "rights.ask", "access-record.family"]);
     expect(of(link, "otis")).toEqual([]);
     expect(of({ kind: "student", schoolId: "school", studentId: "wren" }, "wren")).toEqual([]);
   });

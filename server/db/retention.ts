@@ -118,7 +118,7 @@ export interface Erasure {
   studentId: string;
   kinds: RecordKind[];
   keepsName: boolean;
-  why: "kept long enough" | "parents asked";
+  why: "years are over" | "parents asked";
   toldOn: string;
   toldHow: (typeof toldHow)[number];
   toldWhom: string;
@@ -223,7 +223,7 @@ export async function planErasure(
   if (against.length > 0)
     throw new Invalid({ form: "Something stands against it now. Open the page again." });
   const tooSoon = kinds.some((kind) => (until[kind] ?? "9999") >= plannedOn);
-  if (why === "kept long enough" && tooSoon)
+  if (why === "years are over" && tooSoon)
     throw new Invalid({
       why: "The school’s rules do not say that all of this may go by then. Choose what may, or another day.",
     });

@@ -206,7 +206,7 @@ export interface Tables {
     student_id: string;
     kinds: string[];
     keeps_name: boolean;
-    why: "kept long enough" | "parents asked";
+    why: "years are over" | "parents asked";
     told_on: string;
     told_how: "letter" | "e-mail" | "in person" | "by phone";
     told_whom: string;

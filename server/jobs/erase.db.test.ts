@@ -148,7 +148,7 @@ describe("what stands against erasing", () => {
         record: { years: 5, source: "State" },
       }),
     );
-    const kept = { why: "kept long enough" as const };
+    const kept = { why: "years are over" as const };
     await expect(plan(theo, ["record"], kept)).rejects.toMatchObject({
       problems: { why: expect.any(String) as string },
     });

@@ -8,7 +8,7 @@ import type { Erasure, ErasingState, RecordHold } from "#server/db/retention.ts"
 import type { useForm } from "#app/kit/use-form.ts";
 import { KeptForm } from "#app/kit/kept-form.tsx";
 import { Field, fieldProps, FormProblem, Select } from "#app/ui/field.tsx";
-import { againstNames, kindNames } from "./rights-words.ts";
+import { againstNames, recordKindNames } from "./rights-words.ts";
 
 type Sent = ReturnType<typeof useForm>;
 
@@ -87,7 +87,7 @@ function Rules({ state, rules }: { state: ErasingState; rules: RetentionRules })
         const until = state.until[kind];
         return (
           <li key={kind} className="flex flex-wrap items-baseline gap-x-3 border-t border-base-300 py-1.5">
-            <b className="w-44">{kindNames[kind].name}</b>
+            <b className="w-44">{recordKindNames[kind].name}</b>
             {rule === undefined ? (
               <span className="text-soft">no rule is set</span>
             ) : until === undefined ? (
@@ -119,7 +119,7 @@ export function Erasures({
   return (
     <ul className="mt-3 grid gap-3">
       {erasures.map((one) => {
-        const what = listed(one.kinds.map((kind) => kindNames[kind].name.toLowerCase()));
+        const what = listed(one.kinds.map((kind) => recordKindNames[kind].name.toLowerCase()));
         return (
           <li
             key={one.erasureId}
@@ -142,7 +142,7 @@ export function Erasures({
               )}
             </p>
             <p className="text-soft" dir="auto">
-              {one.why === "parents asked" ? "The parents asked for it" : "Kept long enough"}. Told{" "}
+              {one.why === "parents asked" ? "The parents asked for it" : "The years are over"}. Informed:{" "}
               {one.toldWhom}, {one.toldHow}, {dateWithYear(one.toldOn)}. Planned by {one.by}.
             </p>
             {one.state === "planned" && mayErase ? (
@@ -197,7 +197,8 @@ function PlanErasing({
                   defaultChecked={typed ? typed[`kind.${kind}`] === "on" : due.includes(kind)}
                 />
                 <span>
-                  <b>{kindNames[kind].name}</b> <span className="text-soft">{kindNames[kind].holds}</span>
+                  <b>{recordKindNames[kind].name}</b>{" "}
+                  <span className="text-soft">{recordKindNames[kind].holds}</span>
                 </span>
               </label>
             </li>
@@ -224,13 +225,13 @@ function PlanErasing({
       <div className="grid grid-cols-1 gap-3 sm:grid-cols-2 lg:grid-cols-4">
         <Select
           label="Why"
-          {...field("why", due.length > 0 ? "kept long enough" : "parents asked")}
+          {...field("why", due.length > 0 ? "years are over" : "parents asked")}
           options={[
-            ["kept long enough", "Kept long enough"],
+            ["years are over", "The years are over"],
             ["parents asked", "The parents asked"],
           ]}
         />
-        <Field label="The parents were told on" {...field("toldOn")} type="date" max={today} />
+        <Field label="The parents were informed on" {...field("toldOn")} type="date" max={today} />
         <Select
           label="How"
           {...field("toldHow", "letter")}
@@ -242,7 +243,7 @@ function PlanErasing({
           ]}
         />
         <Field
-          label="Who was told"
+          label="Who was informed"
           {...field("toldWhom")}
           maxLength={100}
           hint="“Both parents”. No name: this line stays."

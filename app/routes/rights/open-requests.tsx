@@ -1,7 +1,7 @@
 import { Link } from "react-router";
 import { dateWithYear } from "#core/words/dates.ts";
 import type { RightsKind } from "#core/retention/rights-request.ts";
-import { dueWords, requestNames } from "./rights-words.ts";
+import { requestDueWords, requestNames } from "./rights-words.ts";
 
 /** Requests that are open, each with the days that run, and the way to where they are closed. */
 export function OpenRequests({
@@ -30,7 +30,7 @@ export function OpenRequests({
               {name}
             </Link>
             : {requestNames[kind].toLowerCase()}, received {dateWithYear(receivedOn)}
-            {kind === "inspect" ? <b>, {dueWords(kind, receivedOn, today)}</b> : null}
+            {kind === "inspect" ? <b>, {requestDueWords(kind, receivedOn, today)}</b> : null}
           </li>
         ))}
       </ul>

@@ -91,7 +91,7 @@ export function ParentStatements({
               {...field("statementBy")}
               maxLength={200}
               dir="auto"
-              hint="As it stands in reports: “The mother”."
+              hint="As reports name them: “The mother”."
             />
             <Field label="Received on" {...field("statementOn", today)} type="date" max={today} />
           </div>

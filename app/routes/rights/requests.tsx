@@ -5,7 +5,7 @@ import type { RightsRequest } from "#server/db/rights.ts";
 import { KeptForm } from "#app/kit/kept-form.tsx";
 import type { useForm } from "#app/kit/use-form.ts";
 import { Field, fieldProps, FormProblem, Select, TextArea } from "#app/ui/field.tsx";
-import { dueWords, outcomeNames, requestNames } from "./rights-words.ts";
+import { requestDueWords, outcomeNames, requestNames } from "./rights-words.ts";
 
 type Sent = ReturnType<typeof useForm>;
 
@@ -20,7 +20,7 @@ function OpenRequest({
   isInside: boolean;
   sent: Sent;
 }) {
-  const due = dueWords(kind, receivedOn, today);
+  const due = requestDueWords(kind, receivedOn, today);
   const mine = typed?.["requestId"] === requestId ? typed : undefined;
   return (
     <li className="border-l-4 border-primary px-4 py-2">

@@ -6,7 +6,7 @@ import type { RightsKind, RightsOutcome } from "#core/retention/rights-request.t
 import { plural } from "#core/words/numbers.ts";
 
 /** What each kind of record is made of, for who decides how long it is stored. */
-export const kindNames: Record<RecordKind, { name: string; holds: string }> = {
+export const recordKindNames: Record<RecordKind, { name: string; holds: string }> = {
   observations: {
     name: "Observations",
     holds: "Entries, tallies, second observations and notes of what was not measured",
@@ -30,9 +30,9 @@ export const requestNames: Record<RightsKind, string> = {
 export const outcomeNames: Record<RightsOutcome, string> = {
   inspected: "They inspected it",
   amended: "The record was amended",
-  "not amended": "It was not amended, and they were told of their right to a hearing",
+  "not amended": "It was not amended, and they know of their right to a hearing",
   "will be erased": "It will be erased",
-  "not erased": "It is not erased, and they were told why",
+  "not erased": "It is not erased, and they know why",
   withdrawn: "They withdrew the request",
 };
 
@@ -44,7 +44,7 @@ export const againstNames: Record<AgainstErasing, string> = {
 };
 
 /** "by Dec 18, 2026, in 16 days", of a request whose days run; null for others. */
-export function dueWords(kind: RightsKind, receivedOn: string, today: string): string | null {
+export function requestDueWords(kind: RightsKind, receivedOn: string, today: string): string | null {
   if (kind !== "inspect") return null;
   const by = inspectBy(receivedOn);
   const left = daysUntil(today, by);

@@ -155,10 +155,12 @@ const planning = intent({
   schema: z.object({
     erasureId: id,
     keepsName: z.optional(z.literal("on")),
-    why: z.enum(["kept long enough", "parents asked"]),
-    toldOn: z.string().check(z.refine((day) => date.safeParse(day).success, "On which day were they told?")),
+    why: z.enum(["years are over", "parents asked"]),
+    toldOn: z
+      .string()
+      .check(z.refine((day) => date.safeParse(day).success, "On which day were they informed?")),
     toldHow: z.enum(toldHow),
-    toldWhom: text(100, "Say who was told, without a name."),
+    toldWhom: text(100, "Say who was informed, without a name."),
     plannedOn: date,
     initials: z.string().check(z.trim()),
   }),

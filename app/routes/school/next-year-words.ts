@@ -4,7 +4,7 @@ import { plural } from "#core/words/numbers.ts";
 import type { GoalEnd, RollOver } from "#server/db/roll-over.ts";
 
 /** What of the choice has names: for the sentences that say what will be done. */
-export interface Named {
+export interface RollOverNames {
   groups: ReadonlyMap<string, string>;
   students: ReadonlyMap<
     string,
@@ -21,7 +21,7 @@ const endWords: Record<GoalEnd, string> = {
 /** What will be done, a sentence each, as it is looked through before it is done. */
 export function rollOverSentences(
   { year, endedGroups, students, newGoalsFrom }: RollOver,
-  named: Named,
+  named: RollOverNames,
 ): string[] {
   const ofStudent = (one: RollOver["students"][number]): string[] => {
     const who = named.students.get(one.studentId);

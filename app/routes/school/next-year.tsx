@@ -14,7 +14,7 @@ import { useLasting } from "#app/kit/use-lasting.ts";
 import { Field, fieldProps, FormProblem } from "#app/ui/field.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { rollOverSentences } from "./next-year-words.ts";
-import { type NextYear, readChoice, readNextYear } from "./read-next-year.server.ts";
+import { type NextYear, readNextYearChoice, readNextYear } from "./read-next-year.server.ts";
 import type { Route } from "./+types/next-year";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -48,14 +48,14 @@ export const action = defineIntents({
     preview: {
       async run(scope, { typed, wrong }: Sent) {
         const now = await readNextYear(scope);
-        const { plan, problems } = readChoice(typed, now, scope.today);
+        const { plan, problems } = readNextYearChoice(typed, now, scope.today);
         if (Object.keys(problems).length > 0) return wrong(problems);
         return data({ problems: {}, typed, preview: rollOverSentences(plan, named(now)) });
       },
     },
     "roll over": {
       async run(scope, { typed, wrong }: Sent) {
-        const { plan, problems } = readChoice(typed, await readNextYear(scope), scope.today);
+        const { plan, problems } = readNextYearChoice(typed, await readNextYear(scope), scope.today);
         if (Object.keys(problems).length > 0) return wrong(problems);
         await rollOver(scope, plan);
         return redirect("/school/next-year");
@@ -100,7 +100,7 @@ function Done({ done, busy }: { done: NonNullable<LoaderData["done"]>; busy: boo
       <p>
         <b>{undone ? "Undone" : "Done"}</b> {when(undone?.at ?? at)}: {parts.join(", ")}.
         {undone && undone.remained > 0
-          ? ` ${undone.remained} of these ${plural(undone.remained, "was", "were")} changed by somebody since, and ${plural(undone.remained, "stays", "stay")} as ${plural(undone.remained, "it is", "they are")}.`
+          ? ` ${undone.remained} of these ${plural(undone.remained, "was", "were")} changed by another person since, and ${plural(undone.remained, "stays", "stay")} as ${plural(undone.remained, "it is", "they are")}.`
           : ""}
       </p>
       {isOpen ? (
@@ -109,7 +109,7 @@ function Done({ done, busy }: { done: NonNullable<LoaderData["done"]>; busy: boo
           <button className="btn btn-plain" name="intent" value="undo" disabled={busy}>
             Undo all of it
           </button>
-          <span className="text-fine text-soft">For a day. What somebody changed since stays.</span>
+          <span className="text-fine text-soft">For a day. What another person changed since stays.</span>
         </Form>
       ) : null}
     </section>
@@ -294,7 +294,7 @@ function StudentFields({
 export default function NextYearPage({ loaderData, actionData }: Route.ComponentProps) {
   const answered = useLasting(actionData);
   const { busy, problems, typed } = useForm(answered);
-  const preview = answered && "preview" in answered ? (answered.preview as string[]) : null;
+  const preview = answered && "preview" in answered ? answered.preview : null;
   const shown = useRef<HTMLElement>(null);
   // What was asked for lies below what is on the screen.
   useEffect(() => {

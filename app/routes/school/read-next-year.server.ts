@@ -54,7 +54,7 @@ const isDay = (day: string) => date.safeParse(day).success;
  *
  * @returns problems beside the fields, where there are any
  */
-export function readChoice(
+export function readNextYearChoice(
   typed: Readonly<Record<string, string>>,
   { current, next, draft, groups, students }: NextYear,
   today: string,

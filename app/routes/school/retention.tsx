@@ -17,7 +17,7 @@ import { useForm } from "#app/kit/use-form.ts";
 import { Field, fieldProps, FormProblem } from "#app/ui/field.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { OpenRequests } from "../rights/open-requests.tsx";
-import { kindNames } from "../rights/rights-words.ts";
+import { recordKindNames } from "../rights/rights-words.ts";
 import type { Route } from "./+types/retention";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -75,22 +75,22 @@ function RulesForm({ rules, sent }: Pick<LoaderData, "rules"> & { sent: ReturnTy
             className="grid grid-cols-1 items-start gap-x-4 gap-y-1 border-t border-base-300 py-2 sm:grid-cols-[minmax(0,1fr)_6rem_minmax(0,1.2fr)]"
           >
             <p>
-              <b>{kindNames[kind].name}</b>
-              <span className="block text-fine text-soft">{kindNames[kind].holds}</span>
+              <b>{recordKindNames[kind].name}</b>
+              <span className="block text-fine text-soft">{recordKindNames[kind].holds}</span>
             </p>
             <Field
               label="Years"
               {...field(`years.${kind}`, rules[kind]?.years.toString())}
               inputMode="numeric"
               maxLength={3}
-              aria-label={`Years, ${kindNames[kind].name}`}
+              aria-label={`Years, ${recordKindNames[kind].name}`}
             />
             <Field
               label="By which rule"
               {...field(`source.${kind}`, rules[kind]?.source)}
               maxLength={300}
               dir="auto"
-              aria-label={`By which rule, ${kindNames[kind].name}`}
+              aria-label={`By which rule, ${recordKindNames[kind].name}`}
             />
           </li>
         ))}
@@ -107,7 +107,7 @@ function RulesList({ rules }: Pick<LoaderData, "rules">) {
         const rule = rules[kind];
         return (
           <li key={kind} className="flex flex-wrap gap-x-4 border-t border-base-300 py-1.5">
-            <b className="w-44">{kindNames[kind].name}</b>
+            <b className="w-44">{recordKindNames[kind].name}</b>
             <span>{rule ? `${rule.years} years (${rule.source})` : "no rule is set"}</span>
           </li>
         );
@@ -146,9 +146,9 @@ function Left({ left, today }: Pick<LoaderData, "left" | "today">) {
                 {openRequests > 0 ? <b>request open</b> : null}
                 <span className="text-soft">
                   {due.length > 0
-                    ? `kept long enough: ${listed(due.map((kind) => kindNames[kind].name.toLowerCase()))}`
+                    ? `years are over: ${listed(due.map((kind) => recordKindNames[kind].name.toLowerCase()))}`
                     : until.record
-                      ? `to be kept until ${dateWithYear(until.record)}`
+                      ? `stored until ${dateWithYear(until.record)}`
                       : "no rule says how long"}
                 </span>
               </li>
@@ -169,7 +169,7 @@ function Erased({ erasures }: Pick<LoaderData, "erasures">) {
       {erasures.length === 0 ? <p className="text-soft">Nothing.</p> : null}
       <ul className="mt-1">
         {erasures.map((one) => {
-          const what = listed(one.kinds.map((kind) => kindNames[kind].name.toLowerCase()));
+          const what = listed(one.kinds.map((kind) => recordKindNames[kind].name.toLowerCase()));
           return (
             <li key={one.erasureId} className="border-t border-base-300 py-2">
               {one.state === "done" ? (
@@ -186,8 +186,8 @@ function Erased({ erasures }: Pick<LoaderData, "erasures">) {
                 </>
               )}{" "}
               <span className="text-soft">
-                {one.why === "parents asked" ? "The parents asked." : "Kept long enough."} Told {one.toldWhom}
-                , {one.toldHow}, {dateWithYear(one.toldOn)}. {one.by}
+                {one.why === "parents asked" ? "The parents asked." : "The years are over."} Informed:{" "}
+                {one.toldWhom}, {one.toldHow}, {dateWithYear(one.toldOn)}. {one.by}
               </span>
             </li>
           );

@@ -72,7 +72,7 @@ export const familyPageEn = {
     "not amended":
       "It was not corrected. You have the right to a hearing, and to add a statement to the record.",
     "will be erased": "The record will be erased.",
-    "not erased": "The record is not erased. The school told you why.",
+    "not erased": "The record is not erased. The school has explained why.",
     withdrawn: "You withdrew the request.",
   },
   accountTitle: "Without a link next time",

@@ -90,7 +90,7 @@ create table erasures (
   kinds text[] not null check (kinds <@ array['observations', 'incidents', 'jots', 'messages', 'record'] and cardinality(kinds) > 0),
   -- 34 CFR 300.624(b) lets a school keep a name and the grade reached without limit.
   keeps_name boolean not null,
-  why text not null check (why in ('kept long enough', 'parents asked')),
+  why text not null check (why in ('years are over', 'parents asked')),
   told_on date not null,
   told_how text not null check (told_how in ('letter', 'e-mail', 'in person', 'by phone')),
   -- By relation, without a name: "both parents".
