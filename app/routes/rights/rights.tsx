@@ -170,7 +170,9 @@ const planning = intent({
     const student = await findStudent(scope, studentId);
     const problems = {
       ...(kinds.length === 0 ? { kinds: "Tick what is erased." } : {}),
-      ...(initials === student.initials ? {} : { initials: `Type ${student.initials}.` }),
+      ...(initials === student.initials
+        ? {}
+        : { initials: `Type ${student.initials} to make sure that it is this student` }),
     };
     if (Object.keys(problems).length > 0) return wrong(problems);
     await planErasure(scope, { ...plan, studentId, kinds, keepsName: keepsName === "on" });
