@@ -178,8 +178,8 @@ async function writePage(
   await mkdir(join(folder, "pictures"), { recursive: true, mode: 0o700 });
   const page = createWriteStream(join(folder, "page.html"), { mode: 0o600 });
   const written = finished(page);
-  const { title, oddPages } = packet.choice;
-  await write(page, htmlStart(title, "en", { styles, paper, oddPages }));
+  const { title } = packet.choice;
+  await write(page, htmlStart(title, "en", { styles, paper }));
   let place = 0;
   const inIt = await eachReport(making, reports, async ({ studentId, edition }, document) => {
     const writePictures = pictureWriter({ schoolId, studentId }, (work) => inWork(studentId, work));
@@ -201,7 +201,11 @@ async function makeOne(making: Making, reports: readonly PacketReport[]) {
     const own = join(folder, name);
     await mkdir(own, { mode: 0o700 });
     const inIt = await writePage(making, some, { ...around, folder: own });
-    if (inIt.length > 0) await printer.print({ folder: own, out, timeoutMs: 60_000 + 3000 * inIt.length });
+    if (inIt.length > 0)
+      await printer.print({
+        ...{ folder: own, out, timeoutMs: 60_000 + 3000 * inIt.length },
+        ...(making.packet.choice.oddPages ? { onRightPages: inIt.length } : {}),
+      });
     return inIt;
   };
   try {

@@ -21,8 +21,6 @@ interface HtmlOptions {
   /** The styles of the application, as text. */
   styles: string;
   paper: Paper;
-  /** Does each report begin on a right-hand page? */
-  oddPages?: boolean;
 }
 
 /** "Edition 3", or what kind of report it is. */
@@ -66,7 +64,7 @@ const styleElement = (text: string) =>
 export function htmlStart(
   title: string,
   language: ReportDocument["language"],
-  { styles, paper, oddPages = false }: HtmlOptions,
+  { styles, paper }: HtmlOptions,
 ): string {
   const own = `
 @page { size: ${size[paper]}; @bottom-right { font-family: ${face}; } }
@@ -74,7 +72,8 @@ export function htmlStart(
 .filed :is(h2.sr-only, h3 .sr-only) { position: static; width: auto; height: auto; margin: 0; clip-path: none; overflow: visible; }
 .filed h2.sr-only { margin-bottom: 0.3cm; font-size: 13pt; font-weight: 600; }
 .filed h3 .sr-only { display: block; width: 1cm; font-size: 1pt; line-height: 1; color: white; white-space: normal; overflow-wrap: anywhere; }
-.filed-next { break-before: ${oddPages ? "right" : "page"}; }`;
+.filed-next { break-before: page; }
+@page blank { @top-left { content: none; } @top-right { content: none; } @bottom-left { content: none; } @bottom-right { content: none; } }`;
   return `<!doctype html><html lang="${language}"><head><meta charset="utf-8"/>${renderToStaticMarkup(<title>{title}</title>)}${styleElement(`${styles}\n${own}`)}</head><body>`;
 }
 

@@ -96,17 +96,40 @@ async function launch(program: string): Promise<BrowserContext> {
 
 let browser: Promise<BrowserContext> | null = null;
 
-/** What a document names: itself, and the pictures of its folder. */
-async function answer(route: Route, { folder }: PrintJob): Promise<void> {
+/** What a document names: itself, with more styles at its end, and the pictures of its folder. */
+async function answer(route: Route, { folder }: PrintJob, styles: string): Promise<void> {
   const { pathname, origin } = new URL(route.request().url());
   if (origin !== place) return route.abort();
   if (pathname === "/page.html")
     return route.fulfill({
       contentType: "text/html; charset=utf-8",
-      body: await readFile(join(folder, "page.html")),
+      body: (await readFile(join(folder, "page.html"), "utf8")) + (styles && `<style>${styles}</style>`),
     });
   const [, name] = /^\/pictures\/([\w-]+)$/.exec(pathname) ?? [];
   return name === undefined ? route.abort() : route.fulfill({ path: join(folder, "pictures", name) });
+}
+
+/** How many pages a file of Chromium has: it writes a dictionary of this type for each, and does not compress it. */
+const pagesIn = (pdf: Buffer): number => pdf.toString("latin1").match(/\/Type \/Page\b/g)?.length ?? 0;
+
+/**
+ * Styles that put an empty page after each report that ends on a right-hand page, so that the next one begins on one. Chromium breaks to a next
+ * page and not to a right-hand one (`break-before: right`): so each report but the last is printed alone, and its pages are counted.
+ *
+ * @param reports how many there are
+ * @param printWith prints the document with more styles
+ */
+async function endOnLeftPages(
+  reports: number,
+  printWith: (styles: string) => Promise<Buffer>,
+): Promise<string> {
+  const odd: number[] = [];
+  for (let at = 0; at < reports - 1; at += 1) {
+    const alone = await printWith(`main.filed:not(.report-${at}) { display: none !important; }`);
+    if (pagesIn(alone) % 2 === 1) odd.push(at);
+  }
+  const after = odd.map((at) => `main.report-${at}::after`).join(", ");
+  return after && `${after} { content: ""; display: block; height: 1px; break-before: page; page: blank; }`;
 }
 
 async function print(job: PrintJob): Promise<Printed> {
@@ -119,17 +142,17 @@ async function print(job: PrintJob): Promise<Printed> {
   });
   context.once("close", () => (browser = null));
   const page = await context.newPage();
+  let more = "";
   try {
-    await page.route("**/*", (route) => answer(route, job).catch(() => route.abort()));
+    await page.route("**/*", (route) => answer(route, job, more).catch(() => route.abort()));
     await page.emulateMedia({ media: "print", colorScheme: "light" });
-    await page.goto(`${place}/page.html`, { waitUntil: "load", timeout: job.timeoutMs });
-    const pdf = await page.pdf({
-      preferCSSPageSize: true,
-      printBackground: true,
-      tagged: true,
-      outline: true,
-    });
-    await writeFile(job.out, pdf, { mode: 0o600 });
+    const printWith = async (styles: string) => {
+      more = styles;
+      await page.goto(`${place}/page.html`, { waitUntil: "load", timeout: job.timeoutMs });
+      return page.pdf({ preferCSSPageSize: true, printBackground: true, tagged: true, outline: true });
+    };
+    const filled = job.onRightPages ? await endOnLeftPages(job.onRightPages, printWith) : "";
+    await writeFile(job.out, await printWith(filled), { mode: 0o600 });
     return { why: null };
   } finally {
     await page.close().catch(() => undefined);

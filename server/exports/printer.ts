@@ -12,6 +12,8 @@ export interface PrintJob {
   /** The file to write. */
   out: string;
   timeoutMs: number;
+  /** Where each report is to begin on a right-hand page: how many there are. */
+  onRightPages?: number;
 }
 
 /** What became of it: nothing of its content. */
