@@ -73,7 +73,8 @@ export function htmlStart(
 .filed h2.sr-only { margin-bottom: 0.3cm; font-size: 13pt; font-weight: 600; }
 .filed h3 .sr-only { display: block; width: 1cm; font-size: 1pt; line-height: 1; color: white; white-space: normal; overflow-wrap: anywhere; }
 .filed-next { break-before: page; }
-@page blank { @top-left { content: none; } @top-right { content: none; } @bottom-left { content: none; } @bottom-right { content: none; } }`;
+/* What fills up to a right-hand page (server/exports/print-worker.ts). */
+@page blank { @top-left { content: none; } @bottom-right { content: none; } }`;
   return `<!doctype html><html lang="${language}"><head><meta charset="utf-8"/>${renderToStaticMarkup(<title>{title}</title>)}${styleElement(`${styles}\n${own}`)}</head><body>`;
 }
 

@@ -1,7 +1,7 @@
 import { dateOfDay, dayNumber } from "../dates/day-number.ts";
 
 /** So many days after a school received a request to inspect a record it must have let the parents see it: 34 CFR 99.10(b), 34 CFR 300.613(a). */
-export const daysToInspect = 45;
+const daysToInspect = 45;
 
 /**
  * The last day on which parents are let see a record that they asked to inspect. 34 CFR 300.613(a) asks for it without needless delay, and

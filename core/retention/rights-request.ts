@@ -15,8 +15,7 @@ export const isOutcomeOf = (kind: RightsKind, outcome: RightsOutcome): boolean =
   (rightsOutcomes[kind] as readonly RightsOutcome[]).includes(outcome);
 
 /** Of which part of a record a statement of parents is: 34 CFR 99.21(c) has it go wherever that part goes. */
-export const statementParts = ["record", "goal", "incidents"] as const;
-export type StatementPart = (typeof statementParts)[number];
+export type StatementPart = "record" | "goal" | "incidents";
 
 /** What parents add to a record that they contest. Days are `YYYY-MM-DD`. */
 export interface ParentStatement {

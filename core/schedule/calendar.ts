@@ -12,6 +12,17 @@ export interface SchoolCalendar {
   reportingPeriods: readonly DateSpan[];
 }
 
+/** A longer year is typed wrong: it would run into the next one. */
+const longestYear = 400;
+
+/** What is wrong with the dates of a school year, beside its last day; null where they may stand. */
+export function yearProblem({ fromOn, toOn }: Pick<DateSpan, "fromOn" | "toOn">): string | null {
+  if (toOn <= fromOn) return "The year ends before it begins.";
+  return dayNumber(toOn) - dayNumber(fromOn) > longestYear
+    ? `A school year is at most ${longestYear} days.`
+    : null;
+}
+
 /** The school year of a date; null between two, or before there are any. */
 export function schoolYearOn<Span extends DateSpan>(
   { years }: { years: readonly Span[] },

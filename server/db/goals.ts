@@ -4,6 +4,7 @@ import { recordStep } from "./revisions.ts";
 import type { CircleRole } from "../access/actor.ts";
 import type { Criterion } from "#core/criteria/criterion.ts";
 import type { Measure } from "#core/measures/measure.ts";
+import type { Goal } from "#core/model/goal.ts";
 import type { Schedule } from "#core/schedule/schedule.ts";
 import { type PersonScope, requirePermission, type Scope } from "../access/scope.ts";
 import { notFound } from "../errors.ts";
@@ -29,6 +30,16 @@ export interface GoalContent {
   measuredBy: string | null;
   parentId: string | null;
 }
+
+/** What a goal passes on to one that is made from it: everything but its dates, its entered baseline and the goal it belongs to. */
+export const contentAnew = (
+  goal: Goal,
+): Omit<GoalContent, "startOn" | "dueOn" | "annualReviewOn" | "parentId"> => ({
+  ...{ number: goal.number, title: goal.title, area: goal.area, wording: goal.wording },
+  ...{ measure: goal.measure, criterion: goal.setup.criterion, enteredBaseline: null },
+  baselineEntries: goal.setup.baselineEntries ?? null,
+  ...{ schedule: goal.schedule, strategy: goal.strategy, measuredBy: goal.measuredBy },
+});
 
 export type GoalAct = RevisedActs["goal"];
 

@@ -173,7 +173,8 @@ export async function listErasures(
 export interface ErasingState {
   leftOn: string | null;
   against: AgainstErasing[];
-  /** For each kind that has a rule, its last day. */
+  rules: RetentionRules;
+  /** For each kind that has a rule, its last day; empty while the student is at the school. */
   until: Partial<Record<RecordKind, string>>;
 }
 
@@ -194,7 +195,8 @@ export async function readErasingState(scope: Scope, studentId: string): Promise
   const row = rows[0] ?? notFound();
   const { left_on: leftOn, holds, requests, planned } = row;
   const against = againstErasing({ leftOn, holds, openRequests: requests, isPlanned: planned }, today);
-  return { leftOn, against, until: leftOn === null ? {} : keptUntil(leftOn, await readRetention(scope)) };
+  const rules = await readRetention(scope);
+  return { leftOn, against, rules, until: leftOn === null ? {} : keptUntil(leftOn, rules) };
 }
 
 /** The soonest day on which something that is planned today is erased. */

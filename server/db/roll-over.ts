@@ -1,19 +1,18 @@
 import type { DateSpan } from "#core/dates/date-span.ts";
 import { localMoment } from "#core/dates/school-time.ts";
 import { yearsLater } from "#core/dates/a-year-later.ts";
-import type { Goal } from "#core/model/goal.ts";
-import { schoolYearOn } from "#core/schedule/calendar.ts";
 import type { SummarisedGoal } from "#core/progress/goal-figures.ts";
 import { alsoAuthorizeEach } from "../access/authorize.ts";
 import { type PersonScope, requirePermission } from "../access/scope.ts";
+import { may } from "../access/table.ts";
 import { Invalid, notFound } from "../errors.ts";
-import { readCalendar, saveYear, type YearContent, yearContent } from "./calendar.ts";
+import { readCalendar, saveYear, type SchoolYear, type YearContent, yearContent } from "./calendar.ts";
 import { changePart, listCircleMembers } from "./circle.ts";
 import { contentTag } from "./content-tag.ts";
 import { recordEvent } from "./events.ts";
-import { addGoal, decideGoal, type GoalContent, removeUnusedGoal } from "./goals.ts";
+import { addGoal, contentAnew, decideGoal, removeUnusedGoal } from "./goals.ts";
 import { listGroups, retireGroup } from "./groups.ts";
-import { listGoals } from "./students.ts";
+import { listCircleRoles, listGoals } from "./students.ts";
 
 /** What becomes of a goal at the end of a school year. */
 export const goalEnds = ["met", "discontinued", "continued"] as const;
@@ -54,22 +53,7 @@ interface Taken {
 }
 
 /** For so many hours it can be undone. */
-export const hoursToUndo = 24;
-
-/** A goal as it goes on in a new one: the same, with the dates of the next year. */
-export function continuedContent(
-  goal: Goal,
-  { startOn, dueOn, parentId }: { startOn: string; dueOn: string | null; parentId: string | null },
-): GoalContent {
-  return {
-    ...{ number: goal.number, title: goal.title, area: goal.area, wording: goal.wording },
-    ...{ measure: goal.measure, criterion: goal.setup.criterion, startOn, dueOn, parentId },
-    annualReviewOn: goal.annualReviewOn === null ? null : yearsLater(goal.annualReviewOn, 1),
-    enteredBaseline: null,
-    baselineEntries: goal.setup.baselineEntries ?? null,
-    ...{ schedule: goal.schedule, strategy: goal.strategy, measuredBy: goal.measuredBy },
-  };
-}
+const hoursToUndo = 24;
 
 /** Groups and students that were changed meanwhile are said, and nothing is done. */
 const changed = (what: string): never => {
@@ -82,16 +66,18 @@ async function takeYear(scope: PersonScope, year: NonNullable<RollOver["year"]>)
   const { schoolDays } = await readCalendar(scope);
   const content: YearContent = { ...year, schoolDays: [...schoolDays] };
   if ((await saveYear(scope, content, null)) === "conflict") changed("The calendar");
-  return {
-    studentId: null,
-    step: { kind: "year", yearId: year.yearId, tag: await yearTag(scope, year.yearId) },
-  };
+  const { tag } = (await findYear(scope, year.yearId)) ?? notFound();
+  return { studentId: null, step: { kind: "year", yearId: year.yearId, tag } };
 }
 
-async function yearTag(scope: PersonScope, yearId: string): Promise<string> {
+/** A year of the calendar as it is now, with the tag of everything in it; null where it is gone. */
+async function findYear(
+  scope: PersonScope,
+  yearId: string,
+): Promise<{ year: SchoolYear; tag: string } | null> {
   const calendar = await readCalendar(scope);
   const year = calendar.years.find((one) => one.yearId === yearId);
-  return year ? contentTag(yearContent(calendar, year)) : "";
+  return year ? { year, tag: contentTag(yearContent(calendar, year)) } : null;
 }
 
 async function takeGroups(scope: PersonScope, groupIds: readonly string[]): Promise<Taken[]> {
@@ -154,11 +140,13 @@ async function goOn(
   },
 ): Promise<void> {
   const dueOn = goal.setup.dueOn ? yearsLater(goal.setup.dueOn, 1) : null;
-  const content = continuedContent(goal, {
+  const content = {
+    ...contentAnew(goal),
     startOn,
     dueOn: dueOn !== null && dueOn > startOn ? dueOn : null,
+    annualReviewOn: goal.annualReviewOn === null ? null : yearsLater(goal.annualReviewOn, 1),
     parentId: goal.parentId === null ? null : (newIds.get(goal.parentId) ?? goal.parentId),
-  });
+  };
   const ids = { studentId, goalId: newGoalId };
   await addGoal(scope, ids, content, { today: scope.today, continues: goal.goalId });
 }
@@ -312,13 +300,10 @@ async function undoGoal(
   step: Step & { kind: "goal" },
 ): Promise<boolean> {
   const { goalId, act, revision, newGoalId } = step;
-  const now = (await listGoals(scope, studentId)).find((one) => one.goalId === goalId);
-  if (now?.revision !== revision) return false;
-  if (newGoalId !== null) {
-    const isThere = (await listGoals(scope, studentId)).some((one) => one.goalId === newGoalId);
-    if (isThere && (await removeUnusedGoal(scope, { studentId, goalId: newGoalId })) === "in use")
-      return false;
-  }
+  const goals = await listGoals(scope, studentId);
+  if (goals.find((one) => one.goalId === goalId)?.revision !== revision) return false;
+  const next = goals.find((one) => one.goalId === newGoalId);
+  if (next && (await removeUnusedGoal(scope, { studentId, goalId: next.goalId })) === "in use") return false;
   const back = act === "met" ? "not met" : "taken up again";
   const decision = { act: back, on: scope.today, reason: "", expectedRevision: revision } as const;
   return (await decideGoal(scope, { studentId, goalId }, decision)) === "saved";
@@ -338,10 +323,9 @@ async function undoPart(
 
 async function undoYear(scope: PersonScope, { yearId, tag }: Step & { kind: "year" }): Promise<boolean> {
   const { trx, schoolId } = scope;
-  if ((await yearTag(scope, yearId)) !== tag) return false;
-  const { years } = await readCalendar(scope);
-  const year = years.find((one) => one.yearId === yearId);
-  if (!year || schoolYearOn({ years: [year] }, scope.today)) return false;
+  const found = await findYear(scope, yearId);
+  if (found?.tag !== tag || found.year.fromOn <= scope.today) return false;
+  const { year } = found;
   for (const table of ["closures", "reporting_periods"] as const)
     await trx(table)
       .where({ school_id: schoolId })
@@ -401,13 +385,19 @@ export async function undoRollOver(scope: PersonScope, rollOverId: string): Prom
     .where(key)
     .orderBy("place", "desc")
     .select("student_id", "kind", "step");
-  const scopes = await alsoAuthorizeEach(scope, "goal.edit", [
+  // Of a student whose circle the person leads no longer, everything stays.
+  const roles = await listCircleRoles(scope, [
     ...new Set(rows.flatMap(({ student_id }) => student_id ?? [])),
   ]);
+  const led = roles.flatMap(({ studentId, circleRole }) =>
+    may(scope.actor, "goal.edit", { circleRole }) ? studentId : [],
+  );
+  const scopes = await alsoAuthorizeEach(scope, "goal.edit", led);
   let remained = 0;
   for (const { student_id, kind, step } of rows) {
-    const theirs = student_id === null ? scope : (scopes.get(student_id) ?? notFound());
-    const isUndone = await undoStep(theirs, student_id, { ...(step as object), kind } as Step);
+    const theirs = student_id === null ? scope : scopes.get(student_id);
+    const isUndone =
+      theirs !== undefined && (await undoStep(theirs, student_id, { ...(step as object), kind } as Step));
     if (!isUndone) remained += 1;
   }
   await trx("roll_overs").where(key).update({ undone_at: scope.now, remained });

@@ -1,13 +1,12 @@
 import { Form, Link } from "react-router";
 import { dateWithYear } from "#core/words/dates.ts";
-import { listed } from "#core/words/lists.ts";
 import { daysToCancel } from "#core/retention/against-erasing.ts";
-import { goneFromBackupsBy } from "#core/retention/gone-from-backups.ts";
-import { recordKinds, type RecordKind, type RetentionRules } from "#core/retention/record-kinds.ts";
+import { recordKinds, type RecordKind } from "#core/retention/record-kinds.ts";
 import type { Erasure, ErasingState, RecordHold } from "#server/db/retention.ts";
 import type { useForm } from "#app/kit/use-form.ts";
 import { KeptForm } from "#app/kit/kept-form.tsx";
 import { Field, fieldProps, FormProblem, Select } from "#app/ui/field.tsx";
+import { Erasures } from "./erasures.tsx";
 import { againstNames, recordKindNames } from "./rights-words.ts";
 
 type Sent = ReturnType<typeof useForm>;
@@ -79,12 +78,12 @@ export function Holds({
   );
 }
 
-function Rules({ state, rules }: { state: ErasingState; rules: RetentionRules }) {
+function Rules({ state: { rules, until: days } }: { state: ErasingState }) {
   return (
     <ul className="mt-2">
       {recordKinds.map((kind) => {
         const rule = rules[kind];
-        const until = state.until[kind];
+        const until = days[kind];
         return (
           <li key={kind} className="flex flex-wrap items-baseline gap-x-3 border-t border-base-300 py-1.5">
             <b className="w-44">{recordKindNames[kind].name}</b>
@@ -99,60 +98,6 @@ function Rules({ state, rules }: { state: ErasingState; rules: RetentionRules })
                 until {dateWithYear(until)} <span className="text-soft">({rule.source})</span>
               </span>
             )}
-          </li>
-        );
-      })}
-    </ul>
-  );
-}
-
-/** What was planned, cancelled and done. */
-export function Erasures({
-  erasures,
-  mayErase,
-  busy,
-}: {
-  erasures: readonly Erasure[];
-  mayErase: boolean;
-  busy: boolean;
-}) {
-  return (
-    <ul className="mt-3 grid gap-3">
-      {erasures.map((one) => {
-        const what = listed(one.kinds.map((kind) => recordKindNames[kind].name.toLowerCase()));
-        return (
-          <li
-            key={one.erasureId}
-            className={`border-l-4 px-4 py-1 ${one.state === "planned" ? "border-primary" : "border-base-300"}`}
-          >
-            <p>
-              {one.state === "done" ? (
-                <>
-                  <b>Erased {dateWithYear(one.doneOn ?? "")}</b>: {what}. In no backup from{" "}
-                  {dateWithYear(goneFromBackupsBy(one.doneOn ?? ""))} on, where one is made every night.
-                </>
-              ) : one.state === "cancelled" ? (
-                <>
-                  <b>Cancelled</b>: {what} was to be erased on {dateWithYear(one.plannedOn)}.
-                </>
-              ) : (
-                <>
-                  <b>In the night of {dateWithYear(one.plannedOn)}</b> this is erased: {what}.
-                </>
-              )}
-            </p>
-            <p className="text-soft" dir="auto">
-              {one.why === "parents asked" ? "The parents asked for it" : "The years are over"}. Informed:{" "}
-              {one.toldWhom}, {one.toldHow}, {dateWithYear(one.toldOn)}. Planned by {one.by}.
-            </p>
-            {one.state === "planned" && mayErase ? (
-              <Form method="post" className="no-print mt-1" preventScrollReset>
-                <input type="hidden" name="erasureId" value={one.erasureId} />
-                <button className="btn btn-plain btn-sm" name="intent" value="cancel erasing" disabled={busy}>
-                  Cancel the erasing
-                </button>
-              </Form>
-            ) : null}
           </li>
         );
       })}
@@ -272,7 +217,6 @@ function PlanErasing({
 export function Erasing({
   student,
   state,
-  rules,
   erasures,
   mayErase,
   soonest,
@@ -282,7 +226,6 @@ export function Erasing({
 }: {
   student: { studentId: string; initials: string };
   state: ErasingState;
-  rules: RetentionRules;
   erasures: readonly Erasure[];
   mayErase: boolean;
   soonest: string;
@@ -304,8 +247,24 @@ export function Erasing({
           For how long records are stored
         </Link>
       </p>
-      <Rules {...{ state, rules }} />
-      <Erasures erasures={erasures} mayErase={mayErase} busy={sent.busy} />
+      <Rules state={state} />
+      <Erasures erasures={erasures}>
+        {({ erasureId }) =>
+          mayErase ? (
+            <Form method="post" className="no-print mt-1" preventScrollReset>
+              <input type="hidden" name="erasureId" value={erasureId} />
+              <button
+                className="btn btn-plain btn-sm"
+                name="intent"
+                value="cancel erasing"
+                disabled={sent.busy}
+              >
+                Cancel the erasing
+              </button>
+            </Form>
+          ) : null
+        }
+      </Erasures>
       {state.leftOn === null || erasures.some((one) => one.state === "planned") ? null : state.against
           .length > 0 ? (
         <p className="mt-3">

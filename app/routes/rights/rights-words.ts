@@ -3,6 +3,7 @@ import { inspectBy, daysUntil } from "#core/retention/inspect-by.ts";
 import type { AgainstErasing } from "#core/retention/against-erasing.ts";
 import type { RecordKind } from "#core/retention/record-kinds.ts";
 import type { RightsKind, RightsOutcome } from "#core/retention/rights-request.ts";
+import { listed } from "#core/words/lists.ts";
 import { plural } from "#core/words/numbers.ts";
 
 /** What each kind of record is made of, for who decides how long it is stored. */
@@ -20,6 +21,10 @@ export const recordKindNames: Record<RecordKind, { name: string; holds: string }
       "All of these, and goals, plans, decisions, progress statements, editions, guardians and the circle",
   },
 };
+
+/** "jots and messages" */
+export const recordKindsListed = (kinds: readonly RecordKind[]): string =>
+  listed(kinds.map((kind) => recordKindNames[kind].name.toLowerCase()));
 
 export const requestNames: Record<RightsKind, string> = {
   inspect: "Inspect the record",

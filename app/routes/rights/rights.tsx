@@ -12,7 +12,6 @@ import {
   listHolds,
   planErasure,
   readErasingState,
-  readRetention,
   setHold,
   soonestErasing,
   toldHow,
@@ -53,7 +52,6 @@ export function loader({ request, context, params: { studentId } }: Route.Loader
           }))
         : [],
       holds: await listHolds(scope, studentId),
-      rules: await readRetention(scope),
       state: await readErasingState(scope, studentId),
       erasures: await listErasures(scope, studentId),
       mayErase: may(actor, "record.erase", { circleRole }),
@@ -206,7 +204,7 @@ export async function clientAction({ request, serverAction }: Route.ClientAction
 /** What parents ask by right, what they stated, holds, and for how long the record is stored. */
 export default function Rights({ loaderData, actionData }: Route.ComponentProps) {
   const { student, today, isInside, requests, statements, goals, holds, ids, mayErase } = loaderData;
-  const { state, rules, erasures, soonest } = loaderData;
+  const { state, erasures, soonest } = loaderData;
   const sent = useForm(actionData);
   const { studentId } = student;
   return (
@@ -234,7 +232,7 @@ export default function Rights({ loaderData, actionData }: Route.ComponentProps)
         <ParentStatements newId={ids.statement} {...{ statements, goals, today, studentId, sent }} />
       ) : null}
       <Holds newId={ids.hold} {...{ holds, studentId, sent }} />
-      <Erasing newId={ids.erasure} {...{ student, state, rules, erasures, mayErase, soonest, today, sent }} />
+      <Erasing newId={ids.erasure} {...{ student, state, erasures, mayErase, soonest, today, sent }} />
     </main>
   );
 }

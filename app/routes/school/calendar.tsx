@@ -7,7 +7,7 @@ import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { readCalendar, saveYear, yearContent } from "#server/db/calendar.ts";
 import { contentTag } from "#server/db/content-tag.ts";
-import { daysInSession, schoolYearOn } from "#core/schedule/calendar.ts";
+import { daysInSession, schoolYearOn, yearProblem } from "#core/schedule/calendar.ts";
 import type { DateSpan } from "#core/dates/date-span.ts";
 import { dateWithYear } from "#core/words/dates.ts";
 import { plural } from "#core/words/numbers.ts";
@@ -103,9 +103,8 @@ export const action = defineForm({
     };
     if (read.ok) {
       const { fromOn, toOn, yearId } = read.values;
-      if (toOn <= fromOn) problems["toOn"] = "The year ends before it begins.";
-      else if (Date.parse(toOn) - Date.parse(fromOn) > 400 * 86_400_000)
-        problems["toOn"] = "A school year is at most 400 days.";
+      const ofDates = yearProblem({ fromOn, toOn });
+      if (ofDates) problems["toOn"] = ofDates;
       const other = (await readCalendar(scope)).years.find(
         (year) => year.yearId !== yearId && year.fromOn <= toOn && fromOn <= year.toOn,
       );

@@ -1,5 +1,5 @@
 import { v7 as newId } from "uuid";
-import { schoolYearOn } from "#core/schedule/calendar.ts";
+import { schoolYearOn, yearProblem } from "#core/schedule/calendar.ts";
 import { draftOfNextYear, nextGrade, withinYear } from "#core/schedule/next-year.ts";
 import { dayNumber } from "#core/dates/day-number.ts";
 import { groupBy } from "#core/lists/group-by.ts";
@@ -69,11 +69,12 @@ export function readNextYearChoice(
   if (draft && typed["withYear"] === "on") {
     const dates = { name: text("yearName"), fromOn: day("fromOn"), toOn: day("toOn") };
     if (dates.name === "" || dates.name.length > 60) problems["yearName"] = "What is the year called?";
-    if (dates.toOn <= dates.fromOn) problems["toOn"] ??= "The year ends before it begins.";
-    else if (current && dates.fromOn <= current.toOn)
+    if (current && isDay(dates.fromOn) && dates.fromOn <= current.toOn)
       problems["fromOn"] ??= `This lies within ${current.name}.`;
-    else if (Date.parse(dates.toOn) - Date.parse(dates.fromOn) > 400 * 86_400_000)
-      problems["toOn"] ??= "A school year is at most 400 days.";
+    else if (isDay(dates.fromOn) && isDay(dates.toOn)) {
+      const ofDates = yearProblem(dates);
+      if (ofDates) problems["toOn"] = ofDates;
+    }
     const copies = typed["withSpans"] === "on";
     year = {
       ...{ yearId: isId(text("yearId")) ? text("yearId") : newId(), ...dates },

@@ -1,9 +1,7 @@
 import { Link, redirect } from "react-router";
 import { dateWithYear } from "#core/words/dates.ts";
-import { listed } from "#core/words/lists.ts";
 import { keptUntil } from "#core/retention/kept-until.ts";
 import { recordKinds, type RetentionRules } from "#core/retention/record-kinds.ts";
-import { goneFromBackupsBy } from "#core/retention/gone-from-backups.ts";
 import { authorize } from "#server/access/authorize.ts";
 import { may } from "#server/access/table.ts";
 import { readEditionYears } from "#server/db/audiences.ts";
@@ -17,7 +15,8 @@ import { useForm } from "#app/kit/use-form.ts";
 import { Field, fieldProps, FormProblem } from "#app/ui/field.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { OpenRequests } from "../rights/open-requests.tsx";
-import { recordKindNames } from "../rights/rights-words.ts";
+import { Erasures } from "../rights/erasures.tsx";
+import { recordKindNames, recordKindsListed } from "../rights/rights-words.ts";
 import type { Route } from "./+types/retention";
 
 export function loader({ request, context }: Route.LoaderArgs) {
@@ -146,7 +145,7 @@ function Left({ left, today }: Pick<LoaderData, "left" | "today">) {
                 {openRequests > 0 ? <b>request open</b> : null}
                 <span className="text-soft">
                   {due.length > 0
-                    ? `years are over: ${listed(due.map((kind) => recordKindNames[kind].name.toLowerCase()))}`
+                    ? `years are over: ${recordKindsListed(due)}`
                     : until.record
                       ? `stored until ${dateWithYear(until.record)}`
                       : "no rule says how long"}
@@ -167,32 +166,13 @@ function Erased({ erasures }: Pick<LoaderData, "erasures">) {
         Erased, and to be erased
       </h2>
       {erasures.length === 0 ? <p className="text-soft">Nothing.</p> : null}
-      <ul className="mt-1">
-        {erasures.map((one) => {
-          const what = listed(one.kinds.map((kind) => recordKindNames[kind].name.toLowerCase()));
-          return (
-            <li key={one.erasureId} className="border-t border-base-300 py-2">
-              {one.state === "done" ? (
-                <>
-                  <b>{dateWithYear(one.doneOn ?? "")}</b>: {what}. In no backup from{" "}
-                  {dateWithYear(goneFromBackupsBy(one.doneOn ?? ""))} on.
-                </>
-              ) : (
-                <>
-                  <b>To be erased in the night of {dateWithYear(one.plannedOn)}</b>: {what}.{" "}
-                  <Link className="link" to={`/students/${one.studentId}/rights`}>
-                    Look at it
-                  </Link>
-                </>
-              )}{" "}
-              <span className="text-soft">
-                {one.why === "parents asked" ? "The parents asked." : "The years are over."} Informed:{" "}
-                {one.toldWhom}, {one.toldHow}, {dateWithYear(one.toldOn)}. {one.by}
-              </span>
-            </li>
-          );
-        })}
-      </ul>
+      <Erasures erasures={erasures}>
+        {({ studentId }) => (
+          <Link className="link" to={`/students/${studentId}/rights`}>
+            Look at it, or cancel it
+          </Link>
+        )}
+      </Erasures>
     </section>
   );
 }

@@ -1,5 +1,5 @@
 import type { PersonScope } from "#server/access/scope.ts";
-import { addGoal, decideGoal, type GoalContent, listCircle } from "#server/db/goals.ts";
+import { addGoal, contentAnew, decideGoal, type GoalContent, listCircle } from "#server/db/goals.ts";
 import type { Goal } from "#core/model/goal.ts";
 import { namesOf } from "#core/model/student-names.ts";
 import { findStudent, listGoals } from "#server/db/students.ts";
@@ -118,18 +118,15 @@ export async function copyGoals(
   for (const one of parentsFirst(picked)) {
     const { goal } = one;
     const content: GoalContent = {
+      ...contentAnew(goal),
       number: freeNumber(goal.number, taken),
       title: renamed(goal.title),
-      area: goal.area,
       wording: one.wording,
       measure: mapTexts(goal.measure, renamed),
       criterion: mapTexts(goal.setup.criterion, renamed),
       startOn,
       dueOn: one.dueOn,
       annualReviewOn,
-      enteredBaseline: null,
-      baselineEntries: goal.setup.baselineEntries ?? null,
-      schedule: goal.schedule,
       strategy: renamed(goal.strategy),
       measuredBy: goal.measuredBy !== null && circle.includes(goal.measuredBy) ? goal.measuredBy : null,
       parentId: picked.find(({ goal: { goalId } }) => goalId === goal.parentId)?.newGoalId ?? null,
