@@ -14,7 +14,8 @@ base(
   async ({ page, browser }) => {
     const db = await openThrowaway("empty");
     const mailbox = await openMailbox();
-    const web = await startWebServer(db.appUrl, {
+    const web = await startWebServer(db.pooled.url, {
+      ...db.pooled.env,
       SMTP_URL: mailbox.smtpUrl,
       MAIL_FROM: "margin@heron.example",
     });
@@ -183,7 +184,13 @@ test("one account in two schools: chosen after sign-in, and a page of one school
   await expect(other.getByRole("navigation", { name: "Students" })).toBeVisible();
   // Told that something changed, the page asks first, and stays with what is typed in it.
   const asked = page.waitForResponse(/\/live\?whose=/);
-  await other.evaluate(() => new BroadcastChannel("gentle-margin-live").postMessage("changed"));
+  await other.evaluate(() =>
+    new BroadcastChannel("gentle-margin-live").postMessage({
+      type: "heard",
+      at: null,
+      heard: { what: "all", when: "now" },
+    }),
+  );
   expect((await asked).status()).toBe(409);
   await page.getByRole("button", { name: "Save the staff" }).click();
   await expect(

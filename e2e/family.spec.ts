@@ -12,7 +12,8 @@ base(
   async ({ browser }) => {
     const db = await openThrowaway("demo");
     const mailbox = await openMailbox();
-    const web = await startWebServer(db.appUrl, {
+    const web = await startWebServer(db.pooled.url, {
+      ...db.pooled.env,
       SMTP_URL: mailbox.smtpUrl,
       MAIL_FROM: "margin@larkspurbay.example",
     });

@@ -10,7 +10,7 @@ base(
   async ({ page, browser }) => {
     const db = await openThrowaway("empty");
     const code = (await makeSetUpCode(db.owner)) ?? "";
-    const web = await startWebServer(db.appUrl);
+    const web = await startWebServer(db.pooled.url, db.pooled.env);
     await page.goto(web.url);
     await expect(page).toHaveURL(/first-run/);
     await page.getByLabel("Set-up code").fill(code);

@@ -14,7 +14,7 @@ function openStreams({ log }: WebServer): number {
 }
 
 test("two web processes on one database behave as one", async ({ page, browser, site }) => {
-  const second = await startWebServer(site.appUrl);
+  const second = await startWebServer(site.pooled.url, site.pooled.env);
   const other = await browser.newContext({ baseURL: second.url });
   const ines = await other.newPage();
   await signIn(ines, "ines");

@@ -174,6 +174,7 @@ test("a save that finds no database keeps the marks too, with a reference", asyn
   await expect(elsewhere.getByText(/permission|postgres|at \w+ \(/i)).toHaveCount(0);
   await expectAccessible(elsewhere, "a failure");
   await site.setReachable(true);
+  await expect.poll(async () => (await fetch(`${site.web.url}/ready`)).status).toBe(200);
   await page.getByRole("button", { name: /^Save 1.of.1/ }).click();
   await expect(margin(page).getByRole("listitem").first()).toContainText("1 of 1 correct");
 });

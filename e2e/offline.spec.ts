@@ -123,7 +123,10 @@ withFolder(
     await page.getByRole("button", { name: /^Save \d lines/ }).click();
     await expect(page.getByText("saved on this device", { exact: true })).toHaveCount(2);
     await expect.poll(async () => (await site.owner("entries").whereNotNull("sitting_id")).length).toBe(1);
-    const again = await startWebServer(site.appUrl, { PORT: new URL(site.web.url).port });
+    const again = await startWebServer(site.pooled.url, {
+      ...site.pooled.env,
+      PORT: new URL(site.web.url).port,
+    });
     await expect(page.getByText("in the report")).toHaveCount(2, { timeout: 90_000 });
     expect(await site.owner("entries").whereNotNull("sitting_id")).toHaveLength(2);
     await again.stop();

@@ -11,7 +11,7 @@ base(
   async ({ page, browser }) => {
     const db = await openThrowaway("demo");
     const demo = await demoIds(db.owner);
-    const web = await startWebServer(db.appUrl);
+    const web = await startWebServer(db.pooled.url, db.pooled.env);
     const provider = await openProvider(web.url);
     /** The pages of the stand-in: an e-mail with any password, and a yes. */
     const atProvider = async (on: typeof page, email: string) => {

@@ -22,7 +22,7 @@ export interface Site extends OpenDatabase {
 export async function openSite({ at }: { at?: string } = {}): Promise<Site> {
   const db = await openThrowaway(at === undefined ? "demo" : "empty", { at });
   if (at !== undefined) await seedDemo(db.owner, { today: at.slice(0, 10) });
-  const web = await startWebServer(db.appUrl);
+  const web = await startWebServer(db.pooled.url, db.pooled.env);
   const close = async () => {
     await web.stop();
     await db.close();
@@ -49,7 +49,7 @@ function openWorkplace(): Workplace {
   return {
     async open() {
       const db = await openThrowaway("demo", { name });
-      const running = web?.alive() ? web : await startWebServer(db.appUrl);
+      const running = web?.alive() ? web : await startWebServer(db.pooled.url, db.pooled.env);
       web = running;
       const ready = () => fetch(`${running.url}/ready`).then(({ ok }) => ok);
       await expect.poll(ready, { intervals: [20] }).toBe(true);

@@ -14,7 +14,11 @@ for (const [name, open] of Object.entries(proxies))
     async ({ browser }) => {
       const db = await openThrowaway("demo");
       const { owner } = db;
-      const web = await startWebServer(db.appUrl, { TRUST_PROXY: "1", DRAIN: "0" });
+      const web = await startWebServer(db.pooled.url, {
+        ...db.pooled.env,
+        TRUST_PROXY: "1",
+        DRAIN: "0",
+      });
       const proxy = await open(web.url);
       const context = await browser.newContext({ baseURL: proxy.url, ignoreHTTPSErrors: true });
       await setClock(context, db.clockAhead);

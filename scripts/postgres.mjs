@@ -21,7 +21,7 @@ import { dataFolder, findPostgresBin, projectFolder } from "./setup.mjs";
 import { readState, writeState } from "./state.mjs";
 
 export const preferredPort = 54717;
-const isRoot = () => process.getuid?.() === 0;
+export const isRoot = () => process.getuid?.() === 0;
 
 export function isPortFree(port, host = "127.0.0.1") {
   return new Promise((resolve) => {
@@ -61,7 +61,8 @@ export function clusterFolder({ root, base = dataFolder, name }) {
   return join("/var/lib/gentle-margin", `${id}-${name}`);
 }
 
-function unprivilegedUser() {
+/** Whom a server runs as that was started by root. */
+export function unprivilegedUser() {
   const users = readFileSync("/etc/passwd", "utf8")
     .split("\n")
     .map((line) => line.split(":"));

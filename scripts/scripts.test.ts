@@ -50,6 +50,9 @@ describe("what a machine lacks", () => {
     expect(missingPackages({ postgres: "/bin", chromium: null }, ["postgres", "chromium"])).toEqual([
       "chromium-headless-shell",
     ]);
+    expect(missingPackages({ postgres: "/bin", pgbouncer: null }, ["postgres", "pgbouncer"])).toEqual([
+      "pgbouncer",
+    ]);
     expect(missingPackages({ postgres: "/bin", chromium: "/bin" }, ["postgres", "chromium"])).toEqual([]);
   });
 

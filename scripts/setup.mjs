@@ -60,17 +60,21 @@ export function findPostgresBin(base = "/usr/lib/postgresql", wanted = null) {
   return onPath ? onPath.replace(/\/initdb$/, "") : null;
 }
 
+/** PgBouncer, on the path or where Debian installs what a system starts. */
+export const findPgbouncer = () => findProgram("pgbouncer") ?? findProgram("pgbouncer", "/usr/sbin");
+
 /**
  * Which Debian packages to ask for.
  *
- * @param {{ postgres?: string | null, chromium?: string | null, pdftotext?: string | null }} found
+ * @param {{ postgres?: string | null, chromium?: string | null, pdftotext?: string | null, pgbouncer?: string | null }} found
  * @param {readonly string[]} needs
  */
-export function missingPackages({ postgres, chromium, pdftotext }, needs) {
+export function missingPackages({ postgres, chromium, pdftotext, pgbouncer }, needs) {
   const missing = [];
   if (needs.includes("postgres") && !postgres) missing.push("postgresql");
   if (needs.includes("chromium") && !chromium) missing.push("chromium-headless-shell");
   if (needs.includes("pdftotext") && !pdftotext) missing.push("poppler-utils");
+  if (needs.includes("pgbouncer") && !pgbouncer) missing.push("pgbouncer");
   return missing;
 }
 
@@ -108,6 +112,7 @@ export async function ensurePrograms(needs) {
     postgres: findPostgresBin(),
     chromium: findProgram("chromium-headless-shell") ?? findProgram("chromium"),
     pdftotext: findProgram("pdftotext"),
+    pgbouncer: findPgbouncer(),
   };
   const missing = missingPackages(found, needs);
   if (missing.length === 0) return;

@@ -5,6 +5,7 @@ import { join } from "node:path";
 import { step } from "./console.mjs";
 import { startCluster } from "./postgres.mjs";
 import { runTypeScript } from "./setup.mjs";
+import { startPool } from "./test-pool.mjs";
 
 async function prepareTemplates({ urls, secrets }) {
   const prepare = (database) =>
@@ -34,8 +35,12 @@ async function prepareTemplates({ urls, secrets }) {
  */
 const schoolBegins = process.env.GENTLE_MARGIN_TEST_CLOCK ?? "2026-11-24T18:40:00Z";
 
-/** Runs `work` with the environment that `tests/database.ts` reads. The cluster is gone afterwards, also after Ctrl-C. */
-export async function withTestCluster(settings, work) {
+/**
+ * Runs `work` with the environment that `tests/database.ts` reads. The cluster is gone afterwards, also after Ctrl-C.
+ *
+ * @param {{ pooled?: boolean }} [options] `pooled` starts a PgBouncer before it, for the web servers of the tests
+ */
+export async function withTestCluster(settings, work, { pooled = false } = {}) {
   const clockAhead = Date.parse(schoolBegins) - Date.now();
   const base = mkdtempSync(join(tmpdir(), "gentle-margin-test-"));
   const cluster = await step("Starting a database of its own", () =>
@@ -46,10 +51,12 @@ export async function withTestCluster(settings, work) {
       wishedPort: 55000,
     }),
   );
+  let pool = null;
   let stopped = false;
   const stop = async () => {
     if (stopped) return;
     stopped = true;
+    pool?.stop();
     await cluster.stop().catch(() => undefined);
     cluster.remove();
     rmSync(base, { recursive: true, force: true });
@@ -59,13 +66,16 @@ export async function withTestCluster(settings, work) {
   try {
     await step("Preparing its templates", () => prepareTemplates(cluster));
     const { urls, bin } = cluster;
+    // Every copy of a template has the role of that template.
+    const app = urls.app("postgres", "gentle_margin_template_demo");
+    if (pooled) pool = await startPool({ base, appUrl: app });
     return await work({
       GENTLE_MARGIN_CLOCK_AHEAD: String(clockAhead),
       GENTLE_MARGIN_TEST_CLUSTER: JSON.stringify({
         admin: urls.admin,
         owner: urls.owner("postgres"),
-        // Every copy of a template has the role of that template.
-        app: urls.app("postgres", "gentle_margin_template_demo"),
+        app,
+        pooled: pool?.url ?? null,
         bin,
       }),
     });

@@ -120,17 +120,15 @@ async function checkStatically() {
 
 async function main() {
   checkNode();
-  await ensurePrograms([
-    "postgres",
-    ...(parts.has("browser") || parts.has("db") ? ["chromium", "pdftotext"] : []),
-  ]);
+  const usesServers = parts.has("browser") || parts.has("db");
+  await ensurePrograms(["postgres", ...(usesServers ? ["chromium", "pdftotext", "pgbouncer"] : [])]);
   await ensurePackages();
   rmSync(results, { recursive: true, force: true });
   mkdirSync(results, { recursive: true });
   mkdirSync(cache, { recursive: true });
   await ensureBuild();
   const suites = ["unit", "db", "browser"].some((part) => parts.has(part))
-    ? withTestCluster({ fsync: "off", full_page_writes: "off" }, runSuites)
+    ? withTestCluster({ fsync: "off", full_page_writes: "off" }, runSuites, { pooled: usesServers })
     : [];
   const counts = (await Promise.all([checkStatically(), suites])).flat();
   const { passed, failed } = sumOf(counts);

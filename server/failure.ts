@@ -72,6 +72,8 @@ const unavailableCodes = new Set([
   "08003",
   "08006",
   "53300",
+  // A pool of connections before the database says so when it cannot reach it.
+  "08P01",
   // Locked, or too slow, for longer than the limits of a transaction.
   "55P03",
   "57014",

@@ -231,7 +231,7 @@ export const liveEvents: Readonly<Record<string, readonly string[]>> = {
     ...Array.from({ length: 5 }, () => "silent"),
     ...outside,
   ],
-  "`resync`: the part of the one who reads the student was ended": [
+  "`yours`: the part of the one who reads the student was ended": [
     ...[signIn, "silent", "silent", "told", "silent"],
     ...Array.from({ length: 5 }, () => "silent"),
     ...outside,

@@ -8,6 +8,8 @@ interface TestCluster {
   admin: string;
   owner: string;
   app: string;
+  /** The application's address through a pool of connections in transaction mode; null where the run has none. */
+  pooled: string | null;
   bin: string;
 }
 
@@ -42,6 +44,8 @@ export interface TestDatabase {
   clockAhead: number;
   ownerUrl: string;
   appUrl: string;
+  /** What a web server on it is started with: its address through the pool, and the direct one to listen at. */
+  pooled: { url: string; env: { LISTEN_DATABASE_URL?: string } };
   drop: () => Promise<void>;
   /** Cuts the application's connections and refuses new ones, or lets them in again. */
   setReachable: (reachable: boolean) => Promise<void>;
@@ -59,7 +63,7 @@ export async function throwawayDatabase(
   template: Template = "empty",
   { at, name = freshName() }: ThrowawayOptions = {},
 ): Promise<TestDatabase> {
-  const { owner, app } = testCluster();
+  const { owner, app, pooled } = testCluster();
   await asAdmin(`create database ${name} template ${templateName(template)} owner gentle_margin_owner`);
   // Who may come in and make temporary tables is no part of a copy.
   await asAdmin(`revoke temporary on database ${name} from public`);
@@ -70,6 +74,9 @@ export async function throwawayDatabase(
     clockAhead: ahead,
     ownerUrl: urlOf(owner, name),
     appUrl: urlOf(app, name),
+    pooled: pooled
+      ? { url: urlOf(pooled, name), env: { LISTEN_DATABASE_URL: urlOf(app, name) } }
+      : { url: urlOf(app, name), env: {} },
     async setReachable(reachable) {
       await asAdmin(
         `${reachable ? "grant" : "revoke"} connect on database ${name} ${reachable ? "to" : "from"} public`,

@@ -82,7 +82,7 @@ describe("imports", () => {
 });
 
 /** Names that each file of its kind has to have: those of a route, of a migration, and of the schemas in the folder of a measure. */
-const sameEverywhere = /^(loader|action|clientAction|shouldRevalidate|default|up|observed)$/;
+const sameEverywhere = /^(loader|action|clientAction|handle|shouldRevalidate|default|up|observed)$/;
 
 describe("exported names", () => {
   it("say one thing: no two files of core, server and app export the same", () => {

@@ -197,37 +197,23 @@ export async function isTurned(request: Request, context: ServerContext, shownTo
   return (await ownSchools(context.database, token)).some(({ personId }) => personId === shownTo);
 }
 
-/** The date in the school of the person behind a request, `YYYY-MM-DD`; null once the session is over. Asking is no use of it. */
-export async function dayNow(request: Request, context: ServerContext): Promise<string | null> {
-  const person = await personOf(context.database, readToken(request, context.secure), { touch: false });
-  if (!person || person.missesStep) return null;
-  const { rows } = await context.database.raw<{ rows: { day: string }[] }>(
-    "select (clock_now() at time zone ?)::date as day",
-    [person.timeZone],
-  );
-  return rows[0]?.day ?? null;
-}
-
 /**
- * What a live stream may tell its viewer: of the students that changed, those the viewer may read of now. Null once the
- * session is over. Asking is no use of the session: an open stream keeps nobody signed in.
+ * What a live stream may tell its viewer now: the date in their school, and the students they may read of. Null once the session is over.
+ * Asking is no use of the session: an open stream keeps nobody signed in.
  */
-export async function readableNow(
+export async function viewNow(
   request: Request,
   context: ServerContext,
-  studentIds: readonly string[],
-): Promise<string[] | null> {
+): Promise<{ day: string; students: string[] } | null> {
   const person = await personOf(context.database, readToken(request, context.secure), { touch: false });
   if (!person || person.missesStep || !may(person, "live.read", { circleRole: null })) return null;
-  if (studentIds.length === 0) return [];
-  const roles = await withScope(context.database, person, null, (scope) =>
-    listCircleRoles(scope, studentIds),
-  ).catch((error: unknown) => {
+  return withScope(context.database, person, null, async (scope) => ({
+    day: scope.today,
+    students: (await listCircleRoles(scope, "all"))
+      .filter(({ circleRole }) => may(person, "student.read", { circleRole }))
+      .map(({ studentId }) => studentId),
+  })).catch((error: unknown) => {
     if (error instanceof SessionOver) return null;
     throw error;
   });
-  if (roles === null) return null;
-  return roles
-    .filter(({ circleRole }) => may(person, "student.read", { circleRole }))
-    .map(({ studentId }) => studentId);
 }

@@ -2,7 +2,7 @@ import { createHash } from "node:crypto";
 import { pinTries } from "#core/sync/device-lock.ts";
 import { RateLimiterPostgres, RateLimiterRes } from "rate-limiter-flexible";
 import { noteSecurity } from "../failure.ts";
-import type { Database } from "../db/connection.ts";
+import { type Database, runUnnamed } from "../db/connection.ts";
 
 const quarterOfAnHour = 900;
 const day = 86_400;
@@ -17,8 +17,9 @@ interface Rule {
 
 const limiterOf = (database: Database, { prefix, points, span = quarterOfAnHour }: Rule) =>
   new RateLimiterPostgres({
-    storeClient: database,
-    storeType: "knex",
+    // The limiter names its statements.
+    storeClient: { query: runUnnamed(database) },
+    storeType: "client",
     tableName: "rate_limits",
     tableCreated: true,
     keyPrefix: prefix,

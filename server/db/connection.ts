@@ -76,3 +76,22 @@ export function connectApplication(url: string, { max = 10 }: { max?: number } =
     key: appKeyOf(url),
   });
 }
+
+/**
+ * Runs statements of a library on the application's pool, without the names it gives them: a named statement stays with one connection,
+ * and through a pool in transaction mode the next statement comes by another.
+ */
+export function runUnnamed({ client }: Database) {
+  const pool = client as {
+    acquireConnection: () => Promise<pg.ClientBase>;
+    releaseConnection: (connection: pg.ClientBase) => Promise<void>;
+  };
+  return async ({ text, values }: { text: string; values?: unknown[] }): Promise<pg.QueryResult> => {
+    const connection = await pool.acquireConnection();
+    try {
+      return await connection.query(text, values);
+    } finally {
+      await pool.releaseConnection(connection);
+    }
+  };
+}

@@ -2,6 +2,7 @@ import type { EventActs } from "#core/words/event-acts.ts";
 import type { Actor } from "../access/actor.ts";
 import type { Scope } from "../access/scope.ts";
 import { enqueueJob, type Job } from "../jobs/enqueue.ts";
+import type { Run } from "./connection.ts";
 import { events as counted } from "../metrics.ts";
 
 /** Something that happened, told by ids and words of that list: no text that anybody typed, and no data within a text. */
@@ -50,6 +51,22 @@ const endsSessions: ReadonlySet<string> = new Set<EventActs["person"]>([
   ...(["saved", "signed out there", "signed out elsewhere", "password changed"] as const),
 ]);
 
+/** Sends a payload to every process that listens, and waits for no work: to learn whether it arrives. */
+export const notifyLive = (database: Run, payload: string) =>
+  database.raw("select pg_notify(?, ?)", [liveChannel, payload]);
+
+/** A payload of PostgreSQL holds less than 8000 bytes: so many ids of each kind are sent in one. */
+const idsInPayload = 90;
+
+/** One payload for all of it, except where more students or persons are named than one holds. */
+function livePayloads(school: string, students: readonly string[], persons: readonly string[]): string[] {
+  const count = Math.ceil(Math.max(students.length, persons.length) / idsInPayload);
+  return Array.from({ length: count }, (_, index) => {
+    const part = (ids: readonly string[]) => ids.slice(index * idsInPayload, (index + 1) * idsInPayload);
+    return JSON.stringify({ school, students: part(students), persons: part(persons) });
+  });
+}
+
 /** Who acted, in the columns of the audit. */
 export function actorColumns(actor: Actor) {
   return {
@@ -72,14 +89,9 @@ export async function recordEvents(
   jobs: readonly Job[] = [],
 ): Promise<void> {
   const { trx, schoolId, actor } = scope;
-  // Whose part in a circle changed is told so, whatever they may still see.
-  const told = (studentId: string) =>
-    events.flatMap(({ thing, thingId, ...event }) =>
-      thing === "circle" && event.studentId === studentId && thingId !== null ? thingId : [],
-    );
-  // So is the person whose place in the school, or whose session, changed.
-  const ofSchool = events.flatMap(({ thing, act, thingId }) =>
-    thing === "person" && endsSessions.has(act) && thingId !== null ? thingId : [],
+  // Whose part in a circle, place in the school or session changed is told so, whatever they may still see.
+  const persons = events.flatMap(({ thing, act, thingId }) =>
+    thingId !== null && (thing === "circle" || (thing === "person" && endsSessions.has(act))) ? thingId : [],
   );
   const students = new Set(events.flatMap(({ studentId }) => studentId ?? []));
   const columns = ({ act, thing, thingId, studentId, on }: Event) => ({
@@ -104,15 +116,7 @@ export async function recordEvents(
       events: JSON.stringify(events.map(columns)),
       news: JSON.stringify(events.filter(({ thing, act }) => isNews.has(`${thing} ${act}`)).map(columns)),
       channel: liveChannel,
-      payloads: [
-        ...[...students].map((student) => {
-          const persons = told(student);
-          return JSON.stringify({ school: schoolId, student, ...(persons.length > 0 ? { persons } : {}) });
-        }),
-        ...(ofSchool.length > 0
-          ? [JSON.stringify({ school: schoolId, student: null, persons: ofSchool })]
-          : []),
-      ],
+      payloads: livePayloads(schoolId, [...students], [...new Set(persons)]),
     },
   );
   for (const { thing, act } of events) counted.inc({ thing, act });

@@ -96,15 +96,19 @@ export async function findGoal(
   return (await listGoals(scope, studentId)).find((goal) => goal.goalId === goalId) ?? notFound();
 }
 
-/** Which role the person has in the circle of each of these students; those outside are left out. */
+/** Which role the person has in the circle of each of these students, or of all; those outside are left out. */
 export async function listCircleRoles(
   { trx, schoolId, actor }: PersonScope,
-  studentIds: readonly string[],
+  studentIds: readonly string[] | "all",
 ): Promise<{ studentId: string; circleRole: CircleRole }[]> {
   const { rows } = await trx.raw<{ rows: { student_id: string; circle_role: CircleRole }[] }>(
     `select c.student_id, c.part as circle_role from circle c
-     where c.school_id = :schoolId and c.student_id = any(:studentIds) and c.person_id = :personId and in_circle_now(c.from_on, c.to_on)`,
-    { schoolId, personId: actor.personId, studentIds: [...studentIds] },
+     where c.school_id = :schoolId and c.person_id = :personId and in_circle_now(c.from_on, c.to_on)
+       ${studentIds === "all" ? "" : "and c.student_id = any(:studentIds)"}`,
+    {
+      ...{ schoolId, personId: actor.personId },
+      ...(studentIds === "all" ? {} : { studentIds: [...studentIds] }),
+    },
   );
   return rows.map((row) => ({ studentId: row.student_id, circleRole: row.circle_role }));
 }

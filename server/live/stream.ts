@@ -1,99 +1,124 @@
 import { failure } from "../failure.ts";
 import { noteStream } from "./streams-of-session.ts";
-import type { Hub } from "./hub.ts";
+import type { FanOut } from "./fan-out.ts";
+
+/** What a viewer may be told now: the school's own date, `YYYY-MM-DD`, and the students they may read of. */
+export interface View {
+  day: string;
+  students: readonly string[];
+}
 
 export interface StreamOptions {
-  hub: Hub;
+  hub: Pick<FanOut, "follow" | "heardSince">;
   schoolId: string;
   personId: string;
   /** What tells the viewer's session from others: it has ten streams at most, and the eldest makes room. */
   session: string;
-  /** Of these students, those the viewer may read of now; null when the viewer's session is over. */
-  readable: (studentIds: string[]) => Promise<string[] | null>;
-  /** The school's own date, `YYYY-MM-DD`; null when the viewer's session is over. With a new day, parts begin and end. */
-  day: () => Promise<string | null>;
+  /** Asks what the viewer may be told now; null when the viewer's session is over. */
+  look: () => Promise<View | null>;
+  /**
+   * The moment of which the viewer's page is, in milliseconds of the epoch: what changed since is told at once. Null where the page reads
+   * itself again now: then what changes from now on.
+   */
+  since: number | null;
   signal: AbortSignal;
-  /** Milliseconds between refreshes of one viewer, and between heartbeats. */
-  pace?: { refresh: number; heartbeat: number };
+  /** Milliseconds between messages to one viewer, and between heartbeats. */
+  pace?: { message: number; heartbeat: number };
 }
 
 /**
- * One viewer's stream of server-sent events: `changed` names the students whose record changed, at most once a second;
- * `resync` asks for everything to be read again. It ends with the session, the connection or the server.
+ * One viewer's stream of server-sent events. `changed` names the students whose record changed, at most once a second. `resync` says that
+ * something may have been missed, or that the school's day ended. `yours` says that the viewer's own rights changed: the page reads again
+ * at once. `beat` says that the stream is alive. Each has the moment of which it is as its id, so that one that is opened again goes on
+ * from there. The database is asked at the start, at each heartbeat and when the viewer's rights change, and not for each change. It ends
+ * with the session, the connection or the server.
  */
 export function liveStream({
   hub,
   schoolId,
   personId,
   session,
-  readable,
-  day,
+  look,
+  since,
   signal,
-  pace = { refresh: 1000, heartbeat: 20_000 },
+  pace = { message: 1000, heartbeat: 20_000 },
 }: StreamOptions): Response {
   const encoder = new TextEncoder();
   let end: (cancelled?: boolean) => void = () => undefined;
   const body = new ReadableStream<Uint8Array>({
     start(controller) {
+      const begins = Date.now();
       const pending = new Set<string>();
       let timer: NodeJS.Timeout | undefined;
-      let lastRefresh = 0;
-      // The viewer's own part changed: what they see now may be what they may not see any more.
-      let isConcerned = false;
+      let lastMessage = 0;
+      let lastDay: string | null = null;
       let open = true;
-      const send = (text: string) => {
+      const send = (event: string, data: unknown = {}) => {
+        const text = `id: ${Date.now()}\nevent: ${event}\ndata: ${JSON.stringify(data)}\n\n`;
         if (open) controller.enqueue(encoder.encode(text));
       };
-      const refresh = async () => {
-        timer = undefined;
-        lastRefresh = Date.now();
-        const asked = [...pending];
-        pending.clear();
-        const readsAgain = isConcerned;
-        isConcerned = false;
-        try {
-          const students = await readable(asked);
-          if (students === null) {
-            // The page reads again, and is led to the sign-in.
-            if (readsAgain) send("event: resync\ndata: {}\n\n");
-            return end();
-          }
-          if (readsAgain) send("event: resync\ndata: {}\n\n");
-          else if (students.length > 0) send(`event: changed\ndata: ${JSON.stringify({ students })}\n\n`);
-        } catch (error) {
-          failure(error);
-          send("event: resync\ndata: {}\n\n");
-        }
+      let hearsOf: ReadonlySet<string> = new Set();
+      /** Asks what the viewer may be told now. False where the session is over. */
+      const renew = async () => {
+        const view = await look();
+        if (view === null) return false;
+        if (lastDay !== null && view.day !== lastDay) send("resync");
+        lastDay = view.day;
+        hearsOf = new Set(view.students);
+        following.hearOf(view.students);
+        return true;
       };
-      const soon = () => {
-        timer ??= setTimeout(() => void refresh(), Math.max(0, lastRefresh + pace.refresh - Date.now()));
-      };
-      let lastDay: string | null = null;
-      const look = () =>
-        day().then(
-          (today) => {
-            if (today === null) return end();
-            isConcerned ||= lastDay !== null && today !== lastDay;
-            lastDay = today;
-            if (isConcerned) soon();
+      let renewal: Promise<unknown> = Promise.resolve();
+      let hasFailed = false;
+      /** The same, and ends the stream with the session. Where it failed, what was missed until the next heartbeat is read again then. */
+      const renewOrEnd = (beforeEnd?: () => void) =>
+        (renewal = renew().then(
+          (goesOn) => {
+            if (hasFailed) send("resync");
+            hasFailed = false;
+            if (goesOn) return;
+            beforeEnd?.();
+            end();
           },
-          () => undefined,
-        );
-      void look();
+          (error: unknown) => {
+            hasFailed = true;
+            failure(error);
+          },
+        ));
+      const tell = async () => {
+        await renewal;
+        timer = undefined;
+        lastMessage = Date.now();
+        const students = [...pending].filter((studentId) => hearsOf.has(studentId));
+        pending.clear();
+        if (students.length > 0) send("changed", { students });
+      };
+      const onChange = (studentId: string) => {
+        pending.add(studentId);
+        timer ??= setTimeout(() => void tell(), Math.max(0, lastMessage + pace.message - Date.now()));
+      };
+      const onOwnChange = () => {
+        // Where the session is over, the page is led to the sign-in.
+        void renewOrEnd(() => send("yours")).then(() => send("yours"));
+      };
+      const catchUp = () => {
+        if (!open) return;
+        const missed = hub.heardSince(schoolId, since ?? begins);
+        if (missed === null) return send("resync");
+        for (const { students } of missed) for (const studentId of students) onChange(studentId);
+        if (missed.some(({ persons }) => persons.includes(personId))) send("yours");
+      };
       const heartbeat = setInterval(() => {
-        send(": still here\n\n");
-        void look();
+        send("beat");
+        void renewOrEnd();
       }, pace.heartbeat);
-      const unsubscribe = hub.subscribe({
-        onNotice(notice) {
-          if (notice.school !== schoolId) return;
-          const isMine = notice.persons.includes(personId);
-          if (notice.student !== null) pending.add(notice.student);
-          else if (!isMine) return;
-          isConcerned ||= isMine;
-          soon();
+      const following = hub.follow(schoolId, personId, {
+        onChange,
+        onOwnChange,
+        onGap() {
+          send("resync");
+          void renewOrEnd();
         },
-        onGap: () => send("event: resync\ndata: {}\n\n"),
         onClose: () => end(),
       });
       end = (cancelled = false) => {
@@ -101,16 +126,17 @@ export function liveStream({
         open = false;
         clearInterval(heartbeat);
         clearTimeout(timer);
-        unsubscribe();
+        following.end();
         leave();
         // Whoever cancelled has closed it.
         if (!cancelled) controller.close();
       };
       const leave = noteStream(session, () => end());
-      send("retry: 2000\n: welcome\n\n");
+      controller.enqueue(encoder.encode("retry: 2000\n: welcome\n\n"));
       signal.addEventListener("abort", () => end());
       // Whoever left before the stream began is not waited for: their signal was given already.
-      if (signal.aborted) end();
+      if (signal.aborted) return end();
+      void renewOrEnd().then(catchUp);
     },
     cancel: () => end(true),
   });

@@ -101,6 +101,38 @@ describe("/ready", () => {
   });
 });
 
+describe("behind a pool of connections in transaction mode", () => {
+  it("is ready where it listens past the pool, and else says what to set", async () => {
+    const { url, env } = db.pooled;
+    expect(url).not.toBe(db.appUrl);
+    const [past, through] = await Promise.all([
+      startWebServer(url, { ...env, PATIENCE: "2" }),
+      startWebServer(url, { PATIENCE: "2" }),
+    ]);
+    expect(await readiness(past)).toEqual([200, expect.stringMatching(/^ready\b/) as string]);
+    await expect
+      .poll(() => readiness(through))
+      .toEqual([503, expect.stringMatching(/^notifications .* set LISTEN_DATABASE_URL/) as string]);
+    await Promise.all([past.stop(), through.stop()]);
+  });
+
+  it("counts tries at the sign-in, whichever connection each statement comes by", async () => {
+    const { url, env } = db.pooled;
+    const web = await startWebServer(url, env);
+    const tries = Array.from({ length: 12 }, (_, index) =>
+      fetch(`${web.url}/sign-in`, {
+        method: "POST",
+        headers: { Origin: web.url },
+        body: new URLSearchParams({ email: `${index}@example.org`, password: "not the password" }),
+        redirect: "manual",
+      }),
+    );
+    const statuses = (await Promise.all(tries)).map(({ status }) => status);
+    expect(statuses.filter((status) => status >= 500)).toEqual([]);
+    await web.stop();
+  });
+});
+
 describe("a goal that somebody has locked", () => {
   const path = () => `/students/${demo.student("Wren")}/goals/${demo.goal("Wren", "2b")}/record`;
   const lock = async () => {

@@ -36,7 +36,8 @@ const host = process.env["HOST"] ?? "127.0.0.1";
 const hops = Number(process.env["TRUST_PROXY"] ?? 0);
 const hosts = knownHosts(process.env["HOSTS"], host);
 const database = connectApplication(url, { max: Number(process.env["POOL"] ?? 10) });
-const hub = openHub(url);
+/** Where the database is behind a pool of connections, notifications are heard past it. */
+const hub = openHub(process.env["LISTEN_DATABASE_URL"] || url);
 const mailServer = mailServerFrom(process.env);
 const printer = openPrinter();
 const clientFolder = fileURLToPath(new URL("../client", import.meta.url));

@@ -1,4 +1,5 @@
 import { connect } from "../db/connection.ts";
+import { notifyLive } from "../db/events.ts";
 import { isAnswering, lastBackup, listMissingMigrations, noteReady } from "../db/readiness.ts";
 import type { Pulse } from "../failure.ts";
 import type { Hub } from "../live/hub.ts";
@@ -15,11 +16,16 @@ export interface Readiness extends Pulse {
 
 /**
  * Watches whether this process can serve: it reaches its database by a connection of its own (so that a busy pool says nothing), can
- * write there, the tables are at least as new as the program, and it hears what other processes change.
+ * write there, the tables are at least as new as the program, and it hears what other processes change: a notification of its own is sent
+ * with each look and has to arrive.
  *
  * @param patience milliseconds after which a database that does not answer counts as away
  */
-export function openReadiness(url: string, hub: Pick<Hub, "isListening">, patience: number): Readiness {
+export function openReadiness(
+  url: string,
+  hub: Pick<Hub, "isListening" | "hearsItself">,
+  patience: number,
+): Readiness {
   const database = connect(url, { max: 1, patience: { connect: patience, answer: patience } });
   let ending = false;
 
@@ -37,7 +43,11 @@ export function openReadiness(url: string, hub: Pick<Hub, "isListening">, patien
     await noteReady(database);
     // It answers: whoever found it away a moment ago need not wait.
     awaySince = -Infinity;
-    return hub.isListening() ? null : "not listening yet";
+    if (!hub.isListening()) return "not listening yet";
+    const hears = await hub.hearsItself((payload) => notifyLive(database, payload), patience * 0.7);
+    return hears
+      ? null
+      : "notifications of the database do not arrive: set LISTEN_DATABASE_URL to its direct address, past any pool of connections";
   }, "the database does not answer");
 
   return {

@@ -35,6 +35,7 @@ import { RecordNow } from "#app/ui/record-now.tsx";
 import { DayWords } from "#app/ui/day-words.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { walk } from "#app/ui/walk.ts";
+import { followsStudents } from "#app/live/what-is-read.ts";
 import type { Route } from "./+types/caseload";
 
 /** What the page of a person without students needs to know. */
@@ -45,6 +46,8 @@ async function beginningOf(scope: PersonScope, any: boolean): Promise<Beginning>
     managers: any ? [] : (await listCaseManagers(scope)).map(({ name }) => name),
   };
 }
+
+export const handle = followsStudents;
 
 export function loader({ request, context }: Route.LoaderArgs) {
   const chosen = readFilters(new URL(request.url).searchParams);

@@ -23,6 +23,7 @@ import { chosenHere, useChoicesKey } from "#app/ui/chosen-here.ts";
 import { EmptyState } from "#app/ui/empty-state.tsx";
 import { ProgressChartSvg } from "#app/ui/progress-chart.tsx";
 import { PageTitle } from "#app/ui/page-title.tsx";
+import { followsStudents } from "#app/live/what-is-read.ts";
 import type { Route } from "./+types/compare";
 
 const sides = ["a", "b"] as const;
@@ -65,6 +66,8 @@ async function readSide(
     chosen: chosenPoints(points, { span, setting }),
   };
 }
+
+export const handle = followsStudents;
 
 export function loader({ request, context }: Route.LoaderArgs) {
   const search = new URL(request.url).searchParams;

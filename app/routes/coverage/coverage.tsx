@@ -14,7 +14,10 @@ import { FormProblem, Select } from "#app/ui/field.tsx";
 import { date, id } from "#app/ui/form-data.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { readCoverage, weekChoices } from "./read-coverage.server.ts";
+import { followsStudents } from "#app/live/what-is-read.ts";
 import type { Route } from "./+types/coverage";
+
+export const handle = followsStudents;
 
 export function loader({ request, context }: Route.LoaderArgs) {
   const asked = new URL(request.url).searchParams.get("weeks");

@@ -12,6 +12,7 @@ import { Select } from "#app/ui/field.tsx";
 import { momentWords } from "#app/ui/moment-words.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { MessageLine } from "./message-line.tsx";
+import { followsStudents } from "#app/live/what-is-read.ts";
 import type { Route } from "./+types/dispatch";
 
 /** What can be chosen, and the states behind it. */
@@ -25,6 +26,8 @@ const shown: readonly (readonly [key: string, words: string, states: readonly Me
 ];
 
 const pageSize = 50;
+
+export const handle = followsStudents;
 
 export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "messages.read", null, async (scope) => {

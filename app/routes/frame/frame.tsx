@@ -1,5 +1,14 @@
 import { lazy, Suspense, useEffect, useState } from "react";
-import { Form, Link, NavLink, Outlet, useNavigate, useParams, useSearchParams } from "react-router";
+import {
+  Form,
+  Link,
+  NavLink,
+  Outlet,
+  type ShouldRevalidateFunctionArgs,
+  useNavigate,
+  useParams,
+  useSearchParams,
+} from "react-router";
 import { authorize } from "#server/access/authorize.ts";
 import { readCalendar } from "#server/db/calendar.ts";
 import { listDue } from "#server/db/due.ts";
@@ -10,9 +19,10 @@ import { shortName } from "#core/model/student-names.ts";
 import { usePerson } from "#app/kit/use-person.ts";
 import { usePrints } from "#app/kit/use-prints.ts";
 import { DueDot } from "#app/ui/due-dot.tsx";
-import { useLiveUpdates } from "#app/ui/live-updates.ts";
+import { useLiveUpdates } from "#app/live/live-updates.ts";
 import { setLetterKeys, useKeys } from "#app/ui/keys.ts";
 import { notForTheQuery } from "#app/ui/same-page.ts";
+import { isReadForChange } from "#app/live/what-is-read.ts";
 import type { Route } from "./+types/frame";
 import { useAwake } from "#app/ui/use-awake.ts";
 
@@ -43,13 +53,14 @@ function inGroups<S extends { studentId: string }>(
 export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "caseload.read", null, async (scope) => {
     const { actor } = scope;
+    const madeAt = Date.now();
     const students = await listStudents(scope);
     const today = scope.today;
     const due = await listDue(scope, await readCalendar(scope), today);
     const dueToday = new Set(due.flatMap((one) => (one.due.state === "today" ? one.studentId : [])));
     const groups = students.length < groupedFrom ? [] : await listGroups(scope, students);
     return {
-      personId: actor.personId,
+      ...{ personId: actor.personId, madeAt },
       keys: await readLetterKeys(scope),
       me: shortName(actor.givenName, actor.familyName),
       school: actor.schoolName,
@@ -65,10 +76,12 @@ export function loader({ request, context }: Route.LoaderArgs) {
   });
 }
 
-export const shouldRevalidate = notForTheQuery;
+/** The strip of students is read with what this person saves, and not with every change by others. */
+export const shouldRevalidate = (change: ShouldRevalidateFunctionArgs): boolean =>
+  !isReadForChange(change) && notForTheQuery(change);
 
 export default function Frame({
-  loaderData: { groups, personId, keys, me, school, hasSchools },
+  loaderData: { groups, personId, madeAt, keys, me, school, hasSchools },
 }: Route.ComponentProps) {
   const navigate = useNavigate();
   const [sheet, setSheet] = useState<"palette" | "keys" | "sign out" | null>(null);
@@ -84,7 +97,7 @@ export default function Frame({
   }, [about]);
   usePerson(personId);
   useEffect(() => setLetterKeys(keys), [keys]);
-  useLiveUpdates(personId);
+  useLiveUpdates({ personId, madeAt });
   usePrints(about);
   // A dialog says that it is closed a moment after it is: the next one may be open by then, and stays open.
   const closes = (closed: typeof sheet) => () => setSheet((now) => (now === closed ? null : now));

@@ -13,7 +13,7 @@ import { ChartDrawing } from "#app/report/chart-drawing.tsx";
 import { Figures } from "#app/report/goal-section.tsx";
 import { FormProblem } from "#app/ui/field.tsx";
 import { useKeys } from "#app/ui/keys.ts";
-import { useLiveUpdates } from "#app/ui/live-updates.ts";
+import { useLiveUpdates } from "#app/live/live-updates.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
 import { SheetDialog } from "#app/ui/sheet.tsx";
 import { StandingMark } from "#app/ui/standing-mark.tsx";
@@ -300,7 +300,7 @@ export default function Meeting({ loaderData, actionData }: Route.ComponentProps
   const isOfSheet = !sent || (sent["intent"] === sheet && (sent["goalId"] ?? "") === (goal?.goalId ?? ""));
   const { problems, typed, busy } = useForm(isOfSheet ? answer : undefined);
   usePerson(loaderData.personId);
-  useLiveUpdates(loaderData.personId);
+  useLiveUpdates(loaderData);
   usePrints(studentId);
   useTellPlace(studentId, at);
   const say: Say = (text) => (isDiscreet ? discreetly(text, student) : text);

@@ -30,6 +30,7 @@ const goalBlocks = ({ sections }: Report) =>
  * written down. The family reads where the address names nobody else. What is for the team only is on no page of a meeting.
  */
 export async function readMeeting(scope: PersonScope, studentId: string, search: URLSearchParams) {
+  const madeAt = Date.now();
   const { today, actor } = scope;
   const audiences = await listAudiences(scope, studentId);
   const asked = audiences.find((one) => one.audience === search.get("for"));
@@ -87,7 +88,7 @@ export async function readMeeting(scope: PersonScope, studentId: string, search:
   const because = (reason: string) => (settings.fields.includes("decisions") ? reason : "");
   const notes = await listMeetingNotes(scope, studentId, { from: on, to: on });
   return {
-    ...{ studentId, audience, today, on, language: report.language, personId: actor.personId },
+    ...{ studentId, audience, today, on, language: report.language, personId: actor.personId, madeAt },
     student: { name: student.name, calledName: student.calledName, initials: student.initials },
     audiences: audiences.map((one) => ({ audience: one.audience, words: audienceWords(one) })),
     goals: agenda.map(({ goal: { goal, block, changed, caption }, reason }) => ({

@@ -9,7 +9,10 @@ import { walk } from "#app/ui/walk.ts";
 import { readStatementWeek } from "./read-week.server.ts";
 import { StateMark } from "./state-mark.tsx";
 import { countOfShow, nextToWrite, readShow, shownOf, shows, type WeekGoal } from "./week-goal.ts";
+import { followsStudents } from "#app/live/what-is-read.ts";
 import type { Route } from "./+types/progress-reports";
+
+export const handle = followsStudents;
 
 export function loader({ request, context, params }: Route.LoaderArgs) {
   return authorize(request, context, "caseload.read", null, (scope) => readStatementWeek(scope, params.from));

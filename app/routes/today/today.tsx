@@ -28,6 +28,7 @@ import { LateAnswers, lateWords } from "../student/late-presses.tsx";
 import { RecordNow } from "#app/ui/record-now.tsx";
 import type { StartingGoals } from "#app/recording/start-from-goals.ts";
 import { PageTitle } from "#app/ui/page-title.tsx";
+import { followsStudents } from "#app/live/what-is-read.ts";
 import type { Route } from "./+types/today";
 
 /** The groups that meet at this time of this day, with the time at which they end. Times are `HH:MM`. */
@@ -39,6 +40,8 @@ function meetingNow(groups: readonly Group[], today: string, time: string) {
     return meeting ? [{ groupId, name, studentIds, endsAt: meeting.endsAt }] : [];
   });
 }
+
+export const handle = followsStudents;
 
 export function loader({ request, context }: Route.LoaderArgs) {
   return authorize(request, context, "caseload.read", null, async (scope) => {
