@@ -7,7 +7,7 @@ import { createServer, type IncomingMessage } from "node:http";
 import pg from "pg";
 import { v7 as newId } from "uuid";
 import { personOf } from "#server/auth/session.ts";
-import { connect } from "#server/db/connection.ts";
+import { connectApplication } from "#server/db/connection.ts";
 import { type NewEntry, saveEntry } from "#server/db/entries.ts";
 import { withScope } from "#server/db/school.ts";
 import { readEntry } from "#core/measures/measure.ts";
@@ -22,7 +22,7 @@ interface Save {
 }
 
 const url = process.env["APP_DATABASE_URL"] ?? "";
-const database = connect(url, { max: 10 });
+const database = connectApplication(url, { max: 10 });
 const pool = new pg.Pool({ connectionString: url, max: 10 });
 
 async function readBody(request: IncomingMessage): Promise<Save> {

@@ -66,6 +66,51 @@ test("seven open tabs share one stream over HTTP/1.1 and all of them hear", asyn
   await expect.poll(() => openStreams(site.web), { timeout: 45_000 }).toBe(1);
 });
 
+test("a page reads again when its own student changed: not for others, not because it opened, and without the strip of students", async ({
+  page,
+  site,
+}) => {
+  await signIn(page, "noor");
+  const asked: URL[] = [];
+  page.on("request", (request) => {
+    const url = new URL(request.url());
+    if (url.pathname.endsWith(".data")) asked.push(url);
+  });
+  await page.goto(`/students/${site.demo.student("Priya")}`);
+  await awake(page);
+  await expect.poll(() => openStreams(site.web), { timeout: 45_000 }).toBe(1);
+  await page.evaluate(() => {
+    const heard: string[] = [];
+    Object.assign(window, { heard });
+    // Another object of the same name hears what this page tells the other tabs.
+    new BroadcastChannel("gentle-margin-live").onmessage = ({ data }) => heard.push(JSON.stringify(data));
+  });
+  const save = (student: "Rafi" | "Priya", correct: number) => {
+    const ids = { studentId: site.demo.student(student), goalId: site.demo.goal(student, "1") };
+    const entry = content(correct, 5, { observedLocal: "2026-11-23T08:00" });
+    return inScope(site.app, site.demo.person("noor"), ids.studentId, (scope) =>
+      saveEntry(scope, { ...ids, entryId: newId(), ...entry }, ids),
+    );
+  };
+  // Each is told a second after the one before at the earliest: a page that read for it would have asked by the third.
+  for (let times = 1; times <= 3; times += 1) {
+    await save("Rafi", times);
+    const told = () =>
+      page.evaluate(
+        (id) => (window as unknown as { heard: string[] }).heard.filter((text) => text.includes(id)).length,
+        site.demo.student("Rafi"),
+      );
+    await expect.poll(told).toBe(times);
+  }
+  expect(asked).toEqual([]);
+  await save("Priya", 2);
+  await expect(margin(page).getByRole("listitem").filter({ hasText: "2 of 5 correct (40%)" })).toBeVisible();
+  expect(asked.length).toBe(1);
+  const routes = asked[0]?.searchParams.get("_routes") ?? "";
+  expect(routes).toContain("student");
+  expect(routes).not.toContain("frame/frame");
+});
+
 test("a hidden tab closes its stream, and reads again what it missed when it is seen", async ({
   page,
   site,

@@ -1,4 +1,5 @@
 import { ranked } from "./ranked.ts";
+import { slopeRanks } from "./slope-ranks.ts";
 import { tieSizes, tieTerm } from "./ties.ts";
 
 export interface Point {
@@ -36,34 +37,21 @@ function columns(points: readonly Point[]): [xs: Float64Array, ys: Float64Array]
   return [xs, ys];
 }
 
-/** The slopes between all pairs of points at different x, in no order. */
-function pairSlopes(xs: Float64Array, ys: Float64Array): Float64Array {
-  const n = xs.length;
-  const slopes = new Float64Array((n * (n - 1)) / 2);
-  let total = 0;
-  for (let first = 0; first < n; first += 1) {
-    const x = xs[first] ?? 0;
-    const y = ys[first] ?? 0;
-    for (let second = first + 1; second < n; second += 1) {
-      const apart = (xs[second] ?? 0) - x;
-      if (apart !== 0) {
-        slopes[total] = ((ys[second] ?? 0) - y) / apart;
-        total += 1;
-      }
-    }
-  }
-  return slopes.subarray(0, total);
+/** The median of a list, which is rearranged. */
+function middle(values: Float64Array): number {
+  const last = values.length - 1;
+  const upper = Math.ceil(last / 2);
+  const high = ranked(values, upper, 0, last);
+  if (last % 2 === 0) return high;
+  return (values.subarray(0, upper).reduce((most, value) => Math.max(most, value), -Infinity) + high) / 2;
 }
 
-/** The median of a list, which is rearranged; its middle ranks stand between two places, all lower ones left of them. */
-function middle(values: Float64Array, from = 0, to = values.length - 1): number {
-  const upper = Math.floor(values.length / 2);
-  const high = ranked(values, upper, from, to);
-  if (values.length % 2 === 1) return high;
-  let low = upper === from ? (values[from - 1] ?? high) : -Infinity;
-  for (let place = from; place < upper; place += 1) low = Math.max(low, values[place] ?? low);
-  return (low + high) / 2;
-}
+type Slopes = ReturnType<typeof slopeRanks>;
+
+const middleSlope = ({ total, at }: Slopes): number => {
+  const upper = Math.floor(total / 2);
+  return total % 2 === 1 ? at(upper) : (at(upper - 1) + at(upper)) / 2;
+};
 
 /** The line of a slope through the middle of the points; their lists are rearranged. */
 const lineOf = (slope: number, xs: Float64Array, ys: Float64Array): TheilSenLine => ({
@@ -74,8 +62,8 @@ const lineOf = (slope: number, xs: Float64Array, ys: Float64Array): TheilSenLine
 /** Theil–Sen line alone, without the interval of its slope: see `theilSen`. */
 export function theilSenLine(points: readonly Point[]): TheilSenLine | null {
   const [xs, ys] = columns(points);
-  const slopes = pairSlopes(xs, ys);
-  return slopes.length === 0 ? null : lineOf(middle(slopes), xs, ys);
+  const slopes = slopeRanks(xs, ys);
+  return slopes.total === 0 ? null : lineOf(middleSlope(slopes), xs, ys);
 }
 
 /**
@@ -96,17 +84,14 @@ export function theilSenLine(points: readonly Point[]): TheilSenLine | null {
 export function theilSen(points: readonly Point[]): TheilSen | null {
   const n = points.length;
   const [xs, ys] = columns(points);
-  const slopes = pairSlopes(xs, ys);
-  const total = slopes.length;
+  const slopes = slopeRanks(xs, ys);
+  const { total } = slopes;
   if (total === 0) return null;
   const variance = (n * (n - 1) * (2 * n + 5) - tieTerm(tieSizes(xs)) - tieTerm(tieSizes(ys))) / 18;
-  if (n < 5 || variance <= 0) return { ...lineOf(middle(slopes), xs, ys), low: null, high: null };
+  if (n < 5 || variance <= 0) return { ...lineOf(middleSlope(slopes), xs, ys), low: null, high: null };
   const spread = z95 * Math.sqrt(variance);
   const placeOf = (rank: number) => Math.min(total, Math.max(1, rank)) - 1;
-  const lowAt = placeOf(roundHalfEven((total - spread) / 2));
-  const highAt = placeOf(roundHalfEven((total + spread) / 2) + 1);
-  // Each search leaves the next one fewer places to look through.
-  const low = ranked(slopes, lowAt, 0, total - 1);
-  const high = ranked(slopes, highAt, lowAt, total - 1);
-  return { ...lineOf(middle(slopes, lowAt, highAt), xs, ys), low, high };
+  const low = slopes.at(placeOf(roundHalfEven((total - spread) / 2)));
+  const high = slopes.at(placeOf(roundHalfEven((total + spread) / 2) + 1));
+  return { ...lineOf(middleSlope(slopes), xs, ys), low, high };
 }

@@ -42,6 +42,7 @@ import * as auditSeals from "./040-audit-seals.ts";
 import * as accessRecord from "./041-access-record.ts";
 import * as dataAsks from "./042-data-asks.ts";
 import * as retention from "./043-retention.ts";
+import * as measuredIndexes from "./044-measured-indexes.ts";
 
 const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "001-foundation": foundation,
@@ -87,6 +88,7 @@ const migrations: Record<string, { up: (knex: Knex) => Promise<void> }> = {
   "041-access-record": accessRecord,
   "042-data-asks": dataAsks,
   "043-retention": retention,
+  "044-measured-indexes": measuredIndexes,
 };
 
 /** The migrations of this program, in order. */
