@@ -76,15 +76,6 @@ test("a page reads again when its own student changed: not for others, not becau
     const url = new URL(request.url());
     if (url.pathname.endsWith(".data")) asked.push(url);
   });
-  await page.goto(`/students/${site.demo.student("Priya")}`);
-  await awake(page);
-  await expect.poll(() => openStreams(site.web), { timeout: 45_000 }).toBe(1);
-  await page.evaluate(() => {
-    const heard: string[] = [];
-    Object.assign(window, { heard });
-    // Another object of the same name hears what this page tells the other tabs.
-    new BroadcastChannel("gentle-margin-live").onmessage = ({ data }) => heard.push(JSON.stringify(data));
-  });
   const save = (student: "Rafi" | "Priya", correct: number) => {
     const ids = { studentId: site.demo.student(student), goalId: site.demo.goal(student, "1") };
     const entry = content(correct, 5, { observedLocal: "2026-11-23T08:00" });
@@ -92,17 +83,30 @@ test("a page reads again when its own student changed: not for others, not becau
       saveEntry(scope, { ...ids, entryId: newId(), ...entry }, ids),
     );
   };
-  // Each is told a second after the one before at the earliest: a page that read for it would have asked by the third.
-  for (let times = 1; times <= 3; times += 1) {
-    await save("Rafi", times);
-    const told = () =>
-      page.evaluate(
-        (id) => (window as unknown as { heard: string[] }).heard.filter((text) => text.includes(id)).length,
-        site.demo.student("Rafi"),
-      );
-    await expect.poll(told).toBe(times);
-  }
-  expect(asked).toEqual([]);
+  // A server that began to listen less than a second before the page was made tells it to read again once: then the page is opened anew.
+  await expect(async () => {
+    asked.length = 0;
+    await page.goto(`/students/${site.demo.student("Priya")}`);
+    await awake(page);
+    await expect.poll(() => openStreams(site.web), { timeout: 45_000 }).toBe(1);
+    await page.evaluate(() => {
+      const heard: string[] = [];
+      Object.assign(window, { heard });
+      // Another object of the same name hears what this page tells the other tabs.
+      new BroadcastChannel("gentle-margin-live").onmessage = ({ data }) => heard.push(JSON.stringify(data));
+    });
+    // Each is told a second after the one before at the earliest: a page that read for it would have asked by the third.
+    for (let times = 1; times <= 3; times += 1) {
+      await save("Rafi", times);
+      const told = () =>
+        page.evaluate(
+          (id) => (window as unknown as { heard: string[] }).heard.filter((text) => text.includes(id)).length,
+          site.demo.student("Rafi"),
+        );
+      await expect.poll(told).toBe(times);
+    }
+    expect(asked).toEqual([]);
+  }).toPass();
   await save("Priya", 2);
   await expect(margin(page).getByRole("listitem").filter({ hasText: "2 of 5 correct (40%)" })).toBeVisible();
   expect(asked.length).toBe(1);
