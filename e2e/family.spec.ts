@@ -111,7 +111,13 @@ test("without mail the lead makes the code and hands it over, and a mother with 
   await expectAccessible(page, "a family's link to hand over");
   // What is shown once stays when the page reads its data again, as a live update has it do.
   const read = page.waitForResponse((answer) => answer.url().includes("/family.data"));
-  await page.evaluate(() => document.dispatchEvent(new Event("visibilitychange")));
+  await page.evaluate(() =>
+    new BroadcastChannel("gentle-margin-live").postMessage({
+      type: "heard",
+      at: null,
+      heard: { what: "all", when: "now" },
+    }),
+  );
   await read;
   await expect(page.locator("html")).toHaveAttribute("data-live", "idle");
   await expect(page.getByText(link)).toBeVisible();

@@ -7,7 +7,9 @@ type Message =
   /** `at` is the server's moment of it, in milliseconds of the epoch; `to` one tab alone. */
   | { type: "heard"; at: number | null; heard: Heard | null; to?: string }
   /** A tab asks what changed since its page was made; null where it was hidden for long. */
-  | { type: "since"; at: number | null; from: string };
+  | { type: "since"; at: number | null; from: string }
+  /** The tab with the stream can answer from now on. */
+  | { type: "opened" };
 
 /** The server knows what changed in the last two minutes. Whoever was away for longer reads everything again. */
 const awayMs = 100_000;
@@ -58,7 +60,9 @@ export function followChanges(madeAt: number, onHeard: (heard: Heard) => void): 
         : null;
     channel.postMessage({ type: "heard", at: upTo, heard, to } satisfies Message);
   }
+  const askSince = () => channel.postMessage({ type: "since", at: upTo, from: tab } satisfies Message);
   channel.onmessage = ({ data }: MessageEvent<Message>) => {
+    if (data.type === "opened") return askSince();
     if (data.type === "since") return answer(data.at, data.from);
     if (data.to === undefined || data.to === tab) hear(data.at, data.heard);
   };
@@ -74,6 +78,7 @@ export function followChanges(madeAt: number, onHeard: (heard: Heard) => void): 
         source.onopen = () => {
           patience = 2000;
           stream ??= { from: since ?? Infinity, changes: [] };
+          channel.postMessage({ type: "opened" } satisfies Message);
           if (upTo === null) tell(null, { what: "all", when: "now" });
         };
         const on = (event: string, what: (data: string) => Heard | null) =>
@@ -114,7 +119,7 @@ export function followChanges(madeAt: number, onHeard: (heard: Heard) => void): 
     if (over || waiting) return;
     const controller = new AbortController();
     waiting = controller;
-    channel.postMessage({ type: "since", at: upTo, from: tab } satisfies Message);
+    askSince();
     navigator.locks
       .request(channelName, { signal: controller.signal }, () =>
         document.visibilityState === "visible" && !over ? keepStream() : undefined,

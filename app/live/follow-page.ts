@@ -20,7 +20,7 @@ async function mayRead(personId: string): Promise<"now" | "later" | "never"> {
 const retryMs = 5000;
 
 /** Reads at the earliest moment that was asked for, one reading at a time; what is asked meanwhile comes after it. */
-function readInTurn(read: (everything: boolean) => Promise<"read" | "later">) {
+function readInTurn(read: (everything: boolean) => Promise<"read" | "again" | "later">) {
   let wanted: { at: number; everything: boolean } | null = null;
   let timer: number | undefined;
   let running = false;
@@ -34,10 +34,10 @@ function readInTurn(read: (everything: boolean) => Promise<"read" | "later">) {
     const { everything } = wanted ?? { everything: false };
     wanted = null;
     running = true;
-    const outcome = await read(everything);
+    const outcome = await read(everything).catch(() => "later" as const);
     running = false;
     lastRead = performance.now();
-    if (outcome === "later") ask(retryMs, everything);
+    if (outcome !== "read") ask(outcome === "later" ? retryMs : 0, everything);
     arm();
   }
   function ask(wait: number, everything: boolean) {
@@ -65,8 +65,11 @@ interface OpenPage {
 export function followPage({ personId, madeAt, shown, read }: OpenPage): () => void {
   const reading = readInTurn(async (everything) => {
     const when = await mayRead(personId);
-    if (when === "now") await (everything ? read() : readShown(read));
-    return when === "later" ? "later" : "read";
+    if (when !== "now") return when === "later" ? "later" : "read";
+    const place = window.location.href;
+    await (everything ? read() : readShown(read));
+    // Whoever turns to another page meanwhile breaks the reading off, and what is shown there may have been read before.
+    return window.location.href === place ? "read" : "again";
   });
   const leave = followChanges(madeAt, (heard: Heard) => {
     if (heard.what === "all") return reading.ask(heard.when === "now" ? 0 : Math.random() * resyncMs, true);
