@@ -46,24 +46,22 @@ export function followChanges(madeAt: number, onHeard: (heard: Heard) => void): 
     channel.postMessage({ type: "heard", at, heard } satisfies Message);
     hear(at, heard);
   };
-  /** The tab with the stream answers one that joins. */
-  function answer(at: number | null, to: string): void {
-    if (stream === null) return;
-    const all = at === null || at < stream.from;
-    const students = all
-      ? []
-      : stream.changes.flatMap((change) => (change.at >= at - 1000 ? change.students : []));
-    const heard: Heard | null = all
-      ? { what: "all", when: "now" }
-      : students.length > 0
-        ? { what: "changed", students: [...new Set(students)] }
-        : null;
-    channel.postMessage({ type: "heard", at: upTo, heard, to } satisfies Message);
+  /** What this tab, which has the stream, heard since a moment; all of it where that was before its stream. */
+  function heardSince({ from, changes }: NonNullable<typeof stream>, at: number | null): Heard | null {
+    if (at === null || at < from) return { what: "all", when: "now" };
+    const students = changes.flatMap((change) => (change.at >= at - 1000 ? change.students : []));
+    return students.length > 0 ? { what: "changed", students: [...new Set(students)] } : null;
   }
   const askSince = () => channel.postMessage({ type: "since", at: upTo, from: tab } satisfies Message);
   channel.onmessage = ({ data }: MessageEvent<Message>) => {
+    // A tab that is hidden catches up when it is seen.
+    if (document.visibilityState === "hidden") return;
     if (data.type === "opened") return askSince();
-    if (data.type === "since") return answer(data.at, data.from);
+    if (data.type === "since") {
+      if (!stream) return;
+      const heard = heardSince(stream, data.at);
+      return channel.postMessage({ type: "heard", at: upTo, heard, to: data.from } satisfies Message);
+    }
     if (data.to === undefined || data.to === tab) hear(data.at, data.heard);
   };
 

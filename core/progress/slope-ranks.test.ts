@@ -3,14 +3,13 @@ import { describe, expect, it } from "vitest";
 import { slopeRanks } from "./slope-ranks.ts";
 
 /** All slopes, sorted. */
-function sortedSlopes(xs: readonly number[], ys: readonly number[]): number[] {
-  const slopes = xs.flatMap((x, one) =>
-    xs.slice(one + 1).flatMap((later, place) => {
-      const other = one + 1 + place;
-      return later === x ? [] : [((ys[other] ?? 0) - (ys[one] ?? 0)) / (later - x)];
-    }),
-  );
-  return slopes.sort((one, other) => one - other);
+function sortedSlopes(xs: readonly number[], ys: readonly number[]): Float64Array {
+  const slopes: number[] = [];
+  xs.forEach((x, one) => {
+    for (let other = one + 1; other < xs.length; other += 1)
+      if (xs[other] !== x) slopes.push(((ys[other] ?? 0) - (ys[one] ?? 0)) / ((xs[other] ?? 0) - x));
+  });
+  return Float64Array.from(slopes).sort();
 }
 
 const places = (total: number) =>
@@ -23,7 +22,7 @@ function expectSame(xs: readonly number[], ys: readonly number[]): void {
   for (const rank of places(wanted.length)) expect(found.at(rank) + 0).toBe((wanted[rank] ?? 0) + 0);
 }
 
-const days = fc.array(fc.integer({ min: 0, max: 180 }), { minLength: 161, maxLength: 420 });
+const days = fc.array(fc.integer({ min: 0, max: 180 }), { minLength: 701, maxLength: 900 });
 const valuesOf = {
   "percentages with many ties": (random: () => number) => 20 * Math.floor(6 * random()),
   "thirds, which no binary number is": (random: () => number) => (100 / 3) * Math.floor(4 * random()),
@@ -48,12 +47,12 @@ describe("the slopes of pairs by rank", () => {
           );
         },
       ),
-      { numRuns: 12 },
+      { numRuns: 5 },
     );
   });
 
   it("are right where all points are on one line, or at two days", () => {
-    const xs = Array.from({ length: 300 }, (_, place) => place);
+    const xs = Array.from({ length: 800 }, (_, place) => place);
     expectSame(
       xs,
       xs.map((x) => 3 * x),

@@ -51,7 +51,7 @@ const endsSessions: ReadonlySet<string> = new Set<EventActs["person"]>([
   ...(["saved", "signed out there", "signed out elsewhere", "password changed"] as const),
 ]);
 
-/** Sends a payload to every process that listens, and waits for no work: to learn whether it arrives. */
+/** Notifies of nothing that happened: a process learns by it whether notifications arrive. */
 export const notifyLive = (database: Run, payload: string) =>
   database.raw("select pg_notify(?, ?)", [liveChannel, payload]);
 

@@ -71,14 +71,12 @@ export function liveStream({
       let renewal: Promise<unknown> = Promise.resolve();
       let hasFailed = false;
       /** The same, and ends the stream with the session. Where it failed, what was missed until the next heartbeat is read again then. */
-      const renewOrEnd = (beforeEnd?: () => void) =>
+      const renewOrEnd = () =>
         (renewal = renew().then(
           (goesOn) => {
             if (hasFailed) send("resync");
             hasFailed = false;
-            if (goesOn) return;
-            beforeEnd?.();
-            end();
+            if (!goesOn) end();
           },
           (error: unknown) => {
             hasFailed = true;
@@ -97,10 +95,6 @@ export function liveStream({
         pending.add(studentId);
         timer ??= setTimeout(() => void tell(), Math.max(0, lastMessage + pace.message - Date.now()));
       };
-      const onOwnChange = () => {
-        // Where the session is over, the page is led to the sign-in.
-        void renewOrEnd(() => send("yours")).then(() => send("yours"));
-      };
       const catchUp = () => {
         if (!open) return;
         const missed = hub.heardSince(schoolId, since ?? begins);
@@ -114,7 +108,11 @@ export function liveStream({
       }, pace.heartbeat);
       const following = hub.follow(schoolId, personId, {
         onChange,
-        onOwnChange,
+        onOwnChange() {
+          // First: where the session is over, the page is led to the sign-in.
+          send("yours");
+          void renewOrEnd();
+        },
         onGap() {
           send("resync");
           void renewOrEnd();
